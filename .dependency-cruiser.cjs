@@ -1,0 +1,53 @@
+/** The folder tree is the architecture: core → nothing; server → core; ui → core; routes → all; nothing → routes. */
+const only = (name, from, allowed) => ({
+	name,
+	severity: 'error',
+	from: { path: `^src/${from}/`, pathNot: '\\.test\\.ts$' },
+	to: { path: '^src/', pathNot: `^src/(${[from, ...allowed].join('|')})/` }
+});
+
+module.exports = {
+	forbidden: [
+		only('core-imports-nothing-of-ours', 'core', []),
+		only('server-imports-core', 'server', ['core']),
+		only('ui-imports-core', 'ui', ['core']),
+		{
+			name: 'core-is-pure',
+			severity: 'error',
+			comment: 'No interface, server, database, file system or network in the core.',
+			from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
+			to: {
+				dependencyTypes: ['npm', 'npm-dev', 'npm-peer', 'npm-optional', 'core'],
+				pathNot: 'node_modules/temporal-polyfill'
+			}
+		},
+		{
+			name: 'ui-stays-in-the-browser',
+			severity: 'error',
+			from: { path: '^src/ui/' },
+			to: { dependencyTypes: ['core'] }
+		},
+		{
+			name: 'nothing-imports-routes',
+			severity: 'error',
+			from: { pathNot: '^src/routes/' },
+			to: { path: '^src/routes/' }
+		},
+		{ name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+		{
+			name: 'resolvable',
+			severity: 'error',
+			from: {},
+			to: { couldNotResolve: true, pathNot: '^\\$(app|env)/|^\\./\\$types' }
+		}
+	],
+	options: {
+		doNotFollow: { path: 'node_modules' },
+		tsPreCompilationDeps: true,
+		tsConfig: { fileName: 'tsconfig.json' },
+		enhancedResolveOptions: {
+			exportsFields: ['exports'],
+			conditionNames: ['svelte', 'import', 'node', 'default']
+		}
+	}
+};

@@ -1,0 +1,42 @@
+import fc from 'fast-check';
+import { describe, expect, it, test } from 'vitest';
+import { PAYMENT_STATES, stepsTo, type PaymentState } from './payment';
+
+/** Rows: what we hold; columns: what is reported (pending, declined, captured, refunded, disputed). */
+const TABLE: Record<PaymentState, string[]> = {
+	pending: ['', 'declined', 'captured', 'captured refunded', 'captured disputed'],
+	declined: ['', '', 'captured', 'captured refunded', 'captured disputed'],
+	captured: ['', '', '', 'refunded', 'disputed'],
+	refunded: ['', '', '', '', ''],
+	disputed: ['', '', '', '', '']
+};
+
+describe('facts about a payment', () => {
+	const pairs = PAYMENT_STATES.flatMap((held) =>
+		PAYMENT_STATES.map((reported, i) => [held, reported, i] as const)
+	);
+	test.each(pairs)('held %s, reported %s', (held, reported, i) => {
+		expect(stepsTo(held, reported).join(' ')).toBe(TABLE[held][i]);
+	});
+
+	it('books a capture and a refund at most once, whatever comes in whatever order', () => {
+		fc.assert(
+			fc.property(fc.array(fc.constantFrom(...PAYMENT_STATES)), (reports) => {
+				let held: PaymentState = 'pending';
+				const booked: string[] = [];
+				for (const reported of reports) {
+					for (const step of stepsTo(held, reported)) {
+						held = step;
+						booked.push(step);
+					}
+				}
+				expect(booked.filter((step) => step === 'captured').length).toBeLessThanOrEqual(1);
+				expect(
+					booked.filter((step) => step === 'refunded' || step === 'disputed').length
+				).toBeLessThanOrEqual(1);
+				if (reports.includes('captured')) expect(booked).toContain('captured');
+			}),
+			{ seed: 20261124 }
+		);
+	});
+});

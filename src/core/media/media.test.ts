@@ -1,0 +1,76 @@
+import fc from 'fast-check';
+import { describe, expect, it, test } from 'vitest';
+import { decodeProof, encodeProof, proofEnd, STREAM_PROOF_MS, toBase64Url, type Proof } from './proof';
+import { keyContext, keyGroupOf, sequenceIv } from './stream';
+
+const proof: Proof = {
+	itemId: 'item',
+	assetId: 'asset',
+	memberId: 'member',
+	epoch: 3,
+	purpose: 'stream',
+	end: 1_800_000_000_000,
+	keyId: 'k1'
+};
+
+describe('proofs', () => {
+	it('are read back as they were', () => {
+		expect(decodeProof(encodeProof(proof))).toEqual(proof);
+		expect(decodeProof(encodeProof({ ...proof, memberId: null }))).toEqual({ ...proof, memberId: null });
+	});
+
+	test.each([
+		['nothing', ''],
+		['not base64url', '###'],
+		['not JSON', toBase64Url('{')],
+		['too few fields', toBase64Url('["k","stream","i","a",null,1]')],
+		['another purpose', toBase64Url('["k","download","i","a",null,1,2]')],
+		['an end that is no number', toBase64Url('["k","stream","i","a",null,1,null]')],
+		['an epoch that is a fraction', toBase64Url('["k","stream","i","a",null,1.5,2]')]
+	])('are refused: %s', (_, payload) => {
+		expect(decodeProof(payload)).toBeNull();
+	});
+
+	it('never outlive the decision', () => {
+		const wall = 1_000_000;
+		const business = 5_000_000;
+		expect(proofEnd(null, business, wall)).toBe(wall + STREAM_PROOF_MS);
+		expect(proofEnd(business + 60_000, business, wall)).toBe(wall + 60_000);
+		expect(proofEnd(business + STREAM_PROOF_MS * 2, business, wall)).toBe(wall + STREAM_PROOF_MS);
+	});
+
+	// RFC 4648 §10, in base64url without padding
+	test.each([
+		['', ''],
+		['f', 'Zg'],
+		['fo', 'Zm8'],
+		['foo', 'Zm9v'],
+		['foob', 'Zm9vYg'],
+		['fooba', 'Zm9vYmE'],
+		['foobar', 'Zm9vYmFy']
+	])('base64url of "%s"', (text, encoded) => {
+		expect(toBase64Url(text)).toBe(encoded);
+	});
+});
+
+describe('stream keys', () => {
+	it('change every three segments', () => {
+		expect([0, 1, 2, 3, 5, 6, 7].map(keyGroupOf)).toEqual([0, 0, 0, 1, 1, 2, 2]);
+	});
+
+	it('have contexts that no other list of fields shares', () => {
+		const lists = fc.array(fc.string(), { minLength: 1, maxLength: 4 });
+		fc.assert(
+			fc.property(lists, lists, (a, b) => {
+				fc.pre(JSON.stringify(a) !== JSON.stringify(b));
+				expect(Buffer.from(keyContext('key', a)).equals(Buffer.from(keyContext('key', b)))).toBe(false);
+			}),
+			{ seed: 20261124 }
+		);
+		expect(keyContext('key', ['ab', 'c'])).not.toEqual(keyContext('key', ['a', 'bc']));
+	});
+
+	it('count the IV as a big-endian number', () => {
+		expect(Buffer.from(sequenceIv(258)).toString('hex')).toBe('00000000000000000000000000000102');
+	});
+});

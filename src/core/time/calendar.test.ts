@@ -1,0 +1,61 @@
+import { describe, expect, it, test } from 'vitest';
+import { addCalendar, isZone } from './calendar';
+
+const at = (iso: string) => Date.parse(iso);
+
+// Source: ECMAScript Temporal, AddZonedDateTime with overflow "constrain"; change-over nights of the IANA database.
+describe('calendar steps', () => {
+	test.each([
+		[
+			'the 31st goes to the end of a shorter month',
+			'2026-01-31T00:00Z',
+			1,
+			'month',
+			'UTC',
+			'2026-02-28T00:00Z'
+		],
+		['and comes back in a longer one', '2026-01-31T00:00Z', 2, 'month', 'UTC', '2026-03-31T00:00Z'],
+		['29 February one year on', '2028-02-29T12:00Z', 1, 'year', 'UTC', '2029-02-28T12:00Z'],
+		['29 February four years on', '2028-02-29T12:00Z', 4, 'year', 'UTC', '2032-02-29T12:00Z'],
+		[
+			'a day over the spring night has 23 hours',
+			'2026-03-28T12:00+01:00',
+			1,
+			'day',
+			'Europe/Vienna',
+			'2026-03-29T12:00+02:00'
+		],
+		[
+			'a day over the autumn night has 25 hours',
+			'2026-10-24T12:00+02:00',
+			1,
+			'day',
+			'Europe/Vienna',
+			'2026-10-25T12:00+01:00'
+		],
+		[
+			'an hour that the night skips is taken after it',
+			'2026-03-28T02:30+01:00',
+			1,
+			'day',
+			'Europe/Vienna',
+			'2026-03-29T03:30+02:00'
+		],
+		[
+			'another zone, another night',
+			'2026-03-07T12:00-05:00',
+			1,
+			'day',
+			'America/New_York',
+			'2026-03-08T12:00-04:00'
+		],
+		['nothing added is nothing moved', '2026-05-05T05:05Z', 0, 'month', 'UTC', '2026-05-05T05:05Z']
+	] as const)('%s', (_, from, count, unit, zone, expected) => {
+		expect(addCalendar(at(from), count, unit, zone)).toBe(at(expected));
+	});
+
+	it('knows zones from other words', () => {
+		expect(isZone('Europe/Vienna')).toBe(true);
+		expect(isZone('Fernhollow')).toBe(false);
+	});
+});

@@ -1,0 +1,30 @@
+<script lang="ts">
+	import { page } from '$app/state';
+
+	let { data, children } = $props();
+
+	const next = $derived(page.url.pathname === '/' ? '' : `?next=${encodeURIComponent(page.url.pathname)}`);
+</script>
+
+<a href="#content" class="sr-only focus:not-sr-only">To the content</a>
+<div class="flex min-h-screen flex-col">
+	<header class="border-b border-line bg-sheet">
+		<nav class="mx-auto flex max-w-5xl flex-wrap items-center gap-x-6 gap-y-1 px-4 py-3" aria-label="Site">
+			<a href="/" class="mr-auto text-lg font-semibold text-ink no-underline">{data.site.name}</a>
+			<a href="/plans" class="text-ink">Plans</a>
+			{#if data.viewer?.isStaff}<a href="/desk" class="text-ink">Desk</a>{/if}
+			{#if data.viewer}
+				<a href="/account" class="text-ink">Your account</a>
+			{:else}
+				<a href="/sign-in{next}" class="text-ink">Sign in</a>
+			{/if}
+		</nav>
+		{#if data.viewer?.isStaff}
+			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm">
+				You are signed in as staff and see everything. Members do not: look in a private window.
+			</p>
+		{/if}
+	</header>
+	<main id="content" class="mx-auto w-full max-w-5xl grow px-4 py-8">{@render children()}</main>
+	<footer class="mx-auto w-full max-w-5xl px-4 py-6 text-sm text-quiet">{data.site.name}</footer>
+</div>

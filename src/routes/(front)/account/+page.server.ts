@@ -1,0 +1,18 @@
+import { redirect } from '@sveltejs/kit';
+import { accountView } from '$server/usecases/accounts/account-view';
+import { resumeSubscription } from '$server/usecases/sales/cancel-subscription';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals: { app, viewer }, url }) => {
+	if (!viewer) redirect(303, `/sign-in?next=${encodeURIComponent(url.pathname)}`);
+	return accountView(app, viewer.id);
+};
+
+export const actions: Actions = {
+	resume: async ({ locals: { app, viewer }, request }) => {
+		if (!viewer) redirect(303, '/sign-in?next=/account');
+		const id = String((await request.formData()).get('subscription') ?? '');
+		await resumeSubscription(app, viewer.id, id);
+		redirect(303, '/account');
+	}
+};

@@ -1,0 +1,66 @@
+import { error, fail, redirect } from '@sveltejs/kit';
+import { planBySlug } from '$server/db/queries/sales';
+import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
+import { NO_SUCH_PAGE } from '$server/http/denial';
+import { fieldError, parse } from '$server/http/parse';
+import { landingPath } from '$server/usecases/sales/landing';
+import { beginOrder } from '$server/usecases/sales/begin-order';
+import { declinedOrder, holdsPlan } from '$server/usecases/sales/look-at-order';
+import type { Actions, PageServerLoad } from './$types';
+import { BuyerForm } from './form';
+
+const PROBLEMS = {
+	'unknown-plan': 'This plan does not exist any more.',
+	'not-on-sale': 'This plan is not on sale at the moment.',
+	'has-plan': 'This address has this plan already. Sign in to open it, or buy with another address.',
+	'too-many': 'Too many orders were begun from here. Try again in an hour.',
+	unreachable:
+		'The payment page does not answer. Nothing was charged, and what you typed is kept. Try again in a moment.'
+};
+
+export const load: PageServerLoad = async ({ locals: { app, viewer }, params, cookies, url }) => {
+	const plan = await planBySlug(app.db, params.slug);
+	if (!plan) error(404, NO_SUCH_PAGE);
+	if (viewer && (await holdsPlan(app, viewer.id, plan.id)))
+		redirect(303, await landingPath(app, plan.id, null));
+	const device = deviceToken(cookies, app.settings.origin);
+	const declined = url.searchParams.has('declined') ? await declinedOrder(app, plan.id, device) : null;
+	const { name, slug, lines, isOnSale, price } = plan;
+	return {
+		plan: {
+			name,
+			slug,
+			lines,
+			isOnSale,
+			amountMinor: price.amountMinor,
+			currency: price.currency,
+			unit: price.periodUnit
+		},
+		next: ownPath(url.searchParams.get('next'), ''),
+		wasDeclined: declined !== null,
+		typed: { email: declined?.email ?? '', name: declined?.name ?? '' }
+	};
+};
+
+export const actions: Actions = {
+	default: async ({ locals: { app, viewer }, request, params, cookies, getClientAddress }) => {
+		const form = await request.formData();
+		const buyer = viewer
+			? { ok: true as const, data: { email: '', name: '', password: '' } }
+			: await parse(BuyerForm, form);
+		if (!buyer.ok) return fail(400, buyer);
+		const begun = await beginOrder(app, {
+			...buyer.data,
+			planSlug: params.slug,
+			memberId: viewer?.id ?? null,
+			deviceToken: knownDevice(cookies) ?? deviceToken(cookies, app.settings.origin),
+			next: ownPath(String(form.get('next') ?? ''), '') || null,
+			client: getClientAddress()
+		}).catch((cause: unknown) => {
+			app.log.error({ err: cause }, 'an order could not be begun');
+			return { ok: false as const, code: 'unreachable' as const };
+		});
+		if (!begun.ok) return fail(409, fieldError(form, viewer ? 'pay' : 'email', PROBLEMS[begun.code]));
+		redirect(303, begun.payUrl);
+	}
+};

@@ -1,0 +1,30 @@
+<script lang="ts">
+	import PlanOffer from '$ui/components/PlanOffer.svelte';
+	import StateMark from '$ui/components/StateMark.svelte';
+
+	let { data } = $props();
+</script>
+
+<svelte:head><title>{data.offer?.plan.name} · {data.site.name}</title></svelte:head>
+
+<h1 class="mb-6">{data.offer?.plan.name}</h1>
+<div class="grid gap-6 sm:grid-cols-2">
+	{#if data.offer && (data.isOnSale || data.offer.action.label === 'Open')}
+		<PlanOffer plan={data.offer.plan} action={data.offer.action} />
+	{:else}
+		<p class="sheet p-6 pt-7">This plan is not on sale at the moment.</p>
+	{/if}
+	<section>
+		<h2 class="mb-2">What it opens</h2>
+		<ul class="divide-y divide-line">
+			{#each data.items as item (item.id)}
+				<li class="flex flex-wrap items-center justify-between gap-3 py-2">
+					<a href={item.address}>{item.title}</a>
+					<StateMark verdict={item.verdict} />
+				</li>
+			{:else}
+				<li class="py-2 text-quiet">Nothing yet.</li>
+			{/each}
+		</ul>
+	</section>
+</div>

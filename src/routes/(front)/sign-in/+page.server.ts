@@ -1,0 +1,44 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { ownPath, setSession } from '$server/http/cookies';
+import { fieldError, parse } from '$server/http/parse';
+import { signIn } from '$server/usecases/accounts/sign-in';
+import { askForLink } from '$server/usecases/accounts/sign-in-link';
+import type { Actions, PageServerLoad } from './$types';
+import { LinkForm, SignInForm } from './form';
+
+const PROBLEMS = {
+	wrong: 'This address and this password do not belong together. Try again, or ask for a link by mail.',
+	'too-many': 'Too many tries. Wait a quarter of an hour, or ask for a link by mail.'
+};
+
+export const load: PageServerLoad = async ({ locals: { viewer }, url }) => {
+	const next = ownPath(url.searchParams.get('next'), '');
+	if (viewer) redirect(303, next || (viewer.isStaff ? '/desk' : '/account'));
+	return { next };
+};
+
+export const actions: Actions = {
+	password: async ({ locals: { app }, request, cookies, url, getClientAddress }) => {
+		const form = await request.formData();
+		const parsed = await parse(SignInForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const signedIn = await signIn(app, { ...parsed.data, client: getClientAddress() });
+		if (!signedIn.ok)
+			return fail(
+				signedIn.code === 'wrong' ? 400 : 429,
+				fieldError(form, 'password', PROBLEMS[signedIn.code])
+			);
+		setSession(cookies, app.settings.origin, signedIn.session);
+		redirect(303, ownPath(url.searchParams.get('next'), signedIn.role === 'owner' ? '/desk' : '/account'));
+	},
+	link: async ({ locals: { app }, request, url, getClientAddress }) => {
+		const form = await request.formData();
+		const parsed = await parse(LinkForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const next = ownPath(url.searchParams.get('next'), '/account');
+		const asked = await askForLink(app, { email: parsed.data.email, next, client: getClientAddress() });
+		if (!asked.ok)
+			return fail(429, fieldError(form, 'email', 'Too many links were asked for. Try again in an hour.'));
+		return { mailedTo: parsed.data.email };
+	}
+};

@@ -1,0 +1,11 @@
+import type { LayoutServerLoad } from './$types';
+
+export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
+	const site = await app.site();
+	return {
+		site: { name: site.siteName, zone: site.zone, currency: site.currency },
+		staff: { name: viewer?.name ?? '', email: viewer?.email ?? '' },
+		now: app.clock.business(),
+		hasMovableClock: app.settings.hasMovableClock
+	};
+};

@@ -1,0 +1,76 @@
+<script lang="ts">
+	import LogOut from '@lucide/svelte/icons/log-out';
+	import Moon from '@lucide/svelte/icons/moon';
+	import Search from '@lucide/svelte/icons/search';
+	import Sun from '@lucide/svelte/icons/sun';
+	import { mode, toggleMode } from 'mode-watcher';
+	import { page } from '$app/state';
+	import CommandField from '$ui/components/CommandField.svelte';
+	import Moment from '$ui/components/Moment.svelte';
+	import Shortcuts from '$ui/components/Shortcuts.svelte';
+
+	let { data, children } = $props();
+
+	const AREAS = [
+		['Today', '/desk'],
+		['Library', '/desk/library'],
+		['Plans', '/desk/plans'],
+		['Fences', '/desk/fences'],
+		['Members', '/desk/members'],
+		['Sales', '/desk/sales'],
+		['Settings', '/desk/settings']
+	] as const;
+
+	let isFinding = $state(false);
+	const isIn = (address: string) =>
+		address === '/desk' ? page.url.pathname === '/desk' : page.url.pathname.startsWith(address);
+</script>
+
+<a href="#content" class="sr-only focus:not-sr-only">To the content</a>
+<header class="border-b border-line bg-sheet">
+	<div class="flex flex-wrap items-center gap-x-4 gap-y-2 px-5 pt-3 pb-2">
+		<a href="/desk" class="flex items-center gap-2 font-semibold text-ink no-underline">
+			<svg
+				width="24"
+				height="20"
+				viewBox="0 0 24 20"
+				fill="none"
+				stroke="var(--moss)"
+				stroke-width="2"
+				aria-hidden="true"
+			>
+				<path d="M5 1v18M19 1v18M1 15h7M16 15h7M1 7h7M16 7h7M8 15v-3h8v3M10 12V9h4v3" />
+			</svg>
+			{data.site.name}
+		</a>
+		<a href="/" class="text-sm">To the front</a>
+		<button class="button-quiet ml-auto min-w-56 justify-start text-quiet" onclick={() => (isFinding = true)}>
+			<Search size={16} /> Find anything <kbd class="ml-auto font-sans text-sm">Ctrl K</kbd>
+		</button>
+		<button class="button-quiet" onclick={toggleMode}>
+			{#if mode.current === 'dark'}<Sun size={16} /> Light{:else}<Moon size={16} /> Dark{/if}
+		</button>
+		<form method="post" action="/sign-out">
+			<button class="button-quiet"><LogOut size={16} /> Sign out</button>
+		</form>
+	</div>
+	<nav class="flex flex-wrap items-end gap-1 px-4" aria-label="Areas">
+		{#each AREAS as [label, address] (address)}
+			<a
+				href={address}
+				aria-current={isIn(address) ? 'page' : undefined}
+				class="border-b-3 px-3 pt-1 pb-2 font-medium no-underline {isIn(address)
+					? 'border-moss text-moss'
+					: 'border-transparent text-ink hover:border-line'}">{label}</a
+			>
+		{/each}
+		{#if data.hasMovableClock}
+			<a href="/desk/settings#clock" class="ml-auto pb-2 text-sm text-quiet">
+				Demo clock: <Moment at={data.now} zone={data.site.zone} precise />
+			</a>
+		{/if}
+	</nav>
+</header>
+<main id="content" class="mx-auto max-w-[1500px] p-5">{@render children()}</main>
+<CommandField bind:isOpen={isFinding} />
+<Shortcuts />

@@ -1,0 +1,89 @@
+<script lang="ts">
+	import CircleCheck from '@lucide/svelte/icons/circle-check';
+	import Circle from '@lucide/svelte/icons/circle';
+	import { invalidateAll } from '$app/navigation';
+	import Moment from '$ui/components/Moment.svelte';
+	import Progress from '$ui/components/Progress.svelte';
+	import { eventWords } from '$ui/wording/events';
+
+	let { data } = $props();
+
+	const steps = $derived([
+		{ done: data.steps.hasItem, label: 'Bring in a video', href: '/desk/library' },
+		{
+			done: data.steps.hasPlan,
+			label: 'Write a plan: what is sold, and for how much',
+			href: '/desk/plans/new'
+		},
+		{ done: data.steps.hasFence, label: 'Put a fence on it: who may cross', href: '/desk/fences/new' },
+		{ done: data.steps.hasPublished, label: 'Publish it', href: '/desk/library' },
+		{
+			done: data.steps.hasSold,
+			label: 'Buy it yourself with a test card, in a private window',
+			href: '/plans'
+		}
+	]);
+	const left = $derived(steps.filter((step) => !step.done));
+	const isWorking = $derived(data.preparations.some(({ state }) => state !== 'failed'));
+
+	$effect(() => {
+		if (!isWorking) return;
+		const timer = setInterval(() => void invalidateAll(), 1500);
+		return () => clearInterval(timer);
+	});
+</script>
+
+<svelte:head><title>Today · Desk</title></svelte:head>
+
+<h1 class="mb-4">Today</h1>
+<div class="grid items-start gap-5 lg:grid-cols-2">
+	{#if left.length > 0}
+		<section class="sheet p-5 pt-6" aria-labelledby="steps">
+			<h2 id="steps">The first steps</h2>
+			<ol class="mt-3 grid gap-2">
+				{#each steps as { done, label, href } (label)}
+					<li class="flex items-center gap-2">
+						{#if done}<CircleCheck size={18} class="text-moss" /><span class="text-quiet">{label} (done)</span
+							>
+						{:else}<Circle size={18} class="text-gorse" /><a {href}>{label}</a>{/if}
+					</li>
+				{/each}
+			</ol>
+		</section>
+	{/if}
+	<section class="sheet p-5 pt-6" aria-labelledby="work">
+		<h2 id="work">Being prepared</h2>
+		{#if data.preparations.length === 0}
+			<p class="mt-2 text-quiet">
+				Nothing is being prepared. Videos that you upload show up here while they are.
+			</p>
+		{/if}
+		<ul class="mt-2 grid gap-3">
+			{#each data.preparations as { id, state, progress, problem, itemId, title } (id)}
+				<li>
+					<a href="/desk/library/{itemId}">{title}</a>
+					{#if state === 'failed'}<p class="text-brick">{problem ?? 'It failed. Open it to run it again.'}</p>
+					{:else}<Progress value={progress} label={state === 'running' ? 'Preparing' : 'Waiting'} />{/if}
+				</li>
+			{/each}
+		</ul>
+	</section>
+	<section class="sheet p-5 pt-6" aria-labelledby="events">
+		<h2 id="events">Who came and went</h2>
+		{#if data.events.length === 0}<p class="mt-2 text-quiet">
+				Nobody yet. Joins, cancellations and refunds show up here.
+			</p>{/if}
+		<ul class="mt-2 divide-y divide-line">
+			{#each data.events as { id, at, action, after, why, memberId, name } (id)}
+				<li class="flex gap-4 py-1.5">
+					<span class="w-24 shrink-0 text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
+					<span>
+						<a href="/desk/members/{memberId}">{name}</a>
+						{eventWords(action, after)}{#if why}<span class="text-quiet">: {why.replaceAll('-', ' ')}</span
+							>{/if}
+					</span>
+				</li>
+			{/each}
+		</ul>
+	</section>
+</div>

@@ -1,0 +1,52 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { formatMoney } from '$core/billing/money';
+	import { PERIOD_WORDS } from '$ui/wording/time';
+
+	let { data, children } = $props();
+</script>
+
+<div class="grid items-start gap-5 lg:grid-cols-[24rem_1fr]">
+	<section class="sheet p-4 pt-6" aria-labelledby="plans">
+		<div class="flex items-baseline justify-between">
+			<h1 id="plans" class="text-xl">Plans</h1>
+			<a class="button-main" href="/desk/plans/new">New plan</a>
+		</div>
+		<ul class="mt-3 divide-y divide-line">
+			{#each data.plans as plan (plan.id)}
+				<li>
+					<a
+						href="/desk/plans/{plan.id}"
+						aria-current={page.params.id === plan.id ? 'true' : undefined}
+						class="block px-2 py-2 text-ink no-underline hover:bg-sunk {page.params.id === plan.id
+							? 'border-l-3 border-moss bg-moss-wash'
+							: 'border-l-3 border-transparent'}"
+					>
+						<span class="flex justify-between gap-2 font-medium">
+							{plan.name}
+							<span class="tabular-nums"
+								>{formatMoney({ minor: plan.amountMinor, currency: plan.currency })}</span
+							>
+						</span>
+						<span class="flex flex-wrap justify-between gap-x-3 text-sm text-quiet">
+							<span class={plan.opens === 0 ? 'text-gorse' : ''}>
+								{plan.opens === 0
+									? 'opens nothing yet'
+									: plan.opens === 1
+										? 'opens 1 item'
+										: `opens ${plan.opens} items`}
+								{plan.isOnSale ? (plan.isPublic ? '' : '· hidden') : '· not on sale'}
+							</span>
+							<span>{PERIOD_WORDS[plan.unit]}</span>
+						</span>
+					</a>
+				</li>
+			{:else}
+				<li class="py-3 text-quiet">
+					A plan is what is sold: it opens whatever a fence lets its holders cross to.
+				</li>
+			{/each}
+		</ul>
+	</section>
+	{@render children()}
+</div>

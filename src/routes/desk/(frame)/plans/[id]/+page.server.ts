@@ -1,0 +1,34 @@
+import { error, fail } from '@sveltejs/kit';
+import { itemsOpenedBy } from '$core/access/policy';
+import { itemsByIds } from '$server/db/queries/library';
+import { planById } from '$server/db/queries/sales';
+import { NO_SUCH_PAGE } from '$server/http/denial';
+import { editPlan } from '$server/usecases/plans/save-plan';
+import type { Actions, PageServerLoad } from './$types';
+import { parsePlan } from '../form';
+
+export const load: PageServerLoad = async ({ locals: { app }, params }) => {
+	const plan = await planById(app.db, params.id);
+	if (!plan) error(404, NO_SUCH_PAGE);
+	const opened = itemsOpenedBy(await app.rights.policy(), plan.id);
+	const items = await itemsByIds(
+		app.db,
+		opened.map((item) => item.id)
+	);
+	const { amountMinor, currency, periodUnit: unit, version } = plan.price;
+	return {
+		plan: { ...plan, amountMinor, currency, unit },
+		priceVersion: version,
+		opens: items.map(({ id, title, state }) => ({ id, title, state })),
+		checkoutUrl: `${app.settings.origin}/checkout/${plan.slug}`
+	};
+};
+
+export const actions: Actions = {
+	default: async ({ locals: { app, viewer }, request, params }) => {
+		const parsed = await parsePlan(await request.formData());
+		if (!parsed.ok) return fail(400, parsed);
+		if (!(await editPlan(app, viewer, params.id, parsed.wish))) error(404, NO_SUCH_PAGE);
+		return { saved: 'Saved.' };
+	}
+};

@@ -1,0 +1,48 @@
+<script lang="ts">
+	import PlanForm from '$ui/components/PlanForm.svelte';
+	import { ITEM_WORDS } from '$ui/wording/library';
+
+	let { data, form } = $props();
+</script>
+
+<svelte:head><title>{data.plan.name} · Plans · Desk</title></svelte:head>
+
+<div class="grid items-start gap-5 xl:grid-cols-[1fr_22rem]">
+	{#key data.plan.id}
+		<PlanForm
+			plan={data.plan}
+			currencies={data.currencies}
+			currency={data.site.currency}
+			errors={form && 'errors' in form ? form.errors : {}}
+			values={form && 'values' in form ? form.values : {}}
+			saved={form && 'saved' in form ? form.saved : null}
+		/>
+	{/key}
+	<div class="grid gap-5">
+		<section class="sheet p-5 pt-6" aria-labelledby="opens">
+			<h2 id="opens">What it opens</h2>
+			<ul class="mt-2 grid gap-1">
+				{#each data.opens as item (item.id)}
+					<li>
+						<a href="/desk/library/{item.id}">{item.title}</a>
+						{#if item.state !== 'published'}<span class="text-sm text-gorse">{ITEM_WORDS[item.state]}</span
+							>{/if}
+					</li>
+				{:else}
+					<li class="font-medium text-gorse">Nothing yet: no fence has a crossing for it.</li>
+				{/each}
+			</ul>
+			<p class="mt-3">
+				<a class="button-quiet" href="/desk/fences/new?plan={data.plan.id}">Let it cross a new fence</a>
+			</p>
+		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="sell">
+			<h2 id="sell">Sell it</h2>
+			<p class="mt-2">Put this address behind any button:</p>
+			<p class="mt-1"><a href={data.checkoutUrl} class="break-all">{data.checkoutUrl}</a></p>
+			<p class="mt-2 text-sm text-quiet">
+				The price is version {data.priceVersion}. A change makes a new one.
+			</p>
+		</section>
+	</div>
+</div>

@@ -1,0 +1,15 @@
+<script lang="ts">
+	import PlanForm from '$ui/components/PlanForm.svelte';
+
+	let { data, form } = $props();
+</script>
+
+<svelte:head><title>New plan · Desk</title></svelte:head>
+
+<PlanForm
+	plan={null}
+	currencies={data.currencies}
+	currency={data.site.currency}
+	errors={form?.errors}
+	values={form?.values}
+/>

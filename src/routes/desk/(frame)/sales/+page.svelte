@@ -1,0 +1,43 @@
+<script lang="ts">
+	import { formatMoney } from '$core/billing/money';
+	import DataTable from '$ui/components/DataTable.svelte';
+	import Moment from '$ui/components/Moment.svelte';
+	import { PAYMENT_WORDS } from '$ui/wording/payment';
+
+	let { data } = $props();
+
+	const columns = [
+		{ key: 'at', label: 'Date', sortable: true },
+		{ key: 'number', label: 'Order' },
+		{ key: 'name', label: 'Member', sortable: true },
+		{ key: 'for', label: 'For' },
+		{ key: 'amount', label: 'Amount', sortable: true, end: true },
+		{ key: 'state', label: 'State', sortable: true }
+	];
+	const COLOURS = {
+		pending: 'text-gorse',
+		declined: 'text-gorse',
+		captured: 'text-moss',
+		refunded: 'text-slate',
+		disputed: 'text-brick'
+	};
+</script>
+
+<svelte:head><title>Sales · Desk</title></svelte:head>
+
+<section class="sheet p-5 pt-6">
+	<h1 class="mb-3 text-xl">Sales</h1>
+	<DataTable caption="Payments" {columns} rows={data.rows} total={data.total} pageSize={data.pageSize}>
+		{#snippet row(payment)}
+			<td class="py-2 pr-4"><Moment at={payment.at} zone={data.site.zone} /></td>
+			<td class="py-2 pr-4"><a href="/desk/sales/{payment.orderId}">{payment.number}</a></td>
+			<td class="py-2 pr-4"><a href="/desk/members/{payment.memberId}">{payment.name}</a></td>
+			<td class="py-2 pr-4">{payment.period === 0 ? 'first period' : `renewal ${payment.period}`}</td>
+			<td class="py-2 pr-4 text-right whitespace-nowrap">
+				{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
+			</td>
+			<td class="py-2 font-medium {COLOURS[payment.state]}">{PAYMENT_WORDS[payment.state]}</td>
+		{/snippet}
+		{#snippet empty()}<p class="py-6 text-quiet">No payment yet, or none that fits.</p>{/snippet}
+	</DataTable>
+</section>

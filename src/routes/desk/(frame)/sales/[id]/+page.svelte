@@ -1,0 +1,95 @@
+<script lang="ts">
+	import { formatMoney } from '$core/billing/money';
+	import Confirm from '$ui/components/Confirm.svelte';
+	import Moment from '$ui/components/Moment.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+	import { PAYMENT_WORDS, SUBSCRIPTION_WORDS } from '$ui/wording/payment';
+
+	let { data, form } = $props();
+
+	const ORDER_WORDS = {
+		open: 'Not paid yet',
+		paid: 'Paid',
+		replaced: 'Begun anew elsewhere',
+		'given-back': 'Given back'
+	};
+	const paidPeriod = $derived(
+		data.subscription &&
+			(data.subscription.state === 'renewing' ? data.subscription.period - 1 : data.subscription.period)
+	);
+
+	/** Whether giving this payment back ends access now. */
+	function endsAccess(period: number): boolean {
+		return data.subscription !== null && data.subscription.state !== 'ended' && period >= (paidPeriod ?? 0);
+	}
+
+	function whatHappens(payment: { amountMinor: number; currency: string; period: number }): string {
+		const amount = formatMoney({ minor: payment.amountMinor, currency: payment.currency });
+		const items = data.opens === 1 ? '1 item closes' : `${data.opens} items close`;
+		return endsAccess(payment.period)
+			? `${amount} go back to the card, the subscription ends and ${items} for ${data.member.name} at once.`
+			: `${amount} go back to the card. Access stays as it is.`;
+	}
+</script>
+
+<svelte:head><title>Order {data.order.number} · Sales · Desk</title></svelte:head>
+
+<p class="mb-2"><a href="/desk/sales">All sales</a></p>
+<section class="sheet max-w-3xl p-6 pt-7">
+	<h1>Order {data.order.number}</h1>
+	<Saved text={form && 'saved' in form ? form.saved : null} />
+	{#if form && 'problem' in form}<p role="alert" class="font-medium text-brick">{form.problem}</p>{/if}
+	<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
+		<dt class="text-quiet">Member</dt>
+		<dd><a href="/desk/members/{data.member.id}">{data.member.name}</a></dd>
+		<dt class="text-quiet">Plan</dt>
+		<dd><a href="/desk/plans/{data.plan.id}">{data.plan.name}</a></dd>
+		<dt class="text-quiet">Begun</dt>
+		<dd><Moment at={data.order.createdAt} zone={data.site.zone} precise /></dd>
+		<dt class="text-quiet">State</dt>
+		<dd>
+			{ORDER_WORDS[data.order.state]}{#if data.subscription}; subscription: {SUBSCRIPTION_WORDS[
+					data.subscription.state
+				]}{/if}
+		</dd>
+	</dl>
+	<h2 class="mt-5">Payments</h2>
+	<table class="mt-2 w-full">
+		<tbody>
+			{#each data.payments as payment (payment.id)}
+				<tr class="border-t border-line">
+					<td class="py-2 pr-4"><Moment at={payment.at} zone={data.site.zone} /></td>
+					<td class="py-2 pr-4">
+						{payment.period === 0 ? 'First period' : `Renewal ${payment.period}`}{payment.attempt > 1
+							? `, try ${payment.attempt}`
+							: ''}
+					</td>
+					<td class="py-2 pr-4 text-right whitespace-nowrap">
+						{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
+					</td>
+					<td class="py-2 pr-4">{PAYMENT_WORDS[payment.state]}</td>
+					<td class="py-2 text-right">
+						{#if payment.state === 'captured'}
+							<Confirm
+								label="Give back"
+								title="Give this payment back?"
+								what={whatHappens(payment)}
+								action="?/refund"
+								confirmLabel="Give back {formatMoney({
+									minor: payment.amountMinor,
+									currency: payment.currency
+								})}"
+							>
+								<input type="hidden" name="payment" value={payment.id} />
+								<label class="grid gap-1">
+									<span class="font-medium">Why? (for your own notes)</span>
+									<input class="input" name="why" maxlength="500" />
+								</label>
+							</Confirm>
+						{/if}
+					</td>
+				</tr>
+			{/each}
+		</tbody>
+	</table>
+</section>

@@ -1,0 +1,12 @@
+import { redirect } from '@sveltejs/kit';
+import { clearSession } from '$server/http/cookies';
+import { sessionCookie } from '$server/http/sessions';
+import { signOut } from '$server/usecases/accounts/sign-in';
+import type { RequestHandler } from './$types';
+
+export const POST: RequestHandler = async ({ locals: { app, viewer }, cookies }) => {
+	const token = cookies.get(sessionCookie(app.settings.origin));
+	if (token && viewer) await signOut(app, token, viewer.id);
+	clearSession(cookies, app.settings.origin);
+	redirect(303, '/');
+};

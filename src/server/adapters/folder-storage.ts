@@ -1,0 +1,44 @@
+import { createReadStream } from 'node:fs';
+import { copyFile, mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
+import type { Storage } from '../ports/storage';
+
+const KEY = /^[a-z0-9]+(?:[/-][a-z0-9]+)*(?:\.[a-z0-9]+)?$/;
+
+export function folderStorage(folder: string): Storage {
+	const pathOf = (key: string) => {
+		if (!KEY.test(key)) throw new Error(`Not a storage key: ${key}`);
+		return join(folder, key);
+	};
+	return {
+		async put(key, bytes) {
+			await mkdir(dirname(pathOf(key)), { recursive: true });
+			await writeFile(pathOf(key), bytes);
+		},
+		async take(key, path) {
+			await mkdir(dirname(pathOf(key)), { recursive: true });
+			await rename(path, pathOf(key)).catch(async (error: NodeJS.ErrnoException) => {
+				// Another file system: a rename cannot cross it.
+				if (error.code !== 'EXDEV') throw error;
+				await copyFile(path, pathOf(key));
+				await rm(path);
+			});
+		},
+		async read(key) {
+			const path = pathOf(key);
+			const found = await stat(path).catch(() => null);
+			if (!found?.isFile()) return null;
+			return { bytes: found.size, stream: () => createReadStream(path) };
+		},
+		localPath: async (key) => pathOf(key),
+		async removeAll(prefix) {
+			await rm(pathOf(prefix), { recursive: true, force: true });
+		},
+		async check() {
+			await mkdir(folder, { recursive: true });
+			const probe = join(folder, '.probe');
+			await writeFile(probe, '');
+			await rm(probe);
+		}
+	};
+}

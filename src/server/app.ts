@@ -1,0 +1,33 @@
+import type { Logger } from 'pino';
+import type { Pool } from 'mysql2/promise';
+import type { Db } from './db/connect';
+import type { SiteSettings } from './db/schema/running';
+import type { Clock } from './ports/clock';
+import type { Keys } from './ports/keys';
+import type { Mailer } from './ports/mail';
+import type { Payments } from './ports/payments';
+import type { Storage } from './ports/storage';
+import type { Transcoder } from './ports/transcoder';
+import type { Rights } from './rights/rights';
+import type { Settings } from './settings';
+
+/** What every use case is handed. Made in compose.ts and nowhere else. */
+export interface App {
+	settings: Settings;
+	log: Logger;
+	db: Db;
+	pool: Pool;
+	clock: Clock;
+	rights: Rights;
+	keys: Keys;
+	payments: Payments;
+	mailer: Mailer;
+	storage: Storage;
+	transcoder: Transcoder;
+	/** Wakes the workers: something was queued. */
+	wake: () => void;
+	site: () => Promise<SiteSettings>;
+}
+
+/** Who does something; `null` is Stile itself. */
+export type Actor = { id: string } | null;

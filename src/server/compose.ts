@@ -1,0 +1,92 @@
+/** The only place where adapters are chosen. */
+import { eq } from 'drizzle-orm';
+import pino from 'pino';
+import { ffmpegTranscoder } from './adapters/ffmpeg-transcoder';
+import { folderStorage } from './adapters/folder-storage';
+import { localKeys } from './adapters/local-keys';
+import { smtpMailer } from './adapters/smtp-mailer';
+import { systemClock } from './adapters/system-clock';
+import { tillPayments } from './adapters/till-payments';
+import type { App } from './app';
+import { connect } from './db/connect';
+import { runMigrations } from './db/migrate';
+import { businessClock, settings as settingsTable, type SiteSettings } from './db/schema/running';
+import { startHousekeeping } from './jobs/housekeeping';
+import { Runner } from './jobs/runner';
+import { Rights } from './rights/rights';
+import { SettingsError, type Settings } from './settings';
+
+export interface Stile {
+	app: App;
+	runner: Runner;
+	/** Begins to run jobs. */
+	startJobs(): void;
+	stop(): Promise<void>;
+}
+
+const SITE_KEPT_MS = 1000;
+
+export async function compose(settings: Settings): Promise<Stile> {
+	const log = pino({ level: settings.logLevel, base: { name: 'stile' } });
+	const { db, pool } = connect(settings.databaseUrl);
+	const clock = systemClock();
+	await runMigrations(pool);
+	await refuseMovedClock(db, settings);
+	const rights = new Rights(db, clock);
+	await rights.start();
+	const mailer = smtpMailer(settings.smtpUrl);
+	const storage = folderStorage(settings.storageFolder);
+	await storage.check();
+
+	let site: { value: Promise<SiteSettings>; at: number } | null = null;
+	const readSite = async () => {
+		const [row] = await db.select().from(settingsTable).where(eq(settingsTable.id, 1));
+		if (!row) throw new Error('The settings are missing: run the migrations');
+		return row.value;
+	};
+	const app: App = {
+		settings,
+		log,
+		db,
+		pool,
+		clock,
+		rights,
+		mailer,
+		storage,
+		keys: localKeys(settings.masterKey, settings.masterKeyId),
+		payments: tillPayments(settings.paymentsUrl, settings.paymentsSecret),
+		transcoder: ffmpegTranscoder(),
+		wake: () => runner.wake(),
+		site() {
+			if (!site || clock.wall() - site.at > SITE_KEPT_MS) site = { value: readSite(), at: clock.wall() };
+			return site.value;
+		}
+	};
+	const runner = new Runner(app);
+	let endHousekeeping = () => {};
+	return {
+		app,
+		runner,
+		startJobs() {
+			runner.start();
+			endHousekeeping = startHousekeeping(app);
+		},
+		async stop() {
+			endHousekeeping();
+			await runner.stop();
+			rights.stop();
+			mailer.close();
+			await pool.end();
+		}
+	};
+}
+
+/** A database whose business clock was moved belongs to a demo: its periods are not real ones. */
+async function refuseMovedClock(db: App['db'], settings: Settings): Promise<void> {
+	const [row] = await db.select().from(businessClock);
+	if (settings.mode === 'production' && row?.offsetMs !== 0) {
+		throw new SettingsError(
+			'This database is a demo whose clock was moved. Give production a database of its own.'
+		);
+	}
+}

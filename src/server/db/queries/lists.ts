@@ -1,0 +1,117 @@
+/** The Desk's long tables: searched, ordered and paged by the database, so that 100,000 rows are no burden. */
+import { and, asc, desc, eq, isNull, like, ne, or, sql, type SQL } from 'drizzle-orm';
+import type { Handle } from '../connect';
+import { accounts } from '../schema/people';
+import { orders, payments } from '../schema/sales';
+import { containing } from './library';
+
+export interface ListAsk {
+	search: string;
+	/** A column's key, with a minus in front for descending. */
+	order: string;
+	page: number;
+}
+
+export const PAGE_SIZE = 50;
+
+export function listAsk(url: URL): ListAsk {
+	return {
+		search: (url.searchParams.get('q') ?? '').trim().slice(0, 100),
+		order: url.searchParams.get('order') ?? '',
+		page: Math.max(1, Math.floor(Number(url.searchParams.get('page') ?? 1)) || 1)
+	};
+}
+
+const total = sql<number>`count(*)`.mapWith(Number);
+
+export async function memberList(db: Handle, ask: ListAsk) {
+	const wanted = containing(ask.search);
+	const where = and(
+		isNull(accounts.deletedAt),
+		eq(accounts.role, 'member'),
+		ask.search === '' ? undefined : or(like(accounts.name, wanted), like(accounts.email, wanted))
+	);
+	const living = sql<
+		string | null
+	>`(select group_concat(distinct p.name order by p.name separator ', ') from subscriptions s join plans p on p.id = s.plan_id where s.member_id = ${accounts.id} and s.state <> 'ended')`;
+	const had = sql<number>`exists(select 1 from subscriptions s where s.member_id = ${accounts.id})`.mapWith(
+		Boolean
+	);
+	const rows = await db
+		.select({
+			id: accounts.id,
+			name: accounts.name,
+			email: accounts.email,
+			createdAt: accounts.createdAt,
+			plans: living,
+			had
+		})
+		.from(accounts)
+		.where(where)
+		.orderBy(
+			ordering(
+				ask.order,
+				{ name: accounts.name, email: accounts.email, joined: accounts.createdAt },
+				desc(accounts.createdAt)
+			),
+			accounts.id
+		)
+		.limit(PAGE_SIZE)
+		.offset((ask.page - 1) * PAGE_SIZE);
+	const [count] = await db.select({ total }).from(accounts).where(where);
+	return { rows, total: count?.total ?? 0 };
+}
+
+export async function paymentList(db: Handle, ask: ListAsk) {
+	const wanted = containing(ask.search);
+	const where = and(
+		ne(payments.state, 'pending'),
+		ask.search === ''
+			? undefined
+			: or(like(accounts.name, wanted), like(accounts.email, wanted), like(orders.number, wanted))
+	);
+	const rows = await db
+		.select({
+			id: payments.id,
+			orderId: orders.id,
+			number: orders.number,
+			memberId: accounts.id,
+			name: accounts.name,
+			state: payments.state,
+			period: payments.period,
+			amountMinor: payments.amountMinor,
+			currency: payments.currency,
+			at: payments.createdAt
+		})
+		.from(payments)
+		.innerJoin(orders, eq(orders.id, payments.orderId))
+		.innerJoin(accounts, eq(accounts.id, payments.memberId))
+		.where(where)
+		.orderBy(
+			ordering(
+				ask.order,
+				{ at: payments.createdAt, name: accounts.name, amount: payments.amountMinor, state: payments.state },
+				desc(payments.createdAt)
+			),
+			desc(payments.id)
+		)
+		.limit(PAGE_SIZE)
+		.offset((ask.page - 1) * PAGE_SIZE);
+	const [count] = await db
+		.select({ total })
+		.from(payments)
+		.innerJoin(orders, eq(orders.id, payments.orderId))
+		.innerJoin(accounts, eq(accounts.id, payments.memberId))
+		.where(where);
+	return { rows, total: count?.total ?? 0 };
+}
+
+type Column = Parameters<typeof asc>[0];
+
+function ordering(order: string, columns: Record<string, Column>, otherwise: SQL): SQL {
+	const column = Object.hasOwn(columns, order.replace(/^-/, ''))
+		? columns[order.replace(/^-/, '')]
+		: undefined;
+	if (!column) return otherwise;
+	return order.startsWith('-') ? desc(column) : asc(column);
+}

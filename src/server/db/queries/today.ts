@@ -1,0 +1,74 @@
+import { desc, eq, inArray, sql } from 'drizzle-orm';
+import type { Handle } from '../connect';
+import { fences } from '../schema/access';
+import { assets, items, placements } from '../schema/library';
+import { audit, jobs } from '../schema/running';
+import { accounts } from '../schema/people';
+import { orders, plans } from '../schema/sales';
+import { countItems } from './library';
+
+const count = sql<number>`count(*)`.mapWith(Number);
+
+/** What is really there, for the list of first steps. */
+export async function stepsDone(db: Handle) {
+	const items = await countItems(db);
+	const [plan] = await db.select({ count }).from(plans);
+	const [fence] = await db.select({ count }).from(fences).where(eq(fences.isOn, true));
+	const [paid] = await db.select({ count }).from(orders).where(eq(orders.state, 'paid'));
+	return {
+		hasItem: items.all > 0,
+		hasPlan: (plan?.count ?? 0) > 0,
+		hasFence: (fence?.count ?? 0) > 0,
+		hasPublished: items.published > 0,
+		hasSold: (paid?.count ?? 0) > 0
+	};
+}
+
+/** Preparations that run, wait or have failed. */
+export async function preparations(db: Handle) {
+	return db
+		.select({
+			id: jobs.id,
+			state: jobs.state,
+			progress: jobs.progress,
+			problem: assets.problem,
+			itemId: items.id,
+			title: items.title
+		})
+		.from(jobs)
+		.innerJoin(assets, eq(assets.id, jobs.subjectId))
+		.innerJoin(placements, eq(placements.assetId, assets.id))
+		.innerJoin(items, eq(items.id, placements.itemId))
+		.where(inArray(jobs.state, ['waiting', 'running', 'failed']))
+		.orderBy(desc(jobs.createdAt))
+		.limit(20);
+}
+
+const TOLD = [
+	'granted',
+	'subscription-cancel',
+	'subscription-resume',
+	'subscription-declined',
+	'payment-refunded',
+	'payment-disputed',
+	'deleted-member'
+];
+
+/** Who came and who went, newest first. */
+export async function recentEvents(db: Handle, limit: number) {
+	return db
+		.select({
+			id: audit.id,
+			at: audit.businessAt,
+			action: audit.action,
+			after: audit.after,
+			why: audit.why,
+			memberId: audit.memberId,
+			name: accounts.name
+		})
+		.from(audit)
+		.leftJoin(accounts, eq(accounts.id, audit.memberId))
+		.where(inArray(audit.action, TOLD))
+		.orderBy(desc(audit.businessAt), desc(audit.id))
+		.limit(limit);
+}

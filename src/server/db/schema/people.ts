@@ -1,0 +1,64 @@
+import { char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
+import { exactText, id, instant, uuid } from './types';
+
+/** Members and staff alike. */
+export const accounts = mysqlTable('accounts', {
+	id: id(),
+	/** Trimmed and in lower case; `null` once the account is deleted. */
+	email: exactText('email', 254).unique(),
+	name: varchar('name', { length: 120 }).notNull(),
+	role: varchar('role', { length: 10 }).$type<'member' | 'owner'>().notNull(),
+	/** Argon2id; `null` where the mailed link is the way in. */
+	passwordHash: varchar('password_hash', { length: 200 }),
+	/** Proofs of an older epoch are void. */
+	epoch: int('epoch').notNull().default(0),
+	/** Somebody has shown that the address is theirs, or has paid on it. Until then it is only a typed address. */
+	claimedAt: instant('claimed_at'),
+	/** By the business clock. */
+	createdAt: instant('created_at').notNull(),
+	deletedAt: instant('deleted_at')
+});
+
+export const sessions = mysqlTable(
+	'sessions',
+	{
+		/** SHA-256 of the cookie's token, in hex: the table alone signs nobody in. */
+		tokenHash: char('token_hash', { length: 64 }).primaryKey(),
+		accountId: uuid('account_id')
+			.notNull()
+			.references(() => accounts.id),
+		createdAt: instant('created_at').notNull(),
+		expiresAt: instant('expires_at').notNull()
+	},
+	(t) => [index('sessions_account').on(t.accountId)]
+);
+
+/** Mailed links. Opening one does nothing; a press on its page uses it. */
+export const signInLinks = mysqlTable('sign_in_links', {
+	tokenHash: char('token_hash', { length: 64 }).primaryKey(),
+	accountId: uuid('account_id')
+		.notNull()
+		.references(() => accounts.id),
+	/** Path to land on. */
+	next: varchar('next', { length: 700 }).notNull(),
+	createdAt: instant('created_at').notNull(),
+	expiresAt: instant('expires_at').notNull(),
+	usedAt: instant('used_at')
+});
+
+/** One-time tokens that make the first owner. */
+export const ownerTokens = mysqlTable('owner_tokens', {
+	tokenHash: char('token_hash', { length: 64 }).primaryKey(),
+	createdAt: instant('created_at').notNull()
+});
+
+/** Fixed windows, shared by all nodes. */
+export const rateLimits = mysqlTable(
+	'rate_limits',
+	{
+		bucket: exactText('bucket', 160).primaryKey(),
+		windowEnd: instant('window_end').notNull(),
+		count: int('count').notNull()
+	},
+	(t) => [index('rate_limits_end').on(t.windowEnd)]
+);

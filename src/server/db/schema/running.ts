@@ -1,0 +1,72 @@
+import { bigint, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
+import { id, instant, json, uuid } from './types';
+
+export type Queue = 'media' | 'billing' | 'mail';
+
+/** The queue. Effects of a use case are put here in its own transaction. */
+export const jobs = mysqlTable(
+	'jobs',
+	{
+		id: id(),
+		queue: varchar('queue', { length: 10 }).$type<Queue>().notNull(),
+		kind: varchar('kind', { length: 30 }).notNull(),
+		/** The same key is queued once. */
+		key: varchar('job_key', { length: 160 }).unique(),
+		payload: json<Record<string, unknown>>()('payload').notNull(),
+		/** `billing` runs by the business clock, the others by the wall clock. */
+		runAt: instant('run_at').notNull(),
+		state: varchar('state', { length: 8 }).$type<'waiting' | 'running' | 'done' | 'failed'>().notNull(),
+		leaseToken: char('lease_token', { length: 36 }),
+		leaseUntil: instant('lease_until'),
+		attempts: int('attempts').notNull().default(0),
+		/** 0 to 100. */
+		progress: int('progress').notNull().default(0),
+		problem: varchar('problem', { length: 500 }),
+		subjectId: uuid('subject_id'),
+		createdAt: instant('created_at').notNull()
+	},
+	(t) => [index('jobs_due').on(t.queue, t.state, t.runAt), index('jobs_subject').on(t.subjectId)]
+);
+
+/** Append-only (triggers refuse the rest): who, what, before, after, why. */
+export const audit = mysqlTable(
+	'audit',
+	{
+		id: id(),
+		wallAt: instant('wall_at').notNull(),
+		businessAt: instant('business_at').notNull(),
+		/** `null`: Stile itself. */
+		actorId: uuid('actor_id'),
+		action: varchar('action', { length: 40 }).notNull(),
+		subjectKind: varchar('subject_kind', { length: 20 }).notNull(),
+		subjectId: uuid('subject_id').notNull(),
+		/** The member it is about, if one. */
+		memberId: uuid('member_id'),
+		before: json<unknown>()('before_value'),
+		after: json<unknown>()('after_value'),
+		why: varchar('why', { length: 1000 })
+	},
+	(t) => [index('audit_subject').on(t.subjectId), index('audit_member').on(t.memberId)]
+);
+
+/** The business clock: the wall clock plus an offset, which is 0 outside the demo. */
+export const businessClock = mysqlTable('business_clock', {
+	id: int('id').primaryKey(),
+	offsetMs: bigint('offset_ms', { mode: 'number' }).notNull()
+});
+
+export interface SiteSettings {
+	siteName: string;
+	/** As it stands on the card statement. */
+	statementName: string;
+	senderEmail: string;
+	zone: string;
+	currency: string;
+	/** The notice for whoever is turned away, where a fence has none of its own. */
+	defaultNotice: string;
+}
+
+export const settings = mysqlTable('settings', {
+	id: int('id').primaryKey(),
+	value: json<SiteSettings>()('value').notNull()
+});

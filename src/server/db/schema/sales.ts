@@ -1,0 +1,210 @@
+import { bigint, boolean, char, index, int, mysqlTable, unique, varchar } from 'drizzle-orm/mysql-core';
+import type { LedgerAccount, LedgerKind } from '../../../core/billing/ledger';
+import type { PaymentState } from '../../../core/billing/payment';
+import type { EndReason, SubscriptionState } from '../../../core/billing/subscription';
+import { accounts } from './people';
+import { exactText, id, instant, json, uuid } from './types';
+
+export const plans = mysqlTable('plans', {
+	id: id(),
+	name: varchar('name', { length: 120 }).notNull(),
+	/** The last part of the plan page's address. */
+	slug: exactText('slug', 80).notNull().unique(),
+	/** What you get, a line each. */
+	lines: json<string[]>()('lines').notNull(),
+	isPublic: boolean('is_public').notNull(),
+	isOnSale: boolean('is_on_sale').notNull(),
+	/** What a tenure does after a lapse. */
+	afterLapse: varchar('after_lapse', { length: 12 }).$type<'on' | 'stand-still' | 'anew'>().notNull(),
+	createdAt: instant('created_at').notNull()
+});
+
+/** A way to pay for a plan. */
+export const prices = mysqlTable('prices', {
+	id: id(),
+	planId: uuid('plan_id')
+		.notNull()
+		.references(() => plans.id),
+	isOnSale: boolean('is_on_sale').notNull()
+});
+
+/** What a price was and is. Rows are never changed (a trigger refuses it): the newest version is on sale. */
+export const priceVersions = mysqlTable(
+	'price_versions',
+	{
+		id: id(),
+		priceId: uuid('price_id')
+			.notNull()
+			.references(() => prices.id),
+		version: int('version').notNull(),
+		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+		currency: char('currency', { length: 3 }).notNull(),
+		periodUnit: varchar('period_unit', { length: 6 }).$type<'month' | 'year'>().notNull(),
+		periodCount: int('period_count').notNull(),
+		createdAt: instant('created_at').notNull()
+	},
+	(t) => [unique('price_versions_once').on(t.priceId, t.version)]
+);
+
+export const orders = mysqlTable(
+	'orders',
+	{
+		id: id(),
+		number: varchar('number', { length: 20 }).notNull().unique(),
+		memberId: uuid('member_id')
+			.notNull()
+			.references(() => accounts.id),
+		state: varchar('state', { length: 10 }).$type<'open' | 'paid' | 'replaced' | 'given-back'>().notNull(),
+		totalMinor: bigint('total_minor', { mode: 'number' }).notNull(),
+		currency: char('currency', { length: 3 }).notNull(),
+		/** `member:plan` while the order is open: there is one open order for each. */
+		openKey: varchar('open_key', { length: 80 }).unique(),
+		/** SHA-256 of the token in the cookie of the device that ordered. */
+		deviceHash: char('device_hash', { length: 64 }).notNull(),
+		/** Whether paying signs that device in: only where the account was not yet anybody's. */
+		signsIn: boolean('signs_in').notNull(),
+		/** The name and password typed at checkout, taken over when the order claims the account. */
+		typedName: varchar('typed_name', { length: 120 }),
+		typedPasswordHash: varchar('typed_password_hash', { length: 200 }),
+		/** Path the buyer came from and lands on. */
+		next: varchar('next', { length: 700 }),
+		createdAt: instant('created_at').notNull(),
+		paidAt: instant('paid_at')
+	},
+	(t) => [index('orders_member').on(t.memberId), index('orders_created').on(t.createdAt)]
+);
+
+export const orderLines = mysqlTable(
+	'order_lines',
+	{
+		id: id(),
+		orderId: uuid('order_id')
+			.notNull()
+			.references(() => orders.id),
+		planId: uuid('plan_id').notNull(),
+		/** The version it was bought at. */
+		priceVersionId: uuid('price_version_id')
+			.notNull()
+			.references(() => priceVersions.id),
+		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull()
+	},
+	(t) => [index('order_lines_order').on(t.orderId)]
+);
+
+export const subscriptions = mysqlTable(
+	'subscriptions',
+	{
+		id: id(),
+		memberId: uuid('member_id')
+			.notNull()
+			.references(() => accounts.id),
+		planId: uuid('plan_id').notNull(),
+		orderLineId: uuid('order_line_id').notNull().unique(),
+		priceVersionId: uuid('price_version_id').notNull(),
+		grantId: uuid('grant_id').notNull(),
+		/** The processor's reference to the vaulted card. */
+		cardRef: varchar('card_ref', { length: 80 }).notNull(),
+		anchor: instant('anchor').notNull(),
+		zone: varchar('zone', { length: 60 }).notNull(),
+		state: varchar('state', { length: 10 }).$type<SubscriptionState['kind']>().notNull(),
+		period: int('period').notNull(),
+		attempt: int('attempt').notNull(),
+		endReason: varchar('end_reason', { length: 10 }).$type<EndReason>(),
+		endedAt: instant('ended_at'),
+		cancelledAt: instant('cancelled_at'),
+		cancelWhy: varchar('cancel_why', { length: 20 }),
+		cancelWords: varchar('cancel_words', { length: 1000 })
+	},
+	(t) => [index('subscriptions_member').on(t.memberId), index('subscriptions_plan').on(t.planId)]
+);
+
+export const payments = mysqlTable(
+	'payments',
+	{
+		id: id(),
+		memberId: uuid('member_id').notNull(),
+		orderId: uuid('order_id')
+			.notNull()
+			.references(() => orders.id),
+		/** For a renewal; the first payment of an order has none. */
+		subscriptionId: uuid('subscription_id'),
+		period: int('period').notNull(),
+		attempt: int('attempt').notNull(),
+		/** What makes the processor do it once. */
+		idempotencyKey: varchar('idempotency_key', { length: 120 }).notNull().unique(),
+		processorRef: varchar('processor_ref', { length: 80 }).unique(),
+		payUrl: varchar('pay_url', { length: 500 }),
+		state: varchar('state', { length: 10 }).$type<PaymentState>().notNull(),
+		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+		currency: char('currency', { length: 3 }).notNull(),
+		createdAt: instant('created_at').notNull(),
+		settledAt: instant('settled_at'),
+		takenBackAt: instant('taken_back_at')
+	},
+	(t) => [
+		index('payments_order').on(t.orderId),
+		index('payments_member').on(t.memberId),
+		index('payments_created').on(t.createdAt)
+	]
+);
+
+/** Numbers without gaps, one row a series. */
+export const numberSeries = mysqlTable('number_series', {
+	series: varchar('series', { length: 20 }).primaryKey(),
+	last: int('last').notNull()
+});
+
+export interface ReceiptContent {
+	seller: { name: string; statementName: string };
+	buyer: { name: string; email: string };
+	lines: { text: string; amountMinor: number }[];
+}
+
+/** What was handed to the buyer, as it was then. */
+export const receipts = mysqlTable(
+	'receipts',
+	{
+		id: id(),
+		number: varchar('number', { length: 20 }).notNull().unique(),
+		kind: varchar('kind', { length: 10 }).$type<LedgerKind>().notNull(),
+		paymentId: uuid('payment_id')
+			.notNull()
+			.references(() => payments.id),
+		memberId: uuid('member_id').notNull(),
+		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+		currency: char('currency', { length: 3 }).notNull(),
+		content: json<ReceiptContent>()('content').notNull(),
+		issuedAt: instant('issued_at').notNull()
+	},
+	(t) => [unique('receipts_once').on(t.paymentId, t.kind), index('receipts_member').on(t.memberId)]
+);
+
+export const ledgerEntries = mysqlTable(
+	'ledger_entries',
+	{
+		id: id(),
+		at: instant('at').notNull(),
+		kind: varchar('kind', { length: 10 }).$type<LedgerKind>().notNull(),
+		paymentId: uuid('payment_id')
+			.notNull()
+			.references(() => payments.id)
+	},
+	(t) => [unique('ledger_entries_once').on(t.paymentId, t.kind)]
+);
+
+export const ledgerPostings = mysqlTable('ledger_postings', {
+	id: id(),
+	entryId: uuid('entry_id')
+		.notNull()
+		.references(() => ledgerEntries.id),
+	account: varchar('account', { length: 12 }).$type<LedgerAccount>().notNull(),
+	amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+	currency: char('currency', { length: 3 }).notNull()
+});
+
+/** What the processor told us: the same event twice changes nothing. */
+export const notifications = mysqlTable('notifications', {
+	eventId: varchar('event_id', { length: 80 }).primaryKey(),
+	paymentRef: varchar('payment_ref', { length: 80 }).notNull(),
+	receivedAt: instant('received_at').notNull()
+});

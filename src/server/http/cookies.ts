@@ -1,0 +1,35 @@
+import type { Cookies } from '@sveltejs/kit';
+import { newToken, sessionCookie, type NewSession } from './sessions';
+
+const DEVICE_COOKIE = 'stile_order';
+const DEVICE_DAYS = 1;
+
+export function setSession(cookies: Cookies, origin: string, { token, maxAgeSeconds }: NewSession): void {
+	cookies.set(sessionCookie(origin), token, { ...attributes(origin), maxAge: maxAgeSeconds });
+}
+
+export function clearSession(cookies: Cookies, origin: string): void {
+	cookies.delete(sessionCookie(origin), attributes(origin));
+}
+
+/** Ties an order to the device that began it. */
+export function deviceToken(cookies: Cookies, origin: string): string {
+	const known = cookies.get(DEVICE_COOKIE);
+	if (known) return known;
+	const token = newToken();
+	cookies.set(DEVICE_COOKIE, token, { ...attributes(origin), maxAge: DEVICE_DAYS * 86_400 });
+	return token;
+}
+
+export function knownDevice(cookies: Cookies): string | null {
+	return cookies.get(DEVICE_COOKIE) ?? null;
+}
+
+function attributes(origin: string) {
+	return { path: '/', httpOnly: true, sameSite: 'lax', secure: origin.startsWith('https:') } as const;
+}
+
+/** A path of this site to go on to; anything else is `fallback`. */
+export function ownPath(text: string | null, fallback: string): string {
+	return text !== null && /^\/(?![/\\])[^\\\s]*$/.test(text) ? text : fallback;
+}

@@ -1,0 +1,58 @@
+/**
+ * Text from outside, parsed once at the rim: `parse(Class, form)` gives an instance of a class whose fields carry
+ * class-validator's rules, or messages by field together with what was typed.
+ */
+import { validate, type ValidationError } from 'class-validator';
+
+export type FieldErrors = Record<string, string[]>;
+export type Values = Record<string, string | string[]>;
+export type Parsed<T> = { ok: true; data: T } | { ok: false; errors: FieldErrors; values: Values };
+
+/** Never sent back to the page. */
+const SECRET_FIELDS = new Set(['password']);
+
+export async function parse<T extends object>(Form: new () => T, form: FormData): Promise<Parsed<T>> {
+	const data = new Form();
+	for (const field of new Set(form.keys())) {
+		if (!(field in data)) continue;
+		const texts = textsOf(form, field);
+		const isList = Array.isArray(data[field as keyof T]);
+		// Passwords are taken as typed; everywhere else, space around a text is an accident.
+		const clean = SECRET_FIELDS.has(field) ? texts : texts.map((text) => text.trim());
+		Object.assign(data, { [field]: isList ? clean.filter((text) => text !== '') : (clean[0] ?? '') });
+	}
+	const found = await validate(data, { whitelist: true, forbidUnknownValues: true });
+	if (found.length === 0) return { ok: true, data };
+	return { ok: false, errors: messages(found), values: typed(form) };
+}
+
+/** class-validator gives the lowest decorator first; the first message is the one to show. */
+function messages(found: ValidationError[]): FieldErrors {
+	return Object.fromEntries(
+		found.map(({ property, constraints = {} }) => [property, Object.values(constraints).slice(0, 1)])
+	);
+}
+
+/** A refusal of a use case, at its field. */
+export function fieldError(
+	form: FormData,
+	field: string,
+	message: string
+): { errors: FieldErrors; values: Values } {
+	return { errors: { [field]: [message] }, values: typed(form) };
+}
+
+/** What was typed, for the page to show again. */
+function typed(form: FormData): Values {
+	const values: Values = {};
+	for (const field of new Set(form.keys())) {
+		if (SECRET_FIELDS.has(field)) continue;
+		const texts = textsOf(form, field);
+		values[field] = texts.length > 1 ? texts : (texts[0] ?? '');
+	}
+	return values;
+}
+
+function textsOf(form: FormData, field: string): string[] {
+	return form.getAll(field).filter((value) => typeof value === 'string');
+}

@@ -1,0 +1,49 @@
+/** Fixed windows in the database, so that all nodes count together. */
+import { eq, lt, sql } from 'drizzle-orm';
+import type { App } from '../app';
+import { rateLimits } from '../db/schema/people';
+
+export interface Limit {
+	count: number;
+	windowMs: number;
+}
+
+const MINUTE = 60_000;
+
+export const LIMITS = {
+	/** Wrong passwords for one address. */
+	signInByEmail: { count: 10, windowMs: 15 * MINUTE },
+	signInByClient: { count: 60, windowMs: 15 * MINUTE },
+	/** Mails to one address. */
+	linkByEmail: { count: 5, windowMs: 60 * MINUTE },
+	linkByClient: { count: 30, windowMs: 60 * MINUTE },
+	orderByClient: { count: 60, windowMs: 60 * MINUTE },
+	enterByClient: { count: 60, windowMs: 15 * MINUTE }
+} satisfies Record<string, Limit>;
+
+/** Counts one try; `false` when the limit was already reached. */
+export async function allows(app: App, kind: keyof typeof LIMITS, who: string): Promise<boolean> {
+	const { count, windowMs } = LIMITS[kind];
+	const bucket = `${kind}:${who}`.slice(0, 160);
+	const wallNow = app.clock.wall();
+	const at = new Date(wallNow).toISOString().replace('T', ' ').replace('Z', '');
+	await app.db
+		.insert(rateLimits)
+		.values({ bucket, windowEnd: wallNow + windowMs, count: 1 })
+		.onDuplicateKeyUpdate({
+			// Assigned from left to right: the count is set before the window that it looks at.
+			set: {
+				count: sql`if(window_end <= ${at}, 1, count + 1)`,
+				windowEnd: sql`if(window_end <= ${at}, values(window_end), window_end)`
+			}
+		});
+	const [row] = await app.db
+		.select({ count: rateLimits.count })
+		.from(rateLimits)
+		.where(eq(rateLimits.bucket, bucket));
+	return (row?.count ?? 0) <= count;
+}
+
+export async function forgetOldWindows(app: App): Promise<void> {
+	await app.db.delete(rateLimits).where(lt(rateLimits.windowEnd, app.clock.wall()));
+}

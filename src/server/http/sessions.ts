@@ -1,0 +1,62 @@
+/** Sessions: a random token in a cookie, its hash in the database. */
+import { createHash, randomBytes } from 'node:crypto';
+import { eq } from 'drizzle-orm';
+import type { App } from '../app';
+import { sessions } from '../db/schema/people';
+import type { Work } from '../transact';
+
+export const SESSION_DAYS = 30;
+const DAY_MS = 86_400_000;
+
+export interface NewSession {
+	token: string;
+	maxAgeSeconds: number;
+}
+
+export function newToken(): string {
+	return randomBytes(32).toString('base64url');
+}
+
+export function hashOf(token: string): string {
+	return createHash('sha256').update(token).digest('hex');
+}
+
+/** The cookie's name. `__Host-` binds it to this very host, where there is TLS (RFC 6265bis §4.1.3.2). */
+export function sessionCookie(origin: string): string {
+	return origin.startsWith('https:') ? '__Host-stile' : 'stile';
+}
+
+export async function beginSession(
+	app: App,
+	{ tx, standingChanged }: Work,
+	accountId: string
+): Promise<NewSession> {
+	const token = newToken();
+	const wallNow = app.clock.wall();
+	await tx.insert(sessions).values({
+		tokenHash: hashOf(token),
+		accountId,
+		createdAt: wallNow,
+		expiresAt: wallNow + SESSION_DAYS * DAY_MS
+	});
+	standingChanged(accountId);
+	return { token, maxAgeSeconds: SESSION_DAYS * 86_400 };
+}
+
+export async function endSession(
+	{ tx, standingChanged }: Work,
+	token: string,
+	accountId: string
+): Promise<void> {
+	await tx.delete(sessions).where(eq(sessions.tokenHash, hashOf(token)));
+	standingChanged(accountId);
+}
+
+/** The value of one cookie of a request's header. */
+export function cookieValue(header: string | undefined, name: string): string | null {
+	for (const pair of header?.split(';') ?? []) {
+		const at = pair.indexOf('=');
+		if (at > 0 && pair.slice(0, at).trim() === name) return pair.slice(at + 1).trim();
+	}
+	return null;
+}

@@ -1,0 +1,78 @@
+/** Resumable uploads of the Desk (tus 1.0): staff only, into a folder of their own until they are complete. */
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { FileStore } from '@tus/file-store';
+import { Server } from '@tus/server';
+import type { App } from '../app';
+import { receiveVideo, type Received } from '../usecases/library/receive-video';
+import { cookieValue, hashOf, sessionCookie } from './sessions';
+
+export const UPLOAD_PATH = '/desk/uploads';
+
+type Problem = Extract<Received, { ok: false }>['code'];
+
+/** What is wrong with a file, and what to do. */
+const PROBLEMS: Record<Problem, string> = {
+	empty:
+		'This file is empty (0 bytes). Choose the video file again; it may not have been exported to the end.',
+	'not-a-video': 'This file cannot be read as a video. Upload an MP4, MOV, MKV or WebM file.',
+	'no-picture': 'This file has sound but no picture. Upload a video that has both.',
+	'no-length':
+		'This file does not say how long it is, so it may be cut off. Export it again and upload the new file.'
+};
+
+export function uploadHandler(app: App): (req: IncomingMessage, res: ServerResponse) => Promise<void> {
+	const directory = join(app.settings.storageFolder, 'uploads');
+	const limit = app.settings.uploadLimitBytes;
+	const datastore = new FileStore({ directory });
+
+	async function staffOf(req: Request): Promise<string | null> {
+		const token = cookieValue(req.headers.get('cookie') ?? undefined, sessionCookie(app.settings.origin));
+		const accountId = token === null ? null : await app.rights.sessionAccount(hashOf(token));
+		const standing = accountId === null ? null : await app.rights.standing(accountId);
+		return standing?.viewer.isStaff ? standing.viewer.id : null;
+	}
+
+	const server = new Server({
+		path: UPLOAD_PATH,
+		datastore,
+		relativeLocation: true,
+		maxSize: limit,
+		disableTerminationForFinishedUploads: true,
+		async onIncomingRequest(req) {
+			if (!(await staffOf(req))) throw answer(403, 'Sign in at the Desk to upload files.');
+		},
+		async onUploadCreate(_req, upload) {
+			if (upload.size === 0) throw answer(422, PROBLEMS.empty);
+			return {};
+		},
+		async onUploadFinish(req, upload) {
+			const actor = await staffOf(req);
+			if (!actor) throw answer(403, 'Sign in at the Desk to upload files.');
+			const path = upload.storage?.path ?? join(directory, upload.id);
+			const received = await receiveVideo(
+				app,
+				{ id: actor },
+				{ path, name: upload.metadata?.filename ?? '' }
+			);
+			await rm(join(directory, `${upload.id}.json`), { force: true });
+			if (!received.ok) throw answer(422, PROBLEMS[received.code]);
+			return { headers: { 'Stile-Item': received.itemId } };
+		},
+		onResponseError(_req, error) {
+			if ('status_code' in error && error.status_code === 413) return answer(413, tooLarge(limit));
+			if (error instanceof Error) app.log.error({ err: error }, 'an upload failed');
+			return undefined;
+		}
+	});
+	return (req, res) => server.handle(req, res);
+}
+
+export function tooLarge(limit: number): string {
+	return `This file is larger than the limit of ${Math.floor(limit / 1024 ** 2)} MB. Export it smaller, or ask for a higher limit.`;
+}
+
+function answer(status: number, body: string): { status_code: number; body: string } {
+	return { status_code: status, body };
+}

@@ -1,0 +1,34 @@
+/**
+ * The one running Stile of this process. The kit's hooks make it; server.mjs, outside the bundle, finds it under the same
+ * symbol.
+ */
+import { compose, type Stile } from './compose';
+import { createFront, type Front } from './http/front';
+import { readSettings } from './settings';
+import { offerOwnership } from './usecases/accounts/first-owner';
+
+export interface Running extends Stile {
+	front: Front;
+}
+
+const KEY = Symbol.for('stile.running');
+const place = globalThis as { [KEY]?: Running };
+
+export async function startStile(env: Record<string, string | undefined>): Promise<Running> {
+	const stile = await compose(readSettings(env));
+	const running = { ...stile, front: createFront(stile.app) };
+	place[KEY] = running;
+	const token = await offerOwnership(stile.app);
+	if (token) {
+		const url = `${stile.app.settings.origin}/desk/first-owner?token=${token}`;
+		stile.app.log.warn({ url }, 'there is no owner yet: open this address once to become the owner');
+	}
+	stile.startJobs();
+	return running;
+}
+
+export function running(): Running {
+	const found = place[KEY];
+	if (!found) throw new Error('Stile has not been started');
+	return found;
+}

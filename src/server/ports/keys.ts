@@ -1,0 +1,13 @@
+import type { Proof } from '$core/media/proof';
+
+/** Everything that is made from the master key. */
+export interface Keys {
+	/** A signed proof, for a path. */
+	sign(proof: Omit<Proof, 'keyId'>): string;
+	/** The proof, if its tag is good; its end and epoch are still to be checked. */
+	verify(signed: string): Proof | null;
+	/** A new random secret for an asset's version, wrapped for the database. */
+	newSecret(): { keyId: string; wrapped: string };
+	/** The AES-128 key of one key group. */
+	streamKey(secret: { keyId: string; wrapped: string }, variantId: string, group: number): Buffer;
+}

@@ -1,0 +1,12 @@
+export interface Mail {
+	to: string;
+	subject: string;
+	text: string;
+	html: string;
+	/** The same key in a repeated attempt lets the receiver see that it is the same mail. */
+	key: string;
+}
+
+export interface Mailer {
+	send(from: { name: string; email: string }, mail: Mail): Promise<void>;
+}

@@ -1,0 +1,39 @@
+import type { Money } from '$core/billing/money';
+import type { PaymentState } from '$core/billing/payment';
+
+/** What the processor says of a payment, fetched from it and believed; its notifications are only hints. */
+export interface PaymentFact {
+	ref: string;
+	state: PaymentState;
+	amount: Money;
+	/** The vaulted card, once one was accepted. */
+	cardRef: string | null;
+}
+
+export interface IncomingNotification {
+	method: string;
+	path: string;
+	header: (name: string) => string | null;
+	body: Uint8Array;
+}
+
+export type ReadNotification =
+	| { ok: true; eventId: string; paymentRef: string }
+	| { ok: false; code: 'unsigned' | 'forged' | 'stale' | 'unreadable' };
+
+/** The processor vaults cards and executes charges; periods, retries and proration are Stile's. */
+export interface Payments {
+	/** Begins a payment on the processor's own page. The same `key` gives the same session. */
+	openSession(ask: {
+		key: string;
+		amount: Money;
+		text: string;
+		statementName: string;
+		returnUrl: string;
+	}): Promise<{ ref: string; payUrl: string }>;
+	/** Charges a vaulted card. The same `key` charges once. */
+	charge(ask: { key: string; cardRef: string; amount: Money; text: string }): Promise<PaymentFact>;
+	refund(ask: { key: string; ref: string }): Promise<PaymentFact>;
+	fetch(ref: string): Promise<PaymentFact>;
+	readNotification(incoming: IncomingNotification, wallNow: number): ReadNotification;
+}

@@ -1,0 +1,171 @@
+/**
+ * The policy and the members' standings in memory, kept true by a counter in the database.
+ *
+ * The counter is polled every 250 ms; a node that has been out of touch for over a second asks the database before each
+ * decision, and without the database there is no decision at all: it throws, and the answer is 503, never open.
+ */
+import { gt, sql } from 'drizzle-orm';
+import { decide } from '$core/access/decide';
+import type { Decision, PolicySource, Viewer } from '$core/access/model';
+import { compile, type Policy } from '$core/access/policy';
+import type { Instant } from '$core/time/instant';
+import type { Db } from '../db/connect';
+import { accountById, grantsOf, sessionInForce } from '../db/queries/members';
+import { policyInForce } from '../db/queries/policy';
+import { rightsChanges, rightsCounter } from '../db/schema/access';
+import { businessClock } from '../db/schema/running';
+import type { Clock } from '../ports/clock';
+
+export interface Standing {
+	viewer: Extract<Viewer, { kind: 'member' }>;
+	email: string;
+	name: string;
+	role: 'member' | 'owner';
+	epoch: number;
+}
+
+export const STRANGER: Viewer = { kind: 'stranger' };
+
+const POLL_MS = 250;
+const OUT_OF_TOUCH_MS = 1000;
+const SESSIONS_KEPT = 20_000;
+const STANDINGS_KEPT = 50_000;
+
+/** Steps of the counter that the database remembers; whoever is further behind reads everything again. */
+export const CHANGES_KEPT = 10_000;
+
+export class Rights {
+	private policyNow: Policy = compile({
+		items: [],
+		fences: [],
+		plans: [],
+		defaultTurnAway: { kind: 'absent' }
+	});
+	private standings = new Map<string, Promise<Standing | null>>();
+	private sessions = new Map<string, Promise<{ accountId: string; expiresAt: number } | null>>();
+	private counter = -1;
+	private lastSeen = 0;
+	private refreshing: Promise<void> | null = null;
+	private timer: NodeJS.Timeout | null = null;
+
+	constructor(
+		private readonly db: Db,
+		private readonly clock: Clock
+	) {}
+
+	async start(): Promise<void> {
+		await this.refresh();
+		this.timer = setInterval(() => void this.refresh().catch(() => {}), POLL_MS);
+	}
+
+	stop(): void {
+		if (this.timer) clearInterval(this.timer);
+	}
+
+	/** Reads what has changed since the last time. A refresh that began before a change may miss it: begin another. */
+	async refresh(): Promise<void> {
+		if (this.refreshing) await this.refreshing.catch(() => {});
+		this.refreshing ??= this.read().finally(() => (this.refreshing = null));
+		return this.refreshing;
+	}
+
+	/** The policy, no older than a second. */
+	async policy(): Promise<Policy> {
+		await this.inTouch();
+		return this.policyNow;
+	}
+
+	async decide(
+		memberId: string | null,
+		itemId: string,
+		now: Instant = this.clock.business()
+	): Promise<Decision> {
+		const standing = memberId === null ? null : await this.standing(memberId);
+		const policy = await this.policy();
+		return decide(policy, standing?.viewer ?? STRANGER, itemId, now);
+	}
+
+	/** A member's grants and role; `null` for an account that does not exist or was deleted. */
+	async standing(memberId: string): Promise<Standing | null> {
+		await this.inTouch();
+		return remembered(this.standings, memberId, STANDINGS_KEPT, () => this.loadStanding(memberId));
+	}
+
+	/** The account that a session belongs to, by the hash of its token. */
+	async sessionAccount(tokenHash: string): Promise<string | null> {
+		await this.inTouch();
+		const wallNow = this.clock.wall();
+		const session = await remembered(this.sessions, tokenHash, SESSIONS_KEPT, () =>
+			sessionInForce(this.db, tokenHash, wallNow)
+		);
+		return session && wallNow < session.expiresAt ? session.accountId : null;
+	}
+
+	private async inTouch(): Promise<void> {
+		if (this.clock.wall() - this.lastSeen > OUT_OF_TOUCH_MS) await this.refresh();
+	}
+
+	private async read(): Promise<void> {
+		const asked = this.clock.wall();
+		const [row] = await this.db
+			.select({ value: rightsCounter.value, offsetMs: businessClock.offsetMs })
+			.from(rightsCounter)
+			.innerJoin(businessClock, sql`true`);
+		if (!row) throw new Error('The counter of rights is missing: run the migrations');
+		this.clock.setOffset(row.offsetMs);
+		if (row.value !== this.counter) await this.catchUp(row.value);
+		this.lastSeen = asked;
+	}
+
+	private async catchUp(value: number): Promise<void> {
+		const isFarBehind = this.counter < 0 || value - this.counter > CHANGES_KEPT;
+		if (isFarBehind) return this.startOver(value);
+		const changes = await this.db.select().from(rightsChanges).where(gt(rightsChanges.value, this.counter));
+		if (changes.some((change) => change.memberId === null)) await this.loadPolicy();
+		const members = new Set(changes.map((change) => change.memberId));
+		for (const id of members) if (id !== null) this.standings.delete(id);
+		for (const [hash, session] of this.sessions) {
+			const found = await session.catch(() => null);
+			if (!found || members.has(found.accountId)) this.sessions.delete(hash);
+		}
+		this.counter = value;
+	}
+
+	private async startOver(value: number): Promise<void> {
+		await this.loadPolicy();
+		this.standings.clear();
+		this.sessions.clear();
+		this.counter = value;
+	}
+
+	private async loadPolicy(): Promise<void> {
+		const { source }: { source: PolicySource } = await policyInForce(this.db);
+		this.policyNow = compile(source);
+	}
+
+	private async loadStanding(memberId: string): Promise<Standing | null> {
+		const account = await accountById(this.db, memberId);
+		if (!account?.email) return null;
+		const isStaff = account.role === 'owner';
+		const grants = await grantsOf(this.db, memberId);
+		const { email, name, role, epoch } = account;
+		return { viewer: { kind: 'member', id: memberId, isStaff, grants }, email, name, role, epoch };
+	}
+}
+
+/** A map of what was asked, the oldest dropped at `limit`; a failed question is forgotten. */
+function remembered<T>(
+	map: Map<string, Promise<T>>,
+	key: string,
+	limit: number,
+	ask: () => Promise<T>
+): Promise<T> {
+	const known = map.get(key);
+	if (known) return known;
+	const asked = ask();
+	map.set(key, asked);
+	asked.catch(() => map.delete(key));
+	const oldest = map.size > limit ? map.keys().next().value : undefined;
+	if (oldest !== undefined) map.delete(oldest);
+	return asked;
+}

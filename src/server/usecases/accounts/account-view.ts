@@ -1,0 +1,54 @@
+import { paidUntil } from '$core/billing/subscription';
+import { itemsOpenedBy } from '$core/access/policy';
+import type { App } from '../../app';
+import { itemsByIds } from '../../db/queries/library';
+import {
+	paymentsOf,
+	planById,
+	priceVersionById,
+	subscriptionsOf,
+	toSubscription
+} from '../../db/queries/sales';
+
+/** What members see of their plans and payments; every row leads to the content. */
+export async function accountView(app: App, memberId: string) {
+	const policy = await app.rights.policy();
+	const plans = [];
+	for (const row of await subscriptionsOf(app.db, memberId)) {
+		const plan = await planById(app.db, row.planId);
+		const price = await priceVersionById(app.db, row.priceVersionId);
+		const { terms, state } = toSubscription(row, price);
+		if (!plan) continue;
+		const opened = itemsOpenedBy(policy, plan.id).filter((item) => item.state === 'published');
+		const items = await itemsByIds(
+			app.db,
+			opened.map((item) => item.id)
+		);
+		plans.push({
+			id: row.id,
+			name: plan.name,
+			slug: plan.slug,
+			isOnSale: plan.isOnSale,
+			state: state.kind,
+			endReason: row.endReason,
+			endedAt: row.endedAt,
+			/** The end of what is paid: a period that is being renewed is not. */
+			paidUntil: paidUntil(terms, state.kind === 'renewing' ? state.period - 1 : state.period),
+			amountMinor: price.amountMinor,
+			currency: price.currency,
+			unit: price.periodUnit,
+			items: items.map(({ id, title, address }) => ({ id, title, address }))
+		});
+	}
+	const payments = (await paymentsOf(app.db, memberId)).map(
+		({ id, state, amountMinor, currency, createdAt, receipt }) => ({
+			id,
+			state,
+			amountMinor,
+			currency,
+			at: createdAt,
+			receipt
+		})
+	);
+	return { plans, payments };
+}

@@ -1,0 +1,168 @@
+/** From the checkout form to the processor's page. Nothing is granted here. */
+import { and, eq, inArray } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import type { App } from '../../app';
+import { accountByEmail, lockAccount } from '../../db/queries/members';
+import {
+	lineOf,
+	livingSubscriptions,
+	nextNumber,
+	orderById,
+	paymentsOfOrder,
+	planBySlug,
+	type OfferedPlan,
+	type Order,
+	type Payment
+} from '../../db/queries/sales';
+import { accounts } from '../../db/schema/people';
+import { orderLines, orders, payments } from '../../db/schema/sales';
+import { allows } from '../../http/rate-limit';
+import { hashOf } from '../../http/sessions';
+import { transact, type Work } from '../../transact';
+import { hashPassword } from '../accounts/passwords';
+import { normaliseEmail } from '../accounts/sign-in';
+
+export interface OrderWish {
+	planSlug: string;
+	/** The signed-in member; then the address, name and password are not asked. */
+	memberId: string | null;
+	email: string;
+	name: string;
+	password: string;
+	/** From the cookie that the checkout page set: the same device goes on with the same order. */
+	deviceToken: string;
+	next: string | null;
+	client: string;
+}
+
+export type BegunOrder =
+	| { ok: true; orderId: string; payUrl: string }
+	| { ok: false; code: 'unknown-plan' | 'not-on-sale' | 'has-plan' | 'too-many' };
+
+export async function beginOrder(app: App, wish: OrderWish): Promise<BegunOrder> {
+	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
+	const plan = await planBySlug(app.db, wish.planSlug);
+	if (!plan) return { ok: false, code: 'unknown-plan' };
+	if (!plan.isOnSale) return { ok: false, code: 'not-on-sale' };
+	const passwordHash =
+		wish.memberId === null && wish.password !== '' ? await hashPassword(wish.password) : null;
+	const placed = await transact(app, wish.memberId ? { id: wish.memberId } : null, (work) =>
+		placeOrder(work, wish, plan, passwordHash)
+	);
+	if (!placed) return { ok: false, code: 'has-plan' };
+	return { ok: true, orderId: placed.orderId, payUrl: await payPage(app, placed, plan) };
+}
+
+async function placeOrder(
+	work: Work,
+	wish: OrderWish,
+	plan: OfferedPlan,
+	passwordHash: string | null
+): Promise<Payment | null> {
+	const { memberId, isClaimed } = await buyer(work, wish);
+	await lockAccount(work.tx, memberId);
+	const living = await livingSubscriptions(work.tx, memberId);
+	if (living.some((subscription) => subscription.planId === plan.id)) return null;
+
+	const openKey = `${memberId}:${plan.id}`;
+	const deviceHash = hashOf(wish.deviceToken);
+	const [open] = await work.tx.select().from(orders).where(eq(orders.openKey, openKey));
+	const typed = { typedName: wish.name || null, typedPasswordHash: passwordHash, next: wish.next };
+	if (open && open.deviceHash === deviceHash && (await isAtPrice(work, open, plan))) {
+		await work.tx.update(orders).set(typed).where(eq(orders.id, open.id));
+		return currentPayment(work, open);
+	}
+	if (open) {
+		// Begun elsewhere or at an older price. If it is paid all the same, settling decides what becomes of it.
+		await work.tx.update(orders).set({ state: 'replaced', openKey: null }).where(eq(orders.id, open.id));
+	}
+	const orderId = uuidv7();
+	await work.tx.insert(orders).values({
+		id: orderId,
+		number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`,
+		memberId,
+		state: 'open',
+		totalMinor: plan.price.amountMinor,
+		currency: plan.price.currency,
+		openKey,
+		deviceHash,
+		signsIn: wish.memberId === null && !isClaimed,
+		...typed,
+		createdAt: work.now
+	});
+	await work.tx
+		.insert(orderLines)
+		.values({ orderId, planId: plan.id, priceVersionId: plan.price.id, amountMinor: plan.price.amountMinor });
+	await work.note({
+		action: 'began-order',
+		subject: { kind: 'order', id: orderId },
+		memberId,
+		after: { plan: plan.name }
+	});
+	const order = await orderById(work.tx, orderId);
+	if (!order) throw new Error('The order was not written');
+	return currentPayment(work, order);
+}
+
+/** The account that buys: the signed-in one, the one of the address, or a new one that is nobody's until it is paid. */
+async function buyer({ tx, now }: Work, wish: OrderWish): Promise<{ memberId: string; isClaimed: boolean }> {
+	if (wish.memberId) return { memberId: wish.memberId, isClaimed: true };
+	const email = normaliseEmail(wish.email);
+	await tx
+		.insert(accounts)
+		.ignore()
+		.values({ email, name: wish.name || email, role: 'member', createdAt: now });
+	const account = await accountByEmail(tx, email);
+	if (!account) throw new Error('The account was not written');
+	return { memberId: account.id, isClaimed: account.claimedAt !== null };
+}
+
+async function isAtPrice({ tx }: Work, order: Order, plan: OfferedPlan): Promise<boolean> {
+	return (await lineOf(tx, order.id)).priceVersionId === plan.price.id;
+}
+
+/** The order's payment under way, or a new attempt where the last one was declined. */
+async function currentPayment({ tx, now }: Work, order: Order): Promise<Payment> {
+	const [last] = await paymentsOfOrder(tx, order.id);
+	if (last && last.state !== 'declined') return last;
+	const attempt = (last?.attempt ?? 0) + 1;
+	const row = {
+		id: uuidv7(),
+		memberId: order.memberId,
+		orderId: order.id,
+		period: 0,
+		attempt,
+		idempotencyKey: `order:${order.id}:${attempt}`,
+		state: 'pending' as const,
+		amountMinor: order.totalMinor,
+		currency: order.currency,
+		createdAt: now
+	};
+	await tx.insert(payments).values(row);
+	return {
+		...row,
+		subscriptionId: null,
+		processorRef: null,
+		payUrl: null,
+		settledAt: null,
+		takenBackAt: null
+	};
+}
+
+/** The processor's page. Asking twice gives the same one: the key is the payment's. */
+async function payPage(app: App, payment: Payment, plan: OfferedPlan): Promise<string> {
+	if (payment.payUrl) return payment.payUrl;
+	const site = await app.site();
+	const { ref, payUrl } = await app.payments.openSession({
+		key: payment.idempotencyKey,
+		amount: { minor: payment.amountMinor, currency: payment.currency },
+		text: `${plan.name} · ${site.siteName}`,
+		statementName: site.statementName,
+		returnUrl: `${app.settings.origin}/checkout/return/${payment.orderId}`
+	});
+	await app.db
+		.update(payments)
+		.set({ processorRef: ref, payUrl })
+		.where(and(eq(payments.id, payment.id), inArray(payments.state, ['pending'])));
+	return payUrl;
+}

@@ -1,0 +1,128 @@
+/** What the checkout, return and thank-you pages may show of an order, and to whom. */
+import { and, desc, eq } from 'drizzle-orm';
+import type { PaymentState } from '$core/billing/payment';
+import type { App } from '../../app';
+import { accountById } from '../../db/queries/members';
+import {
+	lineOf,
+	livingSubscriptions,
+	orderById,
+	paymentsOfOrder,
+	planById,
+	type Order
+} from '../../db/queries/sales';
+import { orderLines, orders, payments } from '../../db/schema/sales';
+import { beginSession, hashOf, type NewSession } from '../../http/sessions';
+import { transact } from '../../transact';
+import { landingPath } from './landing';
+import { settlePayment } from './settle-payment';
+
+const SIGNS_IN_FOR_MS = 86_400_000;
+
+export async function holdsPlan(app: App, memberId: string, planId: string): Promise<boolean> {
+	return (await livingSubscriptions(app.db, memberId)).some((subscription) => subscription.planId === planId);
+}
+
+/** What this device typed for an order of the plan whose card was declined. */
+export async function declinedOrder(app: App, planId: string, device: string) {
+	const [row] = await app.db
+		.select({ order: orders })
+		.from(orders)
+		.innerJoin(orderLines, eq(orderLines.orderId, orders.id))
+		.innerJoin(payments, eq(payments.orderId, orders.id))
+		.where(
+			and(
+				eq(orders.deviceHash, hashOf(device)),
+				eq(orders.state, 'open'),
+				eq(orderLines.planId, planId),
+				eq(payments.state, 'declined')
+			)
+		)
+		.orderBy(desc(orders.createdAt))
+		.limit(1);
+	if (!row) return null;
+	const account = await accountById(app.db, row.order.memberId);
+	return { email: account?.email ?? '', name: row.order.typedName ?? '' };
+}
+
+/** The order, if this device began it or its member is signed in. */
+async function ownOrder(
+	app: App,
+	orderId: string,
+	device: string | null,
+	memberId: string | null
+): Promise<Order | null> {
+	if (!/^[0-9a-f-]{36}$/.test(orderId)) return null;
+	const order = await orderById(app.db, orderId);
+	if (!order) return null;
+	const isDevice = device !== null && hashOf(device) === order.deviceHash;
+	return isDevice || order.memberId === memberId ? order : null;
+}
+
+export type Returned = { planSlug: string; state: PaymentState; payUrl: string | null; next: string | null };
+
+/** Settles what the processor knows by now: as good as a notification. */
+export async function settleReturn(
+	app: App,
+	orderId: string,
+	device: string | null,
+	memberId: string | null
+): Promise<Returned | null> {
+	const order = await ownOrder(app, orderId, device, memberId);
+	if (!order) return null;
+	const first = (await paymentsOfOrder(app.db, order.id)).find((payment) => payment.subscriptionId === null);
+	const plan = await planById(app.db, (await lineOf(app.db, order.id)).planId);
+	if (!first || !plan) return null;
+	return {
+		planSlug: plan.slug,
+		state: await settlePayment(app, first),
+		payUrl: first.payUrl,
+		next: order.next
+	};
+}
+
+export interface Thanks {
+	number: string;
+	state: Order['state'];
+	planName: string;
+	totalMinor: number;
+	currency: string;
+	email: string;
+	landing: string;
+	/** Set where paying signs this device in. */
+	session: NewSession | null;
+	/** Signed in, now or before: the way on is open. Otherwise it is in the mail. */
+	isIn: boolean;
+}
+
+/** The thank-you page of an order, which signs the buying device in where the account became theirs by paying. */
+export async function thank(
+	app: App,
+	orderId: string,
+	device: string | null,
+	memberId: string | null
+): Promise<Thanks | null> {
+	const order = await ownOrder(app, orderId, device, memberId);
+	if (!order || order.paidAt === null) return null;
+	const line = await lineOf(app.db, order.id);
+	const account = await accountById(app.db, order.memberId);
+	const plan = await planById(app.db, line.planId);
+	if (!account?.email || !plan) return null;
+	const isRecent = app.clock.business() - order.paidAt < SIGNS_IN_FOR_MS;
+	const signsIn =
+		order.signsIn && isRecent && memberId === null && device !== null && hashOf(device) === order.deviceHash;
+	const session = signsIn
+		? await transact(app, { id: account.id }, (work) => beginSession(app, work, account.id))
+		: null;
+	return {
+		number: order.number,
+		state: order.state,
+		planName: plan.name,
+		totalMinor: order.totalMinor,
+		currency: order.currency,
+		email: account.email,
+		landing: await landingPath(app, line.planId, order.next),
+		session,
+		isIn: session !== null || memberId === account.id
+	};
+}

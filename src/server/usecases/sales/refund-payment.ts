@@ -1,0 +1,29 @@
+import type { Actor, App } from '../../app';
+import { paymentById } from '../../db/queries/sales';
+import { transact } from '../../transact';
+import { applyFact } from './settle-payment';
+
+export type Refunded = { ok: true } | { ok: false; code: 'unknown' | 'not-captured' };
+
+/** Gives a payment back; access that it paid for ends at once. */
+export async function refundPayment(
+	app: App,
+	actor: Actor,
+	paymentId: string,
+	why: string
+): Promise<Refunded> {
+	const payment = await paymentById(app.db, paymentId);
+	if (!payment?.processorRef) return { ok: false, code: 'unknown' };
+	if (payment.state !== 'captured') return { ok: false, code: 'not-captured' };
+	await transact(app, actor, (work) =>
+		work.note({
+			action: 'asked-refund',
+			subject: { kind: 'payment', id: payment.id },
+			memberId: payment.memberId,
+			why
+		})
+	);
+	const fact = await app.payments.refund({ key: `refund:${payment.id}`, ref: payment.processorRef });
+	await applyFact(app, payment.id, fact);
+	return { ok: true };
+}

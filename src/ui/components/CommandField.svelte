@@ -1,0 +1,75 @@
+<script lang="ts">
+	import { Command, Dialog } from 'bits-ui';
+	import { goto } from '$app/navigation';
+
+	/** Finds what has a place at the Desk, from anywhere in it. */
+	let { isOpen = $bindable(false) }: { isOpen?: boolean } = $props();
+
+	interface Found {
+		id: string;
+		kind: string;
+		label: string;
+		detail: string;
+		href: string;
+	}
+
+	let text = $state('');
+	let found = $state<Found[]>([]);
+	let asked = 0;
+
+	function onkeydown(event: KeyboardEvent) {
+		if (event.key.toLowerCase() !== 'k' || !(event.ctrlKey || event.metaKey)) return;
+		event.preventDefault();
+		isOpen = !isOpen;
+	}
+
+	async function find() {
+		const mine = ++asked;
+		if (text.trim() === '') return void (found = []);
+		const response = await fetch(`/desk/find?q=${encodeURIComponent(text)}`);
+		// An answer that was overtaken by a later question is left.
+		if (response.ok && mine === asked) found = (await response.json()) as Found[];
+	}
+
+	function choose(href: string) {
+		isOpen = false;
+		text = '';
+		found = [];
+		void goto(href);
+	}
+</script>
+
+<svelte:window {onkeydown} />
+
+<Dialog.Root bind:open={isOpen}>
+	<Dialog.Portal>
+		<Dialog.Overlay class="fixed inset-0 z-30 bg-ink/40" />
+		<Dialog.Content class="sheet fixed top-24 left-1/2 z-40 w-xl max-w-[94vw] -translate-x-1/2 p-4 pt-6">
+			<Dialog.Title class="sr-only">Find anything</Dialog.Title>
+			<Command.Root shouldFilter={false} label="Find anything">
+				<Command.Input
+					class="input"
+					placeholder="A member, item, plan, order or fence"
+					bind:value={text}
+					oninput={find}
+				/>
+				<Command.List class="mt-2 max-h-96 overflow-y-auto">
+					{#each found as { id, kind, label, detail, href } (id)}
+						<Command.Item
+							value={id}
+							onSelect={() => choose(href)}
+							class="flex cursor-pointer items-baseline gap-3 rounded-sheet px-3 py-2 data-selected:bg-moss-wash"
+						>
+							<span class="w-16 shrink-0 text-sm text-quiet">{kind}</span>
+							<span class="font-medium">{label}</span>
+							<span class="ml-auto truncate text-sm text-quiet">{detail}</span>
+						</Command.Item>
+					{/each}
+					{#if text.trim() !== '' && found.length === 0}
+						<p class="px-3 py-2 text-quiet">Nothing by that name.</p>
+					{/if}
+				</Command.List>
+			</Command.Root>
+		</Dialog.Content>
+	</Dialog.Portal>
+</Dialog.Root>

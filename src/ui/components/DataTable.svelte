@@ -1,0 +1,96 @@
+<script lang="ts" generics="Row extends { id: string }">
+	import ArrowDown from '@lucide/svelte/icons/arrow-down';
+	import ArrowUp from '@lucide/svelte/icons/arrow-up';
+	import type { Snippet } from 'svelte';
+	import { page } from '$app/state';
+
+	/** A table whose search, order and page are kept in the address and worked out by the server. */
+	let {
+		caption,
+		columns,
+		rows,
+		total,
+		pageSize,
+		row,
+		empty
+	}: {
+		caption: string;
+		columns: { key: string; label: string; sortable?: boolean; end?: boolean }[];
+		rows: Row[];
+		total: number;
+		pageSize: number;
+		/** The cells of one row. */
+		row: Snippet<[Row]>;
+		empty: Snippet;
+	} = $props();
+
+	const search = $derived(page.url.searchParams.get('q') ?? '');
+	const order = $derived(page.url.searchParams.get('order') ?? '');
+	const number = $derived(Math.max(1, Number(page.url.searchParams.get('page') ?? 1) || 1));
+	const pages = $derived(Math.max(1, Math.ceil(total / pageSize)));
+
+	function address(changes: Record<string, string | null>): string {
+		const parameters = new URLSearchParams(page.url.searchParams);
+		for (const [name, value] of Object.entries(changes)) {
+			if (value) parameters.set(name, value);
+			else parameters.delete(name);
+		}
+		return `?${parameters}`;
+	}
+</script>
+
+<form class="mb-3 flex flex-wrap items-center gap-2" role="search" data-sveltekit-keepfocus>
+	<input
+		class="input max-w-72"
+		type="search"
+		name="q"
+		value={search}
+		placeholder="Find"
+		aria-label="Find in {caption}"
+	/>
+	{#if order}<input type="hidden" name="order" value={order} />{/if}
+	<button class="button-quiet">Find</button>
+	<span class="ml-auto text-sm text-quiet">{total} {total === 1 ? 'row' : 'rows'}</span>
+</form>
+{#if rows.length === 0}
+	{@render empty()}
+{:else}
+	<div class="overflow-x-auto">
+		<table class="w-full border-collapse">
+			<caption class="sr-only">{caption}</caption>
+			<thead>
+				<tr class="border-b border-line text-left text-sm text-quiet">
+					{#each columns as { key, label, sortable, end } (key)}
+						<th
+							scope="col"
+							class="py-2 pr-4 font-medium {end ? 'text-right' : ''}"
+							aria-sort={order === key ? 'ascending' : order === `-${key}` ? 'descending' : undefined}
+						>
+							{#if sortable}
+								<a
+									class="inline-flex items-center gap-1 text-quiet"
+									href={address({ order: order === key ? `-${key}` : key, page: null })}
+									>{label}{#if order === key}<ArrowUp size={13} />{:else if order === `-${key}`}<ArrowDown
+											size={13}
+										/>{/if}</a
+								>
+							{:else}{label}{/if}
+						</th>
+					{/each}
+				</tr>
+			</thead>
+			<tbody>
+				{#each rows as item (item.id)}
+					<tr class="border-b border-line align-baseline last:border-0 hover:bg-sunk">{@render row(item)}</tr>
+				{/each}
+			</tbody>
+		</table>
+	</div>
+	{#if pages > 1}
+		<nav class="mt-3 flex items-center gap-3 text-sm" aria-label="Pages of {caption}">
+			{#if number > 1}<a href={address({ page: String(number - 1) })}>Before</a>{/if}
+			<span>Page {number} of {pages}</span>
+			{#if number < pages}<a href={address({ page: String(number + 1) })}>Next</a>{/if}
+		</nav>
+	{/if}
+{/if}

@@ -1,0 +1,19 @@
+<script lang="ts">
+	/** All messages of a form, each leading to its field. */
+	let { errors = {} }: { errors?: Record<string, string[]> } = $props();
+
+	const lines = $derived(
+		Object.entries(errors).flatMap(([field, texts]) => texts.map((text) => ({ field, text })))
+	);
+</script>
+
+{#if lines.length > 0}
+	<div role="alert" class="rounded-sheet border-l-4 border-brick bg-brick-wash px-4 py-3">
+		<p class="font-medium">Nothing was saved yet.</p>
+		<ul class="mt-1 list-inside list-disc">
+			{#each lines as { field, text } (field + text)}
+				<li><a class="text-ink" href="#{field}">{text}</a></li>
+			{/each}
+		</ul>
+	</div>
+{/if}

@@ -1,0 +1,12 @@
+<script lang="ts">
+	import { formatDay, formatMoment } from '$ui/wording/time';
+
+	/** A day, or a day and time; the exact instant on hover. */
+	let { at, zone, precise = false }: { at: number; zone: string; precise?: boolean } = $props();
+
+	const iso = $derived(new Date(at).toISOString());
+</script>
+
+<time datetime={iso} title="{iso} ({zone})" class="whitespace-nowrap"
+	>{precise ? formatMoment(at, zone) : formatDay(at, zone)}</time
+>

@@ -1,0 +1,94 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { plainAmount } from '$core/billing/money';
+	import ErrorSummary from './ErrorSummary.svelte';
+	import Field from './Field.svelte';
+	import Saved from './Saved.svelte';
+
+	interface Plan {
+		name: string;
+		lines: string[];
+		amountMinor: number;
+		currency: string;
+		unit: 'month' | 'year';
+		isPublic: boolean;
+		isOnSale: boolean;
+	}
+
+	/** Writes a plan, or rewrites one. */
+	let {
+		plan,
+		currencies,
+		currency,
+		errors = {},
+		values = {},
+		saved = null
+	}: {
+		plan: Plan | null;
+		currencies: string[];
+		currency: string;
+		errors?: Record<string, string[]>;
+		values?: Record<string, string | string[]>;
+		saved?: string | null;
+	} = $props();
+
+	const isBack = $derived(Object.keys(errors).length > 0);
+	const typed = $derived({
+		name: values.name ?? plan?.name ?? '',
+		lines: values.lines ?? plan?.lines.join('\n') ?? '',
+		amount: values.amount ?? (plan ? plainAmount({ minor: plan.amountMinor, currency: plan.currency }) : ''),
+		currency: values.currency ?? plan?.currency ?? currency,
+		unit: values.unit ?? plan?.unit ?? 'month',
+		isPublic: isBack ? values.isPublic === 'yes' : (plan?.isPublic ?? true),
+		isOnSale: isBack ? values.isOnSale === 'yes' : (plan?.isOnSale ?? true)
+	});
+</script>
+
+<form
+	method="post"
+	class="sheet grid gap-4 p-6 pt-7"
+	novalidate
+	use:enhance={() =>
+		({ update }) =>
+			update({ reset: false })}
+>
+	<h2>{plan ? plan.name : 'A new plan'}</h2>
+	<Saved text={saved} />
+	<ErrorSummary {errors} />
+	<Field name="name" label="Name" {errors}>
+		{#snippet children(props)}<input class="input" value={typed.name} {...props} />{/snippet}
+	</Field>
+	<Field name="lines" label="What you get" hint="A line each." {errors}>
+		{#snippet children(props)}<textarea class="input" rows="4" {...props}>{typed.lines}</textarea>{/snippet}
+	</Field>
+	<div class="grid gap-4 sm:grid-cols-3">
+		<Field name="amount" label="Price" {errors}>
+			{#snippet children(props)}
+				<input class="input text-right tabular-nums" inputmode="decimal" value={typed.amount} {...props} />
+			{/snippet}
+		</Field>
+		<Field name="currency" label="Currency" {errors}>
+			{#snippet children(props)}
+				<select class="input" {...props}>
+					{#each currencies as code (code)}<option selected={code === typed.currency}>{code}</option>{/each}
+				</select>
+			{/snippet}
+		</Field>
+		<Field name="unit" label="Paid" {errors}>
+			{#snippet children(props)}
+				<select class="input" {...props}>
+					<option value="month" selected={typed.unit === 'month'}>every month</option>
+					<option value="year" selected={typed.unit === 'year'}>every year</option>
+				</select>
+			{/snippet}
+		</Field>
+	</div>
+	<label class="flex items-center gap-2">
+		<input type="checkbox" name="isPublic" value="yes" checked={typed.isPublic} /> Listed on the plan page and in
+		notices
+	</label>
+	<label class="flex items-center gap-2">
+		<input type="checkbox" name="isOnSale" value="yes" checked={typed.isOnSale} /> On sale
+	</label>
+	<button class="button-main justify-self-start">{plan ? 'Save' : 'Create the plan'}</button>
+</form>

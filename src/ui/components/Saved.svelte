@@ -1,0 +1,8 @@
+<script lang="ts">
+	/** Says that something was done, where it was done. */
+	let { text }: { text: string | null | undefined } = $props();
+</script>
+
+{#if text}
+	<p role="status" class="rounded-sheet border-l-4 border-moss bg-moss-wash px-4 py-2 font-medium">{text}</p>
+{/if}

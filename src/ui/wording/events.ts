@@ -1,0 +1,17 @@
+/** What happened, in words, for the Desk's lists. `after` is what the audit kept. */
+const WORDS: Record<string, string> = {
+	granted: 'joined',
+	'subscription-cancel': 'cancelled',
+	'subscription-resume': 'took a cancellation back',
+	'subscription-declined': 'had a card declined',
+	'payment-refunded': 'got a payment back',
+	'payment-disputed': 'disputed a payment',
+	'deleted-member': 'was deleted'
+};
+
+export function eventWords(action: string, after: unknown): string {
+	const hasEnded = typeof after === 'object' && after !== null && 'kind' in after && after.kind === 'ended';
+	if (action === 'subscription-declined' && hasEnded)
+		return 'lapsed: the card was declined for the last time';
+	return WORDS[action] ?? action.replaceAll('-', ' ');
+}

@@ -1,0 +1,25 @@
+import type { PaymentState } from '$core/billing/payment';
+
+export const PAYMENT_WORDS: Record<PaymentState, string> = {
+	pending: 'Not paid yet',
+	declined: 'Declined',
+	captured: 'Paid',
+	refunded: 'Given back',
+	disputed: 'Disputed'
+};
+
+export const SUBSCRIPTION_WORDS = {
+	active: 'Renews',
+	renewing: 'Card declined, trying again',
+	ending: 'Cancelled, runs out',
+	ended: 'Ended'
+} as const;
+
+export const CANCEL_WORDS = {
+	'too-expensive': 'It costs too much',
+	'no-time': 'I have no time for it',
+	'not-what-i-expected': 'It is not what I expected',
+	finished: 'I have seen what I wanted',
+	technical: 'It did not work well for me',
+	other: 'Something else'
+} as const;

@@ -1,0 +1,166 @@
+/**
+ * The Till: a payment processor in small. It vaults test cards, executes charges and refunds, and tells of what happened.
+ *
+ *   POST /api/sessions · /api/charges · /api/payments/<ref>/refund    GET /api/payments/<ref>    (bearer secret)
+ *   GET, POST /pay/<ref>   its own pay page          GET /   payments, and how notifications go out
+ */
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import { formatMoney } from '../../src/core/billing/money';
+import { bodyOf, escape, formOf, html, json, page, portFrom, redirect } from '../lib/page';
+import { Book, CARDS, DELIVERIES, type CardKind, type Delivery, type TillPayment } from './book';
+import { Notifier } from './notifier';
+
+const port = portFrom('TILL_PORT');
+const secret = process.env.TILL_SECRET ?? '';
+const origin = `http://127.0.0.1:${port}`;
+const book = new Book(process.env.TILL_BOOK ?? '.stile/till.json');
+const notifier = new Notifier(book, process.env.TILL_NOTIFY_URL ?? '', secret);
+
+const server = createServer((req, res) => {
+	route(req, res).catch((error: unknown) => {
+		console.error(error);
+		if (!res.headersSent) json(res, { error: String(error) }, 500);
+	});
+});
+
+async function route(req: IncomingMessage, res: ServerResponse): Promise<void> {
+	const { pathname } = new URL(req.url ?? '/', origin);
+	const call = `${req.method} ${pathname}`;
+	if (pathname.startsWith('/api/')) {
+		if (req.headers.authorization !== `Bearer ${secret}`) return json(res, { error: 'wrong secret' }, 401);
+		return api(req, res, call);
+	}
+	const payRef = /^\/pay\/([\w-]+)$/.exec(pathname)?.[1];
+	if (payRef) return req.method === 'POST' ? pay(req, res, payRef) : html(res, payPage(payRef));
+	if (call === 'POST /deliveries') return setDelivery(req, res);
+	if (call === 'GET /') return html(res, overview());
+	html(res, page('Not found', '<h1>Not found</h1>'), 404);
+}
+
+async function api(req: IncomingMessage, res: ServerResponse, call: string): Promise<void> {
+	const key = String(req.headers['idempotency-key'] ?? '');
+	const ref = /^(?:GET|POST) \/api\/payments\/([\w-]+)/.exec(call)?.[1] ?? '';
+	const known = book.contents.payments[ref];
+	if (ref && !known) return json(res, { error: 'unknown payment' }, 404);
+	if (call === `GET /api/payments/${ref}`) return json(res, known);
+	if (req.method !== 'POST' || key === '')
+		return json(res, { error: 'unknown call, or no idempotency key' }, 400);
+	const ask = JSON.parse(await bodyOf(req)) as Partial<TillPayment>;
+	if (call === 'POST /api/sessions') {
+		const made = book.once(key, () => newPayment(ask, 'pending'));
+		return json(res, { ...made, payUrl: `${origin}/pay/${made.ref}` });
+	}
+	if (call === 'POST /api/charges') return json(res, charge(key, ask));
+	if (known && call === `POST /api/payments/${ref}/refund`) {
+		if (known.state === 'captured') move(known, 'refunded');
+		return json(res, known);
+	}
+	json(res, { error: 'unknown call' }, 404);
+}
+
+function newPayment(ask: Partial<TillPayment>, state: TillPayment['state']): TillPayment {
+	return {
+		ref: book.newRef(),
+		state,
+		amountMinor: ask.amountMinor ?? 0,
+		currency: ask.currency ?? '',
+		text: ask.text ?? '',
+		statementName: ask.statementName ?? '',
+		returnUrl: ask.returnUrl ?? null,
+		cardRef: ask.cardRef ?? null,
+		at: new Date().toISOString()
+	};
+}
+
+function charge(key: string, ask: Partial<TillPayment>): TillPayment {
+	const isNew = !(key in book.contents.keys);
+	const kind = book.contents.cards[ask.cardRef ?? ''];
+	const made = book.once(key, () => newPayment(ask, kind === 'works' ? 'captured' : 'declined'));
+	if (isNew) notifier.tell(made.ref);
+	return made;
+}
+
+function move(payment: TillPayment, state: TillPayment['state']): void {
+	payment.state = state;
+	book.changed();
+	notifier.tell(payment.ref);
+}
+
+function payPage(ref: string): string {
+	const payment = book.contents.payments[ref];
+	if (!payment?.returnUrl) return page('Till', '<h1>There is no such payment</h1>');
+	if (payment.state !== 'pending') {
+		return page(
+			'Till',
+			`<h1>This payment is ${payment.state}</h1><p><a href="${escape(payment.returnUrl)}">Back to the shop</a></p>`
+		);
+	}
+	const amount = formatMoney({ minor: payment.amountMinor, currency: payment.currency });
+	const cards = Object.entries(CARDS).map(
+		([kind, text], i) =>
+			`<label><input type="radio" name="card" value="${kind}" ${i === 0 ? 'checked' : ''}> Test card: ${escape(text)}</label>`
+	);
+	return page(
+		`Pay ${amount}`,
+		`<p class="quiet">The Till · test mode, no money moves</p><h1>Pay ${escape(amount)}</h1><p>${escape(payment.text)}</p>
+<form method="post">${cards.join('')}<p><button>Pay ${escape(amount)}</button></p></form>
+<p class="quiet">On the card statement: ${escape(payment.statementName)}</p>
+<p><a href="${escape(payment.returnUrl)}">Back without paying</a></p>`
+	);
+}
+
+async function pay(req: IncomingMessage, res: ServerResponse, ref: string): Promise<void> {
+	const payment = book.contents.payments[ref];
+	if (!payment?.returnUrl) return html(res, payPage(ref), 404);
+	const kind = (await formOf(req)).get('card') ?? '';
+	if (payment.state === 'pending' && Object.hasOwn(CARDS, kind)) {
+		if (kind === 'declined') move(payment, 'declined');
+		else {
+			payment.cardRef = book.vault(kind as CardKind);
+			move(payment, 'captured');
+		}
+	}
+	redirect(res, payment.returnUrl);
+}
+
+async function setDelivery(req: IncomingMessage, res: ServerResponse): Promise<void> {
+	const form = await formOf(req);
+	const wish = form.get('delivery') as Delivery | null;
+	if (wish && DELIVERIES.includes(wish)) book.contents.delivery = wish;
+	if (form.has('let-go')) await notifier.letGo();
+	book.changed();
+	redirect(res, '/');
+}
+
+function overview(): string {
+	const { payments, events, delivery } = book.contents;
+	const rows = Object.values(payments)
+		.slice(-100)
+		.reverse()
+		.map((p) => {
+			const told = events.filter((e) => e.paymentRef === p.ref);
+			return `<tr><td>${escape(p.text)}</td><td>${escape(formatMoney({ minor: p.amountMinor, currency: p.currency }))}</td>
+<td>${p.state}</td><td>${told.length} told, ${told.filter((e) => !e.isAnswered).length} not answered</td><td>${escape(p.at)}</td></tr>`;
+		});
+	const choices = DELIVERIES.map(
+		(d) =>
+			`<label><input type="radio" name="delivery" value="${d}" ${d === delivery ? 'checked' : ''}> ${d.replaceAll('-', ' ')}</label>`
+	);
+	return page(
+		'The Till',
+		`<h1>The Till</h1><p class="quiet">A payment processor in small, with test cards only.</p>
+<form method="post" action="/deliveries"><p>Notifications go out:</p>${choices.join('')}
+<p><button>Set</button> <button name="let-go" value="1">Let go what was kept back, the last first</button></p></form>
+<table><tr><th>For</th><th>Amount</th><th>State</th><th>Notifications</th><th>When</th></tr>${rows.join('')}</table>`
+	);
+}
+
+function stop(): void {
+	notifier.stop();
+	book.write();
+	server.close(() => process.exit(0));
+	server.closeAllConnections();
+}
+process.on('SIGTERM', stop);
+process.on('SIGINT', stop);
+server.listen(port, '127.0.0.1', () => console.log(`The Till listens on ${origin}`));

@@ -1,0 +1,25 @@
+import { sveltekit } from '@sveltejs/kit/vite';
+import tailwindcss from '@tailwindcss/vite';
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+	plugins: [tailwindcss(), sveltekit()],
+	// class-validator's decorators; the bundler does not find this setting in tsconfig by itself.
+	oxc: { decorator: { legacy: true } },
+	build: { chunkSizeWarningLimit: 700 },
+	test: {
+		projects: [
+			{ extends: true, test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/outside/**/*.test.ts'] } },
+			{
+				extends: true,
+				test: {
+					name: 'database',
+					include: ['tests/database/**/*.test.ts'],
+					fileParallelism: false,
+					testTimeout: 30_000,
+					hookTimeout: 60_000
+				}
+			}
+		]
+	}
+});
