@@ -44,7 +44,7 @@ module.exports = {
 	options: {
 		doNotFollow: { path: 'node_modules' },
 		tsPreCompilationDeps: true,
-		tsConfig: { fileName: 'tsconfig.json' },
+		webpackConfig: { fileName: '.dependency-aliases.cjs' },
 		enhancedResolveOptions: {
 			exportsFields: ['exports'],
 			conditionNames: ['svelte', 'import', 'node', 'default']

@@ -27,9 +27,24 @@ const VIEWS = [
 	{ name: 'account', as: 'member', path: '/account' },
 	{ name: 'lapsed', as: 'lapsed', sample: 'video' },
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
-	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: byName('The escapement, slowly Published 1:15 1 fence') },
-	{ name: 'desk-plan', as: 'owner', path: '/desk/plans', before: (page) => page.locator('main li a').first().click() },
-	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: (page) => page.locator('main li a').first().click() },
+	{
+		name: 'desk-library',
+		as: 'owner',
+		path: '/desk/library',
+		before: byName('The escapement, slowly Published 1:15 1 fence')
+	},
+	{
+		name: 'desk-plan',
+		as: 'owner',
+		path: '/desk/plans',
+		before: (page) => page.locator('main li a').first().click()
+	},
+	{
+		name: 'desk-fence',
+		as: 'owner',
+		path: '/desk/fences',
+		before: (page) => page.locator('main li a').first().click()
+	},
 	{ name: 'desk-members', as: 'owner', path: '/desk/members' },
 	{ name: 'desk-member-why', as: 'owner', path: '/desk/members?q=jasper', before: openWhy },
 	{ name: 'desk-sales', as: 'owner', path: '/desk/sales' },
@@ -38,10 +53,19 @@ const VIEWS = [
 ];
 
 await main(async () => {
-	if (!existsSync('.stile/running.json')) throw new Problem('The demo does not run. Start it with "npm start", then run this again.');
+	if (!existsSync('.stile/running.json'))
+		throw new Problem('The demo does not run. Start it with "npm start", then run this again.');
 	const running = JSON.parse(readFileSync('.stile/running.json', 'utf8'));
 	mkdirSync(FOLDER, { recursive: true });
 	const browser = await chromium.launch(CHROMIUM);
+	try {
+		await takeAll(browser, running);
+	} finally {
+		await browser.close();
+	}
+});
+
+async function takeAll(browser, running) {
 	/** @type {Map<string, Awaited<ReturnType<typeof browser.newContext>>>} */
 	const contexts = new Map();
 	for (const view of VIEWS.filter(({ name }) => ONLY.length === 0 || ONLY.includes(name))) {
@@ -60,8 +84,7 @@ await main(async () => {
 			await page.close();
 		});
 	}
-	await browser.close();
-});
+}
 
 async function signedIn(browser, running, who) {
 	const context = await browser.newContext({ locale: 'en-GB' });

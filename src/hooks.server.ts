@@ -39,10 +39,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 	const response = await resolve(event);
 	response.headers.set('x-content-type-options', 'nosniff');
 	response.headers.set('x-frame-options', 'DENY');
-	response.headers.set(
-		'referrer-policy',
-		path.startsWith('/enter/') || isDesk ? 'no-referrer' : 'same-origin'
-	);
+	// Not `no-referrer`: a browser then sends `Origin: null` with forms, which the origin check refuses.
+	response.headers.set('referrer-policy', 'same-origin');
 	if (standing || item) response.headers.set('cache-control', 'private, no-store');
 	return response;
 };

@@ -78,7 +78,12 @@ async function install(data, user) {
 		'--auth-root-authentication-method=normal',
 		'--skip-test-db'
 	]);
-	if (code !== 0) throw new Problem(`The database could not be set up: ${output.trim().split('\n').at(-1)}`);
+	if (code !== 0) {
+		const lines = output.trim().split('\n');
+		throw new Problem(
+			`The database could not be set up. ${lines.find((line) => /error/i.test(line)) ?? lines.at(-1)}`
+		);
+	}
 }
 
 /** A password for root, and a user for Stile. Written down last: without the file the next start begins anew. */

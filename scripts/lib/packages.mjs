@@ -8,6 +8,8 @@ import { Problem, run } from './steps.mjs';
 export const NEEDED = {
 	mariadbd: 'mariadb-server-core',
 	'mariadb-install-db': 'mariadb-server-core',
+	// Called by mariadb-install-db.
+	my_print_defaults: 'mariadb-client-core',
 	ffmpeg: 'ffmpeg'
 };
 export const NEEDED_BY_TESTS = { ...NEEDED, chromium: 'chromium' };

@@ -30,7 +30,7 @@
 				</a>
 				<p class="mt-auto flex items-center justify-between px-4 pt-1 pb-3 text-sm">
 					<StateMark verdict={item.verdict} />
-					{#if item.seconds}<span class="text-quiet tabular-nums">{formatLength(item.seconds)}</span>{/if}
+					{#if item.seconds}<span class="text-quiet">{formatLength(item.seconds)}</span>{/if}
 				</p>
 			</li>
 		{/each}

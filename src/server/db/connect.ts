@@ -13,6 +13,8 @@ export function connect(databaseUrl: string): { db: Db; pool: Pool } {
 		// Instants are read as text and taken for UTC, see schema/types.ts.
 		dateStrings: true,
 		timezone: 'Z',
+		// JSON comes as text, whatever the server says of its type; schema/types.ts parses it.
+		jsonStrings: true,
 		supportBigNumbers: true
 	});
 	pool.pool.on('connection', (connection) => {

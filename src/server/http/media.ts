@@ -70,32 +70,27 @@ export function mediaHandler(app: App) {
 		return found;
 	}
 
-	/** Playlists and keys are for the member's own devices: an address that was passed on opens nothing. */
+	/** A stream is for the member's own devices: an address that was passed on opens nothing. */
 	async function isOwnDevice(req: IncomingMessage, proof: Proof): Promise<boolean> {
 		if (proof.memberId === null) return true;
 		const token = cookieValue(req.headers.cookie, sessionCookie(app.settings.origin));
 		return token !== null && (await app.rights.sessionAccount(hashOf(token))) === proof.memberId;
 	}
 
-	async function refusalOf(
-		req: IncomingMessage,
-		proof: Proof | null,
-		isSegment: boolean
-	): Promise<Refusal | null> {
+	async function refusalOf(req: IncomingMessage, proof: Proof | null): Promise<Refusal | null> {
 		if (!proof) return 404;
 		if (app.clock.wall() >= proof.end) return 403;
 		const standing = proof.memberId === null ? null : await app.rights.standing(proof.memberId);
 		if (proof.memberId !== null && standing?.epoch !== proof.epoch) return 403;
 		const decision = await app.rights.decide(proof.memberId, proof.itemId);
 		if (decision.verdict !== 'open') return 403;
-		if (!isSegment && !(await isOwnDevice(req, proof))) return 401;
-		return null;
+		return (await isOwnDevice(req, proof)) ? null : 401;
 	}
 
 	async function stream(req: IncomingMessage, res: ServerResponse, match: RegExpExecArray): Promise<void> {
 		const [, signed = '', master, variantId, , segment, keyGroup] = match;
 		const proof = app.keys.verify(signed);
-		const refusal = await refusalOf(req, proof, segment !== undefined);
+		const refusal = await refusalOf(req, proof);
 		if (refusal || !proof) return refuse(res, refusal ?? 404);
 		const found = await servedOf(proof.itemId, proof.assetId);
 		if (!found) return refuse(res, 404);

@@ -2,6 +2,7 @@
 	import ArrowDown from '@lucide/svelte/icons/arrow-down';
 	import ArrowUp from '@lucide/svelte/icons/arrow-up';
 	import type { Snippet } from 'svelte';
+	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
 
 	/** A table whose search, order and page are kept in the address and worked out by the server. */
@@ -30,7 +31,7 @@
 	const pages = $derived(Math.max(1, Math.ceil(total / pageSize)));
 
 	function address(changes: Record<string, string | null>): string {
-		const parameters = new URLSearchParams(page.url.searchParams);
+		const parameters = new SvelteURLSearchParams(page.url.searchParams);
 		for (const [name, value] of Object.entries(changes)) {
 			if (value) parameters.set(name, value);
 			else parameters.delete(name);

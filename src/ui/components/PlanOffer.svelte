@@ -21,7 +21,7 @@
 
 <article class="sheet flex flex-col gap-3 p-5 pt-6">
 	<h3 class="text-lg font-semibold"><a class="text-ink" href="/plans/{plan.slug}">{plan.name}</a></h3>
-	<p class="tabular-nums">
+	<p>
 		<span class="text-xl font-semibold"
 			>{formatMoney({ minor: plan.amountMinor, currency: plan.currency })}</span
 		>

@@ -52,7 +52,6 @@
 </script>
 
 <div class="relative aspect-video overflow-hidden rounded-sheet bg-black" data-state={phase}>
-	<!-- svelte-ignore a11y_media_has_caption -- captions come with the Library -->
 	<video
 		bind:this={video}
 		class="h-full w-full {phase === 'ended-access' || phase === 'failed' ? 'hidden' : ''}"

@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** Drop or choose videos; each goes up in pieces (tus) and goes on after a lost connection. */
 	import Upload from '@lucide/svelte/icons/upload';
+	import { cleanFileName } from '$core/media/file-name';
 	import { formatBytes } from '$ui/wording/time';
 	import Progress from './Progress.svelte';
 
@@ -28,7 +29,7 @@
 
 	async function send(file: File) {
 		const id = ++count;
-		list.unshift({ id, name: file.name, percent: 0, state: 'going', problem: '', stop: () => {} });
+		list.unshift({ id, name: cleanFileName(file.name), percent: 0, state: 'going', problem: '', stop: () => {} });
 		const entry = list.find((other) => other.id === id);
 		if (!entry) return;
 		const refuse = (problem: string) => Object.assign(entry, { state: 'refused', problem });

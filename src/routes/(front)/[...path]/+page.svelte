@@ -16,7 +16,7 @@
 
 <h1 class="mb-4">{data.item.title}</h1>
 {#if denial}
-	<div class="grid gap-6 lg:grid-cols-[3fr_2fr]">
+	<div class="grid items-start gap-6 lg:grid-cols-[3fr_2fr]">
 		{#if data.item.poster}
 			<img src={data.item.poster} alt="" class="aspect-video w-full rounded-sheet object-cover" />
 		{/if}

@@ -29,7 +29,7 @@
 					{plan.name}
 					<StateMark verdict={plan.state === 'ended' ? 'shut' : 'open'} />
 				</h3>
-				<p class="text-quiet tabular-nums">
+				<p class="text-quiet">
 					{formatMoney({ minor: plan.amountMinor, currency: plan.currency })}
 					{PERIOD_WORDS[plan.unit]}
 				</p>
@@ -82,31 +82,34 @@
 	{#if data.payments.length === 0}
 		<p class="text-quiet">None yet.</p>
 	{:else}
-		<div class="sheet overflow-x-auto px-5 py-3">
-			<table class="w-full">
-				<thead>
-					<tr class="text-left text-sm text-quiet">
-						<th class="py-2 pr-4 font-medium">Date</th>
-						<th class="py-2 pr-4 text-right font-medium">Amount</th>
-						<th class="py-2 pr-4 font-medium">State</th>
-						<th class="py-2 font-medium">Receipt</th>
-					</tr>
-				</thead>
-				<tbody>
-					{#each data.payments as payment (payment.id)}
-						<tr class="border-t border-line">
-							<td class="py-2 pr-4"><Moment at={payment.at} {zone} /></td>
-							<td class="py-2 pr-4 text-right whitespace-nowrap">
-								{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
-							</td>
-							<td class="py-2 pr-4">{PAYMENT_WORDS[payment.state]}</td>
-							<td class="py-2 whitespace-nowrap">
-								{#if payment.receipt}<a href="/account/receipts/{payment.receipt}">{payment.receipt}</a>{/if}
-							</td>
+		<div class="sheet px-5 py-3">
+			<div class="overflow-x-auto">
+				<table class="w-full">
+					<thead>
+						<tr class="text-left text-sm text-quiet">
+							<th class="py-2 pr-4 font-medium">Date</th>
+							<th class="py-2 pr-4 text-right font-medium">Amount</th>
+							<th class="py-2 pr-4 font-medium">State</th>
+							<th class="py-2 font-medium">Receipt</th>
 						</tr>
-					{/each}
-				</tbody>
-			</table>
+					</thead>
+					<tbody>
+						{#each data.payments as payment (payment.id)}
+							<tr class="border-t border-line">
+								<td class="py-2 pr-4"><Moment at={payment.at} {zone} /></td>
+								<td class="py-2 pr-4 text-right whitespace-nowrap">
+									{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
+								</td>
+								<td class="py-2 pr-4">{PAYMENT_WORDS[payment.state]}</td>
+								<td class="py-2 whitespace-nowrap">
+									{#if payment.receipt}<a href="/account/receipts/{payment.receipt}">{payment.receipt}</a
+										>{/if}
+								</td>
+							</tr>
+						{/each}
+					</tbody>
+				</table>
+			</div>
 		</div>
 	{/if}
 </section>

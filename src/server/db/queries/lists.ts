@@ -33,8 +33,8 @@ export async function memberList(db: Handle, ask: ListAsk) {
 	);
 	const living = sql<
 		string | null
-	>`(select group_concat(distinct p.name order by p.name separator ', ') from subscriptions s join plans p on p.id = s.plan_id where s.member_id = ${accounts.id} and s.state <> 'ended')`;
-	const had = sql<number>`exists(select 1 from subscriptions s where s.member_id = ${accounts.id})`.mapWith(
+	>`(select group_concat(distinct p.name order by p.name separator ', ') from subscriptions s join plans p on p.id = s.plan_id where s.member_id = accounts.id and s.state <> 'ended')`;
+	const had = sql<number>`exists(select 1 from subscriptions s where s.member_id = accounts.id)`.mapWith(
 		Boolean
 	);
 	const rows = await db

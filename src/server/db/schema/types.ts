@@ -18,12 +18,12 @@ export const instant = customType<{ data: number; driverData: string }>({
 	fromDriver: (text) => Date.parse(text.replace(' ', 'T') + 'Z')
 });
 
-/** JSON text, parsed. MariaDB hands it back as text or, knowing its type, already parsed. */
+/** JSON text, parsed. */
 export const json = <T>() =>
 	customType<{ data: T; driverData: string }>({
 		dataType: () => 'json',
 		toDriver: (value) => JSON.stringify(value),
-		fromDriver: (value: unknown) => (typeof value === 'string' ? JSON.parse(value) : value) as T
+		fromDriver: (text) => JSON.parse(text) as T
 	});
 
 /** Text compared character by character: the default collation takes `é` for `e`, which an address must not. */

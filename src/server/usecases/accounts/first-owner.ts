@@ -1,5 +1,6 @@
 /** The first owner is made with a one-time token that only the log shows. */
 import { eq } from 'drizzle-orm';
+import { statementNameOf } from '$core/billing/statement-name';
 import type { App } from '../../app';
 import { hasOwner } from '../../db/queries/members';
 import { settings } from '../../db/schema/running';
@@ -57,7 +58,7 @@ export async function makeFirstOwner(app: App, ask: FirstOwner): Promise<NewSess
 		const value = {
 			...site,
 			siteName: ask.siteName,
-			statementName: ask.siteName.toUpperCase().slice(0, 22),
+			statementName: statementNameOf(ask.siteName),
 			senderEmail: normaliseEmail(ask.email),
 			zone: ask.zone,
 			currency: ask.currency

@@ -78,7 +78,7 @@
 		</form>
 		<aside class="sheet p-6 pt-7" aria-label="What you buy">
 			<h2>{data.plan.name}</h2>
-			<p class="mt-1 tabular-nums"><strong>{amount}</strong> {PERIOD_WORDS[data.plan.unit]}</p>
+			<p class="mt-1"><strong>{amount}</strong> {PERIOD_WORDS[data.plan.unit]}</p>
 			<ul class="reading mt-3 grid gap-1 text-base">
 				{#each data.plan.lines as line (line)}<li class="border-l-2 border-moss pl-3">{line}</li>{/each}
 			</ul>

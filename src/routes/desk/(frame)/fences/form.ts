@@ -1,4 +1,4 @@
-import { ArrayNotEmpty, IsIn, IsNotEmpty, MaxLength } from 'class-validator';
+import { ArrayNotEmpty, IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
 import type { Audience, TurnAway } from '$core/access/model';
 import { normalisePath } from '$core/access/address';
 import { fieldError, parse, type FieldErrors, type Values } from '$server/http/parse';
@@ -15,6 +15,7 @@ class FenceForm {
 	@IsIn(['replaces', 'adds'], { message: 'Choose what the fence does.' })
 	mode = 'replaces' as 'replaces' | 'adds';
 
+	@IsUUID('all', { each: true, message: 'Choose plans from the list.' })
 	plans: string[] = [];
 
 	@IsIn(['', 'yes'], { message: 'Choose who may cross.' })

@@ -40,7 +40,7 @@
 									? ITEM_WORDS[item.state]
 									: preparationWords(item.assetState)}</span
 							>
-							{#if item.seconds}<span class="tabular-nums">{formatLength(item.seconds)}</span>{/if}
+							{#if item.seconds}<span>{formatLength(item.seconds)}</span>{/if}
 							<span class={item.fences === 0 ? 'text-gorse' : ''}>
 								{item.fences === 0 ? 'no fence' : item.fences === 1 ? '1 fence' : `${item.fences} fences`}
 							</span>

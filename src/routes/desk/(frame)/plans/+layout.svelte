@@ -24,9 +24,7 @@
 					>
 						<span class="flex justify-between gap-2 font-medium">
 							{plan.name}
-							<span class="tabular-nums"
-								>{formatMoney({ minor: plan.amountMinor, currency: plan.currency })}</span
-							>
+							<span>{formatMoney({ minor: plan.amountMinor, currency: plan.currency })}</span>
 						</span>
 						<span class="flex flex-wrap justify-between gap-x-3 text-sm text-quiet">
 							<span class={plan.opens === 0 ? 'text-gorse' : ''}>

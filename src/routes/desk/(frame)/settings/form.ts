@@ -1,5 +1,6 @@
 import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength } from 'class-validator';
 import { CURRENCIES } from '$core/billing/money';
+import { STATEMENT_NAME } from '$core/billing/statement-name';
 import { IsZone } from '../../first-owner/form';
 
 export class SiteForm {
@@ -7,7 +8,7 @@ export class SiteForm {
 	@IsNotEmpty({ message: 'Name your site.' })
 	siteName = '';
 
-	@Matches(/^[A-Za-z0-9 .*-]{5,22}$/, {
+	@Matches(STATEMENT_NAME, {
 		message: 'Card statements show 5 to 22 plain letters, digits, spaces, dots, stars or hyphens.'
 	})
 	statementName = '';

@@ -1,0 +1,24 @@
+import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './scripts/lib/browser.mjs';
+
+export default defineConfig({
+	testDir: 'tests/e2e',
+	outputDir: '.stile/test/playwright',
+	// One story on one installation, told in order.
+	workers: 1,
+	fullyParallel: false,
+	projects: [
+		{ name: 'story', testMatch: 'story.spec.ts' },
+		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['story'] }
+	],
+	timeout: 60_000,
+	expect: { timeout: 15_000 },
+	reporter: [['line'], ['json', { outputFile: '.stile/test/e2e.json' }]],
+	use: {
+		baseURL: process.env.STILE_E2E_FRONT,
+		viewport: { width: 1280, height: 800 },
+		locale: 'en-GB',
+		screenshot: 'only-on-failure',
+		launchOptions: CHROMIUM
+	}
+});

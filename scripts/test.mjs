@@ -1,0 +1,112 @@
+/** `npm test`: sets the machine up, then runs every check. Its last line is the sum of all runners. */
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import process from 'node:process';
+import { buildIfChanged } from './lib/build.mjs';
+import { startDatabase } from './lib/database.mjs';
+import { launch, portsFrom } from './lib/launch.mjs';
+import { installDebianPackages, installNpmPackages, NEEDED_BY_TESTS } from './lib/packages.mjs';
+import { main, run, step } from './lib/steps.mjs';
+
+const FOLDER = '.stile/test';
+const DATABASE_TESTS_PORT = 4216;
+
+let passed = 0;
+let failed = 0;
+
+await main(async () => {
+	await step("Debian's packages", () => installDebianPackages(NEEDED_BY_TESTS));
+	await step('npm packages', installNpmPackages);
+	mkdirSync(FOLDER, { recursive: true });
+	await run('npx', ['svelte-kit', 'sync']);
+
+	// Two cores: the build and the checks that only read go side by side.
+	const built = buildIfChanged().then(
+		() => count('The build', true),
+		(error) => count('The build', false, error.message)
+	);
+	await Promise.all([built, staticChecks()]);
+	if (failed === 0) await Promise.all([unitAndDatabase(), endToEnd()]);
+	console.log(`${passed} passed, ${failed} failed`);
+	process.exitCode = failed === 0 ? 0 : 1;
+});
+
+async function staticChecks() {
+	await check('Formatting', 'npx', ['prettier', '--check', '.']);
+	await check('Dependency rules', 'npx', ['depcruise', 'src', '--config', '.dependency-cruiser.cjs']);
+	await check('Types', 'npx', ['svelte-check', '--tsconfig', './tsconfig.json', '--fail-on-warnings']);
+	await check('Lint', 'npx', ['eslint', '.', '--max-warnings', '0']);
+}
+
+async function check(name, command, args) {
+	const { code, output } = await run(command, args);
+	count(name, code === 0, output);
+}
+
+function count(name, isGood, output = '') {
+	if (isGood) passed++;
+	else failed++;
+	console.log(`· ${name}: ${isGood ? 'good' : 'failed'}`);
+	if (!isGood) console.log(output.trim().split('\n').slice(-60).join('\n'));
+}
+
+async function unitAndDatabase() {
+	const report = `${FOLDER}/vitest.json`;
+	rmSync(report, { force: true });
+	const database = await startDatabase({
+		folder: `${FOLDER}/vitest`,
+		port: DATABASE_TESTS_PORT,
+		isThrowaway: true
+	});
+	try {
+		const { code, output } = await run(
+			'npx',
+			['vitest', 'run', '--reporter=default', '--reporter=json', `--outputFile=${report}`],
+			{
+				env: { STILE_TEST_DATABASE: database.url('') }
+			}
+		);
+		if (!existsSync(report)) return count('Unit and database tests', false, output);
+		const { numPassedTests, numFailedTests, numTotalTestSuites } = JSON.parse(readFileSync(report, 'utf8'));
+		sum(
+			'Unit and database tests',
+			numPassedTests,
+			numFailedTests || (code === 0 && numTotalTestSuites > 0 ? 0 : 1),
+			output
+		);
+	} finally {
+		await database.stop();
+	}
+}
+
+async function endToEnd() {
+	const ports = portsFrom(4200);
+	const report = `${FOLDER}/e2e.json`;
+	rmSync(report, { force: true });
+	const quiet = (_name, work) => work();
+	const world = await launch({ folder: FOLDER, ports, isFresh: true, isThrowaway: true, say: quiet });
+	try {
+		await world.startStile();
+		const { code, output } = await run('npx', ['playwright', 'test'], {
+			env: {
+				STILE_E2E_FRONT: world.settings.STILE_ORIGIN,
+				STILE_E2E_TILL: `http://127.0.0.1:${ports.TILL_PORT}`,
+				STILE_E2E_POSTBOX: `http://127.0.0.1:${ports.POSTBOX_PORT}`,
+				STILE_E2E_OWNER_URL: world.ownerUrl() ?? '',
+				STILE_E2E_SETTINGS: JSON.stringify(world.settings)
+			}
+		});
+		if (!existsSync(report)) return count('End-to-end tests', false, output);
+		const { stats } = JSON.parse(readFileSync(report, 'utf8'));
+		const lost = stats.unexpected + stats.flaky + stats.skipped;
+		sum('End-to-end tests', stats.expected, lost || (code === 0 ? 0 : 1), output);
+	} finally {
+		await world.stop();
+	}
+}
+
+function sum(name, good, bad, output) {
+	passed += good;
+	failed += bad;
+	console.log(`· ${name}: ${good} passed, ${bad} failed`);
+	if (bad > 0) console.log(output.trim().split('\n').slice(-120).join('\n'));
+}

@@ -1,0 +1,289 @@
+import { afterAll, beforeAll, beforeEach, afterEach, describe, expect, it } from 'vitest';
+import { eq } from 'drizzle-orm';
+import { imbalance } from '$core/billing/ledger';
+import { accountById, grantsOf, tenuresOf } from '$server/db/queries/members';
+import { livingSubscriptions, orderById, paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
+import { grants } from '$server/db/schema/access';
+import { jobs } from '$server/db/schema/running';
+import { ledgerPostings, orders, payments, priceVersions, receipts } from '$server/db/schema/sales';
+import { deleteMember } from '$server/usecases/accounts/delete-member';
+import { editPlan } from '$server/usecases/plans/save-plan';
+import { cancelSubscription, resumeSubscription } from '$server/usecases/sales/cancel-subscription';
+import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
+import { receiveNotification } from '$server/usecases/sales/receive-notification';
+import { reconcile } from '$server/usecases/sales/reconcile';
+import { refundPayment } from '$server/usecases/sales/refund-payment';
+import { buy, makeShop, makeWorld, order, passDays, type World } from './world';
+
+let world: World;
+let shop: Awaited<ReturnType<typeof makeShop>>;
+
+beforeEach(async () => {
+	world = await makeWorld();
+	shop = await makeShop(world);
+});
+afterEach(async () => world.end());
+
+const verdict = async (memberId: string | null) =>
+	(await world.app.rights.decide(memberId, shop.itemId)).verdict;
+const notify = (eventId: string, ref: string) =>
+	receiveNotification(world.app, {
+		method: 'POST',
+		path: '/api/payments/notifications',
+		header: () => null,
+		body: new TextEncoder().encode(`${eventId} ${ref}`)
+	});
+const isBalanced = async () => imbalance(await world.app.db.select().from(ledgerPostings));
+
+describe('buying', () => {
+	it('opens on payment and not before, with one grant, one receipt and balanced books', async () => {
+		const begun = await order(world, shop.slug);
+		if (!begun.ok) throw new Error(begun.code);
+		const [before] = await world.app.db.select().from(orders);
+		expect(await verdict(before?.memberId ?? null)).toBe('shut');
+		const ref = begun.payUrl.split('/').at(-1) ?? '';
+		world.processor.becomes(ref, 'captured');
+		// The return page, the same notification twice, another one late, and reconciliation: all at once.
+		await Promise.all([
+			settleReturn(world.app, begun.orderId, 'device', null),
+			notify('e1', ref),
+			notify('e1', ref),
+			notify('e2', ref),
+			reconcile(world.app)
+		]);
+		expect(await verdict(before?.memberId ?? null)).toBe('open');
+		expect(await world.app.db.select().from(grants)).toHaveLength(1);
+		expect(await world.app.db.select().from(receipts)).toHaveLength(1);
+		expect(await world.app.db.select().from(ledgerPostings)).toHaveLength(2);
+		expect(await isBalanced()).toEqual([]);
+		expect(await tenuresOf(world.app.db, before?.memberId ?? '')).toHaveLength(1);
+	});
+
+	it('settles by notification alone, and a repeated one is seen as such', async () => {
+		const begun = await order(world, shop.slug);
+		if (!begun.ok) throw new Error(begun.code);
+		const ref = begun.payUrl.split('/').at(-1) ?? '';
+		expect(await notify('e0', 'ref-unknown')).toEqual({ ok: true, outcome: 'not-ours' });
+		world.processor.becomes(ref, 'captured');
+		expect(await notify('e1', ref)).toEqual({ ok: true, outcome: 'settled' });
+		expect(await notify('e1', ref)).toEqual({ ok: true, outcome: 'seen-before' });
+		expect((await orderById(world.app.db, begun.orderId))?.state).toBe('paid');
+	});
+
+	it('takes a double click as one order with one payment', async () => {
+		const [a, b] = await Promise.all([order(world, shop.slug), order(world, shop.slug)]);
+		expect(a).toEqual(b);
+		expect(await world.app.db.select().from(orders)).toHaveLength(1);
+		expect(await world.app.db.select().from(payments)).toHaveLength(1);
+	});
+
+	it('grants nothing on a declined card, keeps the order, and tries again with a new payment', async () => {
+		const first = await order(world, shop.slug);
+		if (!first.ok) throw new Error(first.code);
+		world.processor.becomes(first.payUrl.split('/').at(-1) ?? '', 'declined');
+		expect((await settleReturn(world.app, first.orderId, 'device', null))?.state).toBe('declined');
+		expect(await world.app.db.select().from(grants)).toHaveLength(0);
+		const second = await order(world, shop.slug);
+		if (!second.ok) throw new Error(second.code);
+		expect(second.orderId).toBe(first.orderId);
+		expect(second.payUrl).not.toBe(first.payUrl);
+	});
+
+	it('gives a second payment for the same plan back by itself', async () => {
+		const one = await order(world, shop.slug, { deviceToken: 'one' });
+		const two = await order(world, shop.slug, { deviceToken: 'two' });
+		if (!one.ok || !two.ok) throw new Error('not begun');
+		expect(one.orderId).not.toBe(two.orderId);
+		for (const { payUrl } of [one, two]) world.processor.becomes(payUrl.split('/').at(-1) ?? '', 'captured');
+		await settleReturn(world.app, two.orderId, 'two', null);
+		await settleReturn(world.app, one.orderId, 'one', null);
+		await world.stile.runner.runDue('billing');
+		const states = (await world.app.db.select().from(payments)).map((payment) => payment.state).sort();
+		expect(states).toEqual(['captured', 'refunded']);
+		expect(await world.app.db.select().from(grants)).toHaveLength(1);
+		expect(await isBalanced()).toEqual([]);
+	});
+
+	it('books a payment that is first heard of as refunded as both, and grants nothing that lasts', async () => {
+		const begun = await order(world, shop.slug);
+		if (!begun.ok) throw new Error(begun.code);
+		const ref = begun.payUrl.split('/').at(-1) ?? '';
+		world.processor.becomes(ref, 'captured');
+		world.processor.becomes(ref, 'refunded');
+		await notify('late', ref);
+		const [placed] = await world.app.db.select().from(orders);
+		expect(await verdict(placed?.memberId ?? null)).toBe('shut');
+		expect(await world.app.db.select().from(receipts)).toHaveLength(2);
+		expect(await isBalanced()).toEqual([]);
+	});
+
+	it('refuses a payment over another amount than was asked', async () => {
+		const begun = await order(world, shop.slug);
+		if (!begun.ok) throw new Error(begun.code);
+		const ref = begun.payUrl.split('/').at(-1) ?? '';
+		world.processor.becomes(ref, 'captured');
+		world.processor.facts.get(ref)!.amount.minor = 1;
+		await expect(notify('e', ref)).rejects.toThrow(/another amount/);
+		expect(await world.app.db.select().from(grants)).toHaveLength(0);
+	});
+
+	it('signs in the device that paid for a new account, and no other', async () => {
+		const { orderId } = await buy(world, shop.slug);
+		expect((await thank(world.app, orderId, 'another device', null))?.session).toBeUndefined();
+		expect((await thank(world.app, orderId, 'wren@mail.example', null))?.session).not.toBeNull();
+	});
+
+	it('does not sign anybody in to an account that is somebody’s already', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		const [living] = await livingSubscriptions(world.app.db, memberId);
+		await cancelSubscription(world.app, memberId, living!.id, { reason: 'other', words: '' });
+		await passDays(world, 40);
+		const again = await order(world, shop.slug, {
+			deviceToken: 'stranger',
+			password: 'a stranger’s password'
+		});
+		if (!again.ok) throw new Error(again.code);
+		world.processor.becomes(again.payUrl.split('/').at(-1) ?? '', 'captured');
+		await settleReturn(world.app, again.orderId, 'stranger', null);
+		expect(await thank(world.app, again.orderId, 'stranger', null)).toMatchObject({
+			session: null,
+			isIn: false
+		});
+		expect((await accountById(world.app.db, memberId))?.passwordHash).toBeNull();
+	});
+});
+
+describe('renewing, lapsing, cancelling', () => {
+	it('charges each period once, at the price that was bought', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		await editPlan(world.app, null, shop.planId, {
+			name: 'Workshop',
+			lines: [],
+			price: { minor: 9900, currency: 'EUR' },
+			unit: 'month',
+			isPublic: true,
+			isOnSale: true
+		});
+		await passDays(world, 95);
+		const paid = await paymentsOf(world.app.db, memberId);
+		expect(paid.map(({ period, amountMinor }) => [period, amountMinor])).toEqual([
+			[3, 1200],
+			[2, 1200],
+			[1, 1200],
+			[0, 1200]
+		]);
+		expect(await verdict(memberId)).toBe('open');
+		expect(await world.app.db.select().from(priceVersions)).toHaveLength(2);
+	});
+
+	it('lapses after its retries, and is shut from then on', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		world.processor.renewalsWork = false;
+		await passDays(world, 32);
+		expect(await verdict(memberId)).toBe('open');
+		await passDays(world, 6);
+		expect(await verdict(memberId)).toBe('shut');
+		expect(await subscriptionsOf(world.app.db, memberId)).toMatchObject([
+			{ state: 'ended', endReason: 'unpaid' }
+		]);
+		expect(
+			(await paymentsOf(world.app.db, memberId)).filter(({ state }) => state === 'declined')
+		).toHaveLength(4);
+		expect((await accountById(world.app.db, memberId))?.epoch).toBe(1);
+	});
+
+	it('stays open to the end of what is paid after cancelling, and not a moment longer', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		const [living] = await livingSubscriptions(world.app.db, memberId);
+		expect(
+			await cancelSubscription(world.app, 'somebody-else', living!.id, { reason: 'other', words: '' })
+		).toEqual({
+			ok: false,
+			code: 'unknown'
+		});
+		await cancelSubscription(world.app, memberId, living!.id, { reason: 'no-time', words: 'Until spring' });
+		const decision = await world.app.rights.decide(memberId, shop.itemId);
+		const until = decision.until!;
+		expect(decision.verdict).toBe('open');
+		expect((await world.app.rights.decide(memberId, shop.itemId, until - 1)).verdict).toBe('open');
+		expect((await world.app.rights.decide(memberId, shop.itemId, until)).verdict).toBe('shut');
+		await passDays(world, 40);
+		expect(await paymentsOf(world.app.db, memberId)).toHaveLength(1);
+	});
+
+	it('goes on when the cancellation is taken back', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		const [living] = await livingSubscriptions(world.app.db, memberId);
+		await cancelSubscription(world.app, memberId, living!.id, { reason: 'other', words: '' });
+		expect(await resumeSubscription(world.app, memberId, living!.id)).toEqual({ ok: true });
+		await passDays(world, 40);
+		expect(await paymentsOf(world.app.db, memberId)).toHaveLength(2);
+		expect(await verdict(memberId)).toBe('open');
+	});
+
+	it('ends at once with a refund, which is asked for once', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		const [paid] = await paymentsOf(world.app.db, memberId);
+		expect(await refundPayment(world.app, null, paid!.id, 'by mistake')).toEqual({ ok: true });
+		expect(await verdict(memberId)).toBe('shut');
+		expect(await refundPayment(world.app, null, paid!.id, 'again')).toEqual({
+			ok: false,
+			code: 'not-captured'
+		});
+		expect(await isBalanced()).toEqual([]);
+	});
+
+	it('ends everything with the account, and charges nothing more', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		expect(await deleteMember(world.app, null, memberId)).toBe(true);
+		expect(await world.app.rights.standing(memberId)).toBeNull();
+		expect(await verdict(memberId)).toBe('shut');
+		await passDays(world, 40);
+		const [account] = await grantsOf(world.app.db, memberId);
+		expect(account?.revokedAt).not.toBeNull();
+		expect((await world.app.db.select().from(payments)).map(({ state }) => state)).toEqual(['captured']);
+	});
+});
+
+describe('jobs', () => {
+	it('queues an effect with a key once', async () => {
+		await buy(world, shop.slug);
+		const keys = (await world.app.db.select().from(jobs)).map((job) => job.key).filter((key) => key !== null);
+		expect(keys.length).toBeGreaterThan(0);
+		expect(new Set(keys).size).toBe(keys.length);
+	});
+});
+
+describe('what never changes', () => {
+	let frozen: World;
+	beforeAll(async () => {
+		frozen = await makeWorld();
+		await buy(frozen, (await makeShop(frozen)).slug);
+	});
+	afterAll(async () => frozen.end());
+
+	it.each(['price_versions', 'ledger_postings', 'receipts', 'audit'])(
+		'%s is refused to change by the database',
+		async (table) => {
+			await expect(frozen.app.pool.query(`UPDATE ${table} SET id = id`)).rejects.toThrow(/never changed/);
+			await expect(frozen.app.pool.query(`DELETE FROM ${table}`)).rejects.toThrow(
+				/never removed|foreign key/
+			);
+		}
+	);
+
+	it('numbers receipts without gaps', async () => {
+		const { memberId } = await buy(frozen, 'workshop', 'edda@mail.example');
+		await passDays(frozen, 70);
+		const numbers = (await frozen.app.db.select().from(receipts)).map(({ number }) => number).sort();
+		const years = [...new Set(numbers.map((number) => number.slice(0, 7)))];
+		const expected = years.flatMap((year) =>
+			numbers
+				.filter((number) => number.startsWith(year))
+				.map((_, i) => `${year}${String(i + 1).padStart(5, '0')}`)
+		);
+		expect(numbers).toEqual(expected);
+		expect((await paymentsOf(frozen.app.db, memberId)).length).toBeGreaterThan(1);
+		expect(await frozen.app.db.select().from(payments).where(eq(payments.state, 'pending'))).toEqual([]);
+	});
+});

@@ -1,0 +1,116 @@
+/** After the story: accessibility (WCAG 2.2 AA by axe-core), 360 px, no JavaScript, weight of the page, production's door. */
+import { spawnSync } from 'node:child_process';
+import { gzipSync } from 'node:zlib';
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { FRONT, OWNER, owner, signIn } from './world';
+
+async function problems(page: Page): Promise<string[]> {
+	const { violations } = await new AxeBuilder({ page })
+		.withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+		.analyze();
+	return violations.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.html.slice(0, 120)}`));
+}
+
+const FRONT_VIEWS = ['/', '/plans', '/plans/workshop', '/videos/wheel', '/checkout/workshop', '/sign-in'];
+const DESK_VIEWS = [
+	'/desk',
+	'/desk/library',
+	'/desk/plans/new',
+	'/desk/fences/new',
+	'/desk/members',
+	'/desk/sales',
+	'/desk/settings'
+];
+
+test('the front and the Desk have no accessibility faults, light and dark', async ({ browser, page }) => {
+	const desk = await owner(browser);
+	for (const colorScheme of ['light', 'dark'] as const) {
+		await page.emulateMedia({ colorScheme });
+		await desk.emulateMedia({ colorScheme });
+		for (const view of FRONT_VIEWS) {
+			await page.goto(view);
+			expect(await problems(page), `${colorScheme} ${view}`).toEqual([]);
+		}
+		for (const view of DESK_VIEWS) {
+			await desk.goto(view);
+			expect(await problems(desk), `${colorScheme} ${view}`).toEqual([]);
+		}
+	}
+});
+
+test('the front fits on 360 px', async ({ page }) => {
+	await page.setViewportSize({ width: 360, height: 760 });
+	for (const view of FRONT_VIEWS) {
+		await page.goto(view);
+		expect(await page.evaluate(() => document.documentElement.scrollWidth), view).toBeLessThanOrEqual(360);
+	}
+});
+
+test('reading, signing in and the way to pay work without JavaScript', async ({ browser }) => {
+	const page = await (await browser.newContext({ javaScriptEnabled: false })).newPage();
+	await page.goto('/videos/wheel');
+	await page.getByRole('link', { name: 'Buy Workshop' }).click();
+	await page.getByLabel('E-mail address').fill('plain@mail.example');
+	await page.getByLabel('Your name').fill('Plain Page');
+	await page.getByRole('button', { name: /Go on to pay/ }).click();
+	await expect(page.getByRole('button', { name: /^Pay 12.50 EUR/ })).toBeVisible();
+	await signIn(page, OWNER);
+	await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
+});
+
+test('the video page loads less than 150 KB of script, and the stream library only on play', async ({
+	browser
+}) => {
+	const page = await owner(browser);
+	const scripts = new Map<string, number>();
+	page.on('response', async (response) => {
+		if (response.url().endsWith('.js')) scripts.set(response.url(), gzipSync(await response.body()).length);
+	});
+	await page.goto('/videos/wheel', { waitUntil: 'networkidle' });
+	const before = [...scripts.values()].reduce((sum, bytes) => sum + bytes, 0);
+	expect(before).toBeGreaterThan(0);
+	expect(before).toBeLessThan(150 * 1024);
+	const known = scripts.size;
+	await page.getByRole('button', { name: 'Play' }).click();
+	await expect.poll(() => scripts.size).toBeGreaterThan(known);
+});
+
+test('the keyboard reaches everything that signing in needs', async ({ page }) => {
+	await page.goto('/sign-in');
+	await page.getByLabel('E-mail address').focus();
+	await page.keyboard.type(OWNER.email);
+	await page.keyboard.press('Tab');
+	await page.keyboard.type(OWNER.password);
+	await page.keyboard.press('Enter');
+	await page.waitForURL('**/desk');
+	await page.locator('body').press('?');
+	await expect(page.getByRole('dialog')).toContainText('Ctrl K');
+	await page.keyboard.press('Escape');
+	await expect(page.getByRole('dialog')).toHaveCount(0);
+});
+
+test('health and readiness answer', async ({ request }) => {
+	expect(await (await request.get('/healthz')).text()).toContain('ok');
+	expect(await (await request.get('/readyz')).json()).toEqual({
+		ready: true,
+		database: 'ok',
+		storage: 'ok',
+		migrations: 'ok'
+	});
+});
+
+test('production refuses demo secrets and a movable clock, in sentences', () => {
+	const { STILE_E2E_SETTINGS = '{}', ...rest } = process.env;
+	const settings = JSON.parse(STILE_E2E_SETTINGS) as Record<string, string>;
+	const env = { ...rest, ...settings, STILE_MODE: 'production', STILE_ORIGIN: FRONT, STILE_PORT: '0' };
+	const { status, stderr } = spawnSync(process.execPath, ['server.mjs'], {
+		env,
+		encoding: 'utf8',
+		timeout: 30_000
+	});
+	expect(status).toBe(1);
+	expect(stderr).toContain('Stile did not start.');
+	expect(stderr).toContain('demo key');
+	expect(stderr).toContain('demo only');
+});

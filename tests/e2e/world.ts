@@ -1,0 +1,150 @@
+/** The installation that the end-to-end tests run on: started empty by scripts/test.mjs. */
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
+
+const env = (name: string) => process.env[name] ?? '';
+
+export const FRONT = env('STILE_E2E_FRONT');
+export const TILL = env('STILE_E2E_TILL');
+export const POSTBOX = env('STILE_E2E_POSTBOX');
+export const OWNER_URL = env('STILE_E2E_OWNER_URL');
+export const FOLDER = '.stile/test/files';
+
+export const OWNER = { email: 'ottilie@fernhollow.example', password: 'gear train of four' };
+export const SECRET_WORDS = 'Let down the mainspring before anything else';
+
+/** Files that are made once with ffmpeg, and files that are no videos. */
+export function files() {
+	mkdirSync(FOLDER, { recursive: true });
+	const at = (name: string) => join(FOLDER, name);
+	const make = (name: string, ...args: string[]) => {
+		if (!existsSync(at(name))) execFileSync('ffmpeg', ['-v', 'error', '-y', ...args, at(name)]);
+		return at(name);
+	};
+	const picture = ['-f', 'lavfi', '-i', 'testsrc2=size=320x180:rate=10:duration=60'];
+	const tone = ['-f', 'lavfi', '-i', 'sine=frequency=440:duration=60'];
+	writeFileSync(at('empty.mp4'), '');
+	writeFileSync(at('notes.mp4'), 'These are only words, whatever the name says.\n'.repeat(50));
+	return {
+		good: make(
+			'wheel "truing" ../\u202Egpj.mp4'.replaceAll('/', '_'),
+			...picture,
+			...tone,
+			'-pix_fmt',
+			'yuv420p',
+			'-shortest'
+		),
+		silent: make(
+			'silent.mp4',
+			'-f',
+			'lavfi',
+			'-i',
+			'testsrc2=size=160x90:rate=5:duration=4',
+			'-pix_fmt',
+			'yuv420p'
+		),
+		soundOnly: make('sound.m4a', '-f', 'lavfi', '-i', 'sine=duration=2'),
+		empty: at('empty.mp4'),
+		words: at('notes.mp4')
+	};
+}
+
+export async function signIn(page: Page, who: { email: string; password: string }): Promise<void> {
+	await page.goto('/sign-in');
+	await page.getByLabel('E-mail address').fill(who.email);
+	await page.getByLabel('Password').fill(who.password);
+	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+	await page.waitForURL(/\/(account|desk)/);
+}
+
+export async function owner(browser: Browser): Promise<Page> {
+	const page = await (await browser.newContext()).newPage();
+	await signIn(page, OWNER);
+	// Until the scripts have run, keys do nothing.
+	await page.waitForLoadState('networkidle');
+	return page;
+}
+
+export const CARDS = {
+	works: /Works, now and at every renewal/,
+	declined: 'Test card: Declined',
+	failsOnRenewal: /Works now, declined/
+};
+
+/** From the checkout page to the Till, with one of its cards. */
+export async function pay(page: Page, card: string | RegExp): Promise<void> {
+	await page.getByRole('button', { name: /Go on to pay/ }).click();
+	await page.waitForURL(`${TILL}/pay/**`);
+	await page.getByLabel(card).check();
+	await page.getByRole('button', { name: /^Pay/ }).click();
+}
+
+/** A new buyer on a device of their own, signed in by paying. */
+export async function buyer(
+	browser: Browser,
+	name: string,
+	card: string | RegExp
+): Promise<{ page: Page; context: BrowserContext }> {
+	const context = await browser.newContext();
+	const page = await context.newPage();
+	await page.goto('/checkout/workshop?next=/videos/wheel');
+	await page.getByLabel('E-mail address').fill(`${name.toLowerCase()}@mail.example`);
+	await page.getByLabel('Your name').fill(name);
+	await pay(page, card);
+	await page.waitForURL('**/thanks/**');
+	return { page, context };
+}
+
+export interface Mail {
+	to: string;
+	subject: string;
+	text: string;
+}
+
+export async function mailTo(to: string, subject: RegExp): Promise<Mail> {
+	let found: Mail | undefined;
+	await expect
+		.poll(async () => {
+			const mails = (await (
+				await fetch(`${POSTBOX}/api/mails?to=${encodeURIComponent(to)}`)
+			).json()) as Mail[];
+			found = mails.find((mail) => subject.test(mail.subject));
+			return found?.subject;
+		})
+		.toMatch(subject);
+	if (!found) throw new Error('no mail');
+	return found;
+}
+
+export async function play(page: Page): Promise<void> {
+	await page.getByRole('button', { name: 'Play' }).click();
+	await expect
+		.poll(() => page.evaluate(() => document.querySelector('video')?.currentTime ?? 0))
+		.toBeGreaterThan(1);
+}
+
+/** Every address under /media that a playing page fetches. */
+export function watchMedia(page: Page): Set<string> {
+	const seen = new Set<string>();
+	page.on('request', (request) => {
+		const { pathname } = new URL(request.url());
+		if (pathname.startsWith('/media/')) seen.add(pathname);
+	});
+	return seen;
+}
+
+export async function moveClock(page: Page, days: number): Promise<void> {
+	await page.goto('/desk/settings');
+	await page.getByLabel('Forward by how many days?').fill(String(days));
+	await page.getByRole('button', { name: 'Move the clock' }).click();
+	await expect(page.getByText(/fell due/)).toBeVisible({ timeout: 60_000 });
+}
+
+/** The player goes dark by itself: no source, no picture. */
+export async function expectDark(page: Page): Promise<void> {
+	await expect(page.locator('[data-state="ended-access"]')).toBeVisible({ timeout: 10_000 });
+	expect(await page.evaluate(() => document.querySelector('video')?.getAttribute('src') ?? null)).toBeNull();
+	expect(await page.evaluate(() => document.querySelector('video')?.readyState ?? 0)).toBe(0);
+}
