@@ -6,7 +6,8 @@
 import { createMongoAbility, subject, type MongoAbility } from '@casl/ability';
 import { decide } from '../src/core/access/decide';
 import type { Audience, Fence, Grant, PolicySource, Viewer } from '../src/core/access/model';
-import { compile } from '../src/core/access/policy';
+import { compile, EMPTY_SOURCE } from '../src/core/access/policy';
+import { NO_LIMITS } from '../src/core/access/model';
 import { report, rounded, seeded } from './lib/report';
 
 const ITEMS = 1000;
@@ -35,7 +36,9 @@ function grantsOf(member: number): Grant[] {
 			from,
 			until,
 			revokedAt: null,
-			source: 'order'
+			source: 'order',
+			renews: false,
+			period: null
 		};
 	});
 }
@@ -47,22 +50,41 @@ const fences = audiences.map((own, n): Fence => ({
 	isOn: true,
 	mode: 'replaces',
 	selector: { kind: 'items', itemIds: [`item-${n}`] },
-	crossings: own.map((audience, i) => ({ id: `crossing-${n}-${i}`, audience })),
+	crossings: own.map((audience, i) => ({
+		id: `crossing-${n}-${i}`,
+		audience,
+		window: null,
+		limits: NO_LIMITS,
+		isThroughout: false
+	})),
+	listing: 'shown',
 	turnAway: null,
 	createdAt: n
 }));
+const itemIds = audiences.map((_, n) => `item-${n}`);
 const source: PolicySource = {
-	items: audiences.map((_, n) => ({
-		id: `item-${n}`,
+	...EMPTY_SOURCE,
+	resources: itemIds.map((id, n) => ({
+		id,
 		kind: 'video',
 		state: 'published',
 		publishAt: null,
 		base: 'closed',
-		address: `/videos/${n}`
+		address: `/videos/${n}`,
+		homeId: null,
+		categoryId: null,
+		tagIds: [],
+		extension: null
 	})),
 	fences,
-	plans: planIds.map((id) => ({ id, isPublic: true, isOnSale: true })),
-	defaultTurnAway: { kind: 'notice', text: 'For members.' }
+	plans: planIds.map((id) => ({
+		id,
+		isPublic: true,
+		isOnSale: true,
+		ladderId: null,
+		rung: 0,
+		afterLapse: 'on'
+	}))
 };
 const policy = compile(source);
 const viewers = Array.from({ length: MEMBERS }, (_, n): Viewer => ({
@@ -94,7 +116,7 @@ const subjects = audiences.map((own) =>
 function ours(): number {
 	let open = 0;
 	for (const viewer of viewers)
-		for (let n = 0; n < ITEMS; n++) if (decide(policy, viewer, `item-${n}`, NOW).verdict === 'open') open++;
+		for (const id of itemIds) if (decide(policy, viewer, id, NOW).verdict === 'open') open++;
 	return open;
 }
 

@@ -6,6 +6,7 @@
 import { sql } from 'drizzle-orm';
 import type { Actor, App } from './app';
 import { isWorthRepeating, type Tx } from './db/connect';
+import { CONTENT } from './rights/rights';
 import { writePolicyVersion } from './db/queries/policy';
 import { audit, jobs, type Queue } from './db/schema/running';
 import { rightsChanges, rightsCounter } from './db/schema/access';
@@ -40,6 +41,8 @@ export interface Work {
 	standingChanged(memberId: string): void;
 	/** Items, fences or plans changed. */
 	policyChanged(cause: string): void;
+	/** Only what is shown changed: titles, pictures, words. */
+	contentChanged(): void;
 }
 
 const TRIES = 4;
@@ -95,7 +98,8 @@ async function once<T>(app: App, actor: Actor, body: (work: Work) => Promise<T>)
 					});
 			},
 			standingChanged: (memberId) => void changed.add(memberId),
-			policyChanged: (cause) => void (policyCause = cause)
+			policyChanged: (cause) => void (policyCause = cause),
+			contentChanged: () => void changed.add(CONTENT)
 		});
 		if (policyCause !== null) {
 			await writePolicyVersion(tx, app.clock.wall(), policyCause);

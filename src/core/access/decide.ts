@@ -1,137 +1,561 @@
 /**
- * The one function that decides access: may this viewer open this item now?
+ * The one function that decides access: may this viewer open this now?
  *
- * Staff may cross everywhere; drafts, archived items and those not published yet are gates that no crossing passes; then
- * any crossing of the fences on the item lets in whom it names; when no fence replaces, the base speaks last. Unknown
- * means shut. Example: a video (base closed) behind a fence with a crossing for the plan Workshop is open to whoever has
- * a grant for Workshop in force, `[from, until)`, and shut at the exact end.
+ * Staff may cross everywhere; drafts, archived resources and those not published yet are gates that no crossing passes;
+ * then any crossing that counts at the place lets in whom it names, while its window is open and its limits are not
+ * reached; when no fence replaces, the base speaks last. Unknown means shut. Verdicts by precedence: open, used up, opens
+ * later, over, shut. Example: a video (base closed) behind a fence with a crossing for the plan Workshop is open to whoever
+ * has a grant for Workshop in force, `[from, until)`, and shut at the exact end.
  *
- * Steps are collected in this order: gates, fences passed over, each fence's crossings (oldest fence first), base.
+ * `explain` takes the same steps and writes them down in a fixed order: gates, fences that are off, then each fence that
+ * counts with its crossings (narrowest first, oldest first among equals), crossings from further out that hold
+ * throughout, fences that the walk did not reach, the base.
  */
 import { earlierEnd, laterEnd, type Instant } from '../time/instant';
-import type { Crossing, Decision, Fence, Grant, Standing, Step, TurnAway, Verdict, Viewer } from './model';
-import type { CompiledItem, Policy } from './policy';
+import { nextChange } from '../time/interval-set';
+import { endOfGrant } from './clock';
+import type { Allowed, CrossingFact, Decision, Step, Verdict } from './decision';
+import { timesFrom, timesOfGrant, type GrantTimes } from './grant-times';
+import {
+	NO_CONTEXT,
+	type Answer,
+	type Context,
+	type Grant,
+	type Resource,
+	type Standing,
+	type Viewer
+} from './model';
+import type { Policy } from './policy';
+import type { Passage, PlanWay, Way } from './walk';
 
-const ABSENT: TurnAway = { kind: 'absent' };
-
-export function decide(policy: Policy, viewer: Viewer, itemId: string, now: Instant): Decision {
-	const target = policy.items.get(itemId);
-	if (!target) return closed('shut', [{ code: 'no-such-item' }], null, ABSENT, 'stranger');
-	if (viewer.kind === 'member' && viewer.isStaff)
-		return { verdict: 'open', steps: [{ code: 'staff' }], until: null };
-
-	const gate = gateOf(target, now);
-	if (gate) {
-		const opensAt = gate.code === 'not-published-yet' ? gate.at : null;
-		return closed('shut', [gate], opensAt, ABSENT, standingOf(viewer, false, false));
-	}
-	return walk(target, viewer, now);
+export function decide(
+	policy: Policy,
+	viewer: Viewer,
+	resourceId: string,
+	now: Instant,
+	context: Context = NO_CONTEXT
+): Decision {
+	return atResource(policy, viewer, resourceId, now, context, null, null);
 }
 
-/** The moment a grant stops holding; `null` when it does not end by itself. */
-export function endOfGrant(grant: Grant): Instant | null {
-	return earlierEnd(grant.until, grant.revokedAt);
-}
-
-function gateOf({ item }: CompiledItem, now: Instant) {
-	if (item.state === 'draft') return { code: 'draft' as const };
-	if (item.state === 'archived') return { code: 'archived' as const };
-	if (item.state === 'scheduled' && (item.publishAt === null || now < item.publishAt)) {
-		// A scheduled item without a date is never published by itself.
-		return item.publishAt === null
-			? { code: 'draft' as const }
-			: { code: 'not-published-yet' as const, at: item.publishAt };
-	}
-	return null;
-}
-
-/** What the walk has seen so far. */
-interface Seen {
+export interface Explained {
+	decision: Decision;
 	steps: Step[];
-	open: { until: Instant | null } | null;
-	opensAt: Instant | null;
+}
+
+export function explain(
+	policy: Policy,
+	viewer: Viewer,
+	resourceId: string,
+	now: Instant,
+	context: Context = NO_CONTEXT
+): Explained {
+	const steps: Step[] = [];
+	return { decision: atResource(policy, viewer, resourceId, now, context, steps, null), steps };
+}
+
+/**
+ * The decision for an address: that of the resource that has it, or of the fences that catch it. Addresses of the site
+ * that belong to no resource (the front page, a category's list) are open when no fence speaks. Reserved ones are not
+ * for this function: they can never be fenced.
+ */
+export function decideAddress(policy: Policy, viewer: Viewer, normalised: string, now: Instant): Decision {
+	const resource = policy.byAddress.get(normalised);
+	if (resource) return decide(policy, viewer, resource.id, now);
+	if (viewer.kind === 'member' && viewer.isStaff) return STAFF;
+	return passThrough(policy, policy.passageOf(normalised), 'open', viewer, now, NO_CONTEXT, null, null);
+}
+
+/** Why an address that belongs to no resource is open or closed. */
+export function explainAddress(policy: Policy, viewer: Viewer, normalised: string, now: Instant): Explained {
+	const resource = policy.byAddress.get(normalised);
+	if (resource) return explain(policy, viewer, resource.id, now);
+	if (viewer.kind === 'member' && viewer.isStaff) return { decision: STAFF, steps: [{ code: 'staff' }] };
+	const steps: Step[] = [];
+	const passage = policy.passageOf(normalised);
+	return { decision: passThrough(policy, passage, 'open', viewer, now, NO_CONTEXT, steps, null), steps };
+}
+
+const STAFF: Decision = { verdict: 'open', until: null, allowedBy: { by: 'staff' } };
+const ABSENT: Answer = { kind: 'absent' };
+
+/** Resources that are being decided, where one follows the rules of another: a circle opens nothing. */
+type Visiting = readonly string[] | null;
+
+function atResource(
+	policy: Policy,
+	viewer: Viewer,
+	resourceId: string,
+	now: Instant,
+	context: Context,
+	trace: Step[] | null,
+	visiting: Visiting
+): Decision {
+	const entry = policy.entry(resourceId);
+	if (!entry) {
+		trace?.push({ code: 'no-such-resource' });
+		return unseen('shut', null, 'stranger');
+	}
+	const { resource, passage } = entry;
+	if (viewer.kind === 'member' && viewer.isStaff) {
+		trace?.push({ code: 'staff' });
+		return STAFF;
+	}
+	if (resource.state !== 'published') {
+		const gate = gateOf(resource, now);
+		if (gate) {
+			trace?.push(gate);
+			const at = gate.code === 'not-published-yet' ? gate.at : null;
+			return unseen('shut', at, viewer.kind === 'stranger' ? 'stranger' : 'without-plan');
+		}
+	}
+	if (trace === null && passage.isPlain) return passPlain(passage, resource.base, viewer, now);
+	const chain = visiting === null ? [resourceId] : [...visiting, resourceId];
+	return passThrough(policy, passage, resource.base, viewer, now, context, trace, chain);
+}
+
+function gateOf(resource: Resource, now: Instant) {
+	const { state, publishAt } = resource;
+	if (state === 'archived') return { code: 'archived' as const };
+	// A scheduled resource without a date is never published by itself.
+	if (state === 'draft' || publishAt === null) return { code: 'draft' as const };
+	return now < publishAt ? { code: 'not-published-yet' as const, at: publishAt } : null;
+}
+
+/** What has been seen on the way. */
+interface Seen {
+	allowed: Allowed | null;
+	allowedUntil: Instant | null;
+	/** End of the way that is allowed, for the choice between several. */
+	until: Instant | null;
+	isUsedUp: boolean;
+	isOver: boolean;
 	hasLapsed: boolean;
+	opensAt: Instant | null;
+	/** The first moment at which something changes. */
+	next: Instant | null;
+	trace: Step[] | null;
 }
 
-function walk(target: CompiledItem, viewer: Viewer, now: Instant): Decision {
-	const seen: Seen = { steps: [], open: null, opensAt: null, hasLapsed: false };
-	for (const fence of target.passedOver) seen.steps.push({ code: 'fence-off', fenceId: fence.id });
-	for (const fence of target.fences) {
-		if (fence.crossings.length === 0) seen.steps.push({ code: 'no-crossing', fenceId: fence.id });
-		for (const crossing of fence.crossings) tryCrossing(fence, crossing, viewer, now, seen);
+function passThrough(
+	policy: Policy,
+	passage: Passage,
+	base: 'open' | 'closed',
+	viewer: Viewer,
+	now: Instant,
+	context: Context,
+	trace: Step[] | null,
+	visiting: Visiting
+): Decision {
+	const seen: Seen = {
+		allowed: null,
+		allowedUntil: null,
+		until: null,
+		isUsedUp: false,
+		isOver: false,
+		hasLapsed: false,
+		opensAt: null,
+		next: null,
+		trace
+	};
+	if (trace) for (const fence of passage.off) trace.push({ code: 'fence-off', fenceId: fence.id });
+	let fenceId = '';
+	for (const way of passage.ways) {
+		if (trace && way.fence.id !== fenceId) trace.push(...met(passage, way, fenceId));
+		fenceId = way.fence.id;
+		tryWay(policy, way, viewer, now, context, seen, visiting);
 	}
-	if (!target.isReplaced) {
-		seen.steps.push({ code: target.item.base === 'open' ? 'base-open' : 'base-closed' });
-		if (target.item.base === 'open') seen.open = { until: null };
+	if (trace) trace.push(...unmet(passage));
+	if (passage.reachesBase) {
+		trace?.push({ code: base === 'open' ? 'base-open' : 'base-closed' });
+		if (base === 'open') return { verdict: 'open', until: null, allowedBy: seen.allowed ?? { by: 'base' } };
 	}
-	if (seen.open) return { verdict: 'open', steps: seen.steps, until: seen.open.until };
-	const verdict = seen.opensAt === null ? 'shut' : 'opens-later';
-	const standing = standingOf(viewer, seen.opensAt !== null, seen.hasLapsed);
-	return closed(verdict, seen.steps, seen.opensAt, target.turnAway, standing, target.openedBy);
+	if (seen.allowed) return { verdict: 'open', until: seen.allowedUntil, allowedBy: seen.allowed };
+	return denied(passage, viewer, seen);
 }
 
-function tryCrossing(fence: Fence, crossing: Crossing, viewer: Viewer, now: Instant, seen: Seen): void {
-	const at = { fenceId: fence.id, crossingId: crossing.id };
-	const audience = crossing.audience;
-	if (audience.kind === 'anyone') {
-		seen.steps.push({ code: 'crossed-as-anyone', ...at });
-		seen.open = { until: null };
-		return;
+const BASE_OPEN: Decision = { verdict: 'open', until: null, allowedBy: { by: 'base' } };
+
+/** What `passThrough` gives, for ways without windows and limits, without writing anything down. */
+function passPlain(passage: Passage, base: 'open' | 'closed', viewer: Viewer, now: Instant): Decision {
+	let best: Way | null = null;
+	let bestGrant: Grant | null = null;
+	let bestUntil: Instant | null = null;
+	let until: Instant | null = null;
+	let isUntilOpen = passage.reachesBase && base === 'open';
+	let opensAt: Instant | null = null;
+	let hasLapsed = false;
+	for (const way of passage.ways) {
+		if (way.plans === null) {
+			const start =
+				way.crossing.audience.kind === 'anyone' ? now : viewer.kind === 'member' ? viewer.since : null;
+			if (start === null) continue;
+			if (start > now) opensAt = earlierEnd(opensAt, start);
+			else {
+				best ??= way;
+				isUntilOpen = true;
+			}
+			continue;
+		}
+		if (viewer.kind === 'stranger') continue;
+		for (const grant of viewer.grants) {
+			if (!way.plans.has(grant.planId)) continue;
+			const end = endOfGrant(grant);
+			if (end !== null && end <= grant.from) continue;
+			if (now < grant.from) opensAt = earlierEnd(opensAt, grant.from);
+			else if (end !== null && end <= now) hasLapsed = true;
+			else {
+				until = best === null ? end : laterEnd(until, end);
+				if (best === null || (end !== null && (bestUntil === null || end < bestUntil))) {
+					best = way;
+					bestGrant = grant;
+					bestUntil = end;
+				}
+			}
+		}
 	}
-	if (viewer.kind === 'stranger') {
-		seen.steps.push({ code: 'not-signed-in', fenceId: fence.id });
-		return;
-	}
-	if (audience.kind === 'signed-in') {
-		seen.steps.push({ code: 'crossed-signed-in', ...at });
-		seen.open = { until: null };
-		return;
-	}
-	tryGrants(at, audience.planIds, viewer.grants, now, seen);
+	if (best) return openBy(best, bestGrant, isUntilOpen ? null : until);
+	if (isUntilOpen) return BASE_OPEN;
+	const verdict = opensAt !== null ? 'opens-later' : 'shut';
+	const standing = standingOf(viewer, verdict, hasLapsed);
+	if (opensAt !== null) return refusal(passage, verdict, standing, opensAt, opensAt);
+	const known = passage.shared.get(standing) as Decision | undefined;
+	if (known) return known;
+	const made = refusal(passage, verdict, standing, null, null);
+	passage.shared.set(standing, made);
+	return made;
 }
 
-/** With several grants in force the answer holds to the latest of their ends. */
+function openBy(way: Way, grant: Grant | null, until: Instant | null): Decision {
+	const allowedBy: Allowed = {
+		by: 'crossing',
+		fenceId: way.fence.id,
+		crossingId: way.crossing.id,
+		grantId: grant === null ? null : grant.id,
+		isCounted: false
+	};
+	return { verdict: 'open', until, allowedBy };
+}
+
+function denied(passage: Passage, viewer: Viewer, seen: Seen): Decision {
+	const verdict = seen.isUsedUp
+		? 'used-up'
+		: seen.opensAt !== null
+			? 'opens-later'
+			: seen.isOver
+				? 'over'
+				: 'shut';
+	const standing = standingOf(viewer, verdict, seen.hasLapsed);
+	return refusal(passage, verdict, standing, seen.next, seen.opensAt);
+}
+
+function refusal(
+	{ turnAway, isListed, openedBy }: Passage,
+	verdict: Exclude<Verdict, 'open'>,
+	standing: Standing,
+	until: Instant | null,
+	opensAt: Instant | null
+): Decision {
+	const answer = turnAway.cases[standing] ?? turnAway.answer;
+	return { verdict, until, standing, answer, teaser: turnAway.teaser, isListed, openedBy, opensAt };
+}
+
+function standingOf(viewer: Viewer, verdict: Exclude<Verdict, 'open'>, hasLapsed: boolean): Standing {
+	switch (verdict) {
+		case 'used-up':
+			return 'used-up';
+		case 'opens-later':
+			return 'too-early';
+		case 'over':
+			return 'over';
+		default:
+			if (hasLapsed) return 'lapsed';
+			return viewer.kind === 'stranger' ? 'stranger' : 'without-plan';
+	}
+}
+
+/** What is behind a gate is as if it were not there. */
+function unseen(verdict: 'shut', until: Instant | null, standing: Standing): Decision {
+	return {
+		verdict,
+		until,
+		standing,
+		answer: ABSENT,
+		teaser: { kind: 'nothing' },
+		isListed: false,
+		openedBy: [],
+		opensAt: until
+	};
+}
+
+function tryWay(
+	policy: Policy,
+	way: Way,
+	viewer: Viewer,
+	now: Instant,
+	context: Context,
+	seen: Seen,
+	visiting: Visiting
+): void {
+	const { audience } = way.crossing;
+	switch (audience.kind) {
+		case 'holders':
+			return tryGrants(policy, way, viewer, now, context, seen);
+		case 'anyone':
+			return tryTimes(policy, way, null, { by: 'anyone' }, now, context, seen);
+		case 'signed-in':
+			if (viewer.kind === 'member')
+				return tryTimes(policy, way, viewer.since, { by: 'signed-in' }, now, context, seen);
+			seen.trace?.push({ code: 'not-signed-in', fenceId: way.fence.id });
+			return;
+		case 'named': {
+			const since = viewer.kind === 'member' ? way.named?.get(viewer.id) : undefined;
+			if (since !== undefined) return tryTimes(policy, way, since, { by: 'named' }, now, context, seen);
+			seen.trace?.push({ code: 'not-named', fenceId: way.fence.id });
+			return;
+		}
+		case 'code': {
+			const own = viewer.redemptions.filter(({ batchId }) => batchId === audience.batchId);
+			for (const { at } of own)
+				tryTimes(policy, way, at, { by: 'code', batchId: audience.batchId }, now, context, seen);
+			if (own.length === 0)
+				seen.trace?.push({ code: 'no-code', fenceId: way.fence.id, batchId: audience.batchId });
+			return;
+		}
+		case 'may-open':
+			return tryOther(policy, way, audience.resourceId, viewer, now, seen, visiting);
+	}
+}
+
+/** Whoever may open something else: its answer is taken over. */
+function tryOther(
+	policy: Policy,
+	way: Way,
+	resourceId: string,
+	viewer: Viewer,
+	now: Instant,
+	seen: Seen,
+	visiting: Visiting
+): void {
+	const isCircle = visiting?.includes(resourceId) ?? false;
+	const other = isCircle ? null : atResource(policy, viewer, resourceId, now, NO_CONTEXT, null, visiting);
+	if (other?.verdict === 'open') return allow(way, null, other.until, { by: 'may-open', resourceId }, seen);
+	seen.trace?.push({ code: 'may-not-open', fenceId: way.fence.id, resourceId });
+	if (!other) return;
+	seen.next = earlierEnd(seen.next, other.until);
+	if (other.verdict === 'used-up') seen.isUsedUp = true;
+	if (other.verdict === 'over') seen.isOver = true;
+	if (other.verdict === 'opens-later') seen.opensAt = earlierEnd(seen.opensAt, other.opensAt);
+	if (other.standing === 'lapsed') seen.hasLapsed = true;
+}
+
+type By =
+	| { by: 'anyone' | 'signed-in' | 'named' }
+	| { by: 'code'; batchId: string }
+	| { by: 'may-open'; resourceId: string };
+
+function tryTimes(
+	policy: Policy,
+	way: Way,
+	start: Instant | null,
+	by: By,
+	now: Instant,
+	context: Context,
+	seen: Seen
+): void {
+	if (way.crossing.window === null && way.limits === null) {
+		if (start === null || start <= now) return allow(way, null, null, by, seen);
+	}
+	const times = timesFrom(policy.clock, start, way.crossing.window, way.limits, context.uses);
+	see(way, times, null, way.limits, factOf(way, by), now, seen);
+}
+
+/** Inlined for the plain case, a grant without window and limits, because almost every decision is one. */
 function tryGrants(
-	at: { fenceId: string; crossingId: string },
-	planIds: readonly string[],
-	grants: readonly Grant[],
+	policy: Policy,
+	way: Way,
+	viewer: Viewer,
+	now: Instant,
+	context: Context,
+	seen: Seen
+): void {
+	let isFound = false;
+	if (viewer.kind === 'member' && way.plans) {
+		for (const grant of viewer.grants) {
+			const planWay = way.plans.get(grant.planId);
+			if (!planWay) continue;
+			const end = endOfGrant(grant);
+			if (end !== null && end <= grant.from) continue;
+			isFound = true;
+			if (planWay.window === null && planWay.limits === null) {
+				if (grant.from <= now && (end === null || now < end)) allow(way, grant, end, null, seen, planWay);
+				else outOfGrant(way, planWay, grant, end, now, seen);
+			} else {
+				const held = policy.heldBy(viewer, planWay.tenureOf);
+				if (!held) continue;
+				const make = () => timesOfGrant(policy.clock, planWay, grant, held, context.uses);
+				const times = planWay.limits === null ? policy.rememberTimes(viewer, planWay, grant, make) : make();
+				seeGrant(way, planWay, grant, end, times, now, seen);
+			}
+		}
+	}
+	if (!isFound && seen.trace) {
+		const planIds = [...(way.plans?.keys() ?? [])];
+		seen.trace.push({ code: 'no-grant', fenceId: way.fence.id, planIds });
+	}
+}
+
+function outOfGrant(
+	way: Way,
+	planWay: PlanWay,
+	grant: Grant,
+	end: Instant | null,
 	now: Instant,
 	seen: Seen
 ): void {
-	let found = false;
-	for (const grant of grants) {
-		if (!planIds.includes(grant.planId)) continue;
-		const end = endOfGrant(grant);
-		if (end !== null && end <= grant.from) continue;
-		found = true;
-		const fact = { fenceId: at.fenceId, planId: grant.planId, grantId: grant.id };
-		if (now < grant.from) {
-			seen.steps.push({ code: 'grant-not-begun', ...fact, at: grant.from });
-			seen.opensAt = earlierEnd(seen.opensAt, grant.from);
-		} else if (end !== null && end <= now) {
-			seen.steps.push({ code: 'grant-ended', ...fact, at: end, revoked: grant.revokedAt === end });
-			seen.hasLapsed = true;
-		} else {
-			seen.steps.push({ code: 'crossed-by-grant', ...fact, crossingId: at.crossingId, until: end });
-			seen.open = { until: seen.open ? laterEnd(seen.open.until, end) : end };
+	if (now < grant.from) {
+		seen.opensAt = earlierEnd(seen.opensAt, grant.from);
+		seen.next = earlierEnd(seen.next, grant.from);
+		seen.trace?.push({ code: 'grant-not-begun', at: grant.from, ...grantFact(way, planWay, grant) });
+	} else if (end !== null) {
+		seen.hasLapsed = true;
+		const isRevoked = grant.revokedAt === end;
+		seen.trace?.push({ code: 'grant-ended', at: end, isRevoked, ...grantFact(way, planWay, grant) });
+	}
+}
+
+function seeGrant(
+	way: Way,
+	planWay: PlanWay,
+	grant: Grant,
+	end: Instant | null,
+	times: GrantTimes,
+	now: Instant,
+	seen: Seen
+): void {
+	if (end !== null && now >= end) return outOfGrant(way, planWay, grant, end, now, seen);
+	if (end !== null && now < grant.from) seen.next = earlierEnd(seen.next, grant.from);
+	if (end !== null) seen.next = earlierEnd(seen.next, end);
+	see(way, times, grant, planWay.limits, grantFact(way, planWay, grant), now, seen, planWay);
+}
+
+function see(
+	way: Way,
+	times: GrantTimes,
+	grant: Grant | null,
+	limits: Way['limits'],
+	fact: CrossingFact,
+	now: Instant,
+	seen: Seen,
+	planWay: PlanWay | null = null
+): void {
+	for (const { start, end } of times.open) {
+		if (start <= now && (end === null || now < end)) {
+			allow(way, grant, end, grant ? null : (fact as By), seen, planWay);
+			return;
 		}
 	}
-	if (!found) seen.steps.push({ code: 'no-grant', fenceId: at.fenceId, planIds: [...planIds] });
+	for (const set of [times.open, times.used, times.over])
+		seen.next = earlierEnd(seen.next, nextChange(set, now));
+	const used = times.used.find(({ start, end }) => start <= now && (end === null || now < end));
+	if (used) {
+		seen.isUsedUp = true;
+		if (limits?.uses) seen.trace?.push({ code: 'uses-used-up', limit: limits.uses, ...fact });
+		else seen.trace?.push({ code: 'minutes-used-up', minutes: limits?.minutes ?? 0, ...fact });
+		return;
+	}
+	const opensAt = times.open.find(({ start }) => start > now)?.start ?? null;
+	const waitsFor = times.waits && now < times.waits.before ? times.waits.opensAt : null;
+	if (opensAt !== null || waitsFor !== null) {
+		const at = opensAt ?? waitsFor ?? now;
+		seen.opensAt = earlierEnd(seen.opensAt, at);
+		seen.trace?.push({ code: 'window-later', at, ...fact });
+		return;
+	}
+	const over = times.over.find(({ start, end }) => start <= now && (end === null || now < end));
+	if (over) {
+		seen.isOver = true;
+		seen.trace?.push({ code: 'window-over', at: over.start, ...fact });
+	} else seen.trace?.push({ code: 'window-too-late', at: now, ...fact });
 }
 
-function standingOf(viewer: Viewer, isEarly: boolean, hasLapsed: boolean): Standing {
-	if (isEarly) return 'too-early';
-	if (hasLapsed) return 'lapsed';
-	return viewer.kind === 'stranger' ? 'stranger' : 'without-plan';
+/** With several ways the answer holds to the latest of their ends; uses are taken where there is no limit first. */
+function allow(
+	way: Way,
+	grant: Grant | null,
+	until: Instant | null,
+	by: By | null,
+	seen: Seen,
+	planWay: PlanWay | null = null
+): void {
+	const isCounted = (planWay?.limits ?? (grant ? null : way.limits)) !== null;
+	const known = seen.allowed;
+	seen.allowedUntil = known ? laterEnd(seen.allowedUntil, until) : until;
+	const isBetter =
+		known?.by !== 'crossing' ||
+		(known.isCounted && !isCounted) ||
+		(known.isCounted === isCounted && until !== null && (seen.until === null || until < seen.until));
+	if (isBetter) {
+		const { id: crossingId } = way.crossing;
+		seen.allowed = {
+			by: 'crossing',
+			fenceId: way.fence.id,
+			crossingId,
+			grantId: grant?.id ?? null,
+			isCounted
+		};
+		seen.until = until;
+	}
+	if (seen.trace) {
+		const fact = grant && planWay ? grantFact(way, planWay, grant) : factOf(way, by ?? { by: 'anyone' });
+		seen.trace.push({ code: 'crossed', ...fact, until });
+	}
 }
 
-function closed(
-	verdict: Exclude<Verdict, 'open'>,
-	steps: Step[],
-	opensAt: Instant | null,
-	turnAway: TurnAway,
-	standing: Standing,
-	openedBy: string[] = []
-): Decision {
-	return { verdict, steps, until: opensAt, turnAway, standing, openedBy, opensAt };
+function factOf(way: Way, by: By): CrossingFact {
+	return { fenceId: way.fence.id, crossingId: way.crossing.id, isThroughout: way.isThroughout, ...by };
+}
+
+function grantFact(way: Way, planWay: PlanWay, grant: Grant): CrossingFact {
+	const { id: crossingId } = way.crossing;
+	const { planId, releaseId } = planWay;
+	const { fence, isThroughout } = way;
+	return { fenceId: fence.id, crossingId, isThroughout, by: 'grant', planId, grantId: grant.id, releaseId };
+}
+
+const MET = { adds: 'fence-adds', replaces: 'fence-replaces', seals: 'fence-seals' } as const;
+
+/** The fences up to the one that the way belongs to, each with what it does. */
+function met(passage: Passage, way: Way, lastId: string): Step[] {
+	if (way.isThroughout) return [];
+	const from = passage.met.findIndex(({ id }) => id === lastId) + 1;
+	const to = passage.met.findIndex(({ id }) => id === way.fence.id) + 1;
+	return passage.met
+		.slice(from, to)
+		.flatMap(({ id, mode, crossings }): Step[] => [
+			{ code: MET[mode], fenceId: id },
+			...(crossings.length === 0 ? [{ code: 'no-crossing' as const, fenceId: id }] : [])
+		]);
+}
+
+/** Fences after the last crossing, and those that were not reached. */
+function unmet(passage: Passage): Step[] {
+	const own = passage.ways.findLast((way) => !way.isThroughout);
+	const from = own ? passage.met.findIndex(({ id }) => id === own.fence.id) + 1 : 0;
+	const last = passage.met.slice(from).flatMap(({ id, mode }): Step[] => [
+		{ code: MET[mode], fenceId: id },
+		{ code: 'no-crossing', fenceId: id }
+	]);
+	const { beyond } = passage;
+	if (!beyond) return last;
+	const isSealed = beyond.endedBy.mode === 'seals';
+	return [
+		...last,
+		...beyond.fences.map(({ id }): Step => ({
+			code: 'fence-beyond',
+			fenceId: id,
+			endedBy: beyond.endedBy.id,
+			isSealed
+		}))
+	];
 }

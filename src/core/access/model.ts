@@ -1,51 +1,183 @@
-/** The facts that a decision is made from, and the decision. Plain data: it can be stored, sent and compared. */
+/** The facts that a decision is made from. Plain data: it can be stored, sent and compared. */
+import type { CalendarUnit } from '../time/calendar';
 import type { Instant } from '../time/instant';
+import type { RichText } from './rich-text';
 
 export const ITEM_KINDS = ['video', 'audio', 'file', 'page', 'lesson', 'episode', 'event', 'link'] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];
 
+export const COLLECTION_KINDS = ['course', 'section', 'show', 'shelf'] as const;
+export type CollectionKind = (typeof COLLECTION_KINDS)[number];
+
+export const RESOURCE_KINDS = [...ITEM_KINDS, ...COLLECTION_KINDS] as const;
+export type ResourceKind = ItemKind | CollectionKind;
+
 export const ITEM_STATES = ['draft', 'published', 'scheduled', 'archived'] as const;
 export type ItemState = (typeof ITEM_STATES)[number];
 
-export interface AccessItem {
+/** An item, or the collection that items live in: whatever can be decided. */
+export interface Resource {
 	id: string;
-	kind: ItemKind;
+	kind: ResourceKind;
 	state: ItemState;
-	/** When a scheduled item becomes published; `null` in every other state. */
+	/** When a scheduled resource becomes published; `null` in every other state. */
 	publishAt: Instant | null;
-	/** Whether the item is open or closed when no fence speaks. */
+	/** Whether it is open or closed when no fence speaks. */
 	base: 'open' | 'closed';
-	/** Normalised path. */
-	address: string;
+	/** Normalised path; `null` for a section, which has no page. */
+	address: string | null;
+	/** The one section, course, show, shelf or parent page it lives in. */
+	homeId: string | null;
+	categoryId: string | null;
+	tagIds: string[];
+	/** Of a file's name, in lower case and without the dot. */
+	extension: string | null;
 }
 
-export type Audience = { kind: 'anyone' } | { kind: 'signed-in' } | { kind: 'holders'; planIds: string[] };
+export interface NamedMember {
+	memberId: string;
+	/** The day they were named: their windows count from it. */
+	since: Instant;
+}
+
+export type Audience =
+	| { kind: 'anyone' }
+	| { kind: 'signed-in' }
+	/** Holders of any of the plans. */
+	| { kind: 'holders'; planIds: string[] }
+	| { kind: 'named'; members: NamedMember[] }
+	/** Whoever has redeemed a code of the batch. */
+	| { kind: 'code'; batchId: string }
+	/** Whoever may open something else; follows its rules. */
+	| { kind: 'may-open'; resourceId: string };
+
+/** `count` calendar units; 0 means at once. */
+export interface Steps {
+	count: number;
+	unit: CalendarUnit;
+}
+
+export type Opens = { kind: 'at-once' } | ({ kind: 'after' } & Steps) | { kind: 'on'; at: Instant };
+/** A closing step counts from the opening. */
+export type Closes = { kind: 'never' } | ({ kind: 'after' } & Steps) | { kind: 'on'; at: Instant };
+
+export interface Window {
+	opens: Opens;
+	closes: Closes;
+}
+
+/** Said explicitly: the site's default, no limit, or one of its own. */
+export type Limit<T> = 'site' | 'none' | T;
+
+export interface UseLimit {
+	count: number;
+	/** What the count begins anew with. */
+	per: 'period' | 'grant' | 'purchase';
+}
+
+export interface Limits {
+	uses: Limit<UseLimit>;
+	/** Minutes for which one may look since the first opening. */
+	minutes: Limit<number>;
+	/** Hours for which it can be opened at all since the purchase. */
+	hours: Limit<number>;
+}
+
+/** What `'site'` stands for. */
+export interface SiteLimits {
+	uses: UseLimit | 'none';
+	minutes: number | 'none';
+	hours: number | 'none';
+}
 
 export interface Crossing {
 	id: string;
 	audience: Audience;
+	/** `null`: open for as long as the audience is met; it does not compete with releases. */
+	window: Window | null;
+	limits: Limits;
+	/** Holds inside every fence within, unless that one seals. */
+	isThroughout: boolean;
 }
 
-export type TurnAway =
-	| { kind: 'notice'; text: string }
+export const NO_LIMITS: Limits = { uses: 'none', minutes: 'none', hours: 'none' };
+
+/** Why somebody is turned away, for the words they need. In order of precedence. */
+export const STANDINGS = ['used-up', 'too-early', 'over', 'lapsed', 'without-plan', 'stranger'] as const;
+export type Standing = (typeof STANDINGS)[number];
+
+export type Answer =
+	| { kind: 'notice'; text: RichText }
 	/** `to` is a path of the site; `/sign-in` remembers where the viewer wanted to go. */
 	| { kind: 'sent'; to: string }
 	| { kind: 'absent' };
 
-/** What a fence catches. */
-export type Selector = { kind: 'items'; itemIds: string[] };
+export type Teaser =
+	{ kind: 'nothing' } | { kind: 'paragraphs'; count: number } | { kind: 'seconds'; count: number };
+
+/** What those who may not cross get. */
+export interface TurnAway {
+	answer: Answer;
+	/** Words or a target of their own for single cases. */
+	cases: Partial<Record<Standing, Answer>>;
+	teaser: Teaser;
+}
+
+export type Selector =
+	/** Picked by hand: one, or several. */
+	| { kind: 'items'; itemIds: string[] }
+	/** Everything that lives in a collection or below a page; `extensions` narrows to files, none means all. */
+	| { kind: 'within'; collectionId: string; withPage: boolean; extensions: string[] }
+	| { kind: 'category'; categoryId: string }
+	| { kind: 'tag'; tagId: string }
+	| { kind: 'kind'; itemKind: ResourceKind }
+	| { kind: 'path'; path: string }
+	| { kind: 'below'; path: string }
+	| { kind: 'containing'; text: string }
+	/** RE2 syntax; anchored or not as written. */
+	| { kind: 'pattern'; pattern: string }
+	| { kind: 'everything' };
+
+export const SELECTOR_KINDS = [
+	'items',
+	'within',
+	'category',
+	'tag',
+	'kind',
+	'path',
+	'below',
+	'containing',
+	'pattern',
+	'everything'
+] as const satisfies readonly Selector['kind'][];
+
+export const FENCE_MODES = ['adds', 'replaces', 'seals'] as const;
+/**
+ * `adds` brings crossings and closes nothing; `replaces` closes to all but its own crossings and those of wider fences
+ * that hold throughout; `seals` ignores those too.
+ */
+export type FenceMode = (typeof FENCE_MODES)[number];
 
 export interface Fence {
 	id: string;
 	name: string;
 	isOn: boolean;
-	/** `adds` brings crossings and closes nothing; `replaces` closes to all but its own crossings. */
-	mode: 'adds' | 'replaces';
+	mode: FenceMode;
 	selector: Selector;
 	crossings: Crossing[];
 	/** `null`: the site's default. */
 	turnAway: TurnAway | null;
+	/** Whether lists show what it closes, with its mark, or leave it out. */
+	listing: 'shown' | 'left-out';
 	createdAt: Instant;
+}
+
+/** An item's window for a plan's holders, or that of everything within a collection or category. */
+export interface Release {
+	id: string;
+	planId: string;
+	target: { kind: 'resource'; id: string } | { kind: 'category'; id: string };
+	window: Window;
 }
 
 export interface AccessPlan {
@@ -54,17 +186,33 @@ export interface AccessPlan {
 	isPublic: boolean;
 	/** Can be bought now. */
 	isOnSale: boolean;
+	ladderId: string | null;
+	/** From the lowest, 0; meaningless without a ladder. */
+	rung: number;
+	/** What a tenure does after a lapse. */
+	afterLapse: AfterLapse;
 }
+
+/** On, as if never away; stand still while lapsed; or anew, from the day of coming back. */
+export type AfterLapse = 'on' | 'stand-still' | 'anew';
 
 /** Everything that decides, apart from who asks. Compiled once, see `compile`. */
 export interface PolicySource {
-	items: AccessItem[];
+	resources: Resource[];
 	fences: Fence[];
 	plans: AccessPlan[];
-	defaultTurnAway: TurnAway;
+	releases: Release[];
+	turnAway: TurnAway;
+	limits: SiteLimits;
+	/** The publisher's. Calendar steps are taken in it. */
+	zone: string;
+	/** Hour of the day at which releases open; `null`: the time of day at which somebody joined. */
+	releaseHour: number | null;
+	/** A gap between grants of fewer days is no lapse. */
+	lapseAfterDays: number;
 }
 
-export type GrantSource = 'order' | 'subscription' | 'hand' | 'import' | 'sign-up';
+export type GrantSource = 'order' | 'subscription' | 'hand' | 'import' | 'sign-up' | 'code';
 
 /** A dated right of one member to one plan, `[from, until)`, cut short at `revokedAt`. */
 export interface Grant {
@@ -74,55 +222,52 @@ export interface Grant {
 	until: Instant | null;
 	revokedAt: Instant | null;
 	source: GrantSource;
+	/** Expected to go on after `until`: its subscription renews. */
+	renews: boolean;
+	/** Length of its paid periods, counted from `from`; `null` where it was not bought by the period. */
+	period: Steps | null;
+}
+
+/** When a member first joined a plan: given by hand or import, else the start of the first grant. */
+export interface Tenure {
+	planId: string;
+	firstJoinedAt: Instant;
+}
+
+export interface Redemption {
+	batchId: string;
+	at: Instant;
 }
 
 export type Viewer =
-	{ kind: 'stranger' } | { kind: 'member'; id: string; isStaff: boolean; grants: readonly Grant[] };
-
-/** In order of precedence. */
-export const VERDICTS = ['kept-out', 'open', 'used-up', 'opens-later', 'over', 'shut'] as const;
-export type Verdict = (typeof VERDICTS)[number];
-
-/** One step of the why. Codes only; `src/ui/wording` turns them into sentences. */
-export type Step =
-	| { code: 'staff' }
-	| { code: 'no-such-item' }
-	| { code: 'draft' }
-	| { code: 'archived' }
-	| { code: 'not-published-yet'; at: Instant }
-	| { code: 'fence-off'; fenceId: string }
-	| { code: 'crossed-as-anyone'; fenceId: string; crossingId: string }
-	| { code: 'crossed-signed-in'; fenceId: string; crossingId: string }
+	/** Strangers may have redeemed a code on this device. */
+	| { kind: 'stranger'; redemptions: readonly Redemption[] }
 	| {
-			code: 'crossed-by-grant';
-			fenceId: string;
-			crossingId: string;
-			planId: string;
-			grantId: string;
-			until: Instant | null;
-	  }
-	| { code: 'not-signed-in'; fenceId: string }
-	| { code: 'no-grant'; fenceId: string; planIds: string[] }
-	| { code: 'grant-not-begun'; fenceId: string; planId: string; grantId: string; at: Instant }
-	| { code: 'grant-ended'; fenceId: string; planId: string; grantId: string; at: Instant; revoked: boolean }
-	| { code: 'no-crossing'; fenceId: string }
-	| { code: 'base-open' }
-	| { code: 'base-closed' };
-
-/** Why somebody is turned away, for the words they need. In order of precedence. */
-export type Standing = 'too-early' | 'lapsed' | 'without-plan' | 'stranger';
-
-export type Decision =
-	| { verdict: 'open'; steps: Step[]; until: Instant | null }
-	| {
-			verdict: Exclude<Verdict, 'open'>;
-			steps: Step[];
-			/** The first moment at which the answer may change without any event; `null` when there is none. */
-			until: Instant | null;
-			turnAway: TurnAway;
-			standing: Standing;
-			/** Plans on public sale that would open it. */
-			openedBy: string[];
-			/** When a grant that the viewer already has will open it. */
-			opensAt: Instant | null;
+			kind: 'member';
+			id: string;
+			isStaff: boolean;
+			/** When the account was made. */
+			since: Instant;
+			grants: readonly Grant[];
+			tenures: readonly Tenure[];
+			redemptions: readonly Redemption[];
 	  };
+
+export type Member = Extract<Viewer, { kind: 'member' }>;
+
+/** One counted opening of the resource that is decided. */
+export interface Use {
+	/** The grant it was counted on; `null` where nobody's grant let it through. */
+	grantId: string | null;
+	at: Instant;
+	/** Until then the same use goes on, and is not refused by the limit that it reached. */
+	goesOnUntil: Instant;
+}
+
+/** What of the request counts beside who asks. */
+export interface Context {
+	/** The viewer's uses of the resource, oldest first. */
+	uses: readonly Use[];
+}
+
+export const NO_CONTEXT: Context = { uses: [] };

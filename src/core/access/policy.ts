@@ -1,87 +1,190 @@
 /**
- * Compiles the sources of access into what `decide` walks.
+ * Compiles the sources of access into what decisions are taken from.
  *
- * Each item gets the fences that catch it, in a fixed order (oldest first, then by id), the turn-away that counts where
- * several fences meet (the strictest: absent, sent, notice; then the oldest fence's), and the plans on public sale that
- * would open it. Example: two fences on one video join; a holder of a plan of either may cross.
+ * Compiling files fences, releases and resources and looks at none of them closely; what counts at a place is worked out
+ * when it is first asked for, and kept.
  */
-import type { AccessItem, AccessPlan, Audience, Fence, PolicySource, TurnAway } from './model';
+import type { AccessPlan, Grant, Member, PolicySource, Release, Resource } from './model';
+import { heldOf, StepClock, type Held } from './clock';
+import { FenceIndex, RANK, type Caught } from './selector';
+import { walk, type Ground, type NearRelease, type Passage, type PlanWay } from './walk';
+import type { GrantTimes } from './grant-times';
 
-export interface CompiledItem {
-	item: AccessItem;
-	/** Fences that are on and catch the item. */
-	fences: Fence[];
-	/** Fences that catch it but are off: passed over, and kept for the why. */
-	passedOver: Fence[];
-	/** Whether one of the fences replaces, so that the base is not reached. */
-	isReplaced: boolean;
-	turnAway: TurnAway;
-	openedBy: string[];
+/** How far homes may nest: deeper is a circle or a mistake. */
+export const MAX_DEPTH = 32;
+
+const ADDRESSES_KEPT = 50_000;
+
+/** A resource and, once somebody asked, what counts there. */
+interface Entry {
+	resource: Resource;
+	passage: Passage | null;
 }
 
-export interface Policy {
-	items: ReadonlyMap<string, CompiledItem>;
-	byAddress: ReadonlyMap<string, CompiledItem>;
-	plans: ReadonlyMap<string, AccessPlan>;
-	/** For addresses that do not exist. */
-	absent: TurnAway;
-}
+export class Policy {
+	readonly resources: ReadonlyMap<string, Resource>;
+	readonly byAddress: ReadonlyMap<string, Resource>;
+	readonly plans: ReadonlyMap<string, AccessPlan>;
+	readonly clock: StepClock;
+	private readonly index: FenceIndex;
+	private readonly ground: Ground;
+	private readonly releasesByTarget = new Map<string, Release[]>();
+	private readonly entries = new Map<string, Entry>();
+	private readonly addressPassages = new Map<string, Passage>();
+	private readonly held = new WeakMap<Member, Map<string, Held | null>>();
+	private readonly times = new WeakMap<Member, Map<PlanWay, Map<Grant, GrantTimes>>>();
 
-const STRICTNESS: Record<TurnAway['kind'], number> = { absent: 0, sent: 1, notice: 2 };
-
-export function compile(source: PolicySource): Policy {
-	const plans = new Map(source.plans.map((plan) => [plan.id, plan]));
-	const items = new Map<string, CompiledItem>();
-	const byAddress = new Map<string, CompiledItem>();
-	for (const item of source.items) {
-		const compiled: CompiledItem = {
-			item,
-			fences: [],
-			passedOver: [],
-			isReplaced: false,
-			turnAway: source.defaultTurnAway,
-			openedBy: []
+	constructor(readonly source: PolicySource) {
+		this.resources = new Map(source.resources.map((resource) => [resource.id, resource]));
+		for (const resource of source.resources) this.entries.set(resource.id, { resource, passage: null });
+		this.byAddress = new Map(
+			source.resources.flatMap((r) => (r.address === null ? [] : [[r.address, r] as const]))
+		);
+		this.plans = new Map(source.plans.map((plan) => [plan.id, plan]));
+		this.clock = new StepClock(source.zone, source.releaseHour);
+		this.index = new FenceIndex(source.fences);
+		this.ground = {
+			plans: this.plans,
+			ladders: laddersOf(source.plans),
+			turnAway: source.turnAway,
+			limits: source.limits
 		};
-		items.set(item.id, compiled);
-		byAddress.set(item.address, compiled);
-	}
-	for (const fence of [...source.fences].sort(
-		(a, b) => a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1)
-	)) {
-		for (const id of new Set(fence.selector.itemIds)) {
-			const target = items.get(id);
-			if (target) (fence.isOn ? target.fences : target.passedOver).push(fence);
+		for (const release of source.releases) {
+			const key = targetKey(release.target.kind, release.target.id);
+			const known = this.releasesByTarget.get(key);
+			if (known) known.push(release);
+			else this.releasesByTarget.set(key, [release]);
 		}
 	}
-	for (const compiled of items.values()) settle(compiled, plans);
-	return { items, byAddress, plans, absent: { kind: 'absent' } };
+
+	/** What counts at a resource. */
+	passage(resource: Resource): Passage {
+		const entry = this.entries.get(resource.id);
+		return entry ? this.passageAt(entry) : this.walkTo(resource);
+	}
+
+	/** A resource with its passage, in one step: this is where every decision begins. */
+	entry(id: string): (Entry & { passage: Passage }) | null {
+		const entry = this.entries.get(id);
+		if (!entry) return null;
+		this.passageAt(entry);
+		return entry as Entry & { passage: Passage };
+	}
+
+	private passageAt(entry: Entry): Passage {
+		return (entry.passage ??= this.walkTo(entry.resource));
+	}
+
+	private walkTo(resource: Resource): Passage {
+		return walk(this.caughtBy(resource), this.releasesNear(resource, this.homesOf(resource)), this.ground);
+	}
+
+	/** What counts at an address that belongs to no resource: `normalised` is its one spelling. */
+	passageOf(normalised: string): Passage {
+		const known = this.addressPassages.get(normalised);
+		if (known) return known;
+		const place = { resource: null, address: normalised, homes: [] };
+		const made = walk(this.index.catching(place), [], this.ground);
+		// Strangers may ask for any number of addresses.
+		if (this.addressPassages.size >= ADDRESSES_KEPT) this.addressPassages.clear();
+		this.addressPassages.set(normalised, made);
+		return made;
+	}
+
+	/** The fences that catch a resource, on or off. */
+	caughtBy(resource: Resource): Caught[] {
+		return this.index.catching({ resource, address: resource.address, homes: this.homesOf(resource) });
+	}
+
+	/** The collections that a resource lives in, from the nearest outward. */
+	homesOf(resource: Resource): string[] {
+		const homes: string[] = [];
+		let at = resource.homeId;
+		while (at !== null && homes.length < MAX_DEPTH && !homes.includes(at) && at !== resource.id) {
+			homes.push(at);
+			at = this.resources.get(at)?.homeId ?? null;
+		}
+		return homes;
+	}
+
+	/** A member's time with a plan or its ladder. */
+	heldBy(member: Member, tenureOf: readonly string[]): Held | null {
+		let own = this.held.get(member);
+		if (!own) this.held.set(member, (own = new Map()));
+		const key = tenureOf.join();
+		const known = own.get(key);
+		if (known !== undefined) return known;
+		const days = member.tenures.filter((t) => tenureOf.includes(t.planId)).map((t) => t.firstJoinedAt);
+		const made = heldOf(
+			member.grants.filter((grant) => tenureOf.includes(grant.planId)),
+			days.length > 0 ? Math.min(...days) : null,
+			this.source.lapseAfterDays
+		);
+		own.set(key, made);
+		return made;
+	}
+
+	/** Remembers what `make` gives for a member's grant on a plan's way. */
+	rememberTimes(member: Member, way: PlanWay, grant: Grant, make: () => GrantTimes): GrantTimes {
+		let byWay = this.times.get(member);
+		if (!byWay) this.times.set(member, (byWay = new Map()));
+		let byGrant = byWay.get(way);
+		if (!byGrant) byWay.set(way, (byGrant = new Map()));
+		let made = byGrant.get(grant);
+		if (!made) byGrant.set(grant, (made = make()));
+		return made;
+	}
+
+	private releasesNear(resource: Resource, homes: readonly string[]): NearRelease[] {
+		if (this.releasesByTarget.size === 0) return [];
+		const near: NearRelease[] = [];
+		const add = (key: string, rank: number) => {
+			for (const release of this.releasesByTarget.get(key) ?? []) near.push({ release, rank });
+		};
+		add(targetKey('resource', resource.id), RANK.self);
+		homes.forEach((id, n) => add(targetKey('resource', id), RANK.within + (n + 1) * 2 + 1));
+		if (resource.categoryId !== null) add(targetKey('category', resource.categoryId), RANK.category);
+		return near;
+	}
 }
 
-/** What a plan's holders may open and strangers know of: the plan's contents, in the order of the items. */
-export function itemsOpenedBy(policy: Policy, planId: string): AccessItem[] {
-	const opened: AccessItem[] = [];
-	for (const { item, fences } of policy.items.values()) {
-		if (item.state === 'draft' || item.state === 'archived') continue;
-		const names = fences.some((fence) => fence.crossings.some(({ audience }) => isFor(audience, planId)));
-		if (names) opened.push(item);
+export function compile(source: PolicySource): Policy {
+	return new Policy(source);
+}
+
+/** What a plan's holders may open and strangers know of, in the order of the Library. */
+export function openedByPlan(policy: Policy, planId: string): Resource[] {
+	const opened: Resource[] = [];
+	for (const resource of policy.resources.values()) {
+		if (resource.state === 'draft' || resource.state === 'archived' || resource.address === null) continue;
+		if (policy.passage(resource).ways.some(({ plans }) => plans?.has(planId))) opened.push(resource);
 	}
 	return opened;
 }
 
-function isFor(audience: Audience, planId: string): boolean {
-	return audience.kind === 'holders' && audience.planIds.includes(planId);
+export const EMPTY_SOURCE: PolicySource = {
+	resources: [],
+	fences: [],
+	plans: [],
+	releases: [],
+	turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'nothing' } },
+	limits: { uses: 'none', minutes: 'none', hours: 'none' },
+	zone: 'UTC',
+	releaseHour: null,
+	lapseAfterDays: 1
+};
+
+function laddersOf(plans: readonly AccessPlan[]): Map<string, string[]> {
+	const ladders = new Map<string, string[]>();
+	for (const { id, ladderId } of plans) {
+		if (ladderId === null) continue;
+		const known = ladders.get(ladderId);
+		if (known) known.push(id);
+		else ladders.set(ladderId, [id]);
+	}
+	return ladders;
 }
 
-function settle(compiled: CompiledItem, plans: ReadonlyMap<string, AccessPlan>): void {
-	compiled.isReplaced = compiled.fences.some((fence) => fence.mode === 'replaces');
-	const own = compiled.fences.flatMap((fence) => (fence.turnAway ? [fence.turnAway] : []));
-	if (own.length > 0)
-		compiled.turnAway = own.reduce((a, b) => (STRICTNESS[b.kind] < STRICTNESS[a.kind] ? b : a));
-	const planIds = new Set<string>();
-	for (const fence of compiled.fences) {
-		for (const { audience } of fence.crossings) {
-			if (audience.kind === 'holders') audience.planIds.forEach((id) => planIds.add(id));
-		}
-	}
-	compiled.openedBy = [...planIds].filter((id) => plans.get(id)?.isPublic && plans.get(id)?.isOnSale);
+function targetKey(kind: 'resource' | 'category', id: string): string {
+	return `${kind}:${id}`;
 }

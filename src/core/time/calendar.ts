@@ -26,3 +26,38 @@ export function isZone(zone: string): boolean {
 		return false;
 	}
 }
+
+/**
+ * The given hour on the day of `at`. An hour that the change to summer time skips becomes the one after it, an hour that
+ * comes twice is the first (Temporal's disambiguation "compatible").
+ */
+export function atHour(at: Instant, hour: number, zone: string): Instant {
+	const day = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone).toPlainDate();
+	return day.toZonedDateTime({ timeZone: zone, plainTime: Temporal.PlainTime.from({ hour }) })
+		.epochMilliseconds;
+}
+
+/** What a typed date and time of day is in a zone, and whether that zone's clocks made it special. */
+export type LocalMoment =
+	{ ok: true; at: Instant; note: 'plain' | 'skipped' | 'repeated' } | { ok: false; code: 'not-a-date' };
+
+/** Reads `2026-03-29T02:30` (or `2026-03-29 02:30`, or a date alone: its first moment) as local time of `zone`. */
+export function readLocal(text: string, zone: string): LocalMoment {
+	let local: Temporal.PlainDateTime;
+	try {
+		local = Temporal.PlainDateTime.from(text.trim().replace(' ', 'T'), { overflow: 'reject' });
+	} catch {
+		return { ok: false, code: 'not-a-date' };
+	}
+	const earlier = local.toZonedDateTime(zone, { disambiguation: 'earlier' });
+	const later = local.toZonedDateTime(zone, { disambiguation: 'later' });
+	const at = local.toZonedDateTime(zone, { disambiguation: 'compatible' }).epochMilliseconds;
+	if (earlier.epochMilliseconds === later.epochMilliseconds) return { ok: true, at, note: 'plain' };
+	return { ok: true, at, note: earlier.toPlainDateTime().equals(local) ? 'repeated' : 'skipped' };
+}
+
+/** `2026-03-29T02:30`, for a form field. */
+export function writeLocal(at: Instant, zone: string): string {
+	const local = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone).toPlainDateTime();
+	return local.toString({ smallestUnit: 'minute' });
+}

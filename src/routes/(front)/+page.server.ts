@@ -1,6 +1,6 @@
 import { publishedList } from '$server/db/queries/library';
-import { plansWithPrices } from '$server/db/queries/sales';
 import { offersFor } from '$server/http/offers';
+import { shownPlans } from '$server/http/shown';
 import { mayShowPoster } from '$server/http/media';
 import type { PageServerLoad } from './$types';
 
@@ -25,7 +25,7 @@ export const load: PageServerLoad = async ({ locals: { app, viewer } }) => {
 			};
 		})
 	);
-	const plans = (await plansWithPrices(app.db)).filter((plan) => plan.isPublic && plan.isOnSale);
+	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && plan.isOnSale);
 	return {
 		items: items.filter((item) => item !== null),
 		offers: await offersFor(app, viewerId, plans, null)

@@ -11,19 +11,18 @@ import { masterPlaylist, mediaPlaylist, PLAYLIST_TYPE } from '$core/media/playli
 import { proofEnd, type Proof } from '$core/media/proof';
 import { keyGroupOf, type PreparedStream } from '$core/media/stream';
 import type { App } from '../app';
-import { assetOfItem, itemById } from '../db/queries/library';
 import { cookieValue, hashOf, sessionCookie } from './sessions';
+import { shownItem } from './shown';
 
 type Refusal = 401 | 403 | 404;
 
-/** What of an asset's stream is needed to serve it; a version never changes, so it is kept in memory. */
+/** What of an asset's stream is needed to serve it. */
 interface Served {
 	folder: string;
 	stream: PreparedStream;
 	secret: { keyId: string; wrapped: string };
 }
 
-const SERVED_KEPT = 2000;
 const POSTER_MAX_AGE_SECONDS = 300;
 const STREAM_PATH =
 	/^\/media\/stream\/([A-Za-z0-9_.-]+)\/(?:(master\.m3u8)|(v\d|a)\/(index\.m3u8|init\.mp4|(\d{1,6})\.m4s|(\d{1,6})\.key))$/;
@@ -36,7 +35,7 @@ export async function streamAddress(
 	memberId: string | null
 ): Promise<string | null> {
 	const decision = await app.rights.decide(memberId, itemId);
-	const asset = await assetOfItem(app.db, itemId);
+	const asset = (await shownItem(app, itemId))?.asset;
 	if (decision.verdict !== 'open' || asset?.state !== 'ready') return null;
 	const standing = memberId === null ? null : await app.rights.standing(memberId);
 	const signed = app.keys.sign({
@@ -51,23 +50,15 @@ export async function streamAddress(
 }
 
 export function mediaHandler(app: App) {
-	const served = new Map<string, Served>();
-
 	async function servedOf(itemId: string, assetId: string): Promise<Served | null> {
-		const key = `${itemId}:${assetId}`;
-		const known = served.get(key);
-		if (known) return known;
-		const asset = await assetOfItem(app.db, itemId);
+		const asset = (await shownItem(app, itemId))?.asset;
 		if (asset?.id !== assetId || asset.state !== 'ready' || !asset.stream || !asset.wrappedSecret)
 			return null;
-		const found = {
+		return {
 			folder: `prepared/${asset.id}/${asset.version}`,
 			stream: asset.stream,
 			secret: { keyId: asset.secretKeyId ?? '', wrapped: asset.wrappedSecret }
 		};
-		if (served.size >= SERVED_KEPT) served.clear();
-		served.set(key, found);
-		return found;
 	}
 
 	/** A stream is for the member's own devices: an address that was passed on opens nothing. */
@@ -127,7 +118,7 @@ export function mediaHandler(app: App) {
 		const token = cookieValue(req.headers.cookie, sessionCookie(app.settings.origin));
 		const memberId = token === null ? null : await app.rights.sessionAccount(hashOf(token));
 		if (!(await mayShowPoster(app, memberId, itemId))) return refuse(res, 404);
-		const asset = await assetOfItem(app.db, itemId);
+		const asset = (await shownItem(app, itemId))?.asset;
 		if (asset?.state !== 'ready') return refuse(res, 404);
 		const cache = `private, max-age=${POSTER_MAX_AGE_SECONDS}`;
 		return sendFile(app, req, res, `prepared/${asset.id}/${asset.version}/poster.jpg`, 'image/jpeg', cache);
@@ -151,7 +142,7 @@ export async function mayShowPoster(app: App, memberId: string | null, itemId: s
 	if (decision.verdict === 'open') return true;
 	const policy = await app.rights.policy();
 	if (decision.turnAway.kind === 'absent' || !policy.items.has(itemId)) return false;
-	return (await itemById(app.db, itemId))?.showsPoster ?? false;
+	return (await shownItem(app, itemId))?.item.showsPoster ?? false;
 }
 
 function send(res: ServerResponse, type: string, body: Buffer): void {

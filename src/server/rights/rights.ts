@@ -26,10 +26,14 @@ export interface Standing {
 
 export const STRANGER: Viewer = { kind: 'stranger' };
 
+/** Stands for a member in the list of changes where what is shown changed, and nobody's rights. */
+export const CONTENT = '00000000-0000-7000-8000-0000000000c0';
+
 const POLL_MS = 250;
 const OUT_OF_TOUCH_MS = 1000;
 const SESSIONS_KEPT = 20_000;
 const STANDINGS_KEPT = 50_000;
+const CONTENT_KEPT = 20_000;
 
 /** Steps of the counter that the database remembers; whoever is further behind reads everything again. */
 export const CHANGES_KEPT = 10_000;
@@ -43,6 +47,7 @@ export class Rights {
 	});
 	private standings = new Map<string, Promise<Standing | null>>();
 	private sessions = new Map<string, Promise<{ accountId: string; expiresAt: number } | null>>();
+	private shown = new Map<string, Promise<unknown>>();
 	private counter = -1;
 	private lastSeen = 0;
 	private refreshing: Promise<void> | null = null;
@@ -101,6 +106,12 @@ export class Rights {
 		return session && wallNow < session.expiresAt ? session.accountId : null;
 	}
 
+	/** What the front shows again and again (plans, titles): kept until the Library, the plans or the fences change. */
+	async content<T>(key: string, ask: () => Promise<T>): Promise<T> {
+		await this.inTouch();
+		return remembered(this.shown as Map<string, Promise<T>>, key, CONTENT_KEPT, ask);
+	}
+
 	private async inTouch(): Promise<void> {
 		if (this.clock.wall() - this.lastSeen > OUT_OF_TOUCH_MS) await this.refresh();
 	}
@@ -122,6 +133,8 @@ export class Rights {
 		if (isFarBehind) return this.startOver(value);
 		const changes = await this.db.select().from(rightsChanges).where(gt(rightsChanges.value, this.counter));
 		if (changes.some((change) => change.memberId === null)) await this.loadPolicy();
+		// A new map, not an emptied one: what is being read now was asked before the change.
+		if (changes.some(({ memberId }) => memberId === null || memberId === CONTENT)) this.shown = new Map();
 		const members = new Set(changes.map((change) => change.memberId));
 		for (const id of members) if (id !== null) this.standings.delete(id);
 		for (const [hash, session] of this.sessions) {
@@ -133,6 +146,7 @@ export class Rights {
 
 	private async startOver(value: number): Promise<void> {
 		await this.loadPolicy();
+		this.shown = new Map();
 		this.standings.clear();
 		this.sessions.clear();
 		this.counter = value;

@@ -1,9 +1,8 @@
 import { error } from '@sveltejs/kit';
-import { assetOfItem, itemById } from '$server/db/queries/library';
-import { plansWithPrices } from '$server/db/queries/sales';
 import { answerDenial, NO_SUCH_PAGE } from '$server/http/denial';
 import { mayShowPoster, streamAddress } from '$server/http/media';
 import { offersFor } from '$server/http/offers';
+import { shownItem, shownPlans } from '$server/http/shown';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app, viewer, access }, url }) => {
@@ -14,15 +13,15 @@ export const load: PageServerLoad = async ({ locals: { app, viewer, access }, ur
 		decision.verdict === 'open'
 			? null
 			: answerDenial(decision, url.pathname, viewer !== null, (await app.site()).defaultNotice);
-	const item = await itemById(app.db, itemId);
-	if (!item) error(404, NO_SUCH_PAGE);
-	const asset = await assetOfItem(app.db, itemId);
+	const shown = await shownItem(app, itemId);
+	if (!shown) error(404, NO_SUCH_PAGE);
+	const { item, asset } = shown;
 	const poster =
 		asset?.state === 'ready' && (await mayShowPoster(app, viewerId, itemId))
 			? `/media/poster/${itemId}`
 			: null;
 	const openedBy = denial
-		? (await plansWithPrices(app.db)).filter((plan) => denial.openedBy.includes(plan.id))
+		? (await shownPlans(app)).filter((plan) => denial.openedBy.includes(plan.id))
 		: [];
 	return {
 		item: { title: item.title, description: denial ? '' : item.description, poster },

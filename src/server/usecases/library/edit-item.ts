@@ -29,6 +29,7 @@ export async function editItem(
 			.where(eq(items.id, itemId));
 		await work.note({ action: 'edited-item', subject: { kind: 'item', id: itemId }, before, after });
 		if (before.address !== after.address) work.policyChanged('item edited');
+		else work.contentChanged();
 		return { ok: true };
 	});
 }

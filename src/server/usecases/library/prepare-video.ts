@@ -109,6 +109,7 @@ async function finish(
 			})
 			.where(and(eq(assets.id, asset.id), eq(assets.version, asset.version), eq(assets.state, 'preparing')));
 		if (done.affectedRows !== 1) throw new Error('Another preparation of the same video was faster');
+		work.contentChanged();
 		await work.note({ action: 'prepared-video', subject: { kind: 'asset', id: asset.id } });
 	});
 }

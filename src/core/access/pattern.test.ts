@@ -1,0 +1,128 @@
+import fc from 'fast-check';
+import { describe, expect, it, test } from 'vitest';
+import { fence, resource } from '../../../tests/support/access';
+import { anchoring, pathPattern, problemOf, requiredLiteral } from './pattern';
+import { FenceIndex } from './selector';
+
+describe('what cannot be used', () => {
+	test.each([
+		['', 'empty'],
+		['a'.repeat(10_000), 'too-long'],
+		['(?=x)', 'not-linear'],
+		['(?<!x)y', 'not-linear'],
+		['(a)\\1', 'not-linear'],
+		['(unclosed', 'not-readable'],
+		['a{3,1}', 'not-readable'],
+		['*', 'not-readable']
+	])('%j: %s', (pattern, code) => {
+		expect(problemOf(pattern)?.code).toBe(code);
+		expect(pathPattern(pattern).matches('/x')).toBe(false);
+	});
+	it('takes an escaped backslash for a letter', () => {
+		expect(problemOf('a\\\\1')).toBeNull();
+	});
+});
+
+test.each([
+	['^/clocks$', { start: true, end: true }],
+	['/clocks', { start: false, end: false }],
+	['^/clocks\\$', { start: true, end: false }]
+])('sees how %s is anchored', (pattern, expected) => {
+	expect(anchoring(pattern)).toEqual(expected);
+});
+
+describe('the literal that every match contains', () => {
+	test.each([
+		['^/clocks/\\d+/notes$', '/clocks/'],
+		['/a(b|c)/lessons', '/lessons'],
+		['/colou?rs', '/colo'],
+		['abc{2}d', 'abc'],
+		['abc{0}d', null],
+		['a|bcd', null],
+		['(?i)clocks', null],
+		['\\.pdf$', '.pdf'],
+		['[]abc]/x', null],
+		['[^]]def', 'def']
+	])('%s: %s', (pattern, literal) => {
+		expect(requiredLiteral(pattern)).toBe(literal);
+	});
+});
+
+const piece = fc.constantFrom(
+	'/clock',
+	'wheel',
+	'a',
+	'b?',
+	'(ab|cd)',
+	'[a-c]',
+	'\\d+',
+	'.',
+	'x*',
+	'oil{2}',
+	'\\.pdf',
+	'/'
+);
+const aPattern = fc
+	.tuple(fc.boolean(), fc.array(piece, { minLength: 1, maxLength: 5 }), fc.boolean())
+	.map(([start, pieces, end]) => `${start ? '^' : ''}${pieces.join('')}${end ? '$' : ''}`);
+const aPath = fc
+	.array(fc.constantFrom('/clock', 'wheel', 'a', 'b', 'ab', 'cd', 'c', '7', 'x', 'oill', '.pdf', '/'), {
+		minLength: 1,
+		maxLength: 6
+	})
+	.map((parts) => `/${parts.join('')}`);
+
+describe('the shared subset of patterns', () => {
+	it('matches as the built-in engine does, and never without its literal', () => {
+		let matched = 0;
+		fc.assert(
+			fc.property(aPattern, aPath, (pattern, path) => {
+				const isMatch = pathPattern(pattern).matches(path);
+				expect(isMatch).toBe(new RegExp(pattern).test(path));
+				const literal = requiredLiteral(pattern);
+				if (isMatch) matched++;
+				if (isMatch && literal !== null) expect(path).toContain(literal);
+			}),
+			{ seed: 11, numRuns: 3000 }
+		);
+		expect(matched).toBeGreaterThan(100);
+	});
+
+	it('is found among many as it is alone', () => {
+		fc.assert(
+			fc.property(
+				fc.array(aPattern, { minLength: 1, maxLength: 12 }),
+				fc.array(fc.constantFrom('clock', 'eel', 'a/', 'll'), { maxLength: 4 }),
+				aPath,
+				(patterns, texts, path) => {
+					const fences = [
+						...patterns.map((pattern, n) => fence(`p${n}`, { kind: 'pattern', pattern }, [])),
+						...texts.map((text, n) => fence(`t${n}`, { kind: 'containing', text }, []))
+					];
+					const expected = [
+						...patterns.flatMap((pattern, n) => (new RegExp(pattern).test(path) ? [`p${n}`] : [])),
+						...texts.flatMap((text, n) => (path.includes(text) ? [`t${n}`] : []))
+					];
+					const place = { resource: resource('x', { address: path }), address: path, homes: [] };
+					expect(
+						new FenceIndex(fences)
+							.catching(place)
+							.map((caught) => caught.fence.id)
+							.sort()
+					).toEqual(expected.sort());
+				}
+			),
+			{ seed: 12, numRuns: 500 }
+		);
+	});
+});
+
+// Common practice, no source: the text `path` catches `/path/to/file.php`; the text `/` catches everything.
+test.each([
+	['path', '/path/to/file.php', true],
+	['/', '/anything', true],
+	['Path', '/path/to', false]
+])('the text %s in %s', (text, address, expected) => {
+	const index = new FenceIndex([fence('f', { kind: 'containing', text }, [])]);
+	expect(index.catching({ resource: null, address, homes: [] })).toHaveLength(expected ? 1 : 0);
+});

@@ -1,0 +1,230 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+	after,
+	crossing,
+	fence,
+	grant,
+	holders,
+	items,
+	member,
+	plan,
+	release,
+	resource,
+	source
+} from '../../../tests/support/access';
+import {
+	aContext,
+	aFence,
+	aGrant,
+	aMember,
+	aSource,
+	aViewer,
+	EPOCH,
+	IDS,
+	moment
+} from '../../../tests/support/arbitrary-access';
+import { decide, explain } from './decide';
+import { NO_CONTEXT, type Member, type PolicySource } from './model';
+import { compile } from './policy';
+import { changesFor } from './next-changes';
+import { timeline } from './timeline';
+
+const RUNS = { seed: 20_260_301, numRuns: 400 };
+const anId = fc.constantFrom(...IDS);
+const isOpen = (source: PolicySource, viewer: Parameters<typeof decide>[1], id: string, at: number) =>
+	decide(compile(source), viewer, id, at).verdict === 'open';
+
+describe('one member over time', () => {
+	const joined = Date.parse('2026-01-01T09:00Z');
+	const lesson = resource('lesson');
+	const policy = compile(
+		source({
+			resources: [lesson],
+			plans: [plan('workshop')],
+			fences: [fence('f', items('lesson'), [crossing(holders('workshop'))])],
+			releases: [release('workshop', 'lesson', after(2, 'week'))]
+		})
+	);
+	const ends = Date.parse('2026-02-01T09:00Z');
+	const at = (text: string) => Date.parse(text);
+
+	it('waits, opens and shuts', () => {
+		const wren = member([grant({ from: joined, until: ends })]);
+		expect(timeline(policy, wren, 'lesson', joined, null, 'only-what-is-paid')).toEqual([
+			{ start: joined, end: at('2026-01-15T09:00Z'), verdict: 'opens-later' },
+			{ start: at('2026-01-15T09:00Z'), end: ends, verdict: 'open' },
+			{ start: ends, end: null, verdict: 'shut' }
+		]);
+	});
+
+	it('goes on where renewals are taken for granted', () => {
+		const wren = member([grant({ from: joined, until: ends, renews: true })]);
+		expect(timeline(policy, wren, 'lesson', joined, null, 'renewals-go-on').at(-1)).toEqual({
+			start: at('2026-01-15T09:00Z'),
+			end: null,
+			verdict: 'open'
+		});
+		expect(changesFor(policy, wren, ['lesson'], joined, null, 'renewals-go-on')).toEqual([
+			{ resourceId: 'lesson', at: at('2026-01-15T09:00Z'), from: 'opens-later', to: 'open' }
+		]);
+	});
+});
+
+describe('properties of access', () => {
+	it('decides at each instant what the timeline says of it, and nothing changes before `until`', () => {
+		fc.assert(
+			fc.property(
+				aSource,
+				aViewer,
+				anId,
+				aContext,
+				fc.array(moment, { minLength: 3, maxLength: 8 }),
+				(src, viewer, id, context, moments) => {
+					const policy = compile(src);
+					const stretches = timeline(policy, viewer, id, EPOCH - 1, null, 'only-what-is-paid', context);
+					expect(stretches[0]?.start).toBe(EPOCH - 1);
+					for (let n = 1; n < stretches.length; n++) {
+						expect(stretches[n]?.start).toBe(stretches[n - 1]?.end);
+						expect(stretches[n]?.verdict).not.toBe(stretches[n - 1]?.verdict);
+					}
+					const edges = stretches
+						.flatMap(({ start }) => [start - 1, start, start + 1])
+						.filter((at) => at >= EPOCH - 1);
+					for (const now of [...moments, ...edges]) {
+						const stretch = stretches.find(({ start, end }) => start <= now && (end === null || now < end));
+						const decision = decide(policy, viewer, id, now, context);
+						expect(decision.verdict).toBe(stretch?.verdict);
+						if (decision.until !== null) expect(decision.until).toBeGreaterThan(now);
+						const changes = stretch?.end ?? null;
+						if (changes !== null) expect(decision.until ?? Infinity).toBeLessThanOrEqual(changes);
+					}
+				}
+			),
+			RUNS
+		);
+	});
+
+	it('explains the decision that it takes', () => {
+		fc.assert(
+			fc.property(aSource, aViewer, anId, aContext, moment, (src, viewer, id, context, now) => {
+				const policy = compile(src);
+				const { decision, steps } = explain(policy, viewer, id, now, context);
+				expect(decision).toEqual(decide(policy, viewer, id, now, context));
+				expect(steps.length).toBeGreaterThan(0);
+			}),
+			RUNS
+		);
+	});
+
+	it('never takes access away by another grant, unless it moves the clock', () => {
+		fc.assert(
+			fc.property(aSource, aMember, aGrant('g4'), anId, moment, (src, viewer, extra, id, now) => {
+				// Another grant may end a lapse, and so bring back a clock that stands still or begins anew.
+				const plans = src.plans.map((p) => ({ ...p, afterLapse: 'on' as const }));
+				// An earlier first day moves a window that closes again.
+				const releases = src.releases.filter(({ window }) => window.closes.kind === 'never');
+				const fences = src.fences.map((f) => ({
+					...f,
+					crossings: f.crossings.filter((c) => (c.window?.closes.kind ?? 'never') === 'never')
+				}));
+				const world = { ...src, plans, releases, fences };
+				const more: Member = { ...viewer, grants: [...viewer.grants, extra] };
+				if (isOpen(world, viewer, id, now)) expect(isOpen(world, more, id, now)).toBe(true);
+			}),
+			RUNS
+		);
+	});
+
+	it('never takes access away by a fence that adds', () => {
+		fc.assert(
+			fc.property(aSource, aFence('extra'), aViewer, anId, moment, (src, extra, viewer, id, now) => {
+				const more = { ...src, fences: [...src.fences, { ...extra, mode: 'adds' as const }] };
+				if (isOpen(src, viewer, id, now)) expect(isOpen(more, viewer, id, now)).toBe(true);
+			}),
+			RUNS
+		);
+	});
+
+	it('never takes access away by letting a crossing hold throughout', () => {
+		fc.assert(
+			fc.property(aSource, aViewer, anId, moment, (src, viewer, id, now) => {
+				const over = (isThroughout: boolean) => ({
+					...src,
+					fences: src.fences.map((f) => ({
+						...f,
+						crossings: f.crossings.map((c) => ({ ...c, isThroughout }))
+					}))
+				});
+				// Where one follows another's rules, the other gains too.
+				if (isOpen(over(false), viewer, id, now)) expect(isOpen(over(true), viewer, id, now)).toBe(true);
+			}),
+			RUNS
+		);
+	});
+
+	it('takes a fence that is off for one that is not there', () => {
+		fc.assert(
+			fc.property(aSource, aFence('extra'), aViewer, anId, moment, (src, extra, viewer, id, now) => {
+				const off = { ...src, fences: [...src.fences, { ...extra, isOn: false }] };
+				expect(decide(compile(off), viewer, id, now)).toEqual(decide(compile(src), viewer, id, now));
+			}),
+			RUNS
+		);
+	});
+
+	it('keeps open what is open, by a later lapse, where the clock stands still', () => {
+		fc.assert(
+			fc.property(
+				aSource,
+				aMember,
+				anId,
+				moment,
+				fc.integer({ min: 1, max: 20 }),
+				(src, viewer, id, now, gap) => {
+					const plans = src.plans.map((p) => ({ ...p, afterLapse: 'stand-still' as const, ladderId: null }));
+					const world = { ...src, plans };
+					const first: Member = {
+						...viewer,
+						tenures: [],
+						grants: viewer.grants.slice(0, 1).map((g) => ({ ...g, until: null, revokedAt: null }))
+					};
+					const [held] = first.grants;
+					if (!held || now < held.from) return;
+					// The same member, who lapses at `now` and comes back.
+					const lapse = now + 1;
+					const back: Member = {
+						...first,
+						grants: [
+							{ ...held, until: lapse },
+							{ ...held, id: 'back', from: lapse + gap * 86_400_000 }
+						]
+					};
+					const policy = compile({
+						...world,
+						releases: world.releases.filter((r) => r.window.closes.kind === 'never')
+					});
+					const noClosing = policy.source.fences.every((f) =>
+						f.crossings.every((c) => c.window === null && c.limits.hours === 'none')
+					);
+					if (noClosing && decide(policy, first, id, now).verdict === 'open')
+						expect(decide(policy, back, id, lapse + gap * 86_400_000).verdict).toBe('open');
+				}
+			),
+			RUNS
+		);
+	});
+
+	it('does not care in which order fences and grants come', () => {
+		fc.assert(
+			fc.property(aSource, aMember, anId, moment, (src, viewer, id, now) => {
+				const turned = { ...src, fences: [...src.fences].reverse(), releases: [...src.releases].reverse() };
+				const other: Member = { ...viewer, grants: [...viewer.grants].reverse() };
+				expect(decide(compile(turned), other, id, now, NO_CONTEXT).verdict).toBe(
+					decide(compile(src), viewer, id, now).verdict
+				);
+			}),
+			RUNS
+		);
+	});
+});
