@@ -9,7 +9,14 @@ export default defineConfig({
 	build: { chunkSizeWarningLimit: 700 },
 	test: {
 		projects: [
-			{ extends: true, test: { name: 'unit', include: ['src/**/*.test.ts', 'tests/outside/**/*.test.ts'] } },
+			{
+				extends: true,
+				test: {
+					name: 'unit',
+					include: ['src/**/*.test.ts', 'tests/outside/**/*.test.ts'],
+					testTimeout: 30_000
+				}
+			},
 			{
 				extends: true,
 				test: {
