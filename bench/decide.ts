@@ -5,9 +5,15 @@
  */
 import { createMongoAbility, subject, type MongoAbility } from '@casl/ability';
 import { decide } from '../src/core/access/decide';
-import type { Audience, Fence, Grant, PolicySource, Viewer } from '../src/core/access/model';
+import {
+	NO_LIMITS,
+	type Audience,
+	type Fence,
+	type Grant,
+	type Member,
+	type PolicySource
+} from '../src/core/access/model';
 import { compile, EMPTY_SOURCE } from '../src/core/access/policy';
-import { NO_LIMITS } from '../src/core/access/model';
 import { report, rounded, seeded } from './lib/report';
 
 const ITEMS = 1000;
@@ -87,18 +93,20 @@ const source: PolicySource = {
 	}))
 };
 const policy = compile(source);
-const viewers = Array.from({ length: MEMBERS }, (_, n): Viewer => ({
+const viewers = Array.from({ length: MEMBERS }, (_, n): Member => ({
 	kind: 'member',
 	id: `member-${n}`,
 	isStaff: false,
-	grants: grantsOf(n)
+	since: 0,
+	grants: grantsOf(n),
+	tenures: [],
+	redemptions: []
 }));
 
 const abilities = viewers.map((viewer): MongoAbility => {
-	const held =
-		viewer.kind === 'member'
-			? viewer.grants.filter((g) => g.from <= NOW && (g.until === null || NOW < g.until)).map((g) => g.planId)
-			: [];
+	const held = viewer.grants
+		.filter((g) => g.from <= NOW && (g.until === null || NOW < g.until))
+		.map((g) => g.planId);
 	return createMongoAbility([
 		{ action: 'open', subject: 'Item', conditions: { isFree: true } },
 		{ action: 'open', subject: 'Item', conditions: { isForSignedIn: true } },

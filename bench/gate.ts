@@ -13,7 +13,7 @@ const world = await launch({
 	folder: FOLDER,
 	ports: portsFrom(4300),
 	isFresh: true,
-	say: (_name: string, work: () => unknown) => work()
+	say: (_name, work) => work()
 });
 try {
 	const cookie = await makeShop(world.settings, FOLDER);

@@ -1,13 +1,48 @@
 /** The clock school: what it sells, and who came and went in half a year. All of it is invented. */
 
+import type { SiteSettings } from '../src/server/db/schema/running';
+
 export const SITE = {
 	siteName: 'Fernhollow Clock School',
 	statementName: 'FERNHOLLOW CLOCKS',
 	senderEmail: 'desk@fernhollow.example',
 	zone: 'Europe/Vienna',
 	currency: 'EUR',
-	defaultNotice: 'This part of the workshop is for members. Choose a plan, and it opens at once.'
-};
+	turnAway: {
+		answer: {
+			kind: 'notice',
+			text: [
+				{
+					type: 'paragraph',
+					content: [
+						{ type: 'text', text: 'This part of the workshop is for members. It opens with ' },
+						{ type: 'chip', name: 'plans' },
+						{ type: 'text', text: '.' }
+					]
+				}
+			]
+		},
+		cases: {
+			'too-early': {
+				kind: 'notice',
+				text: [
+					{
+						type: 'paragraph',
+						content: [
+							{ type: 'text', text: 'One step after the other: this opens for you on ' },
+							{ type: 'chip', name: 'opens-on' },
+							{ type: 'text', text: '.' }
+						]
+					}
+				]
+			}
+		},
+		teaser: { kind: 'nothing' }
+	},
+	limits: { uses: { count: 5, per: 'period' }, minutes: 'none', hours: 'none' },
+	releaseHour: 8,
+	lapseAfterDays: 2
+} satisfies SiteSettings;
 
 export const OWNER = {
 	name: 'Ottilie Fern',
@@ -25,6 +60,7 @@ export interface DemoPlan {
 	lines: string[];
 	minor: number;
 	unit: 'month' | 'year';
+	rung: number;
 }
 
 export const PLANS: readonly DemoPlan[] = [
@@ -33,6 +69,7 @@ export const PLANS: readonly DemoPlan[] = [
 		name: 'Apprentice',
 		lines: ['The pendulum clock from strip to strike, lessons one to three', 'A new film every month'],
 		minor: 900,
+		rung: 1,
 		unit: 'month'
 	},
 	{
@@ -44,6 +81,7 @@ export const PLANS: readonly DemoPlan[] = [
 			'Questions answered on Fridays'
 		],
 		minor: 1800,
+		rung: 2,
 		unit: 'month'
 	},
 	{
@@ -51,6 +89,7 @@ export const PLANS: readonly DemoPlan[] = [
 		name: 'Patron',
 		lines: ['Everything, for a year at once', 'Your name on the workshop door'],
 		minor: 18_000,
+		rung: 3,
 		unit: 'year'
 	}
 ];
@@ -62,6 +101,8 @@ export interface DemoVideo {
 	/** Plans that open it; none: anyone. */
 	plans: string[];
 	notice: string | null;
+	category: string;
+	tags: string[];
 }
 
 const ALL = ['apprentice', 'journeyman', 'patron'];
@@ -69,6 +110,8 @@ const ALL = ['apprentice', 'journeyman', 'patron'];
 export const VIDEOS: readonly DemoVideo[] = [
 	{
 		file: 'welcome',
+		category: 'Beginnings',
+		tags: [],
 		title: 'Welcome to the workshop',
 		description:
 			'What we do here, what you need on your bench, and in which order to watch.\n\nNo tools are needed for this one.',
@@ -77,6 +120,8 @@ export const VIDEOS: readonly DemoVideo[] = [
 	},
 	{
 		file: 'strip',
+		category: 'Going train',
+		tags: ['pendulum clock'],
 		title: 'Strip the movement without losing a screw',
 		description:
 			'Let down the mainspring first. Always.\n\nThen the order of the plates, a tray for each train, and a photograph before every screw.',
@@ -85,6 +130,8 @@ export const VIDEOS: readonly DemoVideo[] = [
 	},
 	{
 		file: 'escapement',
+		category: 'Going train',
+		tags: ['pendulum clock', 'slow motion'],
 		title: 'The escapement, slowly',
 		description:
 			'Lock, drop, impulse: the anchor at a tenth of its speed.\n\nHow to see too little lock, and what to do about it.',
@@ -93,6 +140,8 @@ export const VIDEOS: readonly DemoVideo[] = [
 	},
 	{
 		file: 'pendulum',
+		category: 'Going train',
+		tags: ['pendulum clock'],
 		title: 'Pendulum: length, rate and patience',
 		description: 'A turn of the rating nut is half a minute a day. Write it down, wait a day, turn again.',
 		plans: ALL,
@@ -100,6 +149,8 @@ export const VIDEOS: readonly DemoVideo[] = [
 	},
 	{
 		file: 'strike',
+		category: 'Strike train',
+		tags: ['pendulum clock'],
 		title: 'The strike train from warning to last blow',
 		description: 'Why it strikes four at three, and how to set the rack.',
 		plans: ['journeyman', 'patron'],
@@ -107,12 +158,82 @@ export const VIDEOS: readonly DemoVideo[] = [
 	},
 	{
 		file: 'oil',
+		category: 'Beginnings',
+		tags: ['slow motion'],
 		title: 'Oil: where, and how little',
 		description: 'Pivots, pallets, never the leaves. A drop too much is worse than none.',
 		plans: ['journeyman', 'patron'],
 		notice: null
 	}
 ];
+
+export interface DemoSection {
+	title: string;
+	lessons: { title: string; text: string }[];
+}
+
+export const COURSE = {
+	title: 'The Pendulum Clock from Strip to Strike',
+	address: '/courses/pendulum-clock',
+	description:
+		'Six evenings at the bench: one clock, taken apart and put together again.\n\nEach lesson opens a week after the one before, so that there is time to do it.',
+	sections: [
+		{
+			title: 'Taking it apart',
+			lessons: [
+				{
+					title: 'The tray, the light and the first screw',
+					text: 'Lay out three trays and label them. Photograph before every screw.\n\nThe light stands left for those who work with the right hand.'
+				},
+				{
+					title: 'Letting down the mainspring',
+					text: 'A let-down key that fits, a firm hand, and no hurry.\n\nCount the clicks; write the number down.'
+				},
+				{
+					title: 'Between the plates',
+					text: 'Lift the upper plate straight. What falls out was never seated.\n\nA tray for each train.'
+				}
+			]
+		},
+		{
+			title: 'Putting it together',
+			lessons: [
+				{
+					title: 'Pivots, polished and measured',
+					text: 'A pivot is a mirror or it is a file.\n\nMeasure before and after; a hundredth is all you may take.'
+				},
+				{
+					title: 'Depthing by eye and by ear',
+					text: 'Turn the wheel slowly and listen. A rough mesh speaks.\n\nThen look for the light between the teeth.'
+				},
+				{
+					title: 'In beat',
+					text: 'Left and right sound alike, or it will not run the week.\n\nBend the crutch, never the anchor.'
+				}
+			]
+		}
+	] satisfies DemoSection[]
+};
+
+export const PAGES = {
+	suppliers: {
+		title: 'Suppliers',
+		address: '/suppliers',
+		text: 'Where we buy brass, steel and oil, and what we have stopped buying.\n\nKept up to date every quarter.'
+	},
+	brass: {
+		title: 'Brass and steel by post',
+		address: '/suppliers/metal',
+		text: 'Rod, sheet and wheel blanks, with what each of them asks for a small order.'
+	},
+	visit: {
+		title: 'How to find the workshop',
+		address: '/visit',
+		text: 'Up the lane behind the mill, and in by the green door.'
+	}
+};
+
+export const CODES = { name: 'Spring clock fair', code: 'FAIR2026', days: 14 };
 
 export interface DemoMember {
 	name: string;

@@ -6,7 +6,9 @@ import { copyFile, mkdtemp, writeFile } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Audience } from '../src/core/access/model';
+import { NO_LIMITS, type Audience, type Selector } from '../src/core/access/model';
+import { fromPlain } from '../src/core/access/rich-text';
+import { sequence } from '../src/core/access/sequence';
 import { compose, type Stile } from '../src/server/compose';
 import { accountByEmail } from '../src/server/db/queries/members';
 import { assetOfItem } from '../src/server/db/queries/library';
@@ -15,8 +17,12 @@ import { NOTIFICATION_PATH } from '../src/server/http/front';
 import { newToken } from '../src/server/http/sessions';
 import { readSettings } from '../src/server/settings';
 import { makeFirstOwner, offerOwnership } from '../src/server/usecases/accounts/first-owner';
-import { saveFence } from '../src/server/usecases/fences/save-fence';
-import { editItem, setPublished } from '../src/server/usecases/library/edit-item';
+import { agreeing } from '../src/server/usecases/access/rehearsed-save';
+import { saveReleases } from '../src/server/usecases/access/save-releases';
+import { makeBatch } from '../src/server/usecases/codes/codes';
+import { saveFence, type FenceWish } from '../src/server/usecases/fences/save-fence';
+import { createItem, editItem, setState, type ItemWish } from '../src/server/usecases/library/edit-item';
+import { makeLabel, type LabelKind } from '../src/server/usecases/library/labels';
 import { receiveVideo } from '../src/server/usecases/library/receive-video';
 import { createPlan } from '../src/server/usecases/plans/save-plan';
 import { advanceClock, setClock } from '../src/server/usecases/running/advance-clock';
@@ -27,7 +33,19 @@ import { settleReturn } from '../src/server/usecases/sales/look-at-order';
 import { receiveNotification } from '../src/server/usecases/sales/receive-notification';
 import { refundPayment } from '../src/server/usecases/sales/refund-payment';
 import { makeFilms } from './media';
-import { LAPSED, MEMBER, MEMBERS, OWNER, PLANS, SITE, VIDEOS, type DemoMember } from './scenario';
+import {
+	CODES,
+	COURSE,
+	LAPSED,
+	MEMBER,
+	MEMBERS,
+	OWNER,
+	PAGES,
+	PLANS,
+	SITE,
+	VIDEOS,
+	type DemoMember
+} from './scenario';
 
 const DAY_MS = 86_400_000;
 const HALF_A_YEAR_DAYS = 183;
@@ -42,6 +60,7 @@ await setClock(app, today - HALF_A_YEAR_DAYS * DAY_MS);
 const owner = await makeOwner();
 const plans = await makePlans();
 const welcome = await makeVideos();
+const course = await makeCourseAndPages();
 for (const { at, happen } of story()) {
 	const to = at > app.clock.business() ? at : app.clock.business() + 1;
 	await advance(to);
@@ -54,7 +73,14 @@ await writeFile(
 	process.env.DEMO_SEEDED ?? '.stile/seeded.json',
 	JSON.stringify({
 		signIns: { owner: { email: OWNER.email, password: OWNER.password }, member: MEMBER, lapsed: LAPSED },
-		samples: { video: welcome.protectedAddress, openVideo: welcome.openAddress, plan: '/plans/apprentice' }
+		samples: {
+			video: welcome.protectedAddress,
+			openVideo: welcome.openAddress,
+			plan: '/plans/apprentice',
+			course: COURSE.address,
+			lesson: course.lesson,
+			page: PAGES.suppliers.address
+		}
 	})
 );
 listener.close();
@@ -96,15 +122,16 @@ async function makeOwner(): Promise<{ id: string }> {
 	});
 	const account = await accountByEmail(app.db, OWNER.email);
 	if (!account) throw new Error('The owner was not made');
-	await saveSite(app, account, SITE);
+	await agreeing((agreedTo) => saveSite(app, account, SITE, agreedTo));
 	return { id: account.id };
 }
 
 async function makePlans(): Promise<Map<string, string>> {
 	const made = new Map<string, string>();
-	for (const { key, name, lines, minor, unit } of PLANS) {
+	for (const { key, name, lines, minor, unit, rung } of PLANS) {
 		const price = { minor, currency: SITE.currency };
-		made.set(key, await createPlan(app, owner, { name, lines, price, unit, isPublic: true, isOnSale: true }));
+		const wish = { name, lines, price, unit, isPublic: true, isOnSale: true, ladder: 'Workshop', rung };
+		made.set(key, await createPlan(app, owner, { ...wish, afterLapse: 'stand-still' }));
 	}
 	return made;
 }
@@ -121,31 +148,171 @@ async function makeVideos(): Promise<{ openAddress: string; protectedAddress: st
 		if ((await assetOfItem(app.db, received.itemId))?.state !== 'ready')
 			throw new Error(`${video.file} was not prepared`);
 		const address = `/videos/${video.file}`;
-		await editItem(app, owner, received.itemId, {
-			title: video.title,
-			description: video.description,
+		const { title, description } = video;
+		await edit(received.itemId, {
+			...NOTHING,
+			kind: 'video',
+			title,
+			description,
 			address,
+			categoryId: await label('category', video.category),
+			tagIds: await Promise.all(video.tags.map((tag) => label('tag', tag))),
 			showsPoster: true
 		});
-		const audience: Audience =
-			video.plans.length === 0
-				? { kind: 'anyone' }
-				: { kind: 'holders', planIds: video.plans.map((key) => plans.get(key) ?? '') };
-		await saveFence(app, owner, null, {
-			name: video.title,
-			isOn: true,
-			mode: 'replaces',
-			itemIds: [received.itemId],
-			audiences: [audience],
-			turnAway: video.notice === null ? null : { kind: 'notice', text: video.notice }
-		});
-		await setPublished(app, owner, received.itemId, true);
+		await publish(received.itemId);
+		await putUp(
+			video.title,
+			{ kind: 'items', itemIds: [received.itemId] },
+			[
+				video.plans.length === 0
+					? { kind: 'anyone' }
+					: { kind: 'holders', planIds: video.plans.map((key) => plans.get(key) ?? '') }
+			],
+			video.notice
+		);
 		addresses.push({ address, isOpen: video.plans.length === 0 });
 	}
 	return {
 		openAddress: addresses.find((a) => a.isOpen)?.address ?? '/',
 		protectedAddress: addresses.find((a) => !a.isOpen)?.address ?? '/'
 	};
+}
+
+const NOTHING: ItemWish = {
+	kind: 'page',
+	title: '',
+	description: '',
+	address: '',
+	homeId: null,
+	position: null,
+	categoryId: null,
+	tagIds: [],
+	base: 'closed',
+	extension: null,
+	target: null,
+	showsPoster: false
+};
+
+const labels = new Map<string, Promise<string>>();
+
+/** A category or tag by its name, made once. */
+function label(kind: LabelKind, name: string): Promise<string> {
+	const key = `${kind} ${name}`;
+	const known = labels.get(key) ?? makeLabel(app, owner, kind, name);
+	labels.set(key, known);
+	return known;
+}
+
+async function make(wish: Partial<ItemWish>): Promise<string> {
+	const made = await createItem(app, owner, { ...NOTHING, ...wish });
+	if (made.kind !== 'saved') throw new Error(`${wish.title} was not made: ${made.kind}`);
+	await publish(made.itemId);
+	return made.itemId;
+}
+
+async function edit(itemId: string, wish: ItemWish): Promise<void> {
+	const edited = await agreeing((agreedTo) => editItem(app, owner, itemId, wish, agreedTo));
+	if (edited.kind !== 'saved') throw new Error(`${wish.title} was not edited`);
+}
+
+async function publish(itemId: string): Promise<void> {
+	const wish = { state: 'published' as const, publishAt: null };
+	const moved = await agreeing((agreedTo) => setState(app, owner, itemId, wish, agreedTo));
+	if (moved.kind !== 'saved') throw new Error(`${itemId} was not published`);
+}
+
+async function putUp(
+	name: string,
+	selector: Selector,
+	audiences: Audience[],
+	notice: string | null,
+	over: Partial<FenceWish> = {}
+): Promise<void> {
+	const wish: FenceWish = {
+		name,
+		isOn: true,
+		mode: 'replaces',
+		selector,
+		crossings: audiences.map((audience) => ({
+			audience,
+			window: null,
+			limits: NO_LIMITS,
+			isThroughout: false
+		})),
+		turnAway:
+			notice === null ? null : { ...SITE.turnAway, answer: { kind: 'notice', text: fromPlain(notice) } },
+		listing: 'shown',
+		...over
+	};
+	const saved = await agreeing((agreedTo) =>
+		saveFence(app, owner, { fenceId: null, revision: 1, wish, agreedTo })
+	);
+	if (saved.kind !== 'saved') throw new Error(`The fence ${name} was refused`);
+}
+
+/** The course opens a lesson a week for apprentices and at once for the others; the suppliers are for the upper two. */
+async function makeCourseAndPages(): Promise<{ lesson: string }> {
+	const of = (...keys: string[]): Audience => ({
+		kind: 'holders',
+		planIds: keys.map((key) => plans.get(key) ?? '')
+	});
+	const { title, description, address } = COURSE;
+	const courseId = await make({ kind: 'course', title, description, address, base: 'open' });
+	const lessonIds: string[] = [];
+	for (const section of COURSE.sections) {
+		const sectionId = await make({ kind: 'section', title: section.title, homeId: courseId, base: 'open' });
+		for (const lesson of section.lessons)
+			lessonIds.push(
+				await make({
+					kind: 'lesson',
+					title: lesson.title,
+					description: lesson.text,
+					homeId: sectionId,
+					categoryId: await label('category', 'Going train')
+				})
+			);
+	}
+	const lessons: Selector = { kind: 'within', collectionId: courseId, withPage: false, extensions: [] };
+	await putUp('Lessons of the pendulum clock', lessons, [of('apprentice', 'journeyman', 'patron')], null);
+	const weekly = sequence({
+		ids: lessonIds,
+		first: { count: 0, unit: 'week' },
+		step: { count: 1, unit: 'week' },
+		closes: { kind: 'never' }
+	});
+	const wishes = [...weekly].map(([id, window]) => ({ target: { kind: 'resource' as const, id }, window }));
+	await agreeing((agreedTo) => saveReleases(app, owner, plans.get('apprentice') ?? '', wishes, agreedTo));
+
+	const { suppliers, brass, visit } = PAGES;
+	const page = ({ title, address, text }: typeof visit) => ({
+		kind: 'page' as const,
+		title,
+		address,
+		description: text,
+		base: 'open' as const
+	});
+	const suppliersId = await make(page(suppliers));
+	await make({ ...page(brass), homeId: suppliersId });
+	await make(page(visit));
+	const below: Selector = { kind: 'within', collectionId: suppliersId, withPage: true, extensions: [] };
+	await putUp(
+		'Suppliers',
+		below,
+		[of('journeyman', 'patron')],
+		'Our suppliers are for those who work at the bench already.',
+		{ listing: 'left-out' }
+	);
+	await makeBatch(app, owner, {
+		name: CODES.name,
+		code: CODES.code,
+		count: 1,
+		planId: plans.get('apprentice') ?? '',
+		days: CODES.days,
+		startsAt: null,
+		endsAt: null,
+		usesPerCode: 200
+	});
+	return { lesson: `${COURSE.address}/letting-down-the-mainspring` };
 }
 
 /** Everything that people do, in the order of its days. */

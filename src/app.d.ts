@@ -1,5 +1,6 @@
-import type { Decision } from '$core/access/model';
+import type { Decision } from '$core/access/decision';
 import type { App as Stile } from '$server/app';
+import type { Look } from '$server/http/look';
 import type { Running } from '$server/instance';
 
 declare global {
@@ -9,8 +10,10 @@ declare global {
 			runner: Running['runner'];
 			/** Who is signed in. */
 			viewer: { id: string; name: string; email: string; isStaff: boolean } | null;
-			/** Where the address is an item's: taken before any load runs. */
-			access: { itemId: string; decision: Decision } | null;
+			/** Who looks, as of when: the one who is signed in, now, but for the Desk's other side. */
+			look: Look;
+			/** Taken before any load runs; `null` at addresses that cannot be fenced. */
+			access: { itemId: string | null; decision: Decision } | null;
 		}
 		interface Error {
 			message: string;

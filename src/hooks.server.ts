@@ -1,7 +1,13 @@
 import { error, redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { building } from '$app/environment';
+import { decideAddress } from '$core/access/decide';
+import { isReserved } from '$core/access/address';
+import { codeDevice } from '$server/http/cookies';
+import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/http/look';
+import { asOtherSide } from '$server/http/other-side-page';
 import { hashOf, sessionCookie } from '$server/http/sessions';
 import { running, startStile } from '$server/instance';
+import type { Standing } from '$server/rights/rights';
 
 export const init: ServerInit = async () => {
 	if (!building) await startStile(process.env);
@@ -10,40 +16,68 @@ export const init: ServerInit = async () => {
 /** Who asks, and whether they may: decided here, before any load, action or `__data.json` runs. */
 export const handle: Handle = async ({ event, resolve }) => {
 	const { app, runner } = running();
-	const path = event.url.pathname;
+	const { token: otherSide, path } = splitOtherSide(event.url.pathname);
 	const token = event.cookies.get(sessionCookie(app.settings.origin));
 	const accountId = token ? await app.rights.sessionAccount(hashOf(token)) : null;
 	const standing = accountId === null ? null : await app.rights.standing(accountId);
+	const isDesk = path === '/desk' || path.startsWith('/desk/');
 	event.locals.app = app;
 	event.locals.runner = runner;
-	event.locals.viewer = standing && {
-		id: standing.viewer.id,
-		name: standing.name,
-		email: standing.email,
-		isStaff: standing.viewer.isStaff
-	};
 	event.locals.access = null;
+	if (otherSide === null) {
+		event.locals.look = await lookOf(app, standing, codeDevice(event.cookies));
+		event.locals.viewer = standing && viewerOf(standing, standing.email);
+	} else {
+		const look = standing?.viewer.isStaff ? await otherSideLook(app, otherSide, standing.viewer.id) : null;
+		if (!look || isDesk) error(404, 'This view of the other side is not yours, or does not exist any more.');
+		if (event.request.method !== 'GET') error(405, 'The other side is for looking only.');
+		event.locals.look = look;
+		const seen = look.memberId === null ? null : await app.rights.standing(look.memberId);
+		event.locals.viewer = seen && viewerOf(seen, maskedEmail(seen.email));
+	}
 
-	const isDesk = path === '/desk' || path.startsWith('/desk/');
 	if (isDesk && path !== '/desk/first-owner' && !standing?.viewer.isStaff) {
 		if (!standing) redirect(303, `/sign-in?next=${encodeURIComponent(path)}`);
 		error(403, 'The Desk is for the people who run this site. You are signed in as a member.');
 	}
-	const item = (await app.rights.policy()).byAddress.get(path)?.item;
-	if (item) {
-		event.locals.access = {
-			itemId: item.id,
-			decision: await app.rights.decide(standing?.viewer.id ?? null, item.id)
-		};
-	}
-	const response = await resolve(event);
-	response.headers.set('x-content-type-options', 'nosniff');
-	response.headers.set('x-frame-options', 'DENY');
-	// Not `no-referrer`: a browser then sends `Origin: null` with forms, which the origin check refuses.
-	response.headers.set('referrer-policy', 'same-origin');
-	if (standing || item) response.headers.set('cache-control', 'private, no-store');
-	return response;
+	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
+	const response = await resolve(
+		event,
+		event.locals.look.otherSide ? { transformPageChunk: asOtherSide(event.locals.look.otherSide.prefix) } : {}
+	);
+	return withHeaders(response, event.locals.look);
 };
+
+async function accessTo(look: Look, path: string): Promise<App.Locals['access']> {
+	const resource = look.policy.byAddress.get(path);
+	const { app } = running();
+	return {
+		itemId: resource?.id ?? null,
+		decision: resource
+			? await decideIn(app, look, resource.id)
+			: decideAddress(look.policy, look.viewer, path, look.now)
+	};
+}
+
+function viewerOf({ viewer, name }: Standing, email: string) {
+	return { id: viewer.id, name, email, isStaff: viewer.isStaff };
+}
+
+function withHeaders(response: Response, { otherSide }: Look): Response {
+	const { headers } = response;
+	headers.set('x-content-type-options', 'nosniff');
+	headers.set('x-frame-options', otherSide ? 'SAMEORIGIN' : 'DENY');
+	// Not `no-referrer`: a browser then sends `Origin: null` with forms, which the origin check refuses.
+	headers.set('referrer-policy', 'same-origin');
+	// The same for every page, so that one that hides itself cannot be told from one that does not exist.
+	headers.set('cache-control', 'private, no-store');
+	if (otherSide) {
+		headers.delete('set-cookie');
+		const location = headers.get('location');
+		if (location?.startsWith('/')) headers.set('location', otherSide.prefix + location);
+	}
+	return response;
+}
 
 export const handleError: HandleServerError = ({ error: cause, event, status, message }) => {
 	if (status === 404) return { message };

@@ -9,7 +9,9 @@ import { readSettings } from '../../src/server/settings';
 import { transact } from '../../src/server/transact';
 import { makeFirstOwner, offerOwnership } from '../../src/server/usecases/accounts/first-owner';
 import { saveFence } from '../../src/server/usecases/fences/save-fence';
-import { setPublished } from '../../src/server/usecases/library/edit-item';
+import { NO_LIMITS } from '../../src/core/access/model';
+import { agreeing } from '../../src/server/usecases/access/rehearsed-save';
+import { setState } from '../../src/server/usecases/library/edit-item';
 import { receiveVideo } from '../../src/server/usecases/library/receive-video';
 import { createPlan } from '../../src/server/usecases/plans/save-plan';
 import { beginOrder } from '../../src/server/usecases/sales/begin-order';
@@ -39,21 +41,41 @@ export async function makeShop(settings: Record<string, string>, folder: string)
 			price,
 			unit: 'month' as const,
 			isPublic: true,
-			isOnSale: true
+			isOnSale: true,
+			afterLapse: 'on' as const,
+			ladder: null,
+			rung: 1
 		};
 		const planId = await createPlan(app, null, plan);
 		const received = await receiveVideo(app, null, { path: film(folder), name: 'wheel.mp4' });
 		if (!received.ok) throw new Error(received.code);
 		await stile.runner.runDue('media');
-		await saveFence(app, null, null, {
-			name: 'Wheel',
-			isOn: true,
-			mode: 'replaces',
-			itemIds: [received.itemId],
-			audiences: [{ kind: 'holders', planIds: [planId] }],
-			turnAway: { kind: 'notice', text: 'The workshop opens this film.' }
-		});
-		await setPublished(app, null, received.itemId, true);
+		await agreeing((agreedTo) =>
+			saveFence(app, null, {
+				fenceId: null,
+				revision: 1,
+				agreedTo,
+				wish: {
+					name: 'Wheel',
+					isOn: true,
+					mode: 'replaces',
+					selector: { kind: 'items', itemIds: [received.itemId] },
+					crossings: [
+						{
+							audience: { kind: 'holders', planIds: [planId] },
+							window: null,
+							limits: NO_LIMITS,
+							isThroughout: false
+						}
+					],
+					turnAway: null,
+					listing: 'shown'
+				}
+			})
+		);
+		await agreeing((agreedTo) =>
+			setState(app, null, received.itemId, { state: 'published', publishAt: null }, agreedTo)
+		);
 		await buy(app);
 		const member = await accountByEmail(app.db, BUYER);
 		if (!member) throw new Error('The member was not made');

@@ -6,7 +6,7 @@
 import { sql } from 'drizzle-orm';
 import type { Actor, App } from './app';
 import { isWorthRepeating, type Tx } from './db/connect';
-import { CONTENT } from './rights/rights';
+import { CONTENT, DEVICES } from './rights/rights';
 import { writePolicyVersion } from './db/queries/policy';
 import { audit, jobs, type Queue } from './db/schema/running';
 import { rightsChanges, rightsCounter } from './db/schema/access';
@@ -43,6 +43,8 @@ export interface Work {
 	policyChanged(cause: string): void;
 	/** Only what is shown changed: titles, pictures, words. */
 	contentChanged(): void;
+	/** A device that nobody is signed in on redeemed a code. */
+	devicesChanged(): void;
 }
 
 const TRIES = 4;
@@ -99,10 +101,11 @@ async function once<T>(app: App, actor: Actor, body: (work: Work) => Promise<T>)
 			},
 			standingChanged: (memberId) => void changed.add(memberId),
 			policyChanged: (cause) => void (policyCause = cause),
-			contentChanged: () => void changed.add(CONTENT)
+			contentChanged: () => void changed.add(CONTENT),
+			devicesChanged: () => void changed.add(DEVICES)
 		});
 		if (policyCause !== null) {
-			await writePolicyVersion(tx, app.clock.wall(), policyCause);
+			await writePolicyVersion(tx, now, policyCause);
 			changed.add(null);
 		}
 		if (changed.size > 0) await countRights(tx, [...changed]);

@@ -162,7 +162,10 @@ describe('renewing, lapsing, cancelling', () => {
 			price: { minor: 9900, currency: 'EUR' },
 			unit: 'month',
 			isPublic: true,
-			isOnSale: true
+			isOnSale: true,
+			afterLapse: 'on',
+			ladder: null,
+			rung: 1
 		});
 		await passDays(world, 95);
 		const paid = await paymentsOf(world.app.db, memberId);

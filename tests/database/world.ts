@@ -10,7 +10,9 @@ import { accountByEmail } from '$server/db/queries/members';
 import { items, assets, placements } from '$server/db/schema/library';
 import type { PaymentFact, Payments } from '$server/ports/payments';
 import { readSettings } from '$server/settings';
-import { saveFence } from '$server/usecases/fences/save-fence';
+import { NO_LIMITS } from '$core/access/model';
+import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { advanceClock } from '$server/usecases/running/advance-clock';
 import { beginOrder, type BegunOrder } from '$server/usecases/sales/begin-order';
@@ -114,6 +116,23 @@ export async function makeWorld(): Promise<World> {
 	};
 }
 
+export const FENCE: FenceWish = {
+	name: 'Wheel',
+	isOn: true,
+	mode: 'replaces',
+	selector: { kind: 'everything' },
+	crossings: [],
+	turnAway: null,
+	listing: 'shown'
+};
+
+export const holding = (planId: string): FenceWish['crossings'][number] => ({
+	audience: { kind: 'holders', planIds: [planId] },
+	window: null,
+	limits: NO_LIMITS,
+	isThroughout: false
+});
+
 /** A published video behind a fence that one plan crosses. */
 export async function makeShop({ app }: World, { minor = 1200 } = {}) {
 	const planId = await createPlan(app, null, {
@@ -122,22 +141,25 @@ export async function makeShop({ app }: World, { minor = 1200 } = {}) {
 		price: { minor, currency: 'EUR' },
 		unit: 'month',
 		isPublic: true,
-		isOnSale: true
+		isOnSale: true,
+		afterLapse: 'on',
+		ladder: null,
+		rung: 1
 	});
 	const itemId = await makeVideo(app, '/videos/wheel');
-	const saved = await saveFence(app, null, null, {
-		name: 'Wheel',
-		isOn: true,
-		mode: 'replaces',
-		itemIds: [itemId],
-		audiences: [{ kind: 'holders', planIds: [planId] }],
-		turnAway: null
-	});
-	if (!saved.ok) throw new Error(saved.code);
+	const saved = await agreeing((agreedTo) =>
+		saveFence(app, null, {
+			fenceId: null,
+			revision: 1,
+			agreedTo,
+			wish: { ...FENCE, selector: { kind: 'items', itemIds: [itemId] }, crossings: [holding(planId)] }
+		})
+	);
+	if (saved.kind !== 'saved') throw new Error(saved.kind);
 	return { planId, itemId, fenceId: saved.fenceId, slug: 'workshop' };
 }
 
-async function makeVideo(app: Stile['app'], address: string): Promise<string> {
+export async function makeVideo(app: Stile['app'], address: string): Promise<string> {
 	return transact(app, null, async (work) => {
 		const [asset] = await work.tx
 			.insert(assets)

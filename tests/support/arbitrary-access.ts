@@ -118,7 +118,7 @@ const selector: fc.Arbitrary<Selector> = fc.oneof(
 		kind: fc.constant('within' as const),
 		collectionId: fc.constantFrom('course', 'section', 'shelf'),
 		withPage: fc.boolean(),
-		extensions: fc.constantFrom([], ['pdf'])
+		extensions: fc.constantFrom<string[]>([], ['pdf'])
 	}),
 	fc.constant({ kind: 'category' as const, categoryId: 'strip' }),
 	fc.constant({ kind: 'tag' as const, tagId: 'oil' }),

@@ -12,6 +12,7 @@ export const RESERVED_SEGMENTS: ReadonlySet<string> = new Set([
 	'account',
 	'api',
 	'checkout',
+	'code',
 	'desk',
 	'embed',
 	'enter',
@@ -20,14 +21,19 @@ export const RESERVED_SEGMENTS: ReadonlySet<string> = new Set([
 	'feeds',
 	'healthz',
 	'media',
+	'other-side',
 	'plans',
 	'readyz',
 	'robots.txt',
 	'sign-in',
 	'sign-out',
 	'sign-up',
+	'sitemap.xml',
 	'thanks'
 ]);
+
+/** First segments of lists that Stile makes: they can be fenced, but not given to an item. */
+export const LIST_SEGMENTS: ReadonlySet<string> = new Set(['categories', 'tags']);
 
 /** Longest path that is taken, in characters after decoding. */
 export const MAX_PATH_LENGTH = 700;
@@ -36,9 +42,14 @@ export type NormalisedPath =
 	| { ok: true; path: string }
 	| { ok: false; code: 'bad-escape' | 'control-character' | 'no-slash' | 'too-long' };
 
+/** Segments of unreserved characters that do not begin with a dot. */
+const PLAIN = /^(?:\/[A-Za-z0-9_~-][A-Za-z0-9._~-]*)+$/;
+
 /** @param raw the path as it came, percent-encoded, without query or fragment */
 export function normalisePath(raw: string): NormalisedPath {
 	if (!raw.startsWith('/')) return { ok: false, code: 'no-slash' };
+	// Most addresses are plain, and then they are normal as they stand.
+	if (PLAIN.test(raw) && raw.length <= MAX_PATH_LENGTH) return { ok: true, path: raw };
 	let decoded: string;
 	try {
 		decoded = decodeURIComponent(raw).normalize('NFC');
@@ -61,6 +72,11 @@ export function normalisePath(raw: string): NormalisedPath {
 /** Whether the first segment of a normalised path is Stile's own. By segment, not by prefix: `/plans-for-spring` is free. */
 export function isReserved(path: string): boolean {
 	return RESERVED_SEGMENTS.has(path.split('/', 2)[1] ?? '');
+}
+
+/** Whether an item may have this normalised path. */
+export function isFree(path: string): boolean {
+	return path !== '/' && !isReserved(path) && !LIST_SEGMENTS.has(path.split('/', 2)[1] ?? '');
 }
 
 /** Words for an address, from a title: `Truing a Wheel – Part 2` becomes `truing-a-wheel-part-2`. May be empty. */

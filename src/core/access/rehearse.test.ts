@@ -84,19 +84,6 @@ describe('a rehearsal', () => {
 		expect(run(open, base)).toMatchObject({ becomesPublic: [], closesToPublic: ['lesson'] });
 	});
 
-	it('ends when nobody waits for it', () => {
-		const moved = { ...base, fences: [] };
-		const ask = {
-			before: compile(base),
-			after: compile(moved),
-			groups: groupByStanding([wren], new Set()),
-			from: JOINED
-		};
-		expect(() => rehearse({ ...ask, assume: 'renewals-go-on', isCancelled: () => true })).toThrow(
-			'Cancelled'
-		);
-	});
-
 	it('equals the timelines before and after, by brute force on small populations', () => {
 		let found = 0;
 		fc.assert(

@@ -59,15 +59,24 @@ export interface RehearsalAsk {
 	groups: readonly Group[];
 	from: Instant;
 	assume: Assumption;
-	/** Asked now and then; a rehearsal that nobody waits for ends. */
-	isCancelled?: () => boolean;
 }
 
-export class RehearsalCancelled extends Error {
-	readonly code = 'rehearsal-cancelled';
+/** Groups looked at between two pauses. */
+const AT_ONCE = 2048;
+
+export function rehearse(ask: RehearsalAsk): Rehearsal {
+	const work = rehearsing(ask);
+	for (let step = work.next(); ; step = work.next()) if (step.done) return step.value;
 }
 
-export function rehearse({ before, after, groups, from, assume, isCancelled }: RehearsalAsk): Rehearsal {
+/** In pieces, so that whoever runs it can do other things between them, or stop. */
+export function* rehearsing({
+	before,
+	after,
+	groups,
+	from,
+	assume
+}: RehearsalAsk): Generator<void, Rehearsal> {
 	const classes = changedClasses(before, after);
 	const effects: RehearsedEffect[] = [];
 	const happensTo: Record<EffectKind, Set<number>> = {
@@ -79,7 +88,7 @@ export function rehearse({ before, after, groups, from, assume, isCancelled }: R
 	const plansOf = groups.map(({ viewer }) => new Set(viewer.grants.map((grant) => grant.planId)));
 	for (const one of classes) {
 		for (let group = 0; group < groups.length; group++) {
-			if (isCancelled && group % 4096 === 0 && isCancelled()) throw new RehearsalCancelled('Cancelled');
+			if (group % AT_ONCE === AT_ONCE - 1) yield;
 			const viewer = groups[group]?.viewer;
 			if (!viewer || !concerns(one, viewer, plansOf[group])) continue;
 			for (const effect of compare(before, after, assuming(viewer, assume), one.id, from)) {

@@ -36,7 +36,8 @@ const EVENTS: SubscriptionEvent[] = [
 	{ kind: 'cancel' },
 	{ kind: 'resume' },
 	{ kind: 'refunded', period: 2 },
-	{ kind: 'disputed', period: 2 }
+	{ kind: 'disputed', period: 2 },
+	{ kind: 'stop' }
 ];
 
 /** Rows are states, columns are events; the cell is the next state, or why nothing moved. */
@@ -49,18 +50,49 @@ const TABLE: Record<SubscriptionState['kind'], string[]> = {
 		'ending',
 		'not-cancelled',
 		'ended',
+		'ended',
 		'ended'
 	],
-	renewing: ['other-period', 'renewing', 'active', 'renewing', 'ended', 'not-cancelled', 'ended', 'ended'],
-	ending: ['ended', 'other-period', 'already-so', 'other-period', 'already-so', 'active', 'ended', 'ended'],
-	ended: ['has-ended', 'has-ended', 'ended', 'has-ended', 'has-ended', 'has-ended', 'has-ended', 'has-ended']
+	renewing: [
+		'other-period',
+		'renewing',
+		'active',
+		'renewing',
+		'ended',
+		'not-cancelled',
+		'ended',
+		'ended',
+		'ended'
+	],
+	ending: [
+		'ended',
+		'other-period',
+		'already-so',
+		'other-period',
+		'already-so',
+		'active',
+		'ended',
+		'ended',
+		'ended'
+	],
+	ended: [
+		'has-ended',
+		'has-ended',
+		'ended',
+		'has-ended',
+		'has-ended',
+		'has-ended',
+		'has-ended',
+		'has-ended',
+		'has-ended'
+	]
 };
 
 describe('every pair of state and event has an answer', () => {
 	const pairs = STATES.flatMap((state) =>
 		EVENTS.map((event, i) => [state.kind, event.kind, state, event, i] as const)
 	);
-	expect(pairs).toHaveLength(32);
+	expect(pairs).toHaveLength(36);
 	test.each(pairs)('%s, %s', (kind, _, state, event, i) => {
 		const result = move(state, event);
 		expect(result.kind === 'moved' ? result.state.kind : result.why).toBe(TABLE[kind][i]);
@@ -161,7 +193,7 @@ describe('properties', () => {
 			period: fc.integer({ min: 0, max: 3 }),
 			attempt: fc.integer({ min: 1, max: 4 })
 		}),
-		fc.record({ kind: fc.constantFrom('cancel', 'resume') })
+		fc.record({ kind: fc.constantFrom('cancel', 'resume', 'stop') })
 	) as fc.Arbitrary<SubscriptionEvent>;
 	const next = (state: SubscriptionState, e: SubscriptionEvent) => {
 		const result = move(state, e);

@@ -45,6 +45,8 @@ export type SubscriptionEvent =
 	| { kind: 'captured'; period: number }
 	| { kind: 'declined'; period: number; attempt: number }
 	| { kind: 'cancel' }
+	/** The publisher ends it now, paid or not. */
+	| { kind: 'stop' }
 	| { kind: 'resume' }
 	| { kind: 'refunded'; period: number }
 	| { kind: 'disputed'; period: number };
@@ -92,6 +94,8 @@ export function transition({ terms, state }: Subscription, event: SubscriptionEv
 			return declined(terms, state, event);
 		case 'cancel':
 			return cancel(terms, state);
+		case 'stop':
+			return stop(state);
 		case 'resume':
 			return resume(terms, state);
 		case 'refunded':
@@ -183,6 +187,15 @@ function cancel(terms: SubscriptionTerms, state: SubscriptionState): Transition 
 			{ kind: 'grant-until', until: paidUntil(terms, state.period) },
 			{ kind: 'tell', message: 'cancelled' }
 		]
+	};
+}
+
+function stop(state: SubscriptionState): Transition {
+	if (state.kind === 'ended') return { kind: 'ignored', why: 'has-ended' };
+	return {
+		kind: 'moved',
+		state: { kind: 'ended', period: state.period, why: 'cancelled' },
+		effects: [{ kind: 'end-grant' }, { kind: 'tell', message: 'cancelled' }]
 	};
 }
 

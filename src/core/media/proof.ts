@@ -14,7 +14,8 @@ export interface Proof {
 	memberId: string | null;
 	/** The member's epoch: proofs of an older epoch are void. */
 	epoch: number;
-	purpose: 'stream';
+	/** `teaser`: only the first seconds, for those who may not see the rest. */
+	purpose: 'stream' | 'teaser';
 	/** By the wall clock. */
 	end: Instant;
 	/** Which signing key made the tag. */
@@ -48,7 +49,7 @@ export function decodeProof(payload: string): Proof | null {
 	}
 	if (!Array.isArray(fields) || fields.length !== 7) return null;
 	const [keyId, purpose, itemId, assetId, memberId, epoch, end] = fields as unknown[];
-	if (typeof keyId !== 'string' || purpose !== 'stream') return null;
+	if (typeof keyId !== 'string' || (purpose !== 'stream' && purpose !== 'teaser')) return null;
 	if (typeof itemId !== 'string' || typeof assetId !== 'string') return null;
 	if (memberId !== null && typeof memberId !== 'string') return null;
 	if (!Number.isSafeInteger(epoch) || !Number.isSafeInteger(end)) return null;

@@ -33,6 +33,17 @@ export function keyGroupOf(segment: number): number {
 	return Math.floor(segment / SEGMENTS_PER_KEY);
 }
 
+/** The part of a variant that begins within the first seconds: what a teaser shows. */
+export function firstSeconds(variant: Variant, seconds: number): Variant {
+	let start = 0;
+	const kept = variant.segmentSeconds.filter((length) => {
+		const isWithin = start < seconds;
+		start += length;
+		return isWithin;
+	});
+	return { ...variant, segmentSeconds: kept };
+}
+
 /**
  * The context that a stream key is derived for (HKDF's `info`, RFC 5869): a label and fields, each with its length in
  * front as 4 bytes, so that no two different lists of fields give the same bytes.

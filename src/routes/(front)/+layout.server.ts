@@ -1,13 +1,14 @@
+import { splitOtherSide } from '$server/http/look';
 import type { LayoutServerLoad } from './$types';
 
-export const load: LayoutServerLoad = async ({ locals }) => {
+export const load: LayoutServerLoad = async ({ locals, url }) => {
 	const site = await locals.app.site();
+	const { look, viewer } = locals;
 	return {
 		site: { name: site.siteName, zone: site.zone, statementName: site.statementName },
-		viewer: locals.viewer && {
-			name: locals.viewer.name,
-			email: locals.viewer.email,
-			isStaff: locals.viewer.isStaff
-		}
+		viewer: viewer && { name: viewer.name, email: viewer.email, isStaff: viewer.isStaff },
+		/** The path as members know it. */
+		path: splitOtherSide(url.pathname).path,
+		otherSide: look.otherSide && { label: look.otherSide.label, at: look.now }
 	};
 };

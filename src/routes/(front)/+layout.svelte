@@ -1,9 +1,9 @@
 <script lang="ts">
-	import { page } from '$app/state';
+	import { formatMoment } from '$ui/wording/time';
 
 	let { data, children } = $props();
 
-	const next = $derived(page.url.pathname === '/' ? '' : `?next=${encodeURIComponent(page.url.pathname)}`);
+	const next = $derived(data.path === '/' ? '' : `?next=${encodeURIComponent(data.path)}`);
 </script>
 
 <a href="#content" class="sr-only focus:not-sr-only">To the content</a>
@@ -19,7 +19,12 @@
 				<a href="/sign-in{next}" class="text-ink">Sign in</a>
 			{/if}
 		</nav>
-		{#if data.viewer?.isStaff}
+		{#if data.otherSide}
+			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm" role="note">
+				The other side, as {data.otherSide.label} on {formatMoment(data.otherSide.at, data.site.zone)}. For
+				looking only.
+			</p>
+		{:else if data.viewer?.isStaff}
 			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm">
 				You are signed in as staff and see everything. Members do not: look in a private window.
 			</p>

@@ -1,33 +1,19 @@
-import { publishedList } from '$server/db/queries/library';
+import { listFor } from '$server/http/lists';
 import { offersFor } from '$server/http/offers';
+import { denialOf } from '$server/http/pass';
 import { shownPlans } from '$server/http/shown';
-import { mayShowPoster } from '$server/http/media';
 import type { PageServerLoad } from './$types';
 
 const SHOWN = 60;
 
-/** The catalogue. Each item is decided: what is absent for this viewer does not stand here either. */
-export const load: PageServerLoad = async ({ locals: { app, viewer } }) => {
-	const viewerId = viewer?.id ?? null;
-	const rows = await publishedList(app.db, SHOWN);
-	const items = await Promise.all(
-		rows.map(async ({ item, seconds }) => {
-			const decision = await app.rights.decide(viewerId, item.id);
-			if (decision.verdict !== 'open' && decision.turnAway.kind === 'absent') return null;
-			const poster = (await mayShowPoster(app, viewerId, item.id)) ? `/media/poster/${item.id}` : null;
-			return {
-				id: item.id,
-				title: item.title,
-				address: item.address,
-				seconds,
-				verdict: decision.verdict,
-				poster
-			};
-		})
-	);
+/** What stands in a collection or below a page is listed there, and not on the front page too. */
+export const load: PageServerLoad = async ({ locals }) => {
+	const { app, look } = locals;
+	const denial = await denialOf(locals, '/');
 	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && plan.isOnSale);
-	return {
-		items: items.filter((item) => item !== null),
-		offers: await offersFor(app, viewerId, plans, null)
-	};
+	const items = denial
+		? []
+		: await listFor(app, look, (item) => item.homeId === null && item.address !== null);
+	const offered = denial ? plans.filter(({ id }) => denial.openedBy.includes(id)) : plans;
+	return { denial, items: items.slice(0, SHOWN), offers: offersFor(look, offered, null) };
 };

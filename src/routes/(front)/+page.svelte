@@ -1,7 +1,7 @@
 <script lang="ts">
+	import ItemGrid from '$ui/components/ItemGrid.svelte';
+	import Notice from '$ui/components/Notice.svelte';
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
-	import StateMark from '$ui/components/StateMark.svelte';
-	import { formatLength } from '$ui/wording/time';
 
 	let { data } = $props();
 </script>
@@ -9,32 +9,17 @@
 <svelte:head><title>{data.site.name}</title></svelte:head>
 
 <h1 class="mb-6">{data.site.name}</h1>
-{#if data.items.length === 0}
-	<p class="sheet p-6 pt-7">Nothing is published yet.</p>
+{#if data.denial}
+	<Notice
+		denial={data.denial}
+		title={data.site.name}
+		member={data.viewer?.name ?? null}
+		plans={data.offers}
+		zone={data.site.zone}
+		path={data.path}
+	/>
 {:else}
-	<ul class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
-		{#each data.items as item (item.id)}
-			<li class="sheet flex flex-col">
-				<a href={item.address} class="block text-ink no-underline hover:underline">
-					{#if item.poster}
-						<img
-							src={item.poster}
-							alt=""
-							class="aspect-video w-full rounded-t-sheet object-cover"
-							loading="lazy"
-						/>
-					{:else}
-						<span class="block aspect-video w-full rounded-t-sheet bg-sunk"></span>
-					{/if}
-					<span class="block px-4 pt-3 font-semibold">{item.title}</span>
-				</a>
-				<p class="mt-auto flex items-center justify-between px-4 pt-1 pb-3 text-sm">
-					<StateMark verdict={item.verdict} />
-					{#if item.seconds}<span class="text-quiet">{formatLength(item.seconds)}</span>{/if}
-				</p>
-			</li>
-		{/each}
-	</ul>
+	<ItemGrid items={data.items} zone={data.site.zone} />
 {/if}
 
 {#if data.offers.length > 0}

@@ -42,6 +42,18 @@ export function localKeys(masterKey: Buffer, keyId: string): Keys {
 			const proof = decodeProof(payload);
 			return proof?.keyId === keyId ? proof : null;
 		},
+		signText(purpose, text) {
+			const payload = Buffer.from(text).toString('base64url');
+			return `${payload}.${tagOf(`${purpose}.${payload}`).toString('base64url')}`;
+		},
+		readText(purpose, signed) {
+			const [payload = '', tag = '', ...rest] = signed.split('.');
+			const given = Buffer.from(tag, 'base64url');
+			const expected = tagOf(`${purpose}.${payload}`);
+			if (rest.length > 0 || given.length !== expected.length || !timingSafeEqual(given, expected))
+				return null;
+			return Buffer.from(payload, 'base64url').toString('utf8');
+		},
 		newSecret() {
 			const nonce = randomBytes(NONCE_BYTES);
 			const cipher = createCipheriv('aes-256-gcm', wrappingKey, nonce);

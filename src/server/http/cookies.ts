@@ -1,5 +1,5 @@
 import type { Cookies } from '@sveltejs/kit';
-import { newToken, sessionCookie, type NewSession } from './sessions';
+import { hashOf, newToken, sessionCookie, type NewSession } from './sessions';
 
 const DEVICE_COOKIE = 'stile_order';
 const DEVICE_DAYS = 1;
@@ -23,6 +23,23 @@ export function deviceToken(cookies: Cookies, origin: string): string {
 
 export function knownDevice(cookies: Cookies): string | null {
 	return cookies.get(DEVICE_COOKIE) ?? null;
+}
+
+/** On devices where codes were redeemed while nobody was signed in. */
+export const CODE_COOKIE = 'stile_code';
+const CODE_DAYS = 400;
+
+/** Hash of the device on which codes were redeemed while nobody was signed in; `null` where none were. */
+export function codeDevice(cookies: Cookies): string | null {
+	const token = cookies.get(CODE_COOKIE);
+	return token ? hashOf(token) : null;
+}
+
+/** The same, and from now on there is one. */
+export function markCodeDevice(cookies: Cookies, origin: string): string {
+	const token = cookies.get(CODE_COOKIE) ?? newToken();
+	cookies.set(CODE_COOKIE, token, { ...attributes(origin), maxAge: CODE_DAYS * 86_400 });
+	return hashOf(token);
 }
 
 function attributes(origin: string) {

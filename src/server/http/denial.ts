@@ -1,10 +1,13 @@
 import { error, redirect } from '@sveltejs/kit';
-import type { Decision, Standing } from '$core/access/model';
+import type { Denied, Verdict } from '$core/access/decision';
+import type { Standing, Teaser, TurnAway } from '$core/access/model';
+import { fromPlain, type RichText } from '$core/access/rich-text';
 
 export interface Denial {
-	verdict: Exclude<Decision, { verdict: 'open' }>['verdict'];
+	verdict: Exclude<Verdict, 'open'>;
 	standing: Standing;
-	notice: string;
+	text: RichText;
+	teaser: Teaser;
 	openedBy: string[];
 	opensAt: number | null;
 }
@@ -12,24 +15,22 @@ export interface Denial {
 export const NO_SUCH_PAGE = 'There is no page at this address.';
 
 /** Answers a decision that is not open: no such page, somewhere else, or a notice to show in place of the content. */
-export function answerDenial(
-	decision: Exclude<Decision, { verdict: 'open' }>,
-	path: string,
-	isSignedIn: boolean,
-	defaultNotice: string
-): Denial {
-	const { verdict, standing, openedBy, opensAt, turnAway } = decision;
-	const denial = { verdict, standing, openedBy, opensAt };
-	switch (turnAway.kind) {
+export function answerDenial(decision: Denied, path: string, isSignedIn: boolean, site: TurnAway): Denial {
+	const { verdict, standing, openedBy, opensAt, teaser, answer } = decision;
+	const denial = { verdict, standing, openedBy, opensAt, teaser };
+	switch (answer.kind) {
 		case 'absent':
-			error(404, NO_SUCH_PAGE);
-		// eslint-disable-next-line no-fallthrough -- error() does not return
+			return error(404, NO_SUCH_PAGE);
 		case 'sent':
-			// A member without the plan is never sent to sign in: they are.
-			if (turnAway.to === '/sign-in' && isSignedIn) return { ...denial, notice: defaultNotice };
-			redirect(303, `${turnAway.to}?next=${encodeURIComponent(path)}`);
-		// eslint-disable-next-line no-fallthrough -- redirect() does not return
+			// A member without the plan is never sent to sign in: they are. Nor is anybody sent to where they are.
+			if ((answer.to === '/sign-in' && isSignedIn) || answer.to === path)
+				return { ...denial, text: siteText(site) };
+			return redirect(303, `${answer.to}?next=${encodeURIComponent(path)}`);
 		case 'notice':
-			return { ...denial, notice: turnAway.text };
+			return { ...denial, text: answer.text };
 	}
+}
+
+function siteText({ answer }: TurnAway): RichText {
+	return answer.kind === 'notice' ? answer.text : fromPlain('This is for members.');
 }

@@ -14,6 +14,8 @@ export type Front = (req: IncomingMessage, res: ServerResponse) => Promise<boole
 
 /** Called by machines, which send no origin and prove themselves otherwise. */
 export const NOTIFICATION_PATH = '/api/payments/notifications';
+/** Called with an API key, which no browser adds by itself. */
+const API_PREFIX = '/api/v1/';
 
 const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
@@ -34,7 +36,8 @@ export function createFront(app: App): Front {
 			res.writeHead(308, { location: origin + normal.path + (query === undefined ? '' : `?${query}`) }).end();
 			return true;
 		}
-		if (!isSafe && normal.path !== NOTIFICATION_PATH && req.headers.origin !== app.settings.origin) {
+		const isForMachines = normal.path === NOTIFICATION_PATH || normal.path.startsWith(API_PREFIX);
+		if (!isSafe && !isForMachines && req.headers.origin !== app.settings.origin) {
 			return text(
 				res,
 				403,

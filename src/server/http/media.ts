@@ -9,12 +9,18 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { pipeline } from 'node:stream/promises';
 import { masterPlaylist, mediaPlaylist, PLAYLIST_TYPE } from '$core/media/playlist';
 import { proofEnd, type Proof } from '$core/media/proof';
-import { keyGroupOf, type PreparedStream } from '$core/media/stream';
+import { firstSeconds, keyGroupOf, type PreparedStream } from '$core/media/stream';
+import type { Decision, Denied } from '$core/access/decision';
 import type { App } from '../app';
 import { cookieValue, hashOf, sessionCookie } from './sessions';
-import { shownItem } from './shown';
+import { shownItem, type ShownItem } from './shown';
+import type { Look } from './look';
+import { takeUse } from '../usecases/library/take-use';
+import { CODE_COOKIE } from './cookies';
 
 type Refusal = 401 | 403 | 404;
+
+type Admitted = { ok: true; seconds: number | null; isCounted: boolean } | { ok: false; status: Refusal };
 
 /** What of an asset's stream is needed to serve it. */
 interface Served {
@@ -28,25 +34,32 @@ const STREAM_PATH =
 	/^\/media\/stream\/([A-Za-z0-9_.-]+)\/(?:(master\.m3u8)|(v\d|a)\/(index\.m3u8|init\.mp4|(\d{1,6})\.m4s|(\d{1,6})\.key))$/;
 const POSTER_PATH = /^\/media\/poster\/([0-9a-f-]{36})$/;
 
-/** The address of the stream's master playlist, for a member (or a stranger: `null`) whose decision is open. */
+/** The address of the stream's master playlist for whoever looks; `null` where there is nothing to play for them. */
 export async function streamAddress(
 	app: App,
-	itemId: string,
-	memberId: string | null
+	look: Look,
+	decision: Decision,
+	{ item, asset }: ShownItem
 ): Promise<string | null> {
-	const decision = await app.rights.decide(memberId, itemId);
-	const asset = (await shownItem(app, itemId))?.asset;
-	if (decision.verdict !== 'open' || asset?.state !== 'ready') return null;
-	const standing = memberId === null ? null : await app.rights.standing(memberId);
+	if (asset?.state !== 'ready' || look.otherSide) return null;
+	const isTeaser = decision.verdict !== 'open' && teaserSeconds(decision) !== null;
+	if (decision.verdict !== 'open' && !isTeaser) return null;
+	const standing = look.memberId === null ? null : await app.rights.standing(look.memberId);
 	const signed = app.keys.sign({
-		itemId,
+		itemId: item.id,
 		assetId: asset.id,
-		memberId,
+		memberId: look.memberId,
 		epoch: standing?.epoch ?? 0,
-		purpose: 'stream',
+		purpose: isTeaser ? 'teaser' : 'stream',
 		end: proofEnd(decision.until, app.clock.business(), app.clock.wall())
 	});
 	return `/media/stream/${signed}/master.m3u8`;
+}
+
+/** How much of a stream those who are turned away may see. */
+function teaserSeconds(decision: Denied): number | null {
+	const { answer, teaser } = decision;
+	return answer.kind === 'notice' && teaser.kind === 'seconds' ? teaser.count : null;
 }
 
 export function mediaHandler(app: App) {
@@ -68,26 +81,43 @@ export function mediaHandler(app: App) {
 		return token !== null && (await app.rights.sessionAccount(hashOf(token))) === proof.memberId;
 	}
 
-	async function refusalOf(req: IncomingMessage, proof: Proof | null): Promise<Refusal | null> {
-		if (!proof) return 404;
-		if (app.clock.wall() >= proof.end) return 403;
+	/** What a proof still opens at this moment; `seconds` where it is only the beginning. */
+	async function admit(req: IncomingMessage, proof: Proof | null): Promise<Admitted> {
+		if (!proof) return { ok: false, status: 404 };
+		if (app.clock.wall() >= proof.end) return { ok: false, status: 403 };
 		const standing = proof.memberId === null ? null : await app.rights.standing(proof.memberId);
-		if (proof.memberId !== null && standing?.epoch !== proof.epoch) return 403;
-		const decision = await app.rights.decide(proof.memberId, proof.itemId);
-		if (decision.verdict !== 'open') return 403;
-		return (await isOwnDevice(req, proof)) ? null : 401;
+		if (proof.memberId !== null && standing?.epoch !== proof.epoch) return { ok: false, status: 403 };
+		const viewer = standing?.viewer ?? (await app.rights.stranger(deviceOf(req)));
+		const decision = await app.rights.decideFor(viewer, proof.itemId);
+		const seconds =
+			decision.verdict === 'open' || proof.purpose === 'stream' ? null : teaserSeconds(decision);
+		if (decision.verdict !== 'open' && seconds === null) return { ok: false, status: 403 };
+		if (!(await isOwnDevice(req, proof))) return { ok: false, status: 401 };
+		const isCounted =
+			decision.verdict === 'open' && decision.allowedBy.by === 'crossing' && decision.allowedBy.isCounted;
+		return { ok: true, seconds, isCounted };
 	}
 
 	async function stream(req: IncomingMessage, res: ServerResponse, match: RegExpExecArray): Promise<void> {
 		const [, signed = '', master, variantId, , segment, keyGroup] = match;
 		const proof = app.keys.verify(signed);
-		const refusal = await refusalOf(req, proof);
-		if (refusal || !proof) return refuse(res, refusal ?? 404);
+		const admitted = await admit(req, proof);
+		if (!admitted.ok || !proof) return refuse(res, admitted.ok ? 404 : admitted.status);
 		const found = await servedOf(proof.itemId, proof.assetId);
 		if (!found) return refuse(res, 404);
-		if (master) return send(res, PLAYLIST_TYPE, Buffer.from(masterPlaylist(found.stream)));
-		const variant = found.stream.variants.find((v) => v.id === variantId);
-		if (!variant) return refuse(res, 404);
+		if (master) {
+			// A use begins where content is delivered, not where a link is opened.
+			if (
+				admitted.isCounted &&
+				proof.memberId !== null &&
+				!(await takeUse(app, proof.memberId, proof.itemId))
+			)
+				return refuse(res, 403);
+			return send(res, PLAYLIST_TYPE, Buffer.from(masterPlaylist(found.stream)));
+		}
+		const whole = found.stream.variants.find((v) => v.id === variantId);
+		if (!whole) return refuse(res, 404);
+		const variant = admitted.seconds === null ? whole : firstSeconds(whole, admitted.seconds);
 		const segments = variant.segmentSeconds.length;
 		if (keyGroup !== undefined) {
 			if (Number(keyGroup) > keyGroupOf(segments - 1)) return refuse(res, 404);
@@ -124,6 +154,11 @@ export function mediaHandler(app: App) {
 		return sendFile(app, req, res, `prepared/${asset.id}/${asset.version}/poster.jpg`, 'image/jpeg', cache);
 	}
 
+	function deviceOf(req: IncomingMessage): string | null {
+		const token = cookieValue(req.headers.cookie, CODE_COOKIE);
+		return token === null ? null : hashOf(token);
+	}
+
 	return async function media(req: IncomingMessage, res: ServerResponse, path: string): Promise<void> {
 		if (req.method !== 'GET' && req.method !== 'HEAD') {
 			res.writeHead(405, { allow: 'GET, HEAD' }).end();
@@ -138,10 +173,13 @@ export function mediaHandler(app: App) {
 
 /** Whether a viewer may see the picture that stands for an item. */
 export async function mayShowPoster(app: App, memberId: string | null, itemId: string): Promise<boolean> {
-	const decision = await app.rights.decide(memberId, itemId);
+	return showsPoster(app, await app.rights.decide(memberId, itemId), itemId);
+}
+
+/** The same, where the decision is known. */
+export async function showsPoster(app: App, decision: Decision, itemId: string): Promise<boolean> {
 	if (decision.verdict === 'open') return true;
-	const policy = await app.rights.policy();
-	if (decision.turnAway.kind === 'absent' || !policy.items.has(itemId)) return false;
+	if (decision.answer.kind === 'absent') return false;
 	return (await shownItem(app, itemId))?.item.showsPoster ?? false;
 }
 

@@ -1,6 +1,7 @@
-import { itemsOpenedBy } from '$core/access/policy';
-import type { App } from '../app';
-import { livingSubscriptions, subscriptionsOf, type OfferedPlan } from '../db/queries/sales';
+import { endOfGrant } from '$core/access/clock';
+import { openedByPlan } from '$core/access/policy';
+import type { OfferedPlan } from '../db/queries/sales';
+import type { Look } from './look';
 
 export interface Offer {
 	plan: {
@@ -17,25 +18,21 @@ export interface Offer {
 }
 
 /** Plans as they are offered to one viewer; `next` is where they want to land. */
-export async function offersFor(
-	app: App,
-	memberId: string | null,
-	plans: readonly OfferedPlan[],
-	next: string | null
-): Promise<Offer[]> {
-	const living = memberId === null ? [] : await livingSubscriptions(app.db, memberId);
-	const all = memberId === null ? [] : await subscriptionsOf(app.db, memberId);
-	const policy = await app.rights.policy();
+export function offersFor(look: Look, plans: readonly OfferedPlan[], next: string | null): Offer[] {
+	const { viewer, now, policy } = look;
+	const grants = viewer.kind === 'member' ? viewer.grants : [];
 	return plans.map((plan) => {
 		const { id, name, slug, lines } = plan;
 		const { amountMinor, currency, periodUnit: unit } = plan.price;
-		const isHeld = living.some((subscription) => subscription.planId === id);
-		const wasHeld = all.some((subscription) => subscription.planId === id);
+		const own = grants.filter((grant) => grant.planId === id && grant.from <= now);
+		const isHeld = own.some((grant) => (endOfGrant(grant) ?? Infinity) > now);
 		const buy = `/checkout/${slug}${next === null ? '' : `?next=${encodeURIComponent(next)}`}`;
-		const contents = itemsOpenedBy(policy, id).find((item) => item.state === 'published');
 		const action = isHeld
-			? { label: 'Open', href: contents?.address ?? '/account' }
-			: { label: wasHeld ? 'Buy again' : 'Buy', href: buy };
+			? {
+					label: 'Open',
+					href: openedByPlan(policy, id).find((one) => one.state === 'published')?.address ?? '/account'
+				}
+			: { label: own.length > 0 ? 'Buy again' : 'Buy', href: buy };
 		return { plan: { id, name, slug, lines, amountMinor, currency, unit }, action };
 	});
 }

@@ -18,6 +18,8 @@ export const LIMITS = {
 	linkByEmail: { count: 5, windowMs: 60 * MINUTE },
 	linkByClient: { count: 30, windowMs: 60 * MINUTE },
 	orderByClient: { count: 60, windowMs: 60 * MINUTE },
+	/** Guesses at codes. */
+	codeByClient: { count: 30, windowMs: 15 * MINUTE },
 	enterByClient: { count: 60, windowMs: 15 * MINUTE }
 } satisfies Record<string, Limit>;
 

@@ -1,6 +1,16 @@
 /** What the front shows, from memory: see `Rights.content`. */
 import type { App } from '../app';
-import { assetOfItem, itemById, type Asset, type Item } from '../db/queries/library';
+import {
+	allCategories,
+	allTags,
+	assetOfItem,
+	itemById,
+	listedItems,
+	type Asset,
+	type Category,
+	type Item,
+	type ListedItem
+} from '../db/queries/library';
 import { plansWithPrices, type OfferedPlan } from '../db/queries/sales';
 
 export interface ShownItem {
@@ -18,4 +28,17 @@ export function shownItem(app: App, itemId: string): Promise<ShownItem | null> {
 /** All plans with their prices on sale, cheapest first. */
 export function shownPlans(app: App): Promise<OfferedPlan[]> {
 	return app.rights.content('plans', () => plansWithPrices(app.db));
+}
+
+/** Everything with a title that is not a draft or archived, in the order of the Library. */
+export function shownLibrary(app: App): Promise<ListedItem[]> {
+	return app.rights.content('library', () => listedItems(app.db));
+}
+
+export function shownCategories(app: App): Promise<Category[]> {
+	return app.rights.content('categories', () => allCategories(app.db));
+}
+
+export function shownTags(app: App): Promise<Category[]> {
+	return app.rights.content('tags', () => allTags(app.db));
 }

@@ -15,6 +15,19 @@ export function signInMail(site: SiteSettings, to: string, url: string): Mail {
 	]);
 }
 
+export function invitationMail(
+	site: SiteSettings,
+	to: string,
+	{ planName, url }: { planName: string | null; url: string }
+): Mail {
+	return mail(site, to, `You are let in to ${site.siteName}`, [
+		planName ? `You have been given ${planName}.` : 'An account has been made for you.',
+		'Press the button on the page behind this link to sign in on the device you open it with.',
+		{ link: 'Sign in', url },
+		'The link works once, for 14 days.'
+	]);
+}
+
 export function orderMail(
 	site: SiteSettings,
 	to: string,

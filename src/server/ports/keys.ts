@@ -6,6 +6,10 @@ export interface Keys {
 	sign(proof: Omit<Proof, 'keyId'>): string;
 	/** The proof, if its tag is good; its end and epoch are still to be checked. */
 	verify(signed: string): Proof | null;
+	/** A text that carries its own tag, for an address; `purpose` keeps one kind from being taken for another. */
+	signText(purpose: string, text: string): string;
+	/** The text, if its tag is good for the purpose. */
+	readText(purpose: string, signed: string): string | null;
 	/** A new random secret for an asset's version, wrapped for the database. */
 	newSecret(): { keyId: string; wrapped: string };
 	/** The AES-128 key of one key group. */

@@ -6,25 +6,37 @@
  */
 import { gt, sql } from 'drizzle-orm';
 import { decide } from '$core/access/decide';
-import type { Decision, PolicySource, Viewer } from '$core/access/model';
-import { compile, type Policy } from '$core/access/policy';
+import type { Decision } from '$core/access/decision';
+import { NO_CONTEXT, type Context, type Member, type Viewer } from '$core/access/model';
+import { compile, EMPTY_SOURCE, type Policy } from '$core/access/policy';
 import type { Instant } from '$core/time/instant';
 import type { Db } from '../db/connect';
-import { accountById, grantsOf, sessionInForce } from '../db/queries/members';
+import {
+	accountById,
+	grantsOf,
+	redemptionsOf,
+	redemptionsOfDevice,
+	sessionInForce,
+	tenuresOf,
+	usesOf
+} from '../db/queries/members';
 import { policyInForce } from '../db/queries/policy';
 import { rightsChanges, rightsCounter } from '../db/schema/access';
 import { businessClock } from '../db/schema/running';
 import type { Clock } from '../ports/clock';
 
 export interface Standing {
-	viewer: Extract<Viewer, { kind: 'member' }>;
+	viewer: Member;
 	email: string;
 	name: string;
 	role: 'member' | 'owner';
 	epoch: number;
 }
 
-export const STRANGER: Viewer = { kind: 'stranger' };
+export const STRANGER: Viewer = { kind: 'stranger', redemptions: [] };
+
+/** Stands for a member in the list of changes where a device redeemed a code. */
+export const DEVICES = '00000000-0000-7000-8000-0000000000d0';
 
 /** Stands for a member in the list of changes where what is shown changed, and nobody's rights. */
 export const CONTENT = '00000000-0000-7000-8000-0000000000c0';
@@ -39,14 +51,11 @@ const CONTENT_KEPT = 20_000;
 export const CHANGES_KEPT = 10_000;
 
 export class Rights {
-	private policyNow: Policy = compile({
-		items: [],
-		fences: [],
-		plans: [],
-		defaultTurnAway: { kind: 'absent' }
-	});
+	private policyNow: Policy = compile(EMPTY_SOURCE);
+	private policyVersion = 0;
 	private standings = new Map<string, Promise<Standing | null>>();
 	private sessions = new Map<string, Promise<{ accountId: string; expiresAt: number } | null>>();
+	private strangers = new Map<string, Promise<Viewer>>();
 	private shown = new Map<string, Promise<unknown>>();
 	private counter = -1;
 	private lastSeen = 0;
@@ -80,14 +89,43 @@ export class Rights {
 		return this.policyNow;
 	}
 
+	/** The number of the policy that `policy` gives. */
+	async version(): Promise<number> {
+		await this.inTouch();
+		return this.policyVersion;
+	}
+
 	async decide(
 		memberId: string | null,
 		itemId: string,
 		now: Instant = this.clock.business()
 	): Promise<Decision> {
 		const standing = memberId === null ? null : await this.standing(memberId);
+		return this.decideFor(standing?.viewer ?? STRANGER, itemId, now);
+	}
+
+	/** Like `decide`, for a viewer who is known already; limits look at what they have used. */
+	async decideFor(viewer: Viewer, itemId: string, now: Instant = this.clock.business()): Promise<Decision> {
 		const policy = await this.policy();
-		return decide(policy, standing?.viewer ?? STRANGER, itemId, now);
+		return decide(policy, viewer, itemId, now, await this.context(policy, viewer, itemId));
+	}
+
+	/** The uses that count for a decision: none are read where nothing limits them. */
+	async context(policy: Policy, viewer: Viewer, itemId: string): Promise<Context> {
+		const resource = policy.resources.get(itemId);
+		if (viewer.kind === 'stranger' || viewer.id === '' || !resource) return NO_CONTEXT;
+		const isLimited = policy.passage(resource).ways.some((way) => way.limits !== null);
+		return isLimited ? { uses: await usesOf(this.db, viewer.id, itemId) } : NO_CONTEXT;
+	}
+
+	/** A stranger whose device has redeemed codes. */
+	async stranger(deviceHash: string | null): Promise<Viewer> {
+		if (deviceHash === null) return STRANGER;
+		await this.inTouch();
+		return remembered(this.strangers, deviceHash, SESSIONS_KEPT, async () => ({
+			kind: 'stranger',
+			redemptions: await redemptionsOfDevice(this.db, deviceHash)
+		}));
 	}
 
 	/** A member's grants and role; `null` for an account that does not exist or was deleted. */
@@ -135,6 +173,7 @@ export class Rights {
 		if (changes.some((change) => change.memberId === null)) await this.loadPolicy();
 		// A new map, not an emptied one: what is being read now was asked before the change.
 		if (changes.some(({ memberId }) => memberId === null || memberId === CONTENT)) this.shown = new Map();
+		if (changes.some(({ memberId }) => memberId === DEVICES)) this.strangers = new Map();
 		const members = new Set(changes.map((change) => change.memberId));
 		for (const id of members) if (id !== null) this.standings.delete(id);
 		for (const [hash, session] of this.sessions) {
@@ -147,23 +186,33 @@ export class Rights {
 	private async startOver(value: number): Promise<void> {
 		await this.loadPolicy();
 		this.shown = new Map();
+		this.strangers = new Map();
 		this.standings.clear();
 		this.sessions.clear();
 		this.counter = value;
 	}
 
 	private async loadPolicy(): Promise<void> {
-		const { source }: { source: PolicySource } = await policyInForce(this.db);
+		const { version, source } = await policyInForce(this.db);
 		this.policyNow = compile(source);
+		this.policyVersion = version;
 	}
 
 	private async loadStanding(memberId: string): Promise<Standing | null> {
 		const account = await accountById(this.db, memberId);
 		if (!account?.email) return null;
 		const isStaff = account.role === 'owner';
-		const grants = await grantsOf(this.db, memberId);
-		const { email, name, role, epoch } = account;
-		return { viewer: { kind: 'member', id: memberId, isStaff, grants }, email, name, role, epoch };
+		const { email, name, role, epoch, createdAt } = account;
+		const viewer: Member = {
+			kind: 'member',
+			id: memberId,
+			isStaff,
+			since: createdAt,
+			grants: await grantsOf(this.db, memberId),
+			tenures: await tenuresOf(this.db, memberId),
+			redemptions: await redemptionsOf(this.db, memberId)
+		};
+		return { viewer, email, name, role, epoch };
 	}
 }
 

@@ -49,7 +49,7 @@
 			<Command.Root shouldFilter={false} label="Find anything">
 				<Command.Input
 					class="input"
-					placeholder="A member, item, plan, order or fence"
+					placeholder="A member, item, plan, order or fence; or a member and an item"
 					bind:value={text}
 					oninput={find}
 				/>
@@ -60,7 +60,7 @@
 							onSelect={() => choose(href)}
 							class="flex cursor-pointer items-baseline gap-3 rounded-sheet px-3 py-2 data-selected:bg-moss-wash"
 						>
-							<span class="w-16 shrink-0 text-sm text-quiet">{kind}</span>
+							<span class="w-20 shrink-0 text-sm text-quiet">{kind}</span>
 							<span class="font-medium">{label}</span>
 							<span class="ml-auto truncate text-sm text-quiet">{detail}</span>
 						</Command.Item>

@@ -1,8 +1,11 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import type { ComponentProps } from 'svelte';
+	import type { AfterLapse } from '$core/access/model';
 	import { plainAmount } from '$core/billing/money';
 	import ErrorSummary from './ErrorSummary.svelte';
 	import Field from './Field.svelte';
+	import Rehearsal from './Rehearsal.svelte';
 	import Saved from './Saved.svelte';
 
 	interface Plan {
@@ -13,6 +16,9 @@
 		unit: 'month' | 'year';
 		isPublic: boolean;
 		isOnSale: boolean;
+		afterLapse: AfterLapse;
+		ladderId: string | null;
+		rung: number;
 	}
 
 	/** Writes a plan, or rewrites one. */
@@ -20,6 +26,9 @@
 		plan,
 		currencies,
 		currency,
+		ladders,
+		zone,
+		rehearsal,
 		errors = {},
 		values = {},
 		saved = null
@@ -27,18 +36,24 @@
 		plan: Plan | null;
 		currencies: string[];
 		currency: string;
+		ladders: { id: string; name: string }[];
+		zone: string;
+		rehearsal: ComponentProps<typeof Rehearsal>['rehearsal'] | null;
 		errors?: Record<string, string[]>;
 		values?: Record<string, string | string[]>;
 		saved?: string | null;
 	} = $props();
 
-	const isBack = $derived(Object.keys(errors).length > 0);
+	const isBack = $derived(Object.keys(values).length > 0);
 	const typed = $derived({
 		name: values.name ?? plan?.name ?? '',
 		lines: values.lines ?? plan?.lines.join('\n') ?? '',
 		amount: values.amount ?? (plan ? plainAmount({ minor: plan.amountMinor, currency: plan.currency }) : ''),
 		currency: values.currency ?? plan?.currency ?? currency,
 		unit: values.unit ?? plan?.unit ?? 'month',
+		afterLapse: values.afterLapse ?? plan?.afterLapse ?? 'on',
+		ladder: values.ladder ?? ladders.find(({ id }) => id === plan?.ladderId)?.name ?? '',
+		rung: values.rung ?? String(plan?.rung ?? 1),
 		isPublic: isBack ? values.isPublic === 'yes' : (plan?.isPublic ?? true),
 		isOnSale: isBack ? values.isOnSale === 'yes' : (plan?.isOnSale ?? true)
 	});
@@ -55,6 +70,7 @@
 	<h2>{plan ? plan.name : 'A new plan'}</h2>
 	<Saved text={saved} />
 	<ErrorSummary {errors} />
+	{#if rehearsal}<Rehearsal {rehearsal} {zone} />{/if}
 	<Field name="name" label="Name" {errors}>
 		{#snippet children(props)}<input class="input" value={typed.name} {...props} />{/snippet}
 	</Field>
@@ -90,5 +106,42 @@
 	<label class="flex items-center gap-2">
 		<input type="checkbox" name="isOnSale" value="yes" checked={typed.isOnSale} /> On sale
 	</label>
+	<div class="grid gap-4 sm:grid-cols-[1fr_6rem]">
+		<Field
+			name="ladder"
+			label="Ladder"
+			hint="Plans of which a member holds one at a time. Empty: on none."
+			{errors}
+		>
+			{#snippet children(props)}<input
+					class="input"
+					list="ladders"
+					value={typed.ladder}
+					{...props}
+				/>{/snippet}
+		</Field>
+		<Field name="rung" label="Rung" hint="1: lowest" {errors}>
+			{#snippet children(props)}<input
+					class="input text-right"
+					inputmode="numeric"
+					value={typed.rung}
+					{...props}
+				/>{/snippet}
+		</Field>
+	</div>
+	<datalist id="ladders"
+		>{#each ladders as ladder (ladder.id)}<option value={ladder.name}></option>{/each}</datalist
+	>
+	<Field name="afterLapse" label="When somebody comes back after a lapse, releases" {errors}>
+		{#snippet children(props)}
+			<select class="input" {...props}>
+				<option value="on" selected={typed.afterLapse === 'on'}>go on as if they had never been away</option>
+				<option value="stand-still" selected={typed.afterLapse === 'stand-still'}
+					>stood still meanwhile, and go on from there</option
+				>
+				<option value="anew" selected={typed.afterLapse === 'anew'}>begin anew</option>
+			</select>
+		{/snippet}
+	</Field>
 	<button class="button-main justify-self-start">{plan ? 'Save' : 'Create the plan'}</button>
 </form>

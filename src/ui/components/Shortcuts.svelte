@@ -3,7 +3,13 @@
 
 	/** What the keyboard can do, on `?`. */
 	const KEYS = [
-		['Ctrl K', 'Find a member, an item, a plan, an order or a fence'],
+		[
+			'Ctrl K',
+			'Find a member, an item, a plan, an order or a fence, or ask whether a member can open an item'
+		],
+		['o', 'The other side: the front as somebody else'],
+		['n', 'Back to now, on the time rail'],
+		['[ and ]', 'To the change before, to the next change'],
 		['?', 'This list'],
 		['Esc', 'Close what is open']
 	] as const;

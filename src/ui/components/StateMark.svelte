@@ -1,5 +1,5 @@
 <script lang="ts">
-	import type { Verdict } from '$core/access/model';
+	import type { Verdict } from '$core/access/decision';
 	import { VERDICT_WORDS } from '$ui/wording/decision';
 
 	let { verdict, note = null }: { verdict: Verdict; note?: string | null } = $props();

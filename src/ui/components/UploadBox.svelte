@@ -29,7 +29,14 @@
 
 	async function send(file: File) {
 		const id = ++count;
-		list.unshift({ id, name: cleanFileName(file.name), percent: 0, state: 'going', problem: '', stop: () => {} });
+		list.unshift({
+			id,
+			name: cleanFileName(file.name),
+			percent: 0,
+			state: 'going',
+			problem: '',
+			stop: () => {}
+		});
 		const entry = list.find((other) => other.id === id);
 		if (!entry) return;
 		const refuse = (problem: string) => Object.assign(entry, { state: 'refused', problem });

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { Popover } from 'bits-ui';
-	import type { Verdict } from '$core/access/model';
+	import type { Verdict } from '$core/access/decision';
 	import type { Sentence } from '$ui/wording/decision';
 	import StateMark from './StateMark.svelte';
 
@@ -24,10 +24,10 @@
 		>
 			<h3 class="mb-2 font-semibold">Why</h3>
 			<ol class="grid list-decimal gap-1.5 pl-5">
-				{#each why as { text, fenceId }, i (i)}
+				{#each why as { text, href, hrefLabel }, i (i)}
 					<li>
 						{text}
-						{#if fenceId}<a href="/desk/fences/{fenceId}">Edit the fence</a>{/if}
+						{#if href}<a {href}>{hrefLabel}</a>{/if}
 					</li>
 				{/each}
 			</ol>

@@ -1,23 +1,43 @@
 import { describe, expect, it } from 'vitest';
-import type { Decision, Step } from '$core/access/model';
+import { STANDINGS } from '$core/access/model';
+import type { Step } from '$core/access/decision';
 import { buyWords, turnAwayTitle, whyOf, type Names } from './decision';
 
-const names: Names = { fence: (id) => `F-${id}`, plan: (id) => `P-${id}`, when: (at) => `at ${at}` };
-const why = (...steps: Step[]) => whyOf({ verdict: 'open', steps, until: null } satisfies Decision, names);
+const names: Names = {
+	fence: (id) => `F-${id}`,
+	plan: (id) => `P-${id}`,
+	resource: (id) => `R-${id}`,
+	batch: (id) => `B-${id}`,
+	when: (at) => `at ${at}`
+};
+const why = (...steps: Step[]) => whyOf(steps, names);
+const fact = {
+	fenceId: 'a',
+	crossingId: 'c',
+	isThroughout: false,
+	by: 'grant',
+	planId: 'b',
+	grantId: 'g',
+	releaseId: null
+} as const;
 
 describe('the why in sentences', () => {
 	it('names fences, plans and moments, and links to the fence', () => {
-		const step: Step = {
-			code: 'grant-ended',
-			fenceId: 'a',
-			planId: 'b',
-			grantId: 'g',
-			at: 5,
-			revoked: false
-		};
-		expect(why(step)).toEqual([
-			{ text: 'The fence “F-a” lets holders of P-b cross, but the grant ran out at 5.', fenceId: 'a' }
+		expect(why({ code: 'grant-ended', ...fact, at: 5, isRevoked: false })).toEqual([
+			{
+				text: 'The fence “F-a” lets holders of P-b cross, but the grant ran out at 5.',
+				href: '/desk/fences/a',
+				hrefLabel: 'Edit the fence'
+			}
 		]);
+	});
+
+	it('links to the release where a release decides', () => {
+		const [said] = why({ code: 'window-later', ...fact, releaseId: 'r', at: 7 });
+		expect(said).toMatchObject({
+			text: expect.stringContaining('its release opens at 7'),
+			href: '/desk/releases?plan=b'
+		});
 	});
 
 	it('lists several plans as alternatives', () => {
@@ -27,15 +47,20 @@ describe('the why in sentences', () => {
 		expect(why({ code: 'no-grant', fenceId: 'a', planIds: [] })[0]?.text).toContain('names none');
 	});
 
+	it('says which fence was nearer', () => {
+		expect(why({ code: 'fence-beyond', fenceId: 'a', endedBy: 'z', isSealed: true })[0]?.text).toBe(
+			'The fence “F-a” was not reached: “F-z” is nearer and seals itself off.'
+		);
+	});
+
 	it('has nothing to edit where no fence speaks', () => {
-		expect(why({ code: 'base-closed' }, { code: 'draft' }).map((s) => s.fenceId)).toEqual([null, null]);
+		expect(why({ code: 'base-closed' }, { code: 'draft' }).map((s) => s.href)).toEqual([null, null]);
 	});
 });
 
 describe('words for those who are turned away', () => {
 	it('differ for each standing', () => {
-		const titles = (['stranger', 'without-plan', 'lapsed', 'too-early'] as const).map(turnAwayTitle);
-		expect(new Set(titles).size).toBe(4);
+		expect(new Set(STANDINGS.map(turnAwayTitle)).size).toBe(STANDINGS.length);
 		expect([buyWords('lapsed'), buyWords('stranger')]).toEqual(['Buy again', 'Buy']);
 	});
 });

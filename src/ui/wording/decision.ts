@@ -1,5 +1,6 @@
 /** The one place where decisions become words. Every code has its sentence; a new code does not compile without one. */
-import type { Decision, Standing, Step, Verdict } from '$core/access/model';
+import type { CrossingFact, Step, Verdict } from '$core/access/decision';
+import type { Standing, UseLimit } from '$core/access/model';
 import type { Instant } from '$core/time/instant';
 
 export const VERDICT_WORDS: Record<Verdict, string> = {
@@ -15,27 +16,37 @@ export const VERDICT_WORDS: Record<Verdict, string> = {
 export interface Names {
 	fence: (id: string) => string;
 	plan: (id: string) => string;
+	resource: (id: string) => string;
+	batch: (id: string) => string;
 	when: (at: Instant) => string;
 }
 
 export interface Sentence {
 	text: string;
-	/** What to edit: a fence of the Desk. */
-	fenceId: string | null;
+	/** Where to edit what it speaks of, at the Desk. */
+	href: string | null;
+	hrefLabel: string;
 }
 
-export function whyOf(decision: Decision, names: Names): Sentence[] {
-	return decision.steps.map((step) => ({
-		text: sentence(step, names),
-		fenceId: 'fenceId' in step ? step.fenceId : null
-	}));
+export function whyOf(steps: readonly Step[], names: Names): Sentence[] {
+	return steps.map((step) => ({ text: sentence(step, names), ...placeOf(step) }));
 }
 
-function sentence(step: Step, { fence, plan, when }: Names): string {
+/** A release decides before the fence that its crossing belongs to. */
+function placeOf(step: Step): { href: string | null; hrefLabel: string } {
+	if ('releaseId' in step && step.releaseId !== null)
+		return { href: `/desk/releases?plan=${step.planId}`, hrefLabel: 'Edit the release' };
+	if ('fenceId' in step) return { href: `/desk/fences/${step.fenceId}`, hrefLabel: 'Edit the fence' };
+	return { href: null, hrefLabel: '' };
+}
+
+function sentence(step: Step, names: Names): string {
+	const { fence, plan, resource, batch, when } = names;
+	const named = 'fenceId' in step ? `The fence “${fence(step.fenceId)}”` : '';
 	switch (step.code) {
 		case 'staff':
 			return 'Staff may open everything. A member would not see it this way.';
-		case 'no-such-item':
+		case 'no-such-resource':
 			return 'There is no such item.';
 		case 'draft':
 			return 'It is a draft: nobody but staff can open it.';
@@ -44,27 +55,43 @@ function sentence(step: Step, { fence, plan, when }: Names): string {
 		case 'not-published-yet':
 			return `It is published on ${when(step.at)}; until then nobody but staff can open it.`;
 		case 'fence-off':
-			return `The fence “${fence(step.fenceId)}” is off, so it was passed over.`;
-		case 'crossed-as-anyone':
-			return `The fence “${fence(step.fenceId)}” lets anyone cross.`;
-		case 'crossed-signed-in':
-			return `The fence “${fence(step.fenceId)}” lets everyone cross who is signed in.`;
-		case 'crossed-by-grant':
-			return `The fence “${fence(step.fenceId)}” lets holders of ${plan(step.planId)} cross, and the grant holds ${
-				step.until === null ? 'without an end' : `until ${when(step.until)}`
-			}.`;
-		case 'not-signed-in':
-			return `The fence “${fence(step.fenceId)}” is closed to those who are not signed in.`;
-		case 'no-grant':
-			return `The fence “${fence(step.fenceId)}” wants ${listed(step.planIds.map(plan))}, which was never held.`;
-		case 'grant-not-begun':
-			return `The fence “${fence(step.fenceId)}” lets holders of ${plan(step.planId)} cross, and the grant begins ${when(step.at)}.`;
-		case 'grant-ended':
-			return `The fence “${fence(step.fenceId)}” lets holders of ${plan(step.planId)} cross, but the grant ${
-				step.revoked ? 'was ended' : 'ran out'
-			} ${when(step.at)}.`;
+			return `${named} is off, so it was passed over.`;
+		case 'fence-beyond':
+			return `${named} was not reached: “${fence(step.endedBy)}” is nearer and ${step.isSealed ? 'seals itself off' : 'replaces wider ones'}.`;
+		case 'fence-replaces':
+			return `${named} closes it to all but those it lets cross.`;
+		case 'fence-seals':
+			return `${named} closes it to all but those it lets cross, and seals itself off from wider ones.`;
+		case 'fence-adds':
+			return `${named} lets more people in and closes nothing.`;
 		case 'no-crossing':
-			return `The fence “${fence(step.fenceId)}” has no crossing: it lets nobody through.`;
+			return `${named} has no crossing: it lets nobody through.`;
+		case 'crossed':
+			return `${crossed(step, names)}${step.until === null ? '' : `, until ${when(step.until)}`}.`;
+		case 'not-signed-in':
+			return `${named} wants people to be signed in, and this viewer is not.`;
+		case 'not-named':
+			return `${named} lets named members cross, and this viewer is none of them.`;
+		case 'no-code':
+			return `${named} wants a code of “${batch(step.batchId)}”, and none was redeemed.`;
+		case 'may-not-open':
+			return `${named} lets those cross who may open “${resource(step.resourceId)}”, and this viewer may not.`;
+		case 'no-grant':
+			return `${named} wants ${listed(step.planIds.map(plan))}, which was never held.`;
+		case 'grant-not-begun':
+			return `${crossed(step, names)}, but the grant begins ${when(step.at)}.`;
+		case 'grant-ended':
+			return `${crossed(step, names)}, but the grant ${step.isRevoked ? 'was ended' : 'ran out'} ${when(step.at)}.`;
+		case 'window-later':
+			return `${crossed(step, names)}, but ${windowWords(step)} opens ${when(step.at)}.`;
+		case 'window-too-late':
+			return `${crossed(step, names)}, but ${windowWords(step)} opens only after the grant has run out.`;
+		case 'window-over':
+			return `${crossed(step, names)}, but ${windowWords(step)} closed ${when(step.at)}.`;
+		case 'uses-used-up':
+			return `${crossed(step, names)}, but ${useWords(step.limit)} used up.`;
+		case 'minutes-used-up':
+			return `${crossed(step, names)}, but the ${step.minutes} minutes since the first opening are over.`;
 		case 'base-open':
 			return 'No fence closes it, and it is open by itself.';
 		case 'base-closed':
@@ -72,6 +99,38 @@ function sentence(step: Step, { fence, plan, when }: Names): string {
 		default:
 			return step satisfies never;
 	}
+}
+
+/** Whom the crossing is for. */
+function crossed(fact: CrossingFact, { fence, plan, resource, batch }: Names): string {
+	const named = `The fence “${fence(fact.fenceId)}” lets`;
+	const far = fact.isThroughout ? ', throughout,' : '';
+	switch (fact.by) {
+		case 'anyone':
+			return `${named} anyone${far} cross`;
+		case 'signed-in':
+			return `${named} everyone${far} cross who is signed in`;
+		case 'named':
+			return `${named} this member${far} cross by name`;
+		case 'code':
+			return `${named} holders of a code of “${batch(fact.batchId)}”${far} cross`;
+		case 'may-open':
+			return `${named} those${far} cross who may open “${resource(fact.resourceId)}”`;
+		case 'grant':
+			return `${named} holders of ${plan(fact.planId)}${far} cross`;
+		default:
+			return fact satisfies never;
+	}
+}
+
+function windowWords(fact: CrossingFact): string {
+	return fact.by === 'grant' && fact.releaseId !== null ? 'its release' : 'its window';
+}
+
+function useWords({ count, per }: UseLimit): string {
+	const uses = count === 1 ? 'the one use' : `all ${count} uses`;
+	const scope = { period: 'of this paid period', grant: 'of this grant', purchase: 'of this purchase' }[per];
+	return `${uses} ${scope} ${count === 1 ? 'is' : 'are'}`;
 }
 
 function listed(words: string[]): string {
@@ -90,6 +149,10 @@ export function turnAwayTitle(standing: Standing): string {
 			return 'Your access has ended';
 		case 'too-early':
 			return 'This opens for you later';
+		case 'over':
+			return 'The time for this is over';
+		case 'used-up':
+			return 'You have used this up';
 		default:
 			return standing satisfies never;
 	}

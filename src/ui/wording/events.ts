@@ -1,3 +1,5 @@
+import { CANCEL_WORDS } from './payment';
+
 /** What happened, in words, for the Desk's lists. `after` is what the audit kept. */
 const WORDS: Record<string, string> = {
 	granted: 'joined',
@@ -14,4 +16,11 @@ export function eventWords(action: string, after: unknown): string {
 	if (action === 'subscription-declined' && hasEnded)
 		return 'lapsed: the card was declined for the last time';
 	return WORDS[action] ?? action.replaceAll('-', ' ');
+}
+
+/** A reason as it was kept: what was chosen and what was written, or only what was written. */
+export function whyWords(why: string): string {
+	const [chosen = '', ...written] = why.split(': ');
+	const reason = CANCEL_WORDS[chosen as keyof typeof CANCEL_WORDS];
+	return reason ? [reason, ...written].join(': ') : why;
 }

@@ -23,3 +23,12 @@ export const CANCEL_WORDS = {
 	technical: 'It did not work well for me',
 	other: 'Something else'
 } as const;
+
+export const SOURCE_WORDS = {
+	order: 'bought',
+	subscription: 'by subscription',
+	hand: 'by hand',
+	import: 'imported',
+	'sign-up': 'at sign-up',
+	code: 'by a code'
+} as const;

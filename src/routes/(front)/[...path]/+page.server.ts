@@ -1,33 +1,80 @@
 import { error } from '@sveltejs/kit';
-import { answerDenial, NO_SUCH_PAGE } from '$server/http/denial';
-import { mayShowPoster, streamAddress } from '$server/http/media';
+import { inOrder, outline } from '$core/library/outline';
+import { NO_SUCH_PAGE } from '$server/http/denial';
+import { listFor } from '$server/http/lists';
+import { splitOtherSide } from '$server/http/look';
+import { showsPoster, streamAddress } from '$server/http/media';
 import { offersFor } from '$server/http/offers';
+import { denialOf } from '$server/http/pass';
 import { shownItem, shownPlans } from '$server/http/shown';
+import { takeUse } from '$server/usecases/library/take-use';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ locals: { app, viewer, access }, url }) => {
-	if (!access) error(404, NO_SUCH_PAGE);
-	const { decision, itemId } = access;
-	const viewerId = viewer?.id ?? null;
-	const denial =
-		decision.verdict === 'open'
-			? null
-			: answerDenial(decision, url.pathname, viewer !== null, (await app.site()).defaultNotice);
-	const shown = await shownItem(app, itemId);
-	if (!shown) error(404, NO_SUCH_PAGE);
+export const load: PageServerLoad = async ({ locals, url }) => {
+	const { app, look, access } = locals;
+	const shown = access?.itemId ? await shownItem(app, access.itemId) : null;
+	if (!access || !shown) error(404, NO_SUCH_PAGE);
+	const { decision } = access;
+	const { path } = splitOtherSide(url.pathname);
 	const { item, asset } = shown;
-	const poster =
-		asset?.state === 'ready' && (await mayShowPoster(app, viewerId, itemId))
-			? `/media/poster/${itemId}`
-			: null;
-	const openedBy = denial
-		? (await shownPlans(app)).filter((plan) => denial.openedBy.includes(plan.id))
-		: [];
+	const denial = await denialOf(locals, path);
+	// A page is a use when it is delivered; a stream when its playlist is.
+	if (decision.verdict === 'open' && decision.allowedBy.by === 'crossing' && decision.allowedBy.isCounted) {
+		if (look.memberId && !look.otherSide && !asset) await takeUse(app, look.memberId, item.id);
+	}
+	const openedBy = denial ? (await shownPlans(app)).filter(({ id }) => denial.openedBy.includes(id)) : [];
+	const poster = asset?.state === 'ready' && (await showsPoster(app, decision, item.id));
 	return {
-		item: { title: item.title, description: denial ? '' : item.description, poster },
-		verdict: decision.verdict,
+		item: {
+			title: item.title,
+			kind: item.kind,
+			description: denial ? teaserOf(item.description, denial.teaser) : item.description,
+			poster: poster ? `/media/poster/${item.id}` : null,
+			target: denial ? null : item.target
+		},
 		denial,
-		stream: denial ? null : await streamAddress(app, itemId, viewerId),
-		offers: await offersFor(app, viewerId, openedBy, url.pathname)
+		isPlayable: asset?.state === 'ready',
+		stream: await streamAddress(app, look, decision, shown),
+		offers: offersFor(look, openedBy, path),
+		...(await surroundings(locals, item.id, denial !== null))
 	};
 };
+
+function teaserOf(description: string, teaser: { kind: string; count?: number }): string {
+	if (teaser.kind !== 'paragraphs') return '';
+	return description
+		.split(/\n\s*\n/)
+		.slice(0, teaser.count)
+		.join('\n\n');
+}
+
+/** What is inside, and what stands before and after it in its course or show. */
+async function surroundings({ app, look }: App.Locals, id: string, isClosed: boolean) {
+	const homes = homesOf(look.policy, id);
+	const root = homes.at(-1) ?? null;
+	const wanted = new Set([id, ...homes]);
+	const entries = await listFor(
+		app,
+		look,
+		(one) => one.id === id || homesOf(look.policy, one.id).some((home) => wanted.has(home))
+	);
+	const inside = isClosed ? [] : outline(entries, id);
+	const order = root === null ? [] : inOrder(outline(entries, root)).filter((one) => one.address !== null);
+	const at = order.findIndex((one) => one.id === id);
+	const parents = await listFor(app, look, (one) => homes.includes(one.id));
+	return {
+		inside,
+		before: at > 0 ? (order[at - 1] ?? null) : null,
+		after: at >= 0 ? (order[at + 1] ?? null) : null,
+		homes: homes
+			.map((home) => parents.find((one) => one.id === home))
+			.filter((one) => one?.address)
+			.map((one) => ({ title: one?.title ?? '', address: one?.address ?? '/' }))
+			.reverse()
+	};
+}
+
+function homesOf(policy: App.Locals['look']['policy'], id: string): string[] {
+	const resource = policy.resources.get(id);
+	return resource ? policy.homesOf(resource) : [];
+}

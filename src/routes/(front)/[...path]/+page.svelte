@@ -1,43 +1,57 @@
 <script lang="ts">
-	import { page } from '$app/state';
+	import Notice from '$ui/components/Notice.svelte';
+	import Outline from '$ui/components/Outline.svelte';
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import Player from '$ui/components/Player.svelte';
-	import StateMark from '$ui/components/StateMark.svelte';
-	import { buyWords, turnAwayTitle } from '$ui/wording/decision';
-	import { formatMoment } from '$ui/wording/time';
+	import { buyWords } from '$ui/wording/decision';
 
 	let { data } = $props();
 
 	const denial = $derived(data.denial);
-	const opensAt = $derived(denial?.opensAt ? formatMoment(denial.opensAt, data.site.zone) : null);
 </script>
 
 <svelte:head><title>{data.item.title} · {data.site.name}</title></svelte:head>
 
+{#if data.homes.length > 0}
+	<nav class="mb-2 text-sm" aria-label="Where this is">
+		{#each data.homes as home (home.address)}<a href={home.address}>{home.title}</a>
+			<span class="text-quiet" aria-hidden="true"> / </span>{/each}
+	</nav>
+{/if}
 <h1 class="mb-4">{data.item.title}</h1>
 {#if denial}
-	<div class="grid items-start gap-6 lg:grid-cols-[3fr_2fr]">
-		{#if data.item.poster}
+	<div class="grid items-start gap-6 {data.item.poster || data.stream ? 'lg:grid-cols-[3fr_2fr]' : ''}">
+		{#if data.stream}
+			{#key data.stream}<Player
+					stream={data.stream}
+					poster={data.item.poster}
+					title="The beginning of {data.item.title}"
+				/>{/key}
+		{:else if data.item.poster}
 			<img src={data.item.poster} alt="" class="aspect-video w-full rounded-sheet object-cover" />
 		{/if}
-		<section class="sheet p-6 pt-7 {data.item.poster ? '' : 'lg:col-span-2'}" aria-label="Why this is closed">
-			<p><StateMark verdict={denial.verdict} note={opensAt ? `on ${opensAt}` : null} /></p>
-			<h2 class="mt-2">{turnAwayTitle(denial.standing)}</h2>
-			{#if denial.notice}<p class="reading mt-2 whitespace-pre-line">{denial.notice}</p>{/if}
-			{#if denial.standing === 'stranger'}
-				<p class="mt-4">
-					Have you bought it already? <a href="/sign-in?next={encodeURIComponent(page.url.pathname)}"
-						>Sign in</a
-					>
-				</p>
-			{/if}
-		</section>
+		<Notice
+			{denial}
+			title={data.item.title}
+			member={data.viewer?.name ?? null}
+			plans={data.offers}
+			zone={data.site.zone}
+			path={data.path}
+		/>
 	</div>
+	{#if data.item.description}
+		<div class="reading mt-6 max-w-prose whitespace-pre-line">{data.item.description}</div>
+	{/if}
 	{#if data.offers.length > 0}
 		<h2 class="mt-8 mb-4">{data.offers.length === 1 ? 'This plan opens it' : 'These plans open it'}</h2>
 		<div class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
 			{#each data.offers as { plan, action } (plan.id)}
-				<PlanOffer {plan} action={{ ...action, label: `${buyWords(denial.standing)} ${plan.name}` }} />
+				<PlanOffer
+					{plan}
+					action={action.label === 'Open'
+						? { ...action, label: `Open ${plan.name}` }
+						: { ...action, label: `${buyWords(denial.standing)} ${plan.name}` }}
+				/>
 			{/each}
 		</div>
 	{:else if denial.standing !== 'too-early'}
@@ -46,8 +60,33 @@
 {:else}
 	{#if data.stream}
 		{#key data.stream}<Player stream={data.stream} poster={data.item.poster} title={data.item.title} />{/key}
+	{:else if data.isPlayable && data.item.poster}
+		<figure>
+			<img src={data.item.poster} alt="" class="aspect-video w-full rounded-sheet object-cover" />
+			<figcaption class="mt-1 text-sm text-quiet">It plays here for whoever may open it.</figcaption>
+		</figure>
 	{/if}
 	{#if data.item.description}
 		<div class="reading mt-6 max-w-prose whitespace-pre-line">{data.item.description}</div>
 	{/if}
+	{#if data.item.target}
+		<p class="mt-6">
+			<a class="button-main" href={data.item.target} rel="noreferrer">Open {data.item.title}</a>
+		</p>
+	{/if}
+	{#if data.inside.length > 0}
+		<section class="sheet mt-6 p-5 pt-6" aria-label="What is in it">
+			<Outline tree={data.inside} zone={data.site.zone} />
+		</section>
+	{/if}
+{/if}
+{#if data.before || data.after}
+	<nav class="mt-8 flex flex-wrap justify-between gap-4" aria-label="Before and after">
+		<span
+			>{#if data.before?.address}Before: <a href={data.before.address}>{data.before.title}</a>{/if}</span
+		>
+		<span
+			>{#if data.after?.address}Next: <a href={data.after.address}>{data.after.title}</a>{/if}</span
+		>
+	</nav>
 {/if}

@@ -1,3 +1,4 @@
+import { shownPlans } from '$server/http/shown';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
@@ -6,6 +7,7 @@ export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
 		site: { name: site.siteName, zone: site.zone, currency: site.currency },
 		staff: { name: viewer?.name ?? '', email: viewer?.email ?? '' },
 		now: app.clock.business(),
-		hasMovableClock: app.settings.hasMovableClock
+		hasMovableClock: app.settings.hasMovableClock,
+		planChoices: (await shownPlans(app)).map(({ id, name }) => ({ id, name }))
 	};
 };

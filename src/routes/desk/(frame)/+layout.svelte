@@ -5,8 +5,10 @@
 	import Sun from '@lucide/svelte/icons/sun';
 	import { mode, toggleMode } from 'mode-watcher';
 	import { page } from '$app/state';
+	import Eye from '@lucide/svelte/icons/eye';
 	import CommandField from '$ui/components/CommandField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import OtherSide from '$ui/components/OtherSide.svelte';
 	import Shortcuts from '$ui/components/Shortcuts.svelte';
 
 	let { data, children } = $props();
@@ -16,12 +18,14 @@
 		['Library', '/desk/library'],
 		['Plans', '/desk/plans'],
 		['Fences', '/desk/fences'],
+		['Releases', '/desk/releases'],
 		['Members', '/desk/members'],
 		['Sales', '/desk/sales'],
 		['Settings', '/desk/settings']
 	] as const;
 
 	let isFinding = $state(false);
+	let isOtherSide = $state(false);
 	const isIn = (address: string) =>
 		address === '/desk' ? page.url.pathname === '/desk' : page.url.pathname.startsWith(address);
 </script>
@@ -47,6 +51,9 @@
 		<button class="button-quiet ml-auto min-w-56 justify-start text-quiet" onclick={() => (isFinding = true)}>
 			<Search size={16} /> Find anything <kbd class="ml-auto font-sans text-sm">Ctrl K</kbd>
 		</button>
+		<button class="button-quiet" aria-pressed={isOtherSide} onclick={() => (isOtherSide = !isOtherSide)}>
+			<Eye size={16} /> Other side <kbd class="font-sans text-sm text-quiet">o</kbd>
+		</button>
 		<button class="button-quiet" onclick={toggleMode}>
 			{#if mode.current === 'dark'}<Sun size={16} /> Light{:else}<Moon size={16} /> Dark{/if}
 		</button>
@@ -71,6 +78,9 @@
 		{/if}
 	</nav>
 </header>
-<main id="content" class="mx-auto max-w-[1500px] p-5">{@render children()}</main>
+<div class="flex items-start">
+	<main id="content" class="mx-auto w-full max-w-[1500px] min-w-0 p-5">{@render children()}</main>
+	<OtherSide plans={data.planChoices} bind:isOpen={isOtherSide} />
+</div>
 <CommandField bind:isOpen={isFinding} />
 <Shortcuts />

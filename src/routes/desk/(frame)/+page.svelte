@@ -4,7 +4,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import Moment from '$ui/components/Moment.svelte';
 	import Progress from '$ui/components/Progress.svelte';
-	import { eventWords } from '$ui/wording/events';
+	import { eventWords, whyWords } from '$ui/wording/events';
 
 	let { data } = $props();
 
@@ -79,8 +79,7 @@
 					<span class="w-24 shrink-0 text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
 					<span>
 						<a href="/desk/members/{memberId}">{name}</a>
-						{eventWords(action, after)}{#if why}<span class="text-quiet">: {why.replaceAll('-', ' ')}</span
-							>{/if}
+						{eventWords(action, after)}{#if why}<span class="text-quiet">: {whyWords(why)}</span>{/if}
 					</span>
 				</li>
 			{/each}

@@ -1,8 +1,32 @@
+CREATE TABLE `code_batches` (
+	`id` uuid NOT NULL,
+	`name` varchar(120) NOT NULL,
+	`plan_id` uuid,
+	`days` int,
+	`starts_at` datetime(3),
+	`ends_at` datetime(3),
+	`uses_per_code` int,
+	`created_at` datetime(3) NOT NULL,
+	CONSTRAINT `code_batches_id` PRIMARY KEY(`id`)
+);
+--> statement-breakpoint
+CREATE TABLE `codes` (
+	`id` uuid NOT NULL,
+	`batch_id` uuid NOT NULL,
+	`code` varchar(40) character set utf8mb4 collate utf8mb4_bin NOT NULL,
+	`uses` int NOT NULL DEFAULT 0,
+	CONSTRAINT `codes_id` PRIMARY KEY(`id`),
+	CONSTRAINT `codes_code_unique` UNIQUE(`code`)
+);
+--> statement-breakpoint
 CREATE TABLE `crossings` (
 	`id` uuid NOT NULL,
 	`fence_id` uuid NOT NULL,
 	`position` int NOT NULL,
 	`audience` json NOT NULL,
+	`access_window` json,
+	`limits` json NOT NULL,
+	`is_throughout` boolean NOT NULL,
 	CONSTRAINT `crossings_id` PRIMARY KEY(`id`)
 );
 --> statement-breakpoint
@@ -13,6 +37,8 @@ CREATE TABLE `fences` (
 	`mode` varchar(10) NOT NULL,
 	`selector` json NOT NULL,
 	`turn_away` json,
+	`listing` varchar(8) NOT NULL,
+	`revision` int NOT NULL DEFAULT 1,
 	`created_at` datetime(3) NOT NULL,
 	CONSTRAINT `fences_id` PRIMARY KEY(`id`)
 );
@@ -38,6 +64,28 @@ CREATE TABLE `policy_versions` (
 	CONSTRAINT `policy_versions_version` PRIMARY KEY(`version`)
 );
 --> statement-breakpoint
+CREATE TABLE `redemptions` (
+	`id` uuid NOT NULL,
+	`batch_id` uuid NOT NULL,
+	`code_id` uuid NOT NULL,
+	`member_id` uuid,
+	`device_hash` char(64),
+	`at` datetime(3) NOT NULL,
+	CONSTRAINT `redemptions_id` PRIMARY KEY(`id`),
+	CONSTRAINT `redemptions_once_member` UNIQUE(`code_id`,`member_id`),
+	CONSTRAINT `redemptions_once_device` UNIQUE(`code_id`,`device_hash`)
+);
+--> statement-breakpoint
+CREATE TABLE `releases` (
+	`id` uuid NOT NULL,
+	`plan_id` uuid NOT NULL,
+	`target_kind` varchar(10) NOT NULL,
+	`target_id` uuid NOT NULL,
+	`access_window` json NOT NULL,
+	CONSTRAINT `releases_id` PRIMARY KEY(`id`),
+	CONSTRAINT `releases_once` UNIQUE(`plan_id`,`target_kind`,`target_id`)
+);
+--> statement-breakpoint
 CREATE TABLE `rights_changes` (
 	`value` bigint NOT NULL,
 	`member_id` uuid
@@ -56,6 +104,16 @@ CREATE TABLE `tenures` (
 	`first_joined_at` datetime(3) NOT NULL,
 	CONSTRAINT `tenures_id` PRIMARY KEY(`id`),
 	CONSTRAINT `tenures_once` UNIQUE(`member_id`,`plan_id`)
+);
+--> statement-breakpoint
+CREATE TABLE `uses` (
+	`id` uuid NOT NULL,
+	`item_id` uuid NOT NULL,
+	`member_id` uuid NOT NULL,
+	`grant_id` uuid,
+	`at` datetime(3) NOT NULL,
+	`goes_on_until` datetime(3) NOT NULL,
+	CONSTRAINT `uses_id` PRIMARY KEY(`id`)
 );
 --> statement-breakpoint
 CREATE TABLE `assets` (
@@ -78,16 +136,34 @@ CREATE TABLE `assets` (
 	CONSTRAINT `assets_id` PRIMARY KEY(`id`)
 );
 --> statement-breakpoint
+CREATE TABLE `categories` (
+	`id` uuid NOT NULL,
+	`name` varchar(120) NOT NULL,
+	`slug` varchar(80) character set utf8mb4 collate utf8mb4_bin NOT NULL,
+	CONSTRAINT `categories_id` PRIMARY KEY(`id`),
+	CONSTRAINT `categories_slug_unique` UNIQUE(`slug`)
+);
+--> statement-breakpoint
+CREATE TABLE `item_tags` (
+	`item_id` uuid NOT NULL,
+	`tag_id` uuid NOT NULL,
+	CONSTRAINT `item_tags_item_id_tag_id_pk` PRIMARY KEY(`item_id`,`tag_id`)
+);
+--> statement-breakpoint
 CREATE TABLE `items` (
 	`id` uuid NOT NULL,
 	`kind` varchar(10) NOT NULL,
 	`title` varchar(200) NOT NULL,
 	`description` text NOT NULL,
-	`address` varchar(700) character set utf8mb4 collate utf8mb4_bin NOT NULL,
+	`address` varchar(700) character set utf8mb4 collate utf8mb4_bin,
 	`state` varchar(10) NOT NULL,
 	`publish_at` datetime(3),
 	`base` varchar(6) NOT NULL,
 	`home_id` uuid,
+	`position` int NOT NULL DEFAULT 0,
+	`category_id` uuid,
+	`extension` varchar(16),
+	`target` varchar(2000),
 	`shows_poster` boolean NOT NULL,
 	`created_at` datetime(3) NOT NULL,
 	`changed_at` datetime(3) NOT NULL,
@@ -101,6 +177,14 @@ CREATE TABLE `placements` (
 	`asset_id` uuid NOT NULL,
 	CONSTRAINT `placements_id` PRIMARY KEY(`id`),
 	CONSTRAINT `placements_once` UNIQUE(`item_id`,`asset_id`)
+);
+--> statement-breakpoint
+CREATE TABLE `tags` (
+	`id` uuid NOT NULL,
+	`name` varchar(120) NOT NULL,
+	`slug` varchar(80) character set utf8mb4 collate utf8mb4_bin NOT NULL,
+	CONSTRAINT `tags_id` PRIMARY KEY(`id`),
+	CONSTRAINT `tags_slug_unique` UNIQUE(`slug`)
 );
 --> statement-breakpoint
 CREATE TABLE `accounts` (
@@ -148,6 +232,16 @@ CREATE TABLE `sign_in_links` (
 	CONSTRAINT `sign_in_links_token_hash` PRIMARY KEY(`token_hash`)
 );
 --> statement-breakpoint
+CREATE TABLE `api_keys` (
+	`id` uuid NOT NULL,
+	`name` varchar(120) NOT NULL,
+	`key_hash` char(64) NOT NULL,
+	`created_at` datetime(3) NOT NULL,
+	`revoked_at` datetime(3),
+	CONSTRAINT `api_keys_id` PRIMARY KEY(`id`),
+	CONSTRAINT `api_keys_key_hash_unique` UNIQUE(`key_hash`)
+);
+--> statement-breakpoint
 CREATE TABLE `audit` (
 	`id` uuid NOT NULL,
 	`wall_at` datetime(3) NOT NULL,
@@ -192,6 +286,12 @@ CREATE TABLE `settings` (
 	`id` int NOT NULL,
 	`value` json NOT NULL,
 	CONSTRAINT `settings_id` PRIMARY KEY(`id`)
+);
+--> statement-breakpoint
+CREATE TABLE `ladders` (
+	`id` uuid NOT NULL,
+	`name` varchar(120) NOT NULL,
+	CONSTRAINT `ladders_id` PRIMARY KEY(`id`)
 );
 --> statement-breakpoint
 CREATE TABLE `ledger_entries` (
@@ -283,6 +383,8 @@ CREATE TABLE `plans` (
 	`is_public` boolean NOT NULL,
 	`is_on_sale` boolean NOT NULL,
 	`after_lapse` varchar(12) NOT NULL,
+	`ladder_id` uuid,
+	`rung` int NOT NULL DEFAULT 0,
 	`created_at` datetime(3) NOT NULL,
 	CONSTRAINT `plans_id` PRIMARY KEY(`id`),
 	CONSTRAINT `plans_slug_unique` UNIQUE(`slug`)
@@ -345,9 +447,13 @@ CREATE TABLE `subscriptions` (
 	CONSTRAINT `subscriptions_order_line_id_unique` UNIQUE(`order_line_id`)
 );
 --> statement-breakpoint
+ALTER TABLE `codes` ADD CONSTRAINT `codes_batch_id_code_batches_id_fk` FOREIGN KEY (`batch_id`) REFERENCES `code_batches`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `crossings` ADD CONSTRAINT `crossings_fence_id_fences_id_fk` FOREIGN KEY (`fence_id`) REFERENCES `fences`(`id`) ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `grants` ADD CONSTRAINT `grants_member_id_accounts_id_fk` FOREIGN KEY (`member_id`) REFERENCES `accounts`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE `redemptions` ADD CONSTRAINT `redemptions_code_id_codes_id_fk` FOREIGN KEY (`code_id`) REFERENCES `codes`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `tenures` ADD CONSTRAINT `tenures_member_id_accounts_id_fk` FOREIGN KEY (`member_id`) REFERENCES `accounts`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE `item_tags` ADD CONSTRAINT `item_tags_item_id_items_id_fk` FOREIGN KEY (`item_id`) REFERENCES `items`(`id`) ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE `item_tags` ADD CONSTRAINT `item_tags_tag_id_tags_id_fk` FOREIGN KEY (`tag_id`) REFERENCES `tags`(`id`) ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `placements` ADD CONSTRAINT `placements_item_id_items_id_fk` FOREIGN KEY (`item_id`) REFERENCES `items`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `placements` ADD CONSTRAINT `placements_asset_id_assets_id_fk` FOREIGN KEY (`asset_id`) REFERENCES `assets`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `sessions` ADD CONSTRAINT `sessions_account_id_accounts_id_fk` FOREIGN KEY (`account_id`) REFERENCES `accounts`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
@@ -362,9 +468,18 @@ ALTER TABLE `price_versions` ADD CONSTRAINT `price_versions_price_id_prices_id_f
 ALTER TABLE `prices` ADD CONSTRAINT `prices_plan_id_plans_id_fk` FOREIGN KEY (`plan_id`) REFERENCES `plans`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `receipts` ADD CONSTRAINT `receipts_payment_id_payments_id_fk` FOREIGN KEY (`payment_id`) REFERENCES `payments`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 ALTER TABLE `subscriptions` ADD CONSTRAINT `subscriptions_member_id_accounts_id_fk` FOREIGN KEY (`member_id`) REFERENCES `accounts`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
+CREATE INDEX `codes_batch` ON `codes` (`batch_id`);--> statement-breakpoint
+CREATE INDEX `crossings_fence` ON `crossings` (`fence_id`,`position`);--> statement-breakpoint
 CREATE INDEX `grants_member` ON `grants` (`member_id`);--> statement-breakpoint
 CREATE INDEX `grants_plan` ON `grants` (`plan_id`);--> statement-breakpoint
+CREATE INDEX `redemptions_member` ON `redemptions` (`member_id`);--> statement-breakpoint
+CREATE INDEX `redemptions_device` ON `redemptions` (`device_hash`);--> statement-breakpoint
 CREATE INDEX `rights_changes_value` ON `rights_changes` (`value`);--> statement-breakpoint
+CREATE INDEX `uses_of` ON `uses` (`member_id`,`item_id`,`at`);--> statement-breakpoint
+CREATE INDEX `item_tags_tag` ON `item_tags` (`tag_id`);--> statement-breakpoint
+CREATE INDEX `items_home` ON `items` (`home_id`,`position`);--> statement-breakpoint
+CREATE INDEX `items_category` ON `items` (`category_id`);--> statement-breakpoint
+CREATE INDEX `items_created` ON `items` (`created_at`);--> statement-breakpoint
 CREATE INDEX `placements_asset` ON `placements` (`asset_id`);--> statement-breakpoint
 CREATE INDEX `rate_limits_end` ON `rate_limits` (`window_end`);--> statement-breakpoint
 CREATE INDEX `sessions_account` ON `sessions` (`account_id`);--> statement-breakpoint

@@ -21,4 +21,4 @@ INSERT INTO rights_counter (id, value) VALUES (1, 0);
 --> statement-breakpoint
 INSERT INTO business_clock (id, offset_ms) VALUES (1, 0);
 --> statement-breakpoint
-INSERT INTO settings (id, value) VALUES (1, '{"siteName":"Stile","statementName":"STILE","senderEmail":"stile@localhost.example","zone":"UTC","currency":"EUR","defaultNotice":"This is for members."}');
+INSERT INTO settings (id, value) VALUES (1, '{"siteName":"Stile","statementName":"STILE","senderEmail":"stile@localhost.example","zone":"UTC","currency":"EUR","turnAway":{"answer":{"kind":"notice","text":[{"type":"paragraph","content":[{"type":"text","text":"This is for members."}]}]},"cases":{},"teaser":{"kind":"nothing"}},"limits":{"uses":{"count":5,"per":"period"},"minutes":"none","hours":"none"},"releaseHour":null,"lapseAfterDays":2}');

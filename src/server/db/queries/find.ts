@@ -1,10 +1,11 @@
-import { and, isNotNull, isNull, like, or } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull, like, or } from 'drizzle-orm';
+import { RESOURCE_KINDS } from '$core/access/model';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { items } from '../schema/library';
 import { accounts } from '../schema/people';
 import { orders, plans } from '../schema/sales';
-import { containing } from './library';
+import { containing, isCollection } from './library';
 
 const EACH = 6;
 
@@ -16,43 +17,40 @@ export interface Found {
 	href: string;
 }
 
+/** What may be looked for: `collection` are the places that things live in, pages too. */
+export const FIND_KINDS = ['member', 'item', 'collection', 'page', 'plan', 'fence', 'order'] as const;
+export type FindKind = (typeof FIND_KINDS)[number];
+
+const EVERYTHING: readonly FindKind[] = ['member', 'item', 'collection', 'plan', 'fence', 'order'];
+
 /** Whatever at the Desk carries a text in its name, address or number. */
-export async function findAnything(db: Handle, text: string): Promise<Found[]> {
+export async function findAnything(
+	db: Handle,
+	text: string,
+	kinds: readonly FindKind[] = EVERYTHING
+): Promise<Found[]> {
 	const wanted = containing(text.trim());
-	const [members, found, offered, closed, bought] = await Promise.all([
-		db
-			.select()
-			.from(accounts)
-			.where(
-				and(
-					isNull(accounts.deletedAt),
-					isNotNull(accounts.email),
-					or(like(accounts.name, wanted), like(accounts.email, wanted))
-				)
-			)
-			.limit(EACH),
-		db
-			.select()
-			.from(items)
-			.where(or(like(items.title, wanted), like(items.address, wanted)))
-			.limit(EACH),
-		db.select().from(plans).where(like(plans.name, wanted)).limit(EACH),
-		db.select().from(fences).where(like(fences.name, wanted)).limit(EACH),
-		db.select().from(orders).where(like(orders.number, wanted)).limit(EACH)
+	const wants = (kind: FindKind) => kinds.includes(kind);
+	const [people, found, offered, closed, bought] = await Promise.all([
+		wants('member') ? members(db, wanted) : [],
+		wants('item') || wants('collection') || wants('page') ? things(db, wanted, kinds) : [],
+		wants('plan') ? db.select().from(plans).where(like(plans.name, wanted)).limit(EACH) : [],
+		wants('fence') ? db.select().from(fences).where(like(fences.name, wanted)).limit(EACH) : [],
+		wants('order') ? db.select().from(orders).where(like(orders.number, wanted)).limit(EACH) : []
 	]);
 	return [
-		...members.map(({ id, name, email }) => ({
+		...people.map(({ id, name, email }) => ({
 			id,
 			kind: 'Member',
 			label: name,
 			detail: email ?? '',
 			href: `/desk/members/${id}`
 		})),
-		...found.map(({ id, title, address }) => ({
+		...found.map(({ id, title, kind, address }) => ({
 			id,
-			kind: 'Item',
+			kind: kind.replace(/^./, (c) => c.toUpperCase()),
 			label: title,
-			detail: address,
+			detail: address ?? '',
 			href: `/desk/library/${id}`
 		})),
 		...offered.map(({ id, name }) => ({
@@ -77,4 +75,31 @@ export async function findAnything(db: Handle, text: string): Promise<Found[]> {
 			href: `/desk/sales/${id}`
 		}))
 	];
+}
+
+function members(db: Handle, wanted: string) {
+	return db
+		.select()
+		.from(accounts)
+		.where(
+			and(
+				isNull(accounts.deletedAt),
+				isNotNull(accounts.email),
+				eq(accounts.role, 'member'),
+				or(like(accounts.name, wanted), like(accounts.email, wanted))
+			)
+		)
+		.limit(EACH);
+}
+
+function things(db: Handle, wanted: string, kinds: readonly FindKind[]) {
+	const asked = RESOURCE_KINDS.filter((kind) => {
+		if (kind === 'page' && kinds.includes('page')) return true;
+		return kinds.includes(isCollection(kind) ? 'collection' : 'item');
+	});
+	return db
+		.select()
+		.from(items)
+		.where(and(inArray(items.kind, asked), or(like(items.title, wanted), like(items.address, wanted))))
+		.limit(EACH * 2);
 }

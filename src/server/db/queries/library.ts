@@ -1,10 +1,13 @@
-import { and, desc, eq, inArray, like, or, sql } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, like, or, sql, type SQL } from 'drizzle-orm';
+import { COLLECTION_KINDS, type CollectionKind, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
-import { assets, items, placements } from '../schema/library';
+import { assets, categories, items, itemTags, placements, tags } from '../schema/library';
 import { jobs } from '../schema/running';
 
 export type Item = typeof items.$inferSelect;
 export type Asset = typeof assets.$inferSelect;
+/** A category or a tag. */
+export type Category = typeof categories.$inferSelect;
 
 export async function itemById(db: Handle, id: string): Promise<Item | null> {
 	const [row] = await db.select().from(items).where(eq(items.id, id));
@@ -27,45 +30,97 @@ export async function assetOfItem(db: Handle, itemId: string): Promise<Asset | n
 }
 
 export async function itemsByIds(db: Handle, ids: readonly string[]): Promise<Item[]> {
-	return ids.length === 0
-		? []
-		: db
-				.select()
-				.from(items)
-				.where(inArray(items.id, [...ids]));
+	if (ids.length === 0) return [];
+	return db
+		.select()
+		.from(items)
+		.where(inArray(items.id, [...ids]));
 }
 
-/** For the Desk's list: newest first. */
-export async function libraryList(db: Handle, search: string, limit: number) {
-	return db
+export interface LibraryAsk {
+	search: string;
+	kind: ResourceKind | null;
+	homeId: string | null;
+	categoryId: string | null;
+	tagId: string | null;
+	limit: number;
+}
+
+/** For the Desk's list: newest first, or in its own order within a collection. */
+export async function libraryList(db: Handle, ask: LibraryAsk) {
+	const { search, kind, homeId, categoryId, tagId, limit } = ask;
+	const wanted: (SQL | undefined)[] = [
+		search === ''
+			? undefined
+			: or(like(items.title, containing(search)), like(items.address, containing(search))),
+		kind === null ? undefined : eq(items.kind, kind),
+		homeId === null ? undefined : eq(items.homeId, homeId),
+		categoryId === null ? undefined : eq(items.categoryId, categoryId),
+		tagId === null
+			? undefined
+			: inArray(items.id, db.select({ id: itemTags.itemId }).from(itemTags).where(eq(itemTags.tagId, tagId)))
+	];
+	const where = and(...wanted);
+	const rows = await db
 		.select({ item: items, asset: assets })
 		.from(items)
 		.leftJoin(placements, eq(placements.itemId, items.id))
 		.leftJoin(assets, eq(assets.id, placements.assetId))
-		.where(
-			search === ''
-				? undefined
-				: or(like(items.title, containing(search)), like(items.address, containing(search)))
+		.where(where)
+		.orderBy(
+			...(homeId === null ? [desc(items.createdAt), desc(items.id)] : [asc(items.position), asc(items.id)])
 		)
-		.orderBy(desc(items.createdAt), desc(items.id))
 		.limit(limit);
+	const [total] = await db.select({ count: count() }).from(items).where(where);
+	return { rows, total: total?.count ?? 0 };
 }
 
-/** For the front: what is published, oldest first, with the length of what it shows. */
-export async function publishedList(db: Handle, limit: number) {
+/** Titles of everything in the Library, for pickers and for sentences about fences. */
+export async function allTitles(db: Handle) {
 	return db
-		.select({ item: items, seconds: assets.seconds })
+		.select({
+			id: items.id,
+			title: items.title,
+			kind: items.kind,
+			address: items.address,
+			homeId: items.homeId,
+			position: items.position
+		})
+		.from(items)
+		.orderBy(items.createdAt, items.id);
+}
+
+/** What lists of the front are made from: published or to be published, in the order of the Library. */
+export async function listedItems(db: Handle) {
+	return db
+		.select({
+			id: items.id,
+			title: items.title,
+			kind: items.kind,
+			address: items.address,
+			homeId: items.homeId,
+			position: items.position,
+			categoryId: items.categoryId,
+			seconds: assets.seconds
+		})
 		.from(items)
 		.leftJoin(placements, eq(placements.itemId, items.id))
 		.leftJoin(assets, eq(assets.id, placements.assetId))
-		.where(eq(items.state, 'published'))
-		.orderBy(items.createdAt, items.id)
-		.limit(limit);
+		.where(inArray(items.state, ['published', 'scheduled']))
+		.orderBy(asc(items.position), asc(items.createdAt), asc(items.id));
 }
+
+export type ListedItem = Awaited<ReturnType<typeof listedItems>>[number];
 
 export async function isAddressTaken(db: Handle, address: string, exceptId: string | null): Promise<boolean> {
 	const rows = await db.select({ id: items.id }).from(items).where(eq(items.address, address));
 	return rows.some((row) => row.id !== exceptId);
+}
+
+/** How many things live directly in a collection or page. */
+export async function countWithin(db: Handle, homeId: string): Promise<number> {
+	const [row] = await db.select({ count: count() }).from(items).where(eq(items.homeId, homeId));
+	return row?.count ?? 0;
 }
 
 /** The job that prepares an asset, newest first. */
@@ -93,4 +148,21 @@ export async function countItems(db: Handle) {
 		all: rows.reduce((sum, row) => sum + row.count, 0),
 		published: rows.find((r) => r.state === 'published')?.count ?? 0
 	};
+}
+
+export async function allCategories(db: Handle): Promise<Category[]> {
+	return db.select().from(categories).orderBy(categories.name);
+}
+
+export async function allTags(db: Handle): Promise<Category[]> {
+	return db.select().from(tags).orderBy(tags.name);
+}
+
+export async function tagsOfItem(db: Handle, itemId: string): Promise<string[]> {
+	const rows = await db.select({ tagId: itemTags.tagId }).from(itemTags).where(eq(itemTags.itemId, itemId));
+	return rows.map((row) => row.tagId);
+}
+
+export function isCollection(kind: ResourceKind): kind is CollectionKind {
+	return (COLLECTION_KINDS as readonly string[]).includes(kind);
 }

@@ -1,8 +1,9 @@
-import { and, eq, gt, isNull, sql } from 'drizzle-orm';
-import type { Grant } from '$core/access/model';
+import { and, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import type { Grant, Member, Redemption, Use } from '$core/access/model';
 import type { Handle } from '../connect';
-import { grants, tenures } from '../schema/access';
+import { grants, redemptions, tenures, uses } from '../schema/access';
 import { accounts, sessions } from '../schema/people';
+import { priceVersions, subscriptions } from '../schema/sales';
 
 export type Account = typeof accounts.$inferSelect;
 
@@ -19,6 +20,16 @@ export async function accountByEmail(db: Handle, email: string): Promise<Account
 	return row ?? null;
 }
 
+/** Names of accounts, for lists that know only their ids. */
+export async function accountNames(db: Handle, ids: readonly string[]): Promise<Map<string, string>> {
+	if (ids.length === 0) return new Map();
+	const rows = await db
+		.select({ id: accounts.id, name: accounts.name })
+		.from(accounts)
+		.where(inArray(accounts.id, [...new Set(ids)]));
+	return new Map(rows.map((row) => [row.id, row.name]));
+}
+
 export async function hasOwner(db: Handle): Promise<boolean> {
 	const [row] = await db
 		.select({ id: accounts.id })
@@ -28,23 +39,102 @@ export async function hasOwner(db: Handle): Promise<boolean> {
 	return row !== undefined;
 }
 
-export async function grantsOf(db: Handle, memberId: string): Promise<Grant[]> {
+/** Grants with what is known of their going on: whether their subscription renews, and its period. */
+function grantRows(db: Handle) {
 	return db
 		.select({
+			memberId: grants.memberId,
 			id: grants.id,
 			planId: grants.planId,
 			from: grants.from,
 			until: grants.until,
 			revokedAt: grants.revokedAt,
-			source: grants.source
+			source: grants.source,
+			state: subscriptions.state,
+			unit: priceVersions.periodUnit,
+			count: priceVersions.periodCount
 		})
 		.from(grants)
-		.where(eq(grants.memberId, memberId))
-		.orderBy(grants.from);
+		.leftJoin(subscriptions, eq(subscriptions.grantId, grants.id))
+		.leftJoin(priceVersions, eq(priceVersions.id, subscriptions.priceVersionId));
+}
+
+type GrantRow = Awaited<ReturnType<typeof grantRows>>[number];
+
+function toGrant({ id, planId, from, until, revokedAt, source, state, unit, count }: GrantRow): Grant {
+	return {
+		id,
+		planId,
+		from,
+		until,
+		revokedAt,
+		source,
+		renews: (state === 'active' || state === 'renewing') && revokedAt === null,
+		period: unit && count ? { unit, count } : null
+	};
+}
+
+export async function grantsOf(db: Handle, memberId: string): Promise<Grant[]> {
+	const rows = await grantRows(db).where(eq(grants.memberId, memberId)).orderBy(grants.from, grants.id);
+	return rows.map(toGrant);
 }
 
 export async function tenuresOf(db: Handle, memberId: string): Promise<(typeof tenures.$inferSelect)[]> {
 	return db.select().from(tenures).where(eq(tenures.memberId, memberId));
+}
+
+export async function redemptionsOf(db: Handle, memberId: string): Promise<Redemption[]> {
+	return db
+		.select({ batchId: redemptions.batchId, at: redemptions.at })
+		.from(redemptions)
+		.where(eq(redemptions.memberId, memberId));
+}
+
+/** What a device has redeemed while nobody was signed in. */
+export async function redemptionsOfDevice(db: Handle, deviceHash: string): Promise<Redemption[]> {
+	return db
+		.select({ batchId: redemptions.batchId, at: redemptions.at })
+		.from(redemptions)
+		.where(eq(redemptions.deviceHash, deviceHash));
+}
+
+export async function usesOf(db: Handle, memberId: string, itemId: string): Promise<Use[]> {
+	return db
+		.select({ grantId: uses.grantId, at: uses.at, goesOnUntil: uses.goesOnUntil })
+		.from(uses)
+		.where(and(eq(uses.memberId, memberId), eq(uses.itemId, itemId)))
+		.orderBy(uses.at);
+}
+
+/** Everybody who is a member, as decisions see them: for rehearsals and matrices. */
+export async function population(db: Handle): Promise<Member[]> {
+	const people = await db
+		.select({ id: accounts.id, since: accounts.createdAt })
+		.from(accounts)
+		.where(and(eq(accounts.role, 'member'), isNull(accounts.deletedAt), isNotNull(accounts.email)))
+		.orderBy(accounts.id);
+	const byMember = <T extends { memberId: string | null }>(rows: T[]) => {
+		const map = new Map<string, T[]>();
+		for (const row of rows) {
+			if (row.memberId === null) continue;
+			const known = map.get(row.memberId);
+			if (known) known.push(row);
+			else map.set(row.memberId, [row]);
+		}
+		return map;
+	};
+	const granted = byMember(await grantRows(db).orderBy(grants.from, grants.id));
+	const held = byMember(await db.select().from(tenures));
+	const redeemed = byMember(await db.select().from(redemptions).where(isNotNull(redemptions.memberId)));
+	return people.map(({ id, since }) => ({
+		kind: 'member',
+		id,
+		isStaff: false,
+		since,
+		grants: (granted.get(id) ?? []).map(toGrant),
+		tenures: (held.get(id) ?? []).map(({ planId, firstJoinedAt }) => ({ planId, firstJoinedAt })),
+		redemptions: (redeemed.get(id) ?? []).map(({ batchId, at }) => ({ batchId, at }))
+	}));
 }
 
 export async function sessionInForce(db: Handle, tokenHash: string, wallNow: number) {
@@ -60,10 +150,18 @@ export async function lockAccount(db: Handle, id: string): Promise<void> {
 	await db.select({ id: accounts.id }).from(accounts).where(eq(accounts.id, id)).for('update');
 }
 
-/** Notes the first day with a plan, once. */
+/** Notes the first day with a plan: the earliest that was ever noted. */
 export async function keepFirstDay(db: Handle, memberId: string, planId: string, at: number): Promise<void> {
 	await db
 		.insert(tenures)
 		.values({ memberId, planId, firstJoinedAt: at })
 		.onDuplicateKeyUpdate({ set: { firstJoinedAt: sql`least(first_joined_at, values(first_joined_at))` } });
+}
+
+/** Sets the first day by hand. */
+export async function setFirstDay(db: Handle, memberId: string, planId: string, at: number): Promise<void> {
+	await db
+		.insert(tenures)
+		.values({ memberId, planId, firstJoinedAt: at })
+		.onDuplicateKeyUpdate({ set: { firstJoinedAt: at } });
 }

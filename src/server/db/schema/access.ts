@@ -1,27 +1,125 @@
-import { bigint, boolean, index, int, mysqlTable, unique, varchar } from 'drizzle-orm/mysql-core';
-import type { Audience, GrantSource, PolicySource, Selector, TurnAway } from '../../../core/access/model';
+import { bigint, boolean, char, index, int, mysqlTable, unique, varchar } from 'drizzle-orm/mysql-core';
+import type {
+	Audience,
+	Fence,
+	FenceMode,
+	GrantSource,
+	Limits,
+	PolicySource,
+	Release,
+	Selector,
+	TurnAway,
+	Window
+} from '../../../core/access/model';
 import { accounts } from './people';
-import { id, instant, json, uuid } from './types';
+import { exactText, id, instant, json, uuid } from './types';
 
 export const fences = mysqlTable('fences', {
 	id: id(),
 	name: varchar('name', { length: 120 }).notNull(),
 	isOn: boolean('is_on').notNull(),
-	mode: varchar('mode', { length: 10 }).$type<'adds' | 'replaces'>().notNull(),
+	mode: varchar('mode', { length: 10 }).$type<FenceMode>().notNull(),
 	selector: json<Selector>()('selector').notNull(),
 	/** `null`: the site's default. */
 	turnAway: json<TurnAway>()('turn_away'),
+	listing: varchar('listing', { length: 8 }).$type<Fence['listing']>().notNull(),
+	/** Counts saves: who saves an older one is shown what changed. */
+	revision: int('revision').notNull().default(1),
 	createdAt: instant('created_at').notNull()
 });
 
-export const crossings = mysqlTable('crossings', {
+export const crossings = mysqlTable(
+	'crossings',
+	{
+		id: id(),
+		fenceId: uuid('fence_id')
+			.notNull()
+			.references(() => fences.id, { onDelete: 'cascade' }),
+		position: int('position').notNull(),
+		audience: json<Audience>()('audience').notNull(),
+		window: json<Window>()('access_window'),
+		limits: json<Limits>()('limits').notNull(),
+		isThroughout: boolean('is_throughout').notNull()
+	},
+	(t) => [index('crossings_fence').on(t.fenceId, t.position)]
+);
+
+/** A window for a plan's holders on an item, a collection or a category. */
+export const releases = mysqlTable(
+	'releases',
+	{
+		id: id(),
+		planId: uuid('plan_id').notNull(),
+		targetKind: varchar('target_kind', { length: 10 }).$type<Release['target']['kind']>().notNull(),
+		targetId: uuid('target_id').notNull(),
+		window: json<Window>()('access_window').notNull()
+	},
+	(t) => [unique('releases_once').on(t.planId, t.targetKind, t.targetId)]
+);
+
+/** Codes that are given out together. */
+export const codeBatches = mysqlTable('code_batches', {
 	id: id(),
-	fenceId: uuid('fence_id')
-		.notNull()
-		.references(() => fences.id, { onDelete: 'cascade' }),
-	position: int('position').notNull(),
-	audience: json<Audience>()('audience').notNull()
+	name: varchar('name', { length: 120 }).notNull(),
+	/** The plan that a code gives; `null` where it opens fences by itself. */
+	planId: uuid('plan_id'),
+	/** How long the given plan is held; `null`: for good. */
+	days: int('days'),
+	startsAt: instant('starts_at'),
+	endsAt: instant('ends_at'),
+	/** How often each code may be redeemed; `null`: any number of times. */
+	usesPerCode: int('uses_per_code'),
+	createdAt: instant('created_at').notNull()
 });
+
+export const codes = mysqlTable(
+	'codes',
+	{
+		id: id(),
+		batchId: uuid('batch_id')
+			.notNull()
+			.references(() => codeBatches.id),
+		/** In upper case, without spaces and hyphens. */
+		code: exactText('code', 40).notNull().unique(),
+		uses: int('uses').notNull().default(0)
+	},
+	(t) => [index('codes_batch').on(t.batchId)]
+);
+
+export const redemptions = mysqlTable(
+	'redemptions',
+	{
+		id: id(),
+		batchId: uuid('batch_id').notNull(),
+		codeId: uuid('code_id')
+			.notNull()
+			.references(() => codes.id),
+		/** Whose it is: a member's, or, where nobody is signed in, a device's. */
+		memberId: uuid('member_id'),
+		deviceHash: char('device_hash', { length: 64 }),
+		at: instant('at').notNull()
+	},
+	(t) => [
+		index('redemptions_member').on(t.memberId),
+		index('redemptions_device').on(t.deviceHash),
+		unique('redemptions_once_member').on(t.codeId, t.memberId),
+		unique('redemptions_once_device').on(t.codeId, t.deviceHash)
+	]
+);
+
+/** Counted openings. */
+export const uses = mysqlTable(
+	'uses',
+	{
+		id: id(),
+		itemId: uuid('item_id').notNull(),
+		memberId: uuid('member_id').notNull(),
+		grantId: uuid('grant_id'),
+		at: instant('at').notNull(),
+		goesOnUntil: instant('goes_on_until').notNull()
+	},
+	(t) => [index('uses_of').on(t.memberId, t.itemId, t.at)]
+);
 
 export const grants = mysqlTable(
 	'grants',

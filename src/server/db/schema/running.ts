@@ -1,4 +1,5 @@
 import { bigint, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
+import type { SiteLimits, TurnAway } from '../../../core/access/model';
 import { id, instant, json, uuid } from './types';
 
 export type Queue = 'media' | 'billing' | 'mail';
@@ -62,11 +63,26 @@ export interface SiteSettings {
 	senderEmail: string;
 	zone: string;
 	currency: string;
-	/** The notice for whoever is turned away, where a fence has none of its own. */
-	defaultNotice: string;
+	/** For whoever is turned away, where a fence has none of its own. */
+	turnAway: TurnAway;
+	limits: SiteLimits;
+	/** Hour of the day at which releases open; `null`: the time of day at which somebody joined. */
+	releaseHour: number | null;
+	/** A gap between grants of fewer days is no lapse. */
+	lapseAfterDays: number;
 }
 
 export const settings = mysqlTable('settings', {
 	id: int('id').primaryKey(),
 	value: json<SiteSettings>()('value').notNull()
+});
+
+/** Keys of outside programs that ask for decisions. */
+export const apiKeys = mysqlTable('api_keys', {
+	id: id(),
+	name: varchar('name', { length: 120 }).notNull(),
+	/** SHA-256 of the key, in hex: the table alone opens nothing. */
+	keyHash: char('key_hash', { length: 64 }).notNull().unique(),
+	createdAt: instant('created_at').notNull(),
+	revokedAt: instant('revoked_at')
 });

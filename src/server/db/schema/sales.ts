@@ -1,9 +1,16 @@
 import { bigint, boolean, char, index, int, mysqlTable, unique, varchar } from 'drizzle-orm/mysql-core';
+import type { AfterLapse } from '../../../core/access/model';
 import type { LedgerAccount, LedgerKind } from '../../../core/billing/ledger';
 import type { PaymentState } from '../../../core/billing/payment';
 import type { EndReason, SubscriptionState } from '../../../core/billing/subscription';
 import { accounts } from './people';
 import { exactText, id, instant, json, uuid } from './types';
+
+/** Plans of which a member holds one at a time. */
+export const ladders = mysqlTable('ladders', {
+	id: id(),
+	name: varchar('name', { length: 120 }).notNull()
+});
 
 export const plans = mysqlTable('plans', {
 	id: id(),
@@ -15,7 +22,10 @@ export const plans = mysqlTable('plans', {
 	isPublic: boolean('is_public').notNull(),
 	isOnSale: boolean('is_on_sale').notNull(),
 	/** What a tenure does after a lapse. */
-	afterLapse: varchar('after_lapse', { length: 12 }).$type<'on' | 'stand-still' | 'anew'>().notNull(),
+	afterLapse: varchar('after_lapse', { length: 12 }).$type<AfterLapse>().notNull(),
+	ladderId: uuid('ladder_id'),
+	/** From the lowest, 0. */
+	rung: int('rung').notNull().default(0),
 	createdAt: instant('created_at').notNull()
 });
 

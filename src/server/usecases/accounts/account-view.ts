@@ -1,5 +1,5 @@
 import { paidUntil } from '$core/billing/subscription';
-import { itemsOpenedBy } from '$core/access/policy';
+import { openedByPlan } from '$core/access/policy';
 import type { App } from '../../app';
 import { itemsByIds } from '../../db/queries/library';
 import {
@@ -19,7 +19,7 @@ export async function accountView(app: App, memberId: string) {
 		const price = await priceVersionById(app.db, row.priceVersionId);
 		const { terms, state } = toSubscription(row, price);
 		if (!plan) continue;
-		const opened = itemsOpenedBy(policy, plan.id).filter((item) => item.state === 'published');
+		const opened = openedByPlan(policy, plan.id).filter((item) => item.state === 'published');
 		const items = await itemsByIds(
 			app.db,
 			opened.map((item) => item.id)

@@ -16,7 +16,7 @@ export async function deleteMember(app: App, actor: Actor, memberId: string): Pr
 		const account = await accountById(work.tx, memberId);
 		if (account?.role !== 'member') return false;
 		for (const { id } of await livingSubscriptions(work.tx, memberId)) {
-			await moveSubscription(app, work, id, { kind: 'cancel' });
+			await moveSubscription(app, work, id, { kind: 'stop' });
 		}
 		await work.tx
 			.update(grants)

@@ -1,65 +1,155 @@
-import { eq } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { Audience, Fence, TurnAway } from '$core/access/model';
+import { decideAddress } from '$core/access/decide';
+import { followsItself } from '$core/access/inspect';
+import { isReserved } from '$core/access/address';
+import type { Answer, Crossing, Fence, PolicySource } from '$core/access/model';
+import { compile, type Policy } from '$core/access/policy';
 import type { Actor, App } from '../../app';
-import { itemsByIds } from '../../db/queries/library';
-import { allFences } from '../../db/queries/policy';
-import { planNames } from '../../db/queries/sales';
+import { fenceById, policySource, type KeptFence } from '../../db/queries/policy';
 import { crossings, fences } from '../../db/schema/access';
-import { transact, type Work } from '../../transact';
+import { STRANGER } from '../../rights/rights';
+import type { Work } from '../../transact';
+import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 
-export interface FenceWish {
-	name: string;
-	isOn: boolean;
-	mode: Fence['mode'];
-	itemIds: string[];
-	audiences: Audience[];
-	turnAway: TurnAway | null;
-}
+export type FenceWish = Omit<Fence, 'id' | 'createdAt' | 'crossings'> & { crossings: Omit<Crossing, 'id'>[] };
+
+export type FenceProblem =
+	| 'unknown'
+	| 'unknown-item'
+	| 'unknown-plan'
+	| 'unknown-collection'
+	| 'follows-itself'
+	| 'sent-to-closed'
+	| 'sent-in-a-circle';
 
 export type SavedFence =
-	{ ok: true; fenceId: string } | { ok: false; code: 'unknown' | 'unknown-item' | 'unknown-plan' };
+	| { kind: 'saved'; fenceId: string }
+	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
+	/** Somebody else saved it since it was opened. */
+	| { kind: 'changed'; theirs: KeptFence }
+	| { kind: 'refused'; code: FenceProblem };
 
-/** Makes a fence (`fenceId` is `null`) or rewrites one. */
+/** Makes a fence (`fenceId` is `null`) or rewrites one. `revision`: the save that the editor began from. */
 export async function saveFence(
 	app: App,
 	actor: Actor,
-	fenceId: string | null,
-	wish: FenceWish
+	ask: {
+		fenceId: string | null;
+		revision: number;
+		wish: FenceWish;
+		agreedTo: number | null;
+		signal?: AbortSignal;
+	}
 ): Promise<SavedFence> {
-	return transact(app, actor, async (work) => {
-		const before = fenceId === null ? null : (await allFences(work.tx)).find((fence) => fence.id === fenceId);
-		if (before === undefined) return { ok: false, code: 'unknown' };
-		const problem = await unknownParts(work, wish);
-		if (problem) return { ok: false, code: problem };
-		const id = fenceId ?? uuidv7();
-		const row = {
-			name: wish.name,
-			isOn: wish.isOn,
-			mode: wish.mode,
-			selector: { kind: 'items' as const, itemIds: wish.itemIds },
-			turnAway: wish.turnAway
-		};
-		if (fenceId === null) await work.tx.insert(fences).values({ id, ...row, createdAt: work.now });
-		else await work.tx.update(fences).set(row).where(eq(fences.id, id));
-		await work.tx.delete(crossings).where(eq(crossings.fenceId, id));
-		if (wish.audiences.length > 0) {
-			await work.tx
-				.insert(crossings)
-				.values(wish.audiences.map((audience, position) => ({ fenceId: id, position, audience })));
-		}
-		await work.note({ action: 'saved-fence', subject: { kind: 'fence', id }, before, after: wish });
-		work.policyChanged('fence saved');
-		return { ok: true, fenceId: id };
-	});
+	const { fenceId, revision, wish, agreedTo } = ask;
+	const id = fenceId ?? uuidv7();
+	const before = fenceId === null ? null : await fenceById(app.db, fenceId);
+	if (fenceId !== null && !before) return { kind: 'refused', code: 'unknown' };
+	if (before && before.revision !== revision) return { kind: 'changed', theirs: before };
+	const createdAt = before?.createdAt ?? app.clock.business();
+	const fence: Fence = {
+		...wish,
+		id,
+		createdAt,
+		crossings: wish.crossings.map((c) => ({ ...c, id: uuidv7() }))
+	};
+	const source = await policySource(app.db);
+	const problem = problemWith(compile(withFence(fence)(source)), fence);
+	if (problem) return { kind: 'refused', code: problem };
+	const write = (work: Work) => writeFence(work, fence, before, revision);
+	const saved = await saveRehearsed(app, actor, agreedTo, withFence(fence), write, ask.signal);
+	if (saved.kind === 'rehearsed') return saved;
+	const theirs = saved.value ? null : await fenceById(app.db, id);
+	return theirs ? { kind: 'changed', theirs } : { kind: 'saved', fenceId: id };
 }
 
-async function unknownParts({ tx }: Work, wish: FenceWish): Promise<'unknown-item' | 'unknown-plan' | null> {
-	const items = await itemsByIds(tx, wish.itemIds);
-	if (items.length < new Set(wish.itemIds).size) return 'unknown-item';
-	const planIds = new Set(
-		wish.audiences.flatMap((audience) => (audience.kind === 'holders' ? audience.planIds : []))
+/** Takes a fence down. */
+export async function removeFence(
+	app: App,
+	actor: Actor,
+	fenceId: string,
+	agreedTo: number | null
+): Promise<
+	{ kind: 'saved' } | { kind: 'rehearsed'; rehearsal: KeptRehearsal } | { kind: 'refused'; code: 'unknown' }
+> {
+	const before = await fenceById(app.db, fenceId);
+	if (!before) return { kind: 'refused', code: 'unknown' };
+	const change = (source: PolicySource) => ({
+		...source,
+		fences: source.fences.filter(({ id }) => id !== fenceId)
+	});
+	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
+		await work.tx.delete(fences).where(eq(fences.id, fenceId));
+		await work.note({ action: 'removed-fence', subject: { kind: 'fence', id: fenceId }, before });
+		work.policyChanged('fence removed');
+	});
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
+}
+
+export function withFence(fence: Fence): (source: PolicySource) => PolicySource {
+	return (source) => ({ ...source, fences: [...source.fences.filter(({ id }) => id !== fence.id), fence] });
+}
+
+/** `false`: another save came first, and nothing was written. */
+export async function writeFence(
+	work: Work,
+	fence: Fence,
+	before: KeptFence | null,
+	revision: number
+): Promise<boolean> {
+	const { id, name, isOn, mode, selector, turnAway, listing, createdAt } = fence;
+	const row = { name, isOn, mode, selector, turnAway, listing };
+	if (!before) await work.tx.insert(fences).values({ id, ...row, createdAt });
+	else {
+		const [moved] = await work.tx
+			.update(fences)
+			.set({ ...row, revision: sql`${fences.revision} + 1` })
+			.where(and(eq(fences.id, id), eq(fences.revision, revision)));
+		if (moved.affectedRows !== 1) return false;
+	}
+	await work.tx.delete(crossings).where(eq(crossings.fenceId, id));
+	if (fence.crossings.length > 0)
+		await work.tx
+			.insert(crossings)
+			.values(fence.crossings.map((c, position) => ({ ...c, fenceId: id, position })));
+	await work.note({ action: 'saved-fence', subject: { kind: 'fence', id }, before, after: fence });
+	work.policyChanged('fence saved');
+	return true;
+}
+
+function problemWith(policy: Policy, fence: Fence): FenceProblem | null {
+	const { selector } = fence;
+	if (selector.kind === 'items' && selector.itemIds.some((id) => !policy.resources.has(id)))
+		return 'unknown-item';
+	if (selector.kind === 'within' && !policy.resources.has(selector.collectionId)) return 'unknown-collection';
+	const caught = [...policy.resources.values()].filter((one) =>
+		policy.caughtBy(one).some((entry) => entry.fence.id === fence.id)
 	);
-	const names = await planNames(tx, [...planIds]);
-	return names.size < planIds.size ? 'unknown-plan' : null;
+	for (const { audience } of fence.crossings) {
+		if (audience.kind === 'holders' && audience.planIds.some((id) => !policy.plans.has(id)))
+			return 'unknown-plan';
+		if (audience.kind !== 'may-open') continue;
+		if (!policy.resources.has(audience.resourceId)) return 'unknown-item';
+		if (
+			followsItself(
+				policy,
+				audience.resourceId,
+				caught.map(({ id }) => id)
+			)
+		)
+			return 'follows-itself';
+	}
+	const answers = fence.turnAway ? [fence.turnAway.answer, ...Object.values(fence.turnAway.cases)] : [];
+	return answers.map((answer) => sentProblem(policy, answer)).find((problem) => problem !== null) ?? null;
+}
+
+/** Nobody is sent to where they would be turned away again. */
+function sentProblem(policy: Policy, answer: Answer): FenceProblem | null {
+	if (answer.kind !== 'sent') return null;
+	const path = answer.to.split('?')[0] ?? '';
+	if (isReserved(path)) return null;
+	const there = decideAddress(policy, STRANGER, path, 0);
+	if (there.verdict === 'open') return null;
+	return there.answer.kind === 'sent' ? 'sent-in-a-circle' : 'sent-to-closed';
 }

@@ -1,64 +1,247 @@
 import { and, eq } from 'drizzle-orm';
-import { isReserved, normalisePath } from '$core/access/address';
+import { v7 as uuidv7 } from 'uuid';
+import { isFree, isReserved, normalisePath, slugOf } from '$core/access/address';
+import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/access/model';
+import { ADDRESS_ROOTS, canLiveIn, livesInItself, NEEDS_HOME } from '$core/library/homes';
 import type { Actor, App } from '../../app';
-import { assetOfItem, isAddressTaken, itemById, preparationOf } from '../../db/queries/library';
-import { assets, items } from '../../db/schema/library';
+import type { Handle } from '../../db/connect';
+import {
+	assetOfItem,
+	countWithin,
+	isAddressTaken,
+	itemById,
+	preparationOf,
+	tagsOfItem,
+	type Item
+} from '../../db/queries/library';
+import { assets, categories, items, itemTags, tags } from '../../db/schema/library';
 import { jobs } from '../../db/schema/running';
-import { transact } from '../../transact';
+import { transact, type Work } from '../../transact';
+import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+
+export interface ItemWish {
+	kind: ResourceKind;
+	title: string;
+	description: string;
+	/** Empty: made from the title. */
+	address: string;
+	homeId: string | null;
+	position: number | null;
+	categoryId: string | null;
+	tagIds: string[];
+	base: 'open' | 'closed';
+	extension: string | null;
+	target: string | null;
+	showsPoster: boolean;
+}
+
+export type ItemProblem =
+	| 'unknown'
+	| 'bad-address'
+	| 'reserved-address'
+	| 'taken-address'
+	| 'needs-home'
+	| 'wrong-home'
+	| 'home-within-itself'
+	| 'unknown-label';
 
 export type Edited =
-	{ ok: true } | { ok: false; code: 'unknown' | 'bad-address' | 'reserved-address' | 'taken-address' };
+	| { kind: 'saved'; itemId: string }
+	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
+	| { kind: 'refused'; code: ItemProblem };
+
+/** Makes an item or a collection as a draft. */
+export async function createItem(app: App, actor: Actor, wish: ItemWish): Promise<Edited> {
+	return write(app, actor, null, wish, null);
+}
 
 export async function editItem(
 	app: App,
 	actor: Actor,
 	itemId: string,
-	wish: { title: string; description: string; address: string; showsPoster: boolean }
+	wish: ItemWish,
+	agreedTo: number | null = null
 ): Promise<Edited> {
-	const normal = normalisePath(wish.address);
-	if (!normal.ok || normal.path === '/') return { ok: false, code: 'bad-address' };
-	if (isReserved(normal.path)) return { ok: false, code: 'reserved-address' };
-	return transact(app, actor, async (work) => {
-		const before = await itemById(work.tx, itemId);
-		if (!before) return { ok: false, code: 'unknown' };
-		if (await isAddressTaken(work.tx, normal.path, itemId)) return { ok: false, code: 'taken-address' };
-		const after = { ...wish, address: normal.path };
-		await work.tx
-			.update(items)
-			.set({ ...after, changedAt: work.now })
-			.where(eq(items.id, itemId));
-		await work.note({ action: 'edited-item', subject: { kind: 'item', id: itemId }, before, after });
-		if (before.address !== after.address) work.policyChanged('item edited');
-		else work.contentChanged();
-		return { ok: true };
+	const before = await itemById(app.db, itemId);
+	return before ? write(app, actor, before, wish, agreedTo) : { kind: 'refused', code: 'unknown' };
+}
+
+async function write(
+	app: App,
+	actor: Actor,
+	before: Item | null,
+	wish: ItemWish,
+	agreedTo: number | null
+): Promise<Edited> {
+	const id = before?.id ?? uuidv7();
+	const checked = await check(app.db, id, wish);
+	if (!checked.ok) return { kind: 'refused', code: checked.code };
+	const { title, description, homeId, categoryId, base, extension, target, showsPoster } = wish;
+	const position =
+		wish.position ?? before?.position ?? (homeId === null ? 0 : await countWithin(app.db, homeId));
+	const row = {
+		title,
+		description,
+		homeId,
+		position,
+		categoryId,
+		base,
+		extension,
+		target,
+		showsPoster,
+		address: checked.address
+	};
+	const resource: Resource = {
+		id,
+		kind: wish.kind,
+		state: before?.state ?? 'draft',
+		publishAt: before?.publishAt ?? null,
+		base,
+		address: checked.address,
+		homeId,
+		categoryId,
+		tagIds: wish.tagIds,
+		extension
+	};
+	const saved = await saveRehearsed(app, actor, agreedTo, withResource(resource), async (work) => {
+		if (before)
+			await work.tx
+				.update(items)
+				.set({ ...row, changedAt: work.now })
+				.where(eq(items.id, id));
+		else {
+			const made = { id, kind: wish.kind, state: 'draft' as const, createdAt: work.now, changedAt: work.now };
+			await work.tx.insert(items).values({ ...made, ...row });
+		}
+		await setTags(work, id, wish.tagIds);
+		const action = before ? 'edited-item' : 'created-item';
+		await work.note({
+			action,
+			subject: { kind: 'item', id },
+			before,
+			after: { ...row, tagIds: wish.tagIds }
+		});
+		work.policyChanged('item edited');
+	});
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', itemId: id };
+}
+
+export function withResource(resource: Resource): (source: PolicySource) => PolicySource {
+	return (source) => ({
+		...source,
+		resources: source.resources.some(({ id }) => id === resource.id)
+			? source.resources.map((one) => (one.id === resource.id ? resource : one))
+			: [...source.resources, resource]
 	});
 }
 
-export type Published = { ok: true } | { ok: false; code: 'unknown' | 'not-ready' };
+async function check(
+	db: Handle,
+	id: string,
+	wish: ItemWish
+): Promise<{ ok: true; address: string | null } | { ok: false; code: ItemProblem }> {
+	const home = wish.homeId === null ? null : await itemById(db, wish.homeId);
+	if (wish.homeId !== null && !home) return { ok: false, code: 'wrong-home' };
+	if (home && !canLiveIn(wish.kind, home.kind)) return { ok: false, code: 'wrong-home' };
+	if (!home && NEEDS_HOME.has(wish.kind)) return { ok: false, code: 'needs-home' };
+	if (home) {
+		const homes = new Map(
+			(await db.select({ id: items.id, homeId: items.homeId }).from(items)).map((one) => [one.id, one.homeId])
+		);
+		if (livesInItself(id, wish.homeId, (at) => homes.get(at) ?? null))
+			return { ok: false, code: 'home-within-itself' };
+	}
+	if (!(await areLabels(db, wish))) return { ok: false, code: 'unknown-label' };
+	if (wish.kind === 'section') return { ok: true, address: null };
+	if (wish.address === '') return { ok: true, address: await freeAddress(db, wish.kind, wish.title, home) };
+	const normal = normalisePath(wish.address);
+	if (!normal.ok || normal.path === '/') return { ok: false, code: 'bad-address' };
+	if (isReserved(normal.path) || !isFree(normal.path)) return { ok: false, code: 'reserved-address' };
+	if (await isAddressTaken(db, normal.path, id)) return { ok: false, code: 'taken-address' };
+	return { ok: true, address: normal.path };
+}
 
-/** Makes an item public or takes it back to a draft. Only what is prepared can be published. */
-export async function setPublished(
+async function areLabels(db: Handle, { categoryId, tagIds }: ItemWish): Promise<boolean> {
+	if (categoryId !== null) {
+		const [row] = await db
+			.select({ id: categories.id })
+			.from(categories)
+			.where(eq(categories.id, categoryId));
+		if (!row) return false;
+	}
+	const known = new Set((await db.select({ id: tags.id }).from(tags)).map((row) => row.id));
+	return tagIds.every((tagId) => known.has(tagId));
+}
+
+/** A first address: below the home's where that has one, else below the kind's. */
+export async function freeAddress(
+	db: Handle,
+	kind: ResourceKind,
+	title: string,
+	home: Item | null
+): Promise<string> {
+	const root = home?.address ?? ADDRESS_ROOTS[kind];
+	const wish = `${root}/${encodeURIComponent(slugOf(title) || kind)}`;
+	for (let n = 1; ; n++) {
+		const address = n === 1 ? wish : `${wish}-${n}`;
+		if (isFree(address) && !(await isAddressTaken(db, address, null))) return address;
+	}
+}
+
+async function setTags({ tx }: Work, itemId: string, tagIds: readonly string[]): Promise<void> {
+	await tx.delete(itemTags).where(eq(itemTags.itemId, itemId));
+	if (tagIds.length > 0)
+		await tx.insert(itemTags).values([...new Set(tagIds)].map((tagId) => ({ itemId, tagId })));
+}
+
+export type StateMoved =
+	| { kind: 'saved' }
+	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
+	| { kind: 'refused'; code: 'unknown' | 'not-ready' };
+
+/** Publishes, plans to publish, takes back to a draft, archives. Only what is prepared can be published. */
+export async function setState(
 	app: App,
 	actor: Actor,
 	itemId: string,
-	isPublic: boolean
-): Promise<Published> {
-	return transact(app, actor, async (work) => {
-		const before = await itemById(work.tx, itemId);
-		if (!before) return { ok: false, code: 'unknown' };
-		const asset = await assetOfItem(work.tx, itemId);
-		if (isPublic && asset?.state !== 'ready') return { ok: false, code: 'not-ready' };
-		const state = isPublic ? 'published' : 'draft';
-		await work.tx.update(items).set({ state, changedAt: work.now }).where(eq(items.id, itemId));
+	wish: { state: ItemState; publishAt: number | null },
+	agreedTo: number | null = null
+): Promise<StateMoved> {
+	const before = await itemById(app.db, itemId);
+	if (!before) return { kind: 'refused', code: 'unknown' };
+	const asset = await assetOfItem(app.db, itemId);
+	const isShowing = wish.state === 'published' || wish.state === 'scheduled';
+	if (isShowing && before.kind === 'video' && asset?.state !== 'ready')
+		return { kind: 'refused', code: 'not-ready' };
+	const { kind, base, address, homeId, categoryId, extension } = before;
+	const tagIds = await tagsOfItem(app.db, itemId);
+	const publishAt = wish.state === 'scheduled' ? wish.publishAt : null;
+	const after: Resource = {
+		id: itemId,
+		kind,
+		base,
+		address,
+		homeId,
+		categoryId,
+		extension,
+		tagIds,
+		state: wish.state,
+		publishAt
+	};
+	const saved = await saveRehearsed(app, actor, agreedTo, withResource(after), async (work) => {
+		await work.tx
+			.update(items)
+			.set({ state: wish.state, publishAt, changedAt: work.now })
+			.where(eq(items.id, itemId));
 		await work.note({
-			action: isPublic ? 'published-item' : 'withdrew-item',
+			action: `item-${wish.state}`,
 			subject: { kind: 'item', id: itemId },
 			before: before.state,
-			after: state
+			after: { state: wish.state, publishAt }
 		});
-		work.policyChanged('item published');
-		return { ok: true };
+		work.policyChanged('item state');
 	});
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
 }
 
 /** Runs a failed preparation again. */

@@ -1,11 +1,10 @@
 import { rm, stat } from 'node:fs/promises';
 import { v7 as uuidv7 } from 'uuid';
-import { slugOf } from '$core/access/address';
 import { cleanFileName, titleOf } from '$core/media/file-name';
 import type { Actor, App } from '../../app';
-import { isAddressTaken } from '../../db/queries/library';
 import { assets, items, placements } from '../../db/schema/library';
 import { transact, type Work } from '../../transact';
+import { freeAddress } from './edit-item';
 
 export type Received =
 	{ ok: true; itemId: string } | { ok: false; code: 'empty' | 'not-a-video' | 'no-picture' | 'no-length' };
@@ -67,7 +66,7 @@ async function draftItem({ tx, now }: Work, title: string): Promise<string> {
 		kind: 'video',
 		title,
 		description: '',
-		address: await freeAddress(tx, title),
+		address: await freeAddress(tx, 'video', title, null),
 		state: 'draft',
 		base: 'closed',
 		showsPoster: true,
@@ -75,12 +74,4 @@ async function draftItem({ tx, now }: Work, title: string): Promise<string> {
 		changedAt: now
 	});
 	return id;
-}
-
-async function freeAddress(tx: Work['tx'], title: string): Promise<string> {
-	const wish = `/videos/${encodeURIComponent(slugOf(title) || 'video')}`;
-	for (let n = 1; ; n++) {
-		const address = n === 1 ? wish : `${wish}-${n}`;
-		if (!(await isAddressTaken(tx, address, null))) return address;
-	}
 }

@@ -1,11 +1,14 @@
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
+import type { AfterLapse, PolicySource } from '$core/access/model';
 import type { Money } from '$core/billing/money';
 import type { Actor, App } from '../../app';
 import { planById, planBySlug } from '../../db/queries/sales';
-import { plans, prices, priceVersions } from '../../db/schema/sales';
+import type { Handle } from '../../db/connect';
+import { ladders, plans, prices, priceVersions } from '../../db/schema/sales';
 import { transact, type Work } from '../../transact';
+import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 
 export interface PlanWish {
 	name: string;
@@ -14,6 +17,10 @@ export interface PlanWish {
 	unit: 'month' | 'year';
 	isPublic: boolean;
 	isOnSale: boolean;
+	afterLapse: AfterLapse;
+	/** Name of the ladder it stands on; `null`: on none. A new name makes a new ladder. */
+	ladder: string | null;
+	rung: number;
 }
 
 export async function createPlan(app: App, actor: Actor, wish: PlanWish): Promise<string> {
@@ -27,7 +34,9 @@ export async function createPlan(app: App, actor: Actor, wish: PlanWish): Promis
 			lines: wish.lines,
 			isPublic: wish.isPublic,
 			isOnSale: wish.isOnSale,
-			afterLapse: 'on',
+			afterLapse: wish.afterLapse,
+			ladderId: await ladderNamed(work, wish.ladder),
+			rung: wish.rung,
 			createdAt: work.now
 		});
 		await work.tx.insert(prices).values({ id: priceId, planId, isOnSale: true });
@@ -38,14 +47,47 @@ export async function createPlan(app: App, actor: Actor, wish: PlanWish): Promis
 	});
 }
 
+export type EditedPlan =
+	{ kind: 'saved' } | { kind: 'rehearsed'; rehearsal: KeptRehearsal } | { kind: 'refused'; code: 'unknown' };
+
 /** A changed price is a new version: who bought at the old one keeps it. */
-export async function editPlan(app: App, actor: Actor, planId: string, wish: PlanWish): Promise<boolean> {
-	return transact(app, actor, async (work) => {
-		const before = await planById(work.tx, planId);
-		if (!before) return false;
+export async function editPlan(
+	app: App,
+	actor: Actor,
+	planId: string,
+	wish: PlanWish,
+	agreedTo: number | null = null
+): Promise<EditedPlan> {
+	const before = await planById(app.db, planId);
+	if (!before) return { kind: 'refused', code: 'unknown' };
+	const ladderId = wish.ladder === null ? null : ((await findLadder(app.db, wish.ladder)) ?? wish.ladder);
+	const change = (source: PolicySource): PolicySource => ({
+		...source,
+		plans: source.plans.map((plan) =>
+			plan.id === planId
+				? {
+						...plan,
+						isPublic: wish.isPublic,
+						isOnSale: wish.isOnSale,
+						afterLapse: wish.afterLapse,
+						ladderId,
+						rung: wish.rung
+					}
+				: plan
+		)
+	});
+	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
 		await work.tx
 			.update(plans)
-			.set({ name: wish.name, lines: wish.lines, isPublic: wish.isPublic, isOnSale: wish.isOnSale })
+			.set({
+				name: wish.name,
+				lines: wish.lines,
+				isPublic: wish.isPublic,
+				isOnSale: wish.isOnSale,
+				afterLapse: wish.afterLapse,
+				ladderId: await ladderNamed(work, wish.ladder),
+				rung: wish.rung
+			})
 			.where(eq(plans.id, planId));
 		const { priceId, version, amountMinor, currency, periodUnit } = before.price;
 		const isSame =
@@ -53,8 +95,22 @@ export async function editPlan(app: App, actor: Actor, planId: string, wish: Pla
 		if (!isSame) await addVersion(work, priceId, version + 1, wish);
 		await work.note({ action: 'edited-plan', subject: { kind: 'plan', id: planId }, before, after: wish });
 		work.policyChanged('plan edited');
-		return true;
 	});
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
+}
+
+async function findLadder(db: Handle, name: string): Promise<string | null> {
+	const [row] = await db.select({ id: ladders.id }).from(ladders).where(eq(ladders.name, name));
+	return row?.id ?? null;
+}
+
+async function ladderNamed({ tx }: Work, name: string | null): Promise<string | null> {
+	if (name === null) return null;
+	const known = await findLadder(tx, name);
+	if (known) return known;
+	const id = uuidv7();
+	await tx.insert(ladders).values({ id, name });
+	return id;
 }
 
 async function addVersion(

@@ -1,14 +1,30 @@
+import type { PolicySource } from '$core/access/model';
 import type { Actor, App } from '../../app';
 import { settings, type SiteSettings } from '../../db/schema/running';
-import { transact } from '../../transact';
+import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 
 const SITE = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' };
 
-export async function saveSite(app: App, actor: Actor, value: SiteSettings): Promise<void> {
+export async function saveSite(
+	app: App,
+	actor: Actor,
+	value: SiteSettings,
+	agreedTo: number | null = null
+): Promise<{ kind: 'saved' } | { kind: 'rehearsed'; rehearsal: KeptRehearsal }> {
 	const before = await app.site();
-	await transact(app, actor, async (work) => {
+	const { turnAway, limits, zone, releaseHour, lapseAfterDays } = value;
+	const change = (source: PolicySource) => ({
+		...source,
+		turnAway,
+		limits,
+		zone,
+		releaseHour,
+		lapseAfterDays
+	});
+	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
 		await work.tx.update(settings).set({ value });
 		await work.note({ action: 'saved-site', subject: SITE, before, after: value });
 		work.policyChanged('site settings');
 	});
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
 }

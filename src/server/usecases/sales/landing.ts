@@ -1,4 +1,4 @@
-import { itemsOpenedBy } from '$core/access/policy';
+import { openedByPlan } from '$core/access/policy';
 import type { App } from '../../app';
 
 /**
@@ -7,6 +7,6 @@ import type { App } from '../../app';
  */
 export async function landingPath(app: App, planId: string, next: string | null): Promise<string> {
 	const policy = await app.rights.policy();
-	const opened = itemsOpenedBy(policy, planId).filter((item) => item.state === 'published');
+	const opened = openedByPlan(policy, planId).filter((item) => item.state === 'published');
 	return (opened.find((item) => item.address === next) ?? opened[0])?.address ?? '/account';
 }

@@ -1,21 +1,41 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { closesWords, crossesWords } from '$ui/wording/fence';
+	import { namesOf } from '$ui/names';
+	import { closesWords, crossesWords, findingWords } from '$ui/wording/fence';
 
 	let { data, children } = $props();
 
-	const titles = $derived(new Map(data.items.map((item) => [item.id, item.title])));
-	const names = $derived(new Map(data.plans.map((plan) => [plan.id, plan.name])));
+	const names = $derived(namesOf(data.known, data.site.zone));
+	const warned = $derived(
+		new Set(data.findings.flatMap((one) => ('fenceId' in one && one.code !== 'is-off' ? [one.fenceId] : [])))
+	);
+	let search = $state('');
+	const shown = $derived(
+		data.fences.filter((fence) => fence.name.toLowerCase().includes(search.trim().toLowerCase()))
+	);
 </script>
 
 <div class="grid items-start gap-5 lg:grid-cols-[24rem_1fr]">
-	<section class="sheet p-4 pt-6" aria-labelledby="fences">
-		<div class="flex items-baseline justify-between">
+	<section
+		class="sheet p-4 pt-6 lg:sticky lg:top-4 lg:max-h-[88vh] lg:overflow-y-auto"
+		aria-labelledby="fences"
+	>
+		<div class="flex items-baseline justify-between gap-3">
 			<h1 id="fences" class="text-xl">Fences</h1>
+			<a href="/desk/codes">Codes</a>
 			<a class="button-main" href="/desk/fences/new">New fence</a>
 		</div>
+		{#if data.fences.length > 8}
+			<input
+				class="input mt-3"
+				type="search"
+				placeholder="Find"
+				aria-label="Find in the fences"
+				bind:value={search}
+			/>
+		{/if}
 		<ul class="mt-3 divide-y divide-line">
-			{#each data.fences as fence (fence.id)}
+			{#each shown as fence (fence.id)}
 				<li>
 					<a
 						href="/desk/fences/{fence.id}"
@@ -30,11 +50,14 @@
 								>{fence.isOn ? 'on' : 'off'}</span
 							>
 						</span>
-						<span class="block text-sm text-quiet">
-							{closesWords(fence, (id) => titles.get(id))}; {crossesWords(
-								fence,
-								(id) => names.get(id) ?? 'a plan that is gone'
-							)}
+						<span class="block text-sm text-quiet"
+							>{closesWords(fence, names)}; {crossesWords(fence.crossings, names)}</span
+						>
+						<span class="flex justify-between text-sm">
+							<span class={fence.catches === 0 ? 'text-gorse' : 'text-quiet'}
+								>{fence.catches === 1 ? '1 item' : `${fence.catches} items`} now</span
+							>
+							{#if warned.has(fence.id)}<span class="font-medium text-gorse">look at it</span>{/if}
 						</span>
 					</a>
 				</li>
@@ -42,6 +65,17 @@
 				<li class="py-3 text-quiet">A fence closes what it catches, and says who may cross.</li>
 			{/each}
 		</ul>
+		{#if data.findings.length > 0}
+			<h2 class="mt-4">What looks wrong</h2>
+			<ul class="mt-1 grid gap-1.5 text-sm">
+				{#each data.findings.map((one) => findingWords(one, names)) as { text, href }, n (n)}
+					<li>
+						{text}
+						{#if href}<a {href}>Look</a>{/if}
+					</li>
+				{/each}
+			</ul>
+		{/if}
 	</section>
-	{@render children()}
+	<div class="min-w-0">{@render children()}</div>
 </div>

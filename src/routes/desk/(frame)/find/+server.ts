@@ -1,6 +1,38 @@
 import { json } from '@sveltejs/kit';
-import { findAnything } from '$server/db/queries/find';
+import { FIND_KINDS, findAnything, type Found } from '$server/db/queries/find';
+import { answerPair } from '$server/usecases/access/check';
+import { VERDICT_WORDS } from '$ui/wording/decision';
+import { formatMoment } from '$ui/wording/time';
 import type { RequestHandler } from './$types';
 
-export const GET: RequestHandler = async ({ locals: { app }, url }) =>
-	json(await findAnything(app.db, (url.searchParams.get('q') ?? '').slice(0, 100)));
+/** Finds by a part of a name; a member and an item together are answered: may they open it? */
+export const GET: RequestHandler = async ({ locals: { app }, url }) => {
+	const text = (url.searchParams.get('q') ?? '').slice(0, 100);
+	const asked = url.searchParams.get('kinds')?.split(',');
+	if (asked)
+		return json(
+			await findAnything(
+				app.db,
+				text,
+				FIND_KINDS.filter((kind) => asked.includes(kind))
+			)
+		);
+	return json([...(await answers(app, text)), ...(await findAnything(app.db, text))]);
+};
+
+async function answers(app: App.Locals['app'], text: string): Promise<Found[]> {
+	const pair = await answerPair(app, text);
+	if (!pair) return [];
+	const { member, item, explained } = pair;
+	const { zone } = await app.site();
+	const { verdict, until } = explained.decision;
+	return [
+		{
+			id: `answer-${member.id}-${item.id}`,
+			kind: VERDICT_WORDS[verdict],
+			label: `${member.name}: ${item.title}`,
+			detail: until === null ? 'see why' : `until ${formatMoment(until, zone)}`,
+			href: `/desk/check?member=${member.id}&item=${item.id}`
+		}
+	];
+}

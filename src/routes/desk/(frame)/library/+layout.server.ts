@@ -1,22 +1,46 @@
+import { RESOURCE_KINDS } from '$core/access/model';
 import { libraryList } from '$server/db/queries/library';
+import { plansWithPrices } from '$server/db/queries/sales';
+import { deskNames } from '$server/http/names';
+import { shownCategories, shownTags } from '$server/http/shown';
 import type { LayoutServerLoad } from './$types';
 
 const SHOWN = 200;
 
 export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
-	const search = url.searchParams.get('q') ?? '';
+	const param = (name: string) => url.searchParams.get(name) || null;
+	const ask = {
+		search: (url.searchParams.get('q') ?? '').trim().slice(0, 100),
+		kind: RESOURCE_KINDS.find((kind) => kind === param('kind')) ?? null,
+		homeId: param('home'),
+		categoryId: param('category'),
+		tagId: param('tag'),
+		limit: SHOWN
+	};
 	const policy = await app.rights.policy();
-	const rows = await libraryList(app.db, search, SHOWN);
+	const { rows, total } = await libraryList(app.db, ask);
+	const closing = (id: string) => {
+		const resource = policy.resources.get(id);
+		return resource ? policy.passage(resource).met.length : 0;
+	};
 	return {
-		search,
+		ask,
+		total,
 		uploadLimit: app.settings.uploadLimitBytes,
+		known: await deskNames(app),
+		categories: await shownCategories(app),
+		tags: await shownTags(app),
+		plans: (await plansWithPrices(app.db)).map(({ id, name }) => ({ id, name })),
 		library: rows.map(({ item, asset }) => ({
 			id: item.id,
 			title: item.title,
+			kind: item.kind,
 			state: item.state,
+			homeId: item.homeId,
 			assetState: asset?.state ?? null,
 			seconds: asset?.seconds ?? null,
-			fences: policy.items.get(item.id)?.fences.length ?? 0
+			base: item.base,
+			fences: closing(item.id)
 		}))
 	};
 };

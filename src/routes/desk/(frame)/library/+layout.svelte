@@ -1,58 +1,153 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
+	import { RESOURCE_KINDS } from '$core/access/model';
+	import Rehearsal from '$ui/components/Rehearsal.svelte';
+	import Saved from '$ui/components/Saved.svelte';
 	import UploadBox from '$ui/components/UploadBox.svelte';
-	import { ITEM_WORDS, preparationWords } from '$ui/wording/library';
+	import { ITEM_WORDS, KIND_WORDS, preparationWords } from '$ui/wording/library';
 	import { formatLength } from '$ui/wording/time';
 
 	let { data, children } = $props();
+
+	let chosen = $state<string[]>([]);
+	const bulk = $derived(page.form && 'bulk' in page.form ? page.form.bulk : null);
+	const allShown = $derived(data.library.length > 0 && data.library.every(({ id }) => chosen.includes(id)));
+
+	function fenceWords(item: (typeof data.library)[number]): string {
+		if (item.fences === 0) return item.base === 'open' ? 'open, no fence' : 'no fence';
+		return item.fences === 1 ? '1 fence' : `${item.fences} fences`;
+	}
 </script>
 
-<div class="grid items-start gap-5 lg:grid-cols-[24rem_1fr]">
-	<section class="sheet p-4 pt-6" aria-labelledby="library">
-		<h1 id="library" class="mb-3 text-xl">Library</h1>
+<div class="grid items-start gap-5 lg:grid-cols-[26rem_1fr]">
+	<section
+		class="sheet p-4 pt-6 lg:sticky lg:top-4 lg:max-h-[88vh] lg:overflow-y-auto"
+		aria-labelledby="library"
+	>
+		<div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
+			<h1 id="library" class="text-xl">Library</h1>
+			<a href="/desk/library/labels">Categories and tags</a>
+			<a class="button-main" href="/desk/library/new">New</a>
+		</div>
 		<UploadBox limit={data.uploadLimit} onDone={() => void invalidateAll()} />
-		<form class="mt-4 flex gap-2" role="search">
+		<form class="mt-4 grid grid-cols-2 gap-2" role="search" data-sveltekit-keepfocus>
 			<input
-				class="input"
+				class="input col-span-2"
 				type="search"
 				name="q"
-				value={data.search}
+				value={data.ask.search}
 				placeholder="Find"
 				aria-label="Find in the Library"
 			/>
+			<select class="input" name="kind" aria-label="Kind">
+				<option value="">Every kind</option>
+				{#each RESOURCE_KINDS as kind (kind)}<option value={kind} selected={data.ask.kind === kind}
+						>{KIND_WORDS[kind].many}</option
+					>{/each}
+			</select>
+			<select class="input" name="category" aria-label="Category">
+				<option value="">Every category</option>
+				{#each data.categories as one (one.id)}<option
+						value={one.id}
+						selected={data.ask.categoryId === one.id}>{one.name}</option
+					>{/each}
+			</select>
+			<select class="input" name="tag" aria-label="Tag">
+				<option value="">Every tag</option>
+				{#each data.tags as one (one.id)}<option value={one.id} selected={data.ask.tagId === one.id}
+						>{one.name}</option
+					>{/each}
+			</select>
 			<button class="button-quiet">Find</button>
 		</form>
-		<ul class="mt-3 divide-y divide-line">
-			{#each data.library as item (item.id)}
-				<li>
-					<a
-						href="/desk/library/{item.id}{page.url.search}"
-						aria-current={page.params.id === item.id ? 'true' : undefined}
-						class="block px-2 py-2 text-ink no-underline hover:bg-sunk {page.params.id === item.id
-							? 'border-l-3 border-moss bg-moss-wash'
-							: 'border-l-3 border-transparent'}"
-					>
-						<span class="block font-medium">{item.title}</span>
-						<span class="flex flex-wrap gap-x-3 text-sm text-quiet">
-							<span
-								>{item.assetState === 'ready'
-									? ITEM_WORDS[item.state]
-									: preparationWords(item.assetState)}</span
-							>
-							{#if item.seconds}<span>{formatLength(item.seconds)}</span>{/if}
-							<span class={item.fences === 0 ? 'text-gorse' : ''}>
-								{item.fences === 0 ? 'no fence' : item.fences === 1 ? '1 fence' : `${item.fences} fences`}
+		{#if data.ask.homeId}
+			<p class="mt-2 text-sm">
+				Within “{data.known.resources[data.ask.homeId]?.title ?? ''}”. <a href="/desk/library">Show all</a>
+			</p>
+		{/if}
+		<form
+			method="post"
+			action="/desk/library?/plan"
+			class="mt-3"
+			use:enhance={() =>
+				({ update }) =>
+					update({ reset: false })}
+		>
+			<div class="flex items-baseline justify-between border-b border-line pb-1 text-sm text-quiet">
+				<label class="flex items-center gap-2">
+					<input
+						type="checkbox"
+						checked={allShown}
+						onchange={(event) =>
+							(chosen = event.currentTarget.checked ? data.library.map(({ id }) => id) : [])}
+					/> All shown
+				</label>
+				<span
+					>{data.library.length < data.total ? `${data.library.length} of ${data.total}` : data.total}</span
+				>
+			</div>
+			{#if chosen.length > 0}
+				<fieldset class="my-3 grid gap-2 rounded-sheet border border-moss bg-moss-wash p-3">
+					<legend class="px-1 font-medium">{chosen.length} chosen</legend>
+					<select class="input" name="plan" aria-label="Plan">
+						{#each data.plans as plan (plan.id)}<option value={plan.id}>{plan.name}</option>{/each}
+					</select>
+					<div class="flex flex-wrap gap-2">
+						<button class="button-main" name="do" value="give">This plan opens them</button>
+						<button class="button-quiet" name="do" value="take">It does not any more</button>
+					</div>
+				</fieldset>
+			{/if}
+			<Saved text={bulk?.saved} />
+			{#if bulk?.problem}<p role="alert" class="font-medium text-brick">{bulk.problem}</p>{/if}
+			{#if bulk?.rehearsal}
+				<input type="hidden" name="do" value={bulk.did} />
+				<Rehearsal rehearsal={bulk.rehearsal} zone={data.site.zone} />
+			{/if}
+			<ul class="divide-y divide-line">
+				{#each data.library as item (item.id)}
+					<li class="flex items-start">
+						<input
+							type="checkbox"
+							class="mt-3.5 ml-1"
+							name="items"
+							value={item.id}
+							bind:group={chosen}
+							aria-label="Choose {item.title}"
+						/>
+						<a
+							href="/desk/library/{item.id}{page.url.search}"
+							aria-current={page.params.id === item.id ? 'true' : undefined}
+							class="block grow px-2 py-2 text-ink no-underline hover:bg-sunk {page.params.id === item.id
+								? 'border-l-3 border-moss bg-moss-wash'
+								: 'border-l-3 border-transparent'}"
+						>
+							<span class="block font-medium">{item.title}</span>
+							<span class="flex flex-wrap gap-x-3 text-sm text-quiet">
+								<span>{KIND_WORDS[item.kind].one}</span>
+								<span
+									>{item.assetState === null || item.assetState === 'ready'
+										? ITEM_WORDS[item.state]
+										: preparationWords(item.assetState)}</span
+								>
+								{#if item.seconds}<span>{formatLength(item.seconds)}</span>{/if}
+								<span class={item.fences === 0 && item.base === 'closed' ? 'text-gorse' : ''}
+									>{fenceWords(item)}</span
+								>
 							</span>
-						</span>
-					</a>
-				</li>
-			{:else}
-				<li class="py-3 text-quiet">
-					{data.search ? 'Nothing by that name.' : 'Videos that you upload stand here.'}
-				</li>
-			{/each}
-		</ul>
+						</a>
+					</li>
+				{:else}
+					<li class="py-3 text-quiet">
+						{data.ask.search || data.ask.kind
+							? 'Nothing like that.'
+							: 'Videos that you upload stand here, and what you make with “New”.'}
+					</li>
+				{/each}
+			</ul>
+		</form>
 	</section>
-	{@render children()}
+	<div class="min-w-0">{@render children()}</div>
 </div>

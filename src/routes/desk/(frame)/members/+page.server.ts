@@ -1,7 +1,37 @@
+import { fail, redirect } from '@sveltejs/kit';
 import { listAsk, memberList, PAGE_SIZE } from '$server/db/queries/lists';
-import type { PageServerLoad } from './$types';
+import { fieldError, parse } from '$server/http/parse';
+import { readDate } from '$server/http/read-window';
+import { addMember } from '$server/usecases/accounts/run-members';
+import type { Actions, PageServerLoad } from './$types';
+import { AddForm } from './form';
 
 export const load: PageServerLoad = async ({ locals: { app }, url }) => ({
 	...(await memberList(app.db, listAsk(url))),
 	pageSize: PAGE_SIZE
 });
+
+export const actions: Actions = {
+	add: async ({ locals: { app, viewer }, request }) => {
+		const form = await request.formData();
+		const parsed = await parse(AddForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const { email, name, plan, until } = parsed.data;
+		const end = until === '' ? null : readDate(until, (await app.site()).zone);
+		if (end && !end.ok) return fail(400, fieldError(form, 'until', end.message));
+		if (end && end.value.at <= app.clock.business())
+			return fail(400, fieldError(form, 'until', 'This lies in the past. Choose a later date, or none.'));
+		const added = await addMember(app, viewer, {
+			email,
+			name,
+			planId: plan || null,
+			until: end?.value.at ?? null
+		});
+		if (!added.ok)
+			return fail(
+				409,
+				fieldError(form, 'email', 'Somebody with this address is here already. Find them below.')
+			);
+		redirect(303, `/desk/members/${added.memberId}`);
+	}
+};

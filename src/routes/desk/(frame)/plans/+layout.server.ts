@@ -1,12 +1,14 @@
 import { CURRENCIES } from '$core/billing/money';
-import { itemsOpenedBy } from '$core/access/policy';
+import { openedByPlan } from '$core/access/policy';
 import { plansWithPrices } from '$server/db/queries/sales';
+import { ladders } from '$server/db/schema/sales';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals: { app } }) => {
 	const policy = await app.rights.policy();
 	return {
 		currencies: CURRENCIES,
+		ladders: await app.db.select().from(ladders),
 		plans: (await plansWithPrices(app.db)).map(({ id, name, isPublic, isOnSale, price }) => ({
 			id,
 			name,
@@ -15,7 +17,7 @@ export const load: LayoutServerLoad = async ({ locals: { app } }) => {
 			amountMinor: price.amountMinor,
 			currency: price.currency,
 			unit: price.periodUnit,
-			opens: itemsOpenedBy(policy, id).length
+			opens: openedByPlan(policy, id).length
 		}))
 	};
 };

@@ -1,4 +1,5 @@
-import { IsIn, IsNotEmpty, MaxLength } from 'class-validator';
+import { IsIn, IsNotEmpty, Matches, MaxLength } from 'class-validator';
+import type { AfterLapse } from '$core/access/model';
 import { CURRENCIES, MAX_AMOUNT_MAJOR, parseAmount, type AmountProblem } from '$core/billing/money';
 import type { PlanWish } from '$server/usecases/plans/save-plan';
 import { fieldError, parse, type FieldErrors, type Values } from '$server/http/parse';
@@ -25,6 +26,15 @@ class PlanForm {
 
 	@IsIn(['', 'yes'], { message: 'Choose whether it is on sale.' })
 	isOnSale = '';
+
+	@IsIn(['on', 'stand-still', 'anew'], { message: 'Choose how releases go on after a lapse.' })
+	afterLapse = 'on' as AfterLapse;
+
+	@MaxLength(120, { message: 'A ladder’s name has at most 120 characters.' })
+	ladder = '';
+
+	@Matches(/^\d{1,3}$/, { message: 'A rung is a whole number: 1 is the lowest.' })
+	rung = '1';
 }
 
 const MAX_LINES = 12;
@@ -51,7 +61,7 @@ export type ParsedPlan = { ok: true; wish: PlanWish } | { ok: false; errors: Fie
 export async function parsePlan(form: FormData): Promise<ParsedPlan> {
 	const parsed = await parse(PlanForm, form);
 	if (!parsed.ok) return parsed;
-	const { name, lines, amount, currency, unit, isPublic, isOnSale } = parsed.data;
+	const { name, lines, amount, currency, unit, isPublic, isOnSale, afterLapse, ladder, rung } = parsed.data;
 	const price = parseAmount(amount, currency);
 	if (!price.ok) return { ok: false, ...fieldError(form, 'amount', amountMessage(price.code, currency)) };
 	const list = lines
@@ -68,7 +78,10 @@ export async function parsePlan(form: FormData): Promise<ParsedPlan> {
 			price: price.money,
 			unit,
 			isPublic: isPublic === 'yes',
-			isOnSale: isOnSale === 'yes'
+			isOnSale: isOnSale === 'yes',
+			afterLapse,
+			ladder: ladder || null,
+			rung: Number(rung)
 		}
 	};
 }

@@ -1,10 +1,14 @@
 import { fail } from '@sveltejs/kit';
 import { CURRENCIES } from '$core/billing/money';
-import { fieldError, parse } from '$server/http/parse';
+import { fieldError, parse, type FieldErrors } from '$server/http/parse';
+import { readTurnAway } from '$server/http/read-fence';
+import { readSiteLimits, record } from '$server/http/read-window';
+import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { allApiKeys, makeApiKey, revokeApiKey } from '$server/usecases/running/api-keys';
 import { advanceClock } from '$server/usecases/running/advance-clock';
 import { saveSite } from '$server/usecases/running/save-site';
 import type { Actions, PageServerLoad } from './$types';
-import { ClockForm, SiteForm } from './form';
+import { ClockForm, KeyForm, SiteForm } from './form';
 
 const DAY_MS = 86_400_000;
 const CLOCK_PROBLEMS = {
@@ -15,16 +19,46 @@ const CLOCK_PROBLEMS = {
 
 export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	settings: await app.site(),
+	keys: await allApiKeys(app),
 	currencies: CURRENCIES,
 	zones: Intl.supportedValuesOf('timeZone')
 });
 
 export const actions: Actions = {
 	site: async ({ locals: { app, viewer }, request }) => {
-		const parsed = await parse(SiteForm, await request.formData());
+		const form = await request.formData();
+		const parsed = await parse(SiteForm, form);
 		if (!parsed.ok) return fail(400, parsed);
-		await saveSite(app, viewer, { ...parsed.data });
+		const { turnAway: rawTurnAway, limits: rawLimits, releaseHour, lapseAfterDays, ...rest } = parsed.data;
+		const errors: FieldErrors = {};
+		const turnAway = readTurnAway(record(json(rawTurnAway)), errors);
+		if (!turnAway.ok) return fail(400, fieldError(form, 'turnAway', turnAway.message));
+		const limits = readSiteLimits(json(rawLimits));
+		if (!limits.ok) return fail(400, fieldError(form, 'limits', limits.message));
+		const value = {
+			...rest,
+			turnAway: turnAway.value,
+			limits: limits.value,
+			releaseHour: releaseHour === '' ? null : Number(releaseHour),
+			lapseAfterDays: Number(lapseAfterDays)
+		};
+		const saved = await saveSite(app, viewer, value, agreedTo(form));
+		if (saved.kind === 'rehearsed')
+			return fail(409, {
+				...fieldError(form, '', ''),
+				errors: {},
+				rehearsal: await rehearsalView(app, saved.rehearsal)
+			});
 		return { saved: 'Saved.' };
+	},
+	key: async ({ locals: { app, viewer }, request }) => {
+		const parsed = await parse(KeyForm, await request.formData());
+		if (!parsed.ok) return fail(400, parsed);
+		return { key: await makeApiKey(app, viewer, parsed.data.keyName) };
+	},
+	revoke: async ({ locals: { app, viewer }, request }) => {
+		await revokeApiKey(app, viewer, String((await request.formData()).get('id') ?? ''));
+		return { saved: 'The key does not work any more.' };
 	},
 	clock: async ({ locals: { app, runner, viewer }, request }) => {
 		const form = await request.formData();
@@ -36,3 +70,11 @@ export const actions: Actions = {
 		return { movedTo: moved.now, jobs: moved.jobs };
 	}
 };
+
+function json(text: string): unknown {
+	try {
+		return JSON.parse(text);
+	} catch {
+		return null;
+	}
+}

@@ -1,14 +1,21 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { untrack } from 'svelte';
+	import AnswerInput from '$ui/components/AnswerInput.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/components/Field.svelte';
+	import LimitsInput from '$ui/components/LimitsInput.svelte';
+	import Rehearsal from '$ui/components/Rehearsal.svelte';
+	import { limitsDraft, sentLimits, turnAwayDraft } from '$ui/fence-draft';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { formatMoment } from '$ui/wording/time';
 
 	let { data, form } = $props();
 
-	const errors = $derived((form && 'errors' in form ? form.errors : null) ?? {});
+	const errors = $derived(
+		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+	);
 	const values = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
 	const site = $derived({ ...data.settings, ...values });
 	const moved = $derived(
@@ -17,6 +24,8 @@
 			: null
 	);
 	let isMoving = $state(false);
+	let limits = $state(untrack(() => limitsDraft(data.settings.limits)));
+	let turnAway = $state(untrack(() => turnAwayDraft(data.settings.turnAway)));
 </script>
 
 <svelte:head><title>Settings · Desk</title></svelte:head>
@@ -34,7 +43,11 @@
 	>
 		<h2>The site</h2>
 		<Saved text={form && 'saved' in form ? form.saved : null} />
-		{#if !errors.days}<ErrorSummary {errors} />{/if}
+		{#if !errors.days && !errors.keyName}<ErrorSummary {errors} />{/if}
+		{#if form && 'rehearsal' in form && form.rehearsal}<Rehearsal
+				rehearsal={form.rehearsal}
+				zone={data.site.zone}
+			/>{/if}
 		<Field name="siteName" label="Name of the site" {errors}>
 			{#snippet children(props)}<input class="input" value={site.siteName} {...props} />{/snippet}
 		</Field>
@@ -70,49 +83,110 @@
 		<datalist id="zones"
 			>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
 		>
-		<Field
-			name="defaultNotice"
-			label="Notice for those who are turned away"
-			hint="Where a fence has none of its own. The plans that open it stand below it."
-			{errors}
-		>
-			{#snippet children(props)}<textarea class="input reading" rows="3" {...props}
-					>{site.defaultNotice}</textarea
-				>{/snippet}
-		</Field>
+		<div class="grid gap-4 sm:grid-cols-2">
+			<Field
+				name="releaseHour"
+				label="Hour of release"
+				hint="0 to 23. Empty: the time of day at which somebody joined."
+				{errors}
+			>
+				{#snippet children(props)}<input
+						class="input"
+						inputmode="numeric"
+						value={values.releaseHour ?? data.settings.releaseHour ?? ''}
+						{...props}
+					/>{/snippet}
+			</Field>
+			<Field
+				name="lapseAfterDays"
+				label="A gap is a lapse from"
+				hint="Days without a plan; shorter gaps do not count."
+				{errors}
+			>
+				{#snippet children(props)}<input
+						class="input"
+						inputmode="numeric"
+						value={values.lapseAfterDays ?? data.settings.lapseAfterDays}
+						{...props}
+					/>{/snippet}
+			</Field>
+		</div>
+		<fieldset>
+			<legend class="mb-1 font-medium">Limits, where a fence says “as the site”</legend>
+			<input type="hidden" name="limits" value={JSON.stringify(sentLimits(limits))} />
+			<LimitsInput bind:limits name="limits" hasSite={false} message={errors.limits?.[0]} />
+		</fieldset>
+		<fieldset>
+			<legend class="mb-1 font-medium"
+				>What those get who are turned away, where a fence has nothing of its own</legend
+			>
+			<input type="hidden" name="turnAway" value={JSON.stringify(turnAway)} />
+			<AnswerInput bind:answer={turnAway.answer} name="turnAway" message={errors.turnAway?.[0]} />
+		</fieldset>
 		<button class="button-main justify-self-start">Save</button>
 	</form>
 
-	{#if data.hasMovableClock}
-		<form
-			id="clock"
-			method="post"
-			action="?/clock"
-			class="sheet grid gap-4 p-6 pt-7"
-			novalidate
-			use:enhance={() => {
-				isMoving = true;
-				return async ({ update }) => {
-					await update({ reset: false });
-					isMoving = false;
-				};
-			}}
-		>
-			<h2>Demo clock</h2>
-			<p>It is <strong><Moment at={data.now} zone={data.site.zone} precise /></strong>.</p>
-			<p class="text-sm text-quiet">
-				Move it forward, and everything that falls due on the way happens in its order: renewals, retries,
-				lapses, mails. It never goes back. Only the demo has this clock.
-			</p>
-			<Saved text={moved} />
-			<Field name="days" label="Forward by how many days?" {errors}>
-				{#snippet children(props)}
-					<input class="input max-w-32" inputmode="numeric" value={values.days ?? '31'} {...props} />
-				{/snippet}
-			</Field>
-			<button class="button-main justify-self-start" disabled={isMoving}
-				>{isMoving ? 'Moving' : 'Move the clock'}</button
+	<div class="grid gap-5">
+		{#if data.hasMovableClock}
+			<form
+				id="clock"
+				method="post"
+				action="?/clock"
+				class="sheet grid gap-4 p-6 pt-7"
+				novalidate
+				use:enhance={() => {
+					isMoving = true;
+					return async ({ update }) => {
+						await update({ reset: false });
+						isMoving = false;
+					};
+				}}
 			>
-		</form>
-	{/if}
+				<h2>Demo clock</h2>
+				<p>It is <strong><Moment at={data.now} zone={data.site.zone} precise /></strong>.</p>
+				<p class="text-sm text-quiet">
+					Move it forward, and everything that falls due on the way happens in its order: renewals, retries,
+					lapses, mails. It never goes back. Only the demo has this clock.
+				</p>
+				<Saved text={moved} />
+				<Field name="days" label="Forward by how many days?" {errors}>
+					{#snippet children(props)}
+						<input class="input max-w-32" inputmode="numeric" value={values.days ?? '31'} {...props} />
+					{/snippet}
+				</Field>
+				<button class="button-main justify-self-start" disabled={isMoving}
+					>{isMoving ? 'Moving' : 'Move the clock'}</button
+				>
+			</form>
+		{/if}
+		<section id="keys" class="sheet grid gap-3 p-6 pt-7" aria-labelledby="api">
+			<h2 id="api">API keys</h2>
+			<p class="text-sm text-quiet">
+				For programs that ask whether a member may open something: POST /api/v1/decisions.
+			</p>
+			{#if form && 'key' in form && form.key}
+				<div role="status" class="rounded-sheet border-l-4 border-moss bg-moss-wash px-4 py-2">
+					<p class="font-medium">Copy this key now. It is not shown again.</p>
+					<p class="font-mono break-all">{form.key}</p>
+				</div>
+			{/if}
+			<ul class="divide-y divide-line">
+				{#each data.keys as key (key.id)}
+					<li class="flex flex-wrap items-center justify-between gap-3 py-1.5">
+						<span>{key.name}, <Moment at={key.createdAt} zone={data.site.zone} /></span>
+						{#if key.revokedAt}<span class="text-sm text-slate">revoked</span>
+						{:else}<form method="post" action="?/revoke" use:enhance>
+								<input type="hidden" name="id" value={key.id} /><button class="button-stop">Revoke</button>
+							</form>{/if}
+					</li>
+				{/each}
+			</ul>
+			<form method="post" action="?/key" class="grid gap-2" use:enhance novalidate>
+				<Field name="keyName" label="A new key for" {errors}>
+					{#snippet children(props)}<input class="input" {...props} />{/snippet}
+				</Field>
+				<button class="button-quiet justify-self-start">Make a key</button>
+			</form>
+		</section>
+	</div>
 </div>

@@ -1,4 +1,4 @@
-import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength } from 'class-validator';
+import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength, ValidateIf } from 'class-validator';
 import { CURRENCIES } from '$core/billing/money';
 import { STATEMENT_NAME } from '$core/billing/statement-name';
 import { IsZone } from '../../first-owner/form';
@@ -22,9 +22,27 @@ export class SiteForm {
 	@IsIn(CURRENCIES, { message: 'Choose a currency.' })
 	currency = '';
 
-	@MaxLength(2000, { message: 'A notice has at most 2000 characters.' })
-	@IsNotEmpty({ message: 'Write a notice for those who are turned away.' })
-	defaultNotice = '';
+	@ValidateIf((form: SiteForm) => form.releaseHour !== '')
+	@Matches(/^(?:\d|1\d|2[0-3])$/, {
+		message: 'An hour of the day is between 0 and 23. Empty: the time of day of joining.'
+	})
+	releaseHour = '';
+
+	@Matches(/^\d{1,3}$/, { message: 'Type a whole number of days; 0 makes every gap a lapse.' })
+	lapseAfterDays = '';
+
+	/** Made by the editor: JSON. */
+	@IsNotEmpty({ message: 'Write what those get who are turned away.' })
+	turnAway = '';
+
+	@IsNotEmpty({ message: 'Choose the site’s limits.' })
+	limits = '';
+}
+
+export class KeyForm {
+	@MaxLength(120, { message: 'A name has at most 120 characters.' })
+	@IsNotEmpty({ message: 'Name the key after the program that uses it.' })
+	keyName = '';
 }
 
 export class ClockForm {

@@ -1,23 +1,62 @@
-import { error, fail } from '@sveltejs/kit';
+import { error, fail, redirect } from '@sveltejs/kit';
+import { decide } from '$core/access/decide';
+import { inspect } from '$core/access/inspect';
+import { newcomer } from '$core/access/rehearse';
+import { timeline } from '$core/access/timeline';
+import { fenceById } from '$server/db/queries/policy';
+import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { fieldError } from '$server/http/parse';
-import { saveFence } from '$server/usecases/fences/save-fence';
+import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { STRANGER } from '$server/rights/rights';
+import { removeFence } from '$server/usecases/fences/save-fence';
+import { saveFromEditor } from '../save';
 import type { Actions, PageServerLoad } from './$types';
-import { FENCE_PROBLEMS, parseFence } from '../form';
 
-export const load: PageServerLoad = async ({ parent, params }) => {
-	const fence = (await parent()).fences.find(({ id }) => id === params.id);
-	if (!fence) error(404, NO_SUCH_PAGE);
-	return { fence };
+const SHOWN = 100;
+
+/** What it catches, as a stranger and as a new holder of each of its plans find it at the moment of the rail. */
+export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
+	const kept = await fenceById(app.db, params.id);
+	if (!kept) error(404, NO_SUCH_PAGE);
+	const { moment, policy } = await asOf(app, url);
+	const caught = (inspect(policy, moment.at).caught.get(params.id) ?? []).slice(0, SHOWN);
+	const planIds = [
+		...new Set(
+			kept.crossings.flatMap(({ audience }) => (audience.kind === 'holders' ? audience.planIds : []))
+		)
+	];
+	const holders = planIds.map((planId) => ({ planId, viewer: newcomer(planId, moment.now) }));
+	const marks = new Set<number>();
+	for (const id of caught)
+		for (const viewer of [STRANGER, ...holders.map((one) => one.viewer)])
+			for (const { start } of timeline(policy, viewer, id, moment.from, moment.to, moment.assume))
+				marks.add(start);
+	const { revision, ...fence } = kept;
+	return {
+		fence,
+		revision,
+		moment,
+		marks: [...marks],
+		planIds,
+		items: caught.map((id) => ({
+			id,
+			stranger: decide(policy, STRANGER, id, moment.at).verdict,
+			holders: holders.map(({ viewer }) => decide(policy, viewer, id, moment.at).verdict)
+		}))
+	};
 };
 
 export const actions: Actions = {
-	save: async ({ locals: { app, viewer }, request, params }) => {
+	save: async ({ locals, request, params }) => {
+		const saved = await saveFromEditor(locals, request, params.id);
+		if (!saved.ok) return saved.failure;
+		return { saved: ['Saved. It counts from now on.', ...saved.notes].join(' ') };
+	},
+	remove: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await request.formData();
-		const parsed = await parseFence(form);
-		if (!parsed.ok) return fail(400, parsed);
-		const saved = await saveFence(app, viewer, params.id, parsed.wish);
-		if (!saved.ok) return fail(409, fieldError(form, ...FENCE_PROBLEMS[saved.code]));
-		return { saved: 'Saved. It counts from now on.' };
+		const removed = await removeFence(app, viewer, params.id, agreedTo(form));
+		if (removed.kind === 'rehearsed')
+			return fail(409, { removal: await rehearsalView(app, removed.rehearsal) });
+		redirect(303, '/desk/fences');
 	}
 };

@@ -1,19 +1,71 @@
 <script lang="ts">
-	import FenceForm from '$ui/components/FenceForm.svelte';
+	import { enhance } from '$app/forms';
+	import FenceEditor from '$ui/components/FenceEditor.svelte';
+	import Rehearsal from '$ui/components/Rehearsal.svelte';
+	import StateMark from '$ui/components/StateMark.svelte';
+	import TimeRail from '$ui/components/TimeRail.svelte';
+	import { namesOf } from '$ui/names';
 
 	let { data, form } = $props();
+
+	const names = $derived(namesOf(data.known, data.site.zone));
+	const removal = $derived(form && 'removal' in form ? form.removal : null);
+	const ofEditor = $derived(form && !('removal' in form) ? form : null);
 </script>
 
 <svelte:head><title>{data.fence.name} · Fences · Desk</title></svelte:head>
 
-{#key data.fence.id}
-	<FenceForm
+{#key `${data.fence.id} ${data.revision}`}
+	<FenceEditor
 		fence={data.fence}
-		items={data.items}
-		plans={data.plans}
-		defaultNotice={data.defaultNotice}
-		errors={form && 'errors' in form ? form.errors : {}}
-		values={form && 'values' in form ? form.values : {}}
-		saved={form && 'saved' in form ? form.saved : null}
+		id={data.fence.id}
+		revision={data.revision}
+		known={data.known}
+		choices={data.choices}
+		siteTurnAway={data.siteTurnAway}
+		zone={data.site.zone}
+		form={ofEditor}
 	/>
 {/key}
+
+{#if data.items.length > 0}
+	<section class="sheet mt-5 p-5 pt-6" aria-labelledby="found">
+		<h2 id="found">As people find it</h2>
+		<div class="mt-2 overflow-x-auto">
+			<table class="w-full">
+				<thead>
+					<tr class="border-b border-line text-left text-sm text-quiet">
+						<th class="py-1.5 pr-4 font-medium">Item</th>
+						<th class="py-1.5 pr-4 font-medium">A stranger</th>
+						{#each data.planIds as planId (planId)}<th class="py-1.5 pr-4 font-medium"
+								>Joined {names.plan(planId)} today</th
+							>{/each}
+					</tr>
+				</thead>
+				<tbody>
+					{#each data.items as item (item.id)}
+						<tr class="border-b border-line last:border-0">
+							<td class="py-1.5 pr-4"><a href="/desk/library/{item.id}">{names.resource(item.id)}</a></td>
+							<td class="py-1.5 pr-4"><StateMark verdict={item.stranger} /></td>
+							{#each item.holders as verdict, n (n)}<td class="py-1.5 pr-4"><StateMark {verdict} /></td
+								>{/each}
+						</tr>
+					{/each}
+				</tbody>
+			</table>
+		</div>
+	</section>
+{/if}
+
+<form
+	method="post"
+	action="?/remove"
+	class="mt-5 grid gap-3"
+	use:enhance={() =>
+		({ update }) =>
+			update({ reset: false })}
+>
+	{#if removal}<Rehearsal rehearsal={removal} zone={data.site.zone} />{/if}
+	<button class="button-stop justify-self-start">Take this fence down</button>
+</form>
+<TimeRail moment={data.moment} marks={data.marks} zone={data.site.zone} />

@@ -1,20 +1,45 @@
-import { fail, redirect } from '@sveltejs/kit';
-import { fieldError } from '$server/http/parse';
-import { saveFence } from '$server/usecases/fences/save-fence';
+import { redirect } from '@sveltejs/kit';
+import { NO_LIMITS, type Fence } from '$core/access/model';
+import { deskNames } from '$server/http/names';
+import { saveFromEditor } from '../save';
 import type { Actions, PageServerLoad } from './$types';
-import { FENCE_PROBLEMS, parseFence } from '../form';
 
-export const load: PageServerLoad = ({ url }) => ({
-	preset: { itemIds: url.searchParams.getAll('item'), planIds: url.searchParams.getAll('plan') }
-});
+/** `?item=…`, `?within=…` and `?plan=…` say what a new fence begins with. */
+export const load: PageServerLoad = async ({ locals: { app }, url }) => {
+	const itemIds = url.searchParams.getAll('item');
+	const planIds = url.searchParams.getAll('plan');
+	const within = url.searchParams.get('within');
+	const { resources, plans } = await deskNames(app);
+	const first = resources[within ?? itemIds[0] ?? '']?.title ?? plans[planIds[0] ?? ''] ?? '';
+	const fence: Omit<Fence, 'id' | 'createdAt'> = {
+		name: first,
+		isOn: true,
+		mode: itemIds.length > 0 && planIds.length > 0 ? 'adds' : 'replaces',
+		selector: within
+			? { kind: 'within', collectionId: within, withPage: false, extensions: [] }
+			: { kind: 'items', itemIds },
+		crossings:
+			planIds.length > 0
+				? [
+						{
+							id: '',
+							audience: { kind: 'holders', planIds },
+							window: null,
+							limits: NO_LIMITS,
+							isThroughout: false
+						}
+					]
+				: [],
+		turnAway: null,
+		listing: 'shown'
+	};
+	return { fence };
+};
 
 export const actions: Actions = {
-	save: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
-		const parsed = await parseFence(form);
-		if (!parsed.ok) return fail(400, parsed);
-		const saved = await saveFence(app, viewer, null, parsed.wish);
-		if (!saved.ok) return fail(409, fieldError(form, ...FENCE_PROBLEMS[saved.code]));
+	save: async ({ locals, request }) => {
+		const saved = await saveFromEditor(locals, request, null);
+		if (!saved.ok) return saved.failure;
 		redirect(303, `/desk/fences/${saved.fenceId}`);
 	}
 };

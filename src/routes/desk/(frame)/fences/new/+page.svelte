@@ -1,17 +1,18 @@
 <script lang="ts">
-	import FenceForm from '$ui/components/FenceForm.svelte';
+	import FenceEditor from '$ui/components/FenceEditor.svelte';
 
 	let { data, form } = $props();
 </script>
 
 <svelte:head><title>New fence · Desk</title></svelte:head>
 
-<FenceForm
-	fence={null}
-	preset={data.preset}
-	items={data.items}
-	plans={data.plans}
-	defaultNotice={data.defaultNotice}
-	errors={form?.errors}
-	values={form?.values}
+<FenceEditor
+	fence={data.fence}
+	id={null}
+	revision={1}
+	known={data.known}
+	choices={data.choices}
+	siteTurnAway={data.siteTurnAway}
+	zone={data.site.zone}
+	{form}
 />

@@ -1,27 +1,44 @@
 import { error, fail } from '@sveltejs/kit';
-import { assetOfItem, itemById, preparationOf } from '$server/db/queries/library';
+import { explain } from '$core/access/decide';
+import { timeline } from '$core/access/timeline';
+import { newcomer } from '$core/access/rehearse';
+import { assetOfItem, itemById, preparationOf, tagsOfItem } from '$server/db/queries/library';
+import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse } from '$server/http/parse';
-import { editItem, prepareAgain, setPublished } from '$server/usecases/library/edit-item';
+import { readDate } from '$server/http/read-window';
+import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { STRANGER } from '$server/rights/rights';
+import { editItem, prepareAgain, setState } from '$server/usecases/library/edit-item';
+import { ITEM_PROBLEMS, ItemForm, targetProblem, wishOf } from '../item-form';
 import type { Actions, PageServerLoad } from './$types';
-import { ItemForm } from './form';
 
-const PROBLEMS = {
-	unknown: 'This item does not exist any more.',
-	'bad-address': 'This address cannot be used. Write a path such as /videos/truing-a-wheel.',
-	'reserved-address': 'This address belongs to Stile itself. Begin it with another word.',
-	'taken-address': 'Another item has this address. Choose one of its own.',
-	'not-ready': 'It can be published as soon as it is prepared.'
-};
+const SAID = {
+	published: 'Published.',
+	draft: 'Taken back to a draft.',
+	archived: 'Archived: nobody but staff can open it, and nothing is lost.',
+	scheduled: 'It will be published by itself.'
+} as const;
 
-export const load: PageServerLoad = async ({ locals: { app }, params }) => {
+export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
 	const item = await itemById(app.db, params.id);
 	if (!item) error(404, NO_SUCH_PAGE);
 	const asset = await assetOfItem(app.db, item.id);
-	const compiled = (await app.rights.policy()).items.get(item.id);
-	const stranger = await app.rights.decide(null, item.id);
+	const { moment, policy } = await asOf(app, url);
+	const resource = policy.resources.get(item.id);
+	const passage = resource ? policy.passage(resource) : null;
+	const viewers = [
+		{ label: null, viewer: STRANGER },
+		...[...policy.plans.keys()].map((planId) => ({ label: planId, viewer: newcomer(planId, moment.now) }))
+	];
+	const marks = viewers.flatMap(({ viewer }) =>
+		timeline(policy, viewer, item.id, moment.from, moment.to, moment.assume).map(({ start }) => start)
+	);
 	return {
 		item,
+		moment,
+		marks: [...new Set(marks)],
+		tagIds: await tagsOfItem(app.db, item.id),
 		asset: asset && {
 			fileName: asset.fileName,
 			bytes: asset.bytes,
@@ -35,12 +52,15 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 				asset.stream?.variants.filter((v) => v.kind === 'video').map((v) => `${v.width} × ${v.height}`) ?? []
 		},
 		job: asset && (await preparationOf(app.db, asset.id)),
-		fences: [...(compiled?.fences ?? []), ...(compiled?.passedOver ?? [])].map(({ id, name, isOn }) => ({
-			id,
-			name,
-			isOn
-		})),
-		stranger: stranger.verdict
+		fences: passage && {
+			met: passage.met.map(({ id }) => id),
+			off: passage.off.map(({ id }) => id),
+			beyond: passage.beyond?.fences.map(({ id }) => id) ?? []
+		},
+		found: viewers.map(({ label, viewer }) => {
+			const { decision, steps } = explain(policy, viewer, item.id, moment.at);
+			return { planId: label, verdict: decision.verdict, steps };
+		})
 	};
 };
 
@@ -49,16 +69,38 @@ export const actions: Actions = {
 		const form = await request.formData();
 		const parsed = await parse(ItemForm, form);
 		if (!parsed.ok) return fail(400, parsed);
-		const { showsPoster, ...rest } = parsed.data;
-		const edited = await editItem(app, viewer, params.id, { ...rest, showsPoster: showsPoster === 'yes' });
-		if (!edited.ok) return fail(409, fieldError(form, 'address', PROBLEMS[edited.code]));
+		const wrong = targetProblem(parsed.data);
+		if (wrong) return fail(400, fieldError(form, 'target', wrong));
+		const edited = await editItem(app, viewer, params.id, wishOf(parsed.data), agreedTo(form));
+		if (edited.kind === 'refused') return fail(409, fieldError(form, ...ITEM_PROBLEMS[edited.code]));
+		if (edited.kind === 'rehearsed')
+			return fail(409, {
+				...fieldError(form, '', ''),
+				errors: {},
+				rehearsal: await rehearsalView(app, edited.rehearsal)
+			});
 		return { saved: 'Saved.' };
 	},
-	publish: async ({ locals: { app, viewer }, request, params }) => {
+	state: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await request.formData();
-		const published = await setPublished(app, viewer, params.id, form.get('to') === 'published');
-		if (!published.ok) return fail(409, fieldError(form, 'title', PROBLEMS[published.code]));
-		return { saved: form.get('to') === 'published' ? 'Published.' : 'Taken back to a draft.' };
+		const to =
+			(['published', 'draft', 'archived', 'scheduled'] as const).find((one) => one === form.get('to')) ??
+			'draft';
+		let publishAt: number | null = null;
+		if (to === 'scheduled') {
+			const read = readDate(form.get('publishAt'), (await app.site()).zone);
+			if (!read.ok) return fail(400, fieldError(form, 'publishAt', read.message));
+			publishAt = read.value.at;
+		}
+		const moved = await setState(app, viewer, params.id, { state: to, publishAt }, agreedTo(form));
+		if (moved.kind === 'refused') return fail(409, fieldError(form, ...ITEM_PROBLEMS[moved.code]));
+		if (moved.kind === 'rehearsed')
+			return fail(409, {
+				wanted: to,
+				publishAt: String(form.get('publishAt') ?? ''),
+				stateRehearsal: await rehearsalView(app, moved.rehearsal)
+			});
+		return { saved: SAID[to] };
 	},
 	again: async ({ locals: { app, viewer }, params }) => {
 		await prepareAgain(app, viewer, params.id);

@@ -2,21 +2,35 @@
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import ItemFields from '$ui/components/ItemFields.svelte';
 	import Progress from '$ui/components/Progress.svelte';
+	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
-	import StateMark from '$ui/components/StateMark.svelte';
-	import { ITEM_WORDS, preparationWords } from '$ui/wording/library';
-	import { formatBytes, formatLength } from '$ui/wording/time';
+	import TimeRail from '$ui/components/TimeRail.svelte';
+	import Why from '$ui/components/Why.svelte';
+	import { namesOf } from '$ui/names';
+	import { whyOf } from '$ui/wording/decision';
+	import { ITEM_WORDS, KIND_WORDS, preparationWords } from '$ui/wording/library';
+	import { formatBytes, formatLength, formatMoment } from '$ui/wording/time';
 
 	let { data, form } = $props();
 
-	const errors = $derived(form && 'errors' in form ? form.errors : {});
-	const values = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
+	const names = $derived(namesOf(data.known, data.site.zone));
+	const errors = $derived(
+		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+	);
+	const typed = $derived(
+		(form && 'values' in form ? form.values : null) as Record<string, string | string[]> | null
+	);
+	const rehearsal = $derived(form && 'rehearsal' in form ? form.rehearsal : null);
+	const stateRehearsal = $derived(form && 'stateRehearsal' in form ? form.stateRehearsal : null);
 	const item = $derived(data.item);
 	const asset = $derived(data.asset);
-	const isPublished = $derived(item.state === 'published');
+	const isShowing = $derived(item.state === 'published' || item.state === 'scheduled');
+	const isReady = $derived(item.kind !== 'video' || asset?.state === 'ready');
 	const isPreparing = $derived(asset?.state === 'waiting' || asset?.state === 'preparing');
+	const isCollection = $derived(['course', 'section', 'show', 'shelf', 'page'].includes(item.kind));
+	const text = (name: string, own: string) => (typed ? String(typed[name] ?? '') : own);
 
 	$effect(() => {
 		if (!isPreparing) return;
@@ -40,113 +54,192 @@
 		>
 			<div class="flex flex-wrap items-baseline justify-between gap-3">
 				<h2>{item.title}</h2>
-				<span class="font-medium {isPublished ? 'text-moss' : 'text-gorse'}">{ITEM_WORDS[item.state]}</span>
+				<span class="font-medium {item.state === 'published' ? 'text-moss' : 'text-gorse'}"
+					>{KIND_WORDS[item.kind].one}, {ITEM_WORDS[item.state].toLowerCase()}</span
+				>
 			</div>
 			<Saved text={form && 'saved' in form ? form.saved : null} />
 			<ErrorSummary {errors} />
-			<Field name="title" label="Title" {errors}>
-				{#snippet children(props)}<input
-						class="input"
-						value={values.title ?? item.title}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<Field
-				name="address"
-				label="Address"
-				hint="Where it is found on the site, from the first slash on."
+			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} />{/if}
+			<input type="hidden" name="kind" value={item.kind} />
+			<ItemFields
+				kind={item.kind}
 				{errors}
-			>
-				{#snippet children(props)}<input
-						class="input"
-						value={values.address ?? item.address}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<Field name="description" label="Description" hint="Shown to those who may open it." {errors}>
-				{#snippet children(props)}
-					<textarea class="input reading" rows="6" {...props}
-						>{values.description ?? item.description}</textarea
-					>
-				{/snippet}
-			</Field>
-			<label class="flex items-center gap-2">
-				<input type="checkbox" name="showsPoster" value="yes" checked={item.showsPoster} />
-				Show the poster to those who are turned away
-			</label>
+				known={data.known}
+				categories={data.categories}
+				tags={data.tags}
+				ownId={item.id}
+				values={{
+					title: text('title', item.title),
+					description: text('description', item.description),
+					address: text('address', item.address ?? ''),
+					home: text('home', item.homeId ?? ''),
+					position: text('position', String(item.position)),
+					category: text('category', item.categoryId ?? ''),
+					tags: typed ? [typed.tags ?? []].flat() : data.tagIds,
+					base: text('base', item.base) === 'open' ? 'open' : 'closed',
+					fileName: text(
+						'fileName',
+						item.extension ? `${item.title.replace(/[/\\]/g, ' ')}.${item.extension}` : ''
+					),
+					target: text('target', item.target ?? ''),
+					showsPoster: typed ? typed.showsPoster === 'yes' : item.showsPoster
+				}}
+			/>
 			<div class="flex flex-wrap gap-3">
 				<button class="button-main">Save</button>
-				<a class="button-quiet" href={item.address}>See it on the front</a>
+				{#if item.address}<a class="button-quiet" href={item.address}>See it on the front</a>{/if}
 			</div>
 		</form>
 	{/key}
 
 	<div class="grid gap-5">
-		<section class="sheet p-5 pt-6" aria-labelledby="file">
-			<h2 id="file">The video</h2>
-			{#if asset}
-				{#if asset.state === 'ready'}
-					<img
-						src="/media/poster/{item.id}"
-						alt="Poster"
-						class="mt-3 aspect-video w-full rounded-sheet bg-black object-contain"
-					/>
-				{:else if isPreparing}
-					<Progress
-						value={data.job?.progress ?? 0}
-						label={asset.state === 'waiting' ? 'Waiting' : 'Preparing'}
-					/>
-				{:else}
-					<p class="mt-2 font-medium text-brick" role="alert">{asset.problem}</p>
-					<form method="post" action="?/again" use:enhance class="mt-2">
-						<button class="button-quiet">Prepare it again</button>
-					</form>
-				{/if}
-				<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
-					<dt class="text-quiet">State</dt>
-					<dd>{preparationWords(asset.state)}</dd>
-					<dt class="text-quiet">File</dt>
-					<dd class="break-all"><bdi>{asset.fileName}</bdi></dd>
-					<dt class="text-quiet">Size</dt>
-					<dd>{formatBytes(asset.bytes)}, {formatLength(asset.seconds)}, {asset.width} × {asset.height}</dd>
-					{#if asset.pictures.length > 0}
-						<dt class="text-quiet">Prepared</dt>
-						<dd>encrypted stream, {asset.pictures.join(' and ')}</dd>
-					{/if}
-				</dl>
-				{#if !asset.hasSound}
-					<p class="mt-2 text-sm font-medium text-gorse">
-						This video has no sound. It plays silently; if that is not meant, upload another file.
-					</p>
-				{/if}
-			{/if}
-		</section>
 		<section class="sheet p-5 pt-6" aria-labelledby="who">
 			<h2 id="who">Who gets in</h2>
-			<p class="mt-2">A stranger finds it: <StateMark verdict={data.stranger} /></p>
-			{#if data.fences.length === 0}
-				<p class="mt-2 font-medium text-gorse">No fence lets anybody cross: only staff can open it.</p>
-			{:else}
-				<ul class="mt-2 grid gap-1">
-					{#each data.fences as fence (fence.id)}
-						<li><a href="/desk/fences/{fence.id}">{fence.name}</a>{fence.isOn ? '' : ' (off)'}</li>
-					{/each}
-				</ul>
+			<p class="text-sm text-quiet">Open a mark to see why.</p>
+			<dl class="mt-2 grid gap-1.5">
+				{#each data.found as { planId, verdict, steps } (planId)}
+					<div class="flex flex-wrap items-center justify-between gap-x-3">
+						<dt>{planId === null ? 'A stranger' : `Joined ${names.plan(planId)} today`}</dt>
+						<dd><Why {verdict} why={whyOf(steps, names)} /></dd>
+					</div>
+				{/each}
+			</dl>
+			<h3 class="mt-3 font-medium">What closes it</h3>
+			<ul class="grid gap-1">
+				{#each data.fences?.met ?? [] as id (id)}<li>
+						<a href="/desk/fences/{id}">{names.fence(id)}</a>
+					</li>{/each}
+				{#each data.fences?.beyond ?? [] as id (id)}<li>
+						<a href="/desk/fences/{id}">{names.fence(id)}</a>
+						<span class="text-sm text-quiet">not reached</span>
+					</li>{/each}
+				{#each data.fences?.off ?? [] as id (id)}<li>
+						<a href="/desk/fences/{id}">{names.fence(id)}</a> <span class="text-sm text-gorse">off</span>
+					</li>{/each}
+			</ul>
+			{#if (data.fences?.met.length ?? 0) === 0}
+				<p class={item.base === 'closed' ? 'font-medium text-gorse' : ''}>
+					{item.base === 'closed'
+						? 'No fence lets anybody in: only staff can open it.'
+						: 'Nothing: it is open to anyone.'}
+				</p>
 			{/if}
-			<p class="mt-3"><a class="button-quiet" href="/desk/fences/new?item={item.id}">Put a fence on it</a></p>
+			<p class="mt-3 flex flex-wrap gap-2">
+				<a class="button-quiet" href="/desk/fences/new?item={item.id}">Put a fence on it</a>
+				{#if isCollection}<a class="button-quiet" href="/desk/fences/new?within={item.id}"
+						>Fence what is in it</a
+					>{/if}
+				<a class="button-quiet" href="/desk/check?item={item.id}">All members</a>
+			</p>
 		</section>
 		<section class="sheet p-5 pt-6" aria-labelledby="publish">
 			<h2 id="publish">Publish</h2>
-			<form method="post" action="?/publish" use:enhance class="mt-3">
-				<input type="hidden" name="to" value={isPublished ? 'draft' : 'published'} />
-				{#if isPublished}
-					<button class="button-quiet">Take back to a draft</button>
-				{:else if asset?.state === 'ready'}
-					<button class="button-main">Publish</button>
+			{#if item.state === 'scheduled' && item.publishAt}
+				<p class="mt-1">By itself on {formatMoment(item.publishAt, data.site.zone)}.</p>
+			{/if}
+			<form
+				method="post"
+				action="?/state"
+				class="mt-3 grid gap-3"
+				use:enhance={() =>
+					({ update }) =>
+						update({ reset: false })}
+			>
+				{#if stateRehearsal && form && 'wanted' in form}
+					<input type="hidden" name="to" value={form.wanted} />
+					<input type="hidden" name="publishAt" value={'publishAt' in form ? String(form.publishAt) : ''} />
+					<Rehearsal rehearsal={stateRehearsal} zone={data.site.zone} />
 				{:else}
-					<p class="text-quiet">It can be published as soon as it is prepared.</p>
+					{#if isReady && item.state !== 'published'}
+						<div class="grid gap-2">
+							<button class="button-main justify-self-start" name="to" value="published">Publish</button>
+							<label class="grid gap-1 text-sm"
+								><span>Or by itself, on</span>
+								<input class="input" type="datetime-local" name="publishAt" /></label
+							>
+							{#if errors.publishAt}<p class="text-sm font-medium text-brick">{errors.publishAt[0]}</p>{/if}
+							<button class="button-quiet justify-self-start" name="to" value="scheduled">Publish then</button
+							>
+						</div>
+					{:else if !isReady}
+						<p class="text-quiet">It can be published as soon as it is prepared.</p>
+					{/if}
+					<div class="flex flex-wrap gap-2">
+						{#if isShowing}<button class="button-quiet" name="to" value="draft">Take back to a draft</button
+							>{/if}
+						{#if item.state !== 'archived'}<button class="button-quiet" name="to" value="archived"
+								>Archive</button
+							>
+						{:else}<button class="button-quiet" name="to" value="draft">Bring back as a draft</button>{/if}
+					</div>
 				{/if}
 			</form>
 		</section>
+		{#if isCollection}
+			<section class="sheet p-5 pt-6" aria-labelledby="inside">
+				<h2 id="inside">What is in it</h2>
+				<p class="mt-2 flex flex-wrap gap-2">
+					<a class="button-quiet" href="/desk/library/{item.id}?home={item.id}">Show it on the left</a>
+					<a
+						class="button-quiet"
+						href="/desk/library/new?home={item.id}&kind={item.kind === 'course'
+							? 'section'
+							: item.kind === 'section'
+								? 'lesson'
+								: item.kind === 'show'
+									? 'episode'
+									: item.kind === 'page'
+										? 'page'
+										: 'file'}">Add to it</a
+					>
+					{#if item.kind === 'course'}<a class="button-quiet" href="/desk/releases?within={item.id}"
+							>Releases</a
+						>{/if}
+				</p>
+			</section>
+		{/if}
+		{#if item.kind === 'video'}
+			<section class="sheet p-5 pt-6" aria-labelledby="file">
+				<h2 id="file">The video</h2>
+				{#if asset}
+					{#if asset.state === 'ready'}
+						<img
+							src="/media/poster/{item.id}"
+							alt="Poster"
+							class="mt-3 aspect-video w-full rounded-sheet bg-black object-contain"
+						/>
+					{:else if isPreparing}
+						<Progress
+							value={data.job?.progress ?? 0}
+							label={asset.state === 'waiting' ? 'Waiting' : 'Preparing'}
+						/>
+					{:else}
+						<p class="mt-2 font-medium text-brick" role="alert">{asset.problem}</p>
+						<form method="post" action="?/again" use:enhance class="mt-2">
+							<button class="button-quiet">Prepare it again</button>
+						</form>
+					{/if}
+					<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
+						<dt class="text-quiet">State</dt>
+						<dd>{preparationWords(asset.state)}</dd>
+						<dt class="text-quiet">File</dt>
+						<dd class="break-all"><bdi>{asset.fileName}</bdi></dd>
+						<dt class="text-quiet">Size</dt>
+						<dd>{formatBytes(asset.bytes)}, {formatLength(asset.seconds)}, {asset.width} × {asset.height}</dd>
+						{#if asset.pictures.length > 0}
+							<dt class="text-quiet">Prepared</dt>
+							<dd>encrypted stream, {asset.pictures.join(' and ')}</dd>
+						{/if}
+					</dl>
+					{#if !asset.hasSound}
+						<p class="mt-2 text-sm font-medium text-gorse">
+							This video has no sound. It plays silently; if that is not meant, upload another file.
+						</p>
+					{/if}
+				{/if}
+			</section>
+		{/if}
 	</div>
 </div>
+<TimeRail moment={data.moment} marks={data.marks} zone={data.site.zone} />

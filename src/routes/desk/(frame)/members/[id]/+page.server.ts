@@ -1,36 +1,63 @@
-import { error, redirect } from '@sveltejs/kit';
-import { accountById, grantsOf, tenuresOf } from '$server/db/queries/members';
-import { libraryList } from '$server/db/queries/library';
-import { allFences } from '$server/db/queries/policy';
-import { paymentsOf, planNames, subscriptionsOf } from '$server/db/queries/sales';
+import { error, fail, redirect } from '@sveltejs/kit';
+import { explain } from '$core/access/decide';
+import { changesFor } from '$core/access/next-changes';
+import { assuming } from '$core/access/timeline';
+import { accountById, tenuresOf } from '$server/db/queries/members';
+import { allTitles } from '$server/db/queries/library';
+import { paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
+import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
+import { deskNames } from '$server/http/names';
+import { fieldError, parse } from '$server/http/parse';
+import { readDate } from '$server/http/read-window';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
+import { changeFirstDay, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import type { Actions, PageServerLoad } from './$types';
+import { EndForm, FirstDayForm, GiveForm } from '../form';
 
-const SHOWN = 200;
+const SHOWN = 300;
+const NEXT = 12;
 
-export const load: PageServerLoad = async ({ locals: { app }, params }) => {
+export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
 	const account = await accountById(app.db, params.id);
-	if (!account) error(404, NO_SUCH_PAGE);
-	const subscriptions = await subscriptionsOf(app.db, account.id);
-	const grants = await grantsOf(app.db, account.id);
-	const rows = await libraryList(app.db, '', SHOWN);
-	const fences = await allFences(app.db);
-	const planIds = fences.flatMap((f) =>
-		f.crossings.flatMap(({ audience: a }) => (a.kind === 'holders' ? a.planIds : []))
-	);
+	const standing = await app.rights.standing(params.id);
+	if (!account || !standing) error(404, NO_SUCH_PAGE);
+	const { moment, policy } = await asOf(app, url);
+	const viewer = moment.at > moment.now ? assuming(standing.viewer, moment.assume) : standing.viewer;
+	const shown = (await allTitles(app.db)).filter(({ address }) => address !== null).slice(0, SHOWN);
+	const ids = shown.map(({ id }) => id);
+	const changes = changesFor(policy, standing.viewer, ids, moment.from, moment.to, moment.assume);
+	const items = [];
+	for (const { id } of shown) {
+		const context = await app.rights.context(policy, viewer, id);
+		const { decision, steps } = explain(policy, viewer, id, moment.at, context);
+		items.push({
+			id,
+			verdict: decision.verdict,
+			until: decision.until,
+			opensAt: decision.verdict === 'open' ? null : decision.opensAt,
+			steps
+		});
+	}
 	return {
 		member: { id: account.id, name: account.name, email: account.email, createdAt: account.createdAt },
-		subscriptions: subscriptions.map(({ id, planId, state, endedAt, cancelWhy, cancelWords }) => ({
-			id,
-			planId,
-			state,
-			endedAt,
-			cancelWhy,
-			cancelWords
-		})),
-		grants,
+		moment,
+		marks: changes.map(({ at }) => at),
+		next: changes.filter(({ at }) => at > moment.at).slice(0, NEXT),
+		items,
+		known: await deskNames(app),
+		grants: standing.viewer.grants,
 		tenures: await tenuresOf(app.db, account.id),
+		subscriptions: (await subscriptionsOf(app.db, account.id)).map(
+			({ id, planId, state, endedAt, cancelWhy, cancelWords }) => ({
+				id,
+				planId,
+				state,
+				endedAt,
+				cancelWhy,
+				cancelWords
+			})
+		),
 		payments: (await paymentsOf(app.db, account.id)).map(
 			({ id, orderId, state, amountMinor, currency, createdAt, receipt }) => ({
 				id,
@@ -41,20 +68,53 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 				at: createdAt,
 				receipt
 			})
-		),
-		items: await Promise.all(
-			rows.map(async ({ item }) => ({
-				id: item.id,
-				title: item.title,
-				decision: await app.rights.decide(account.id, item.id)
-			}))
-		),
-		planNames: await planNames(app.db, [...new Set([...planIds, ...grants.map((grant) => grant.planId)])]),
-		fenceNames: new Map(fences.map((fence) => [fence.id, fence.name]))
+		)
 	};
 };
 
 export const actions: Actions = {
+	give: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await request.formData();
+		const parsed = await parse(GiveForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const { zone } = await app.site();
+		const { plan, from, until, why } = parsed.data;
+		const begin = from === '' ? null : readDate(from, zone);
+		if (begin && !begin.ok) return fail(400, fieldError(form, 'from', begin.message));
+		const end = until === '' ? null : readDate(until, zone);
+		if (end && !end.ok) return fail(400, fieldError(form, 'until', end.message));
+		const given = await giveGrant(app, viewer, {
+			memberId: params.id,
+			planId: plan,
+			from: begin?.value.at ?? app.clock.business(),
+			until: end?.value.at ?? null,
+			why
+		});
+		if (given.ok) return { saved: 'Given. It counts from its first day on.' };
+		return fail(
+			409,
+			given.code === 'unknown'
+				? fieldError(form, 'plan', 'This plan or member does not exist any more.')
+				: fieldError(form, 'until', 'It would end before it begins. Choose a later end, or none.')
+		);
+	},
+	end: async ({ locals: { app, viewer }, request }) => {
+		const parsed = await parse(EndForm, await request.formData());
+		if (!parsed.ok) return fail(400, parsed);
+		await endGrant(app, viewer, parsed.data.grant, parsed.data.why);
+		return { saved: 'Ended. It is shut from now on, in the player too.' };
+	},
+	firstDay: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await request.formData();
+		const parsed = await parse(FirstDayForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const day = readDate(parsed.data.day, (await app.site()).zone);
+		if (!day.ok) return fail(400, fieldError(form, 'day', day.message));
+		if (day.value.at > app.clock.business())
+			return fail(400, fieldError(form, 'day', 'A first day cannot lie in the future.'));
+		await changeFirstDay(app, viewer, { memberId: params.id, planId: parsed.data.plan, at: day.value.at });
+		return { saved: 'Releases count from that day now.' };
+	},
 	delete: async ({ locals: { app, viewer }, params }) => {
 		await deleteMember(app, viewer, params.id);
 		redirect(303, '/desk/members');

@@ -1,23 +1,37 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
+	import { VERDICTS } from '$core/access/decision';
 	import Confirm from '$ui/components/Confirm.svelte';
+	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import Field from '$ui/components/Field.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+	import StateMark from '$ui/components/StateMark.svelte';
+	import TimeRail from '$ui/components/TimeRail.svelte';
 	import Why from '$ui/components/Why.svelte';
-	import { whyOf } from '$ui/wording/decision';
-	import { CANCEL_WORDS, PAYMENT_WORDS, SUBSCRIPTION_WORDS } from '$ui/wording/payment';
+	import { namesOf } from '$ui/names';
+	import { VERDICT_WORDS, whyOf } from '$ui/wording/decision';
+	import { CANCEL_WORDS, PAYMENT_WORDS, SOURCE_WORDS, SUBSCRIPTION_WORDS } from '$ui/wording/payment';
 	import { formatMoment } from '$ui/wording/time';
 
-	let { data } = $props();
+	let { data, form } = $props();
 
 	const zone = $derived(data.site.zone);
-	const plan = (id: string) => data.planNames.get(id) ?? 'a plan that is gone';
-	const names = $derived({
-		plan,
-		fence: (id: string) => data.fenceNames.get(id) ?? 'a fence that is gone',
-		when: (at: number) => formatMoment(at, zone)
-	});
+	const names = $derived(namesOf(data.known, zone));
+	const errors = $derived(
+		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+	);
 	const living = $derived(data.subscriptions.filter(({ state }) => state !== 'ended'));
-	const open = $derived(data.items.filter(({ decision }) => decision.verdict === 'open').length);
+	const open = $derived(data.items.filter(({ verdict }) => verdict === 'open').length);
+	let shownState = $state('');
+	const shown = $derived(data.items.filter(({ verdict }) => shownState === '' || verdict === shownState));
+	const inForce = (grant: (typeof data.grants)[number]) =>
+		grant.revokedAt === null && (grant.until === null || grant.until > data.moment.now);
+
+	function note(item: (typeof data.items)[number]): string | null {
+		if (item.opensAt) return `on ${formatMoment(item.opensAt, zone)}`;
+		return item.verdict === 'open' && item.until ? `until ${formatMoment(item.until, zone)}` : null;
+	}
 </script>
 
 <svelte:head><title>{data.member.name} · Members · Desk</title></svelte:head>
@@ -40,68 +54,165 @@
 		confirmLabel="Delete the account"
 	/>
 </div>
+<Saved text={form && 'saved' in form ? form.saved : null} />
+<ErrorSummary {errors} />
 
-<div class="grid items-start gap-5 xl:grid-cols-2">
+<div class="mt-3 grid items-start gap-5 xl:grid-cols-2">
 	<section class="sheet p-5 pt-6" aria-labelledby="decisions">
-		<h2 id="decisions">What this member can open now</h2>
-		<p class="text-sm text-quiet">Open a mark to see why.</p>
+		<div class="flex flex-wrap items-baseline justify-between gap-3">
+			<h2 id="decisions">What this member can open</h2>
+			<select class="input w-auto" aria-label="Show only" bind:value={shownState}>
+				<option value="">every state</option>
+				{#each VERDICTS as verdict (verdict)}<option value={verdict}>{VERDICT_WORDS[verdict]}</option>{/each}
+			</select>
+		</div>
+		<p class="text-sm text-quiet">
+			As of the rail below. Open a mark to see why. <a
+				href="/desk/check/member.csv?member={data.member.id}&asof={data.moment.at}">As a table (CSV)</a
+			>
+		</p>
 		<ul class="mt-2 divide-y divide-line">
-			{#each data.items as { id, title, decision } (id)}
+			{#each shown as item (item.id)}
 				<li class="flex flex-wrap items-center justify-between gap-3 py-2">
-					<a href="/desk/library/{id}">{title}</a>
-					<Why
-						verdict={decision.verdict}
-						note={decision.until ? `until ${formatMoment(decision.until, zone)}` : null}
-						why={whyOf(decision, names)}
-					/>
+					<a href="/desk/library/{item.id}">{names.resource(item.id)}</a>
+					<Why verdict={item.verdict} note={note(item)} why={whyOf(item.steps, names)} />
 				</li>
 			{:else}
-				<li class="py-2 text-quiet">The Library is empty.</li>
+				<li class="py-2 text-quiet">Nothing in this state.</li>
 			{/each}
 		</ul>
 	</section>
 
 	<div class="grid gap-5">
-		<section class="sheet p-5 pt-6" aria-labelledby="plans">
-			<h2 id="plans">Plans</h2>
+		<section class="sheet p-5 pt-6" aria-labelledby="next">
+			<h2 id="next">What changes next</h2>
 			<ul class="mt-2 divide-y divide-line">
-				{#each data.subscriptions as subscription (subscription.id)}
-					<li class="py-2">
-						<a href="/desk/plans/{subscription.planId}" class="font-medium">{plan(subscription.planId)}</a>
-						<span class="text-quiet">{SUBSCRIPTION_WORDS[subscription.state]}</span>
-						{#if subscription.endedAt}<Moment at={subscription.endedAt} {zone} />{/if}
-						{#if subscription.cancelWhy}
-							<p class="text-sm">
-								Said: {CANCEL_WORDS[
-									subscription.cancelWhy as keyof typeof CANCEL_WORDS
-								]}{subscription.cancelWords ? `: “${subscription.cancelWords}”` : ''}
-							</p>
-						{/if}
+				{#each data.next as { resourceId, at, to }, n (n)}
+					<li class="flex flex-wrap items-center justify-between gap-3 py-1.5">
+						<span><Moment {at} {zone} precise />: {names.resource(resourceId)}</span>
+						<StateMark verdict={to} />
 					</li>
-				{:else}
-					<li class="py-2 text-quiet">None bought yet.</li>
-				{/each}
+				{:else}<li class="py-1.5 text-quiet">Nothing, by itself.</li>{/each}
 			</ul>
-			{#if data.grants.length > 0}
-				<h3 class="mt-3 font-medium">Grants</h3>
-				<ul class="text-sm">
-					{#each data.grants as grant (grant.id)}
-						<li class="py-0.5">
-							{plan(grant.planId)}, from <Moment at={grant.from} {zone} />
+		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="grants">
+			<h2 id="grants">Grants</h2>
+			<ul class="mt-2 divide-y divide-line">
+				{#each data.grants as grant (grant.id)}
+					<li class="flex flex-wrap items-baseline justify-between gap-3 py-2">
+						<span>
+							<a href="/desk/plans/{grant.planId}" class="font-medium">{names.plan(grant.planId)}</a>, {SOURCE_WORDS[
+								grant.source
+							]}, from <Moment at={grant.from} {zone} />
 							{#if grant.revokedAt}, ended <Moment at={grant.revokedAt} {zone} />{:else if grant.until}, to <Moment
 									at={grant.until}
 									{zone}
-								/>{/if}
+								/>{:else}, for good{/if}{grant.renews ? ', renews' : ''}
+						</span>
+						{#if inForce(grant)}
+							<Confirm
+								label="End it"
+								title="End this grant now?"
+								what="{names.plan(grant.planId)} closes for {data.member.name} at once{grant.renews
+									? ', its subscription ends, and nothing more is charged'
+									: ''}. Nothing is paid back."
+								action="?/end"
+								confirmLabel="End it now"
+							>
+								<input type="hidden" name="grant" value={grant.id} />
+								<label class="grid gap-1"
+									><span class="font-medium">Why? (for your own notes)</span><input
+										class="input"
+										name="why"
+										maxlength="500"
+									/></label
+								>
+							</Confirm>
+						{/if}
+					</li>
+				{:else}<li class="py-2 text-quiet">None.</li>{/each}
+			</ul>
+			<p class="mt-1 text-sm text-quiet">A renewing grant outlives the paid period by a week, for retries.</p>
+			<details
+				class="mt-3"
+				open={errors.plan !== undefined || errors.until !== undefined || errors.from !== undefined}
+			>
+				<summary class="cursor-pointer font-medium">Give a plan</summary>
+				<form method="post" action="?/give" class="mt-2 grid gap-3 sm:grid-cols-2" novalidate>
+					<Field name="plan" label="Plan" {errors}>
+						{#snippet children(props)}
+							<select class="input" {...props}
+								>{#each data.planChoices as plan (plan.id)}<option value={plan.id}>{plan.name}</option
+									>{/each}</select
+							>
+						{/snippet}
+					</Field>
+					<Field name="why" label="Why? (for your own notes)" {errors}>
+						{#snippet children(props)}<input class="input" {...props} />{/snippet}
+					</Field>
+					<Field name="from" label="From (now, if empty)" {errors}>
+						{#snippet children(props)}<input class="input" type="datetime-local" {...props} />{/snippet}
+					</Field>
+					<Field name="until" label="Until (for good, if empty)" {errors}>
+						{#snippet children(props)}<input class="input" type="datetime-local" {...props} />{/snippet}
+					</Field>
+					<button class="button-main justify-self-start">Give it</button>
+				</form>
+			</details>
+		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="tenure">
+			<h2 id="tenure">Tenure</h2>
+			<p class="text-sm text-quiet">Releases count from the day of first joining.</p>
+			<ul class="mt-2 grid gap-1">
+				{#each data.tenures as tenure (tenure.id)}<li>
+						{names.plan(tenure.planId)}: <Moment at={tenure.firstJoinedAt} {zone} precise />
+					</li>
+				{:else}<li class="text-quiet">Has never held a plan.</li>{/each}
+			</ul>
+			<details class="mt-3" open={errors.day !== undefined || errors.sure !== undefined}>
+				<summary class="cursor-pointer font-medium">Set another first day</summary>
+				<form method="post" action="?/firstDay" class="mt-2 grid gap-3 sm:grid-cols-2" novalidate>
+					<label class="grid gap-1"
+						><span class="font-medium">Plan</span>
+						<select class="input" name="plan"
+							>{#each data.planChoices as plan (plan.id)}<option value={plan.id}>{plan.name}</option
+								>{/each}</select
+						></label
+					>
+					<Field name="day" label="First joined" {errors}>
+						{#snippet children(props)}<input class="input" type="datetime-local" {...props} />{/snippet}
+					</Field>
+					<label class="flex items-center gap-2 sm:col-span-2"
+						><input id="sure" type="checkbox" name="sure" value="yes" /> Count this member’s releases from that
+						day</label
+					>
+					<button class="button-quiet justify-self-start">Set it</button>
+				</form>
+			</details>
+		</section>
+		{#if data.subscriptions.length > 0}
+			<section class="sheet p-5 pt-6" aria-labelledby="plans">
+				<h2 id="plans">Plans</h2>
+				<ul class="mt-2 divide-y divide-line">
+					{#each data.subscriptions as subscription (subscription.id)}
+						<li class="py-2">
+							<a href="/desk/plans/{subscription.planId}" class="font-medium"
+								>{names.plan(subscription.planId)}</a
+							>
+							<span class="text-quiet">{SUBSCRIPTION_WORDS[subscription.state]}</span>
+							{#if subscription.endedAt}<Moment at={subscription.endedAt} {zone} />{/if}
+							{#if subscription.cancelWhy}
+								<p class="text-sm">
+									Said: {CANCEL_WORDS[
+										subscription.cancelWhy as keyof typeof CANCEL_WORDS
+									]}{subscription.cancelWords ? `: “${subscription.cancelWords}”` : ''}
+								</p>
+							{/if}
 						</li>
 					{/each}
 				</ul>
-				<p class="mt-1 text-sm text-quiet">
-					First joined: {#each data.tenures as tenure, i (tenure.id)}{i > 0 ? ', ' : ''}{plan(tenure.planId)}
-						<Moment at={tenure.firstJoinedAt} {zone} />{/each}. A renewing grant outlives the paid period by a
-					week, for retries.
-				</p>
-			{/if}
-		</section>
+			</section>
+		{/if}
 		<section class="sheet p-5 pt-6" aria-labelledby="payments">
 			<h2 id="payments">Payments</h2>
 			<table class="mt-2 w-full">
@@ -109,15 +220,16 @@
 					{#each data.payments as payment (payment.id)}
 						<tr class="border-t border-line">
 							<td class="py-1.5 pr-4"><Moment at={payment.at} {zone} /></td>
-							<td class="py-1.5 pr-4 text-right whitespace-nowrap">
-								{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
-							</td>
+							<td class="py-1.5 pr-4 text-right whitespace-nowrap"
+								>{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}</td
+							>
 							<td class="py-1.5 pr-4"
 								><a href="/desk/sales/{payment.orderId}">{PAYMENT_WORDS[payment.state]}</a></td
 							>
-							<td class="py-1.5">
-								{#if payment.receipt}<a href="/account/receipts/{payment.receipt}">{payment.receipt}</a>{/if}
-							</td>
+							<td class="py-1.5"
+								>{#if payment.receipt}<a href="/account/receipts/{payment.receipt}">{payment.receipt}</a
+									>{/if}</td
+							>
 						</tr>
 					{:else}
 						<tr><td class="py-2 text-quiet">None yet.</td></tr>
@@ -127,3 +239,4 @@
 		</section>
 	</div>
 </div>
+<TimeRail moment={data.moment} marks={data.marks} {zone} />

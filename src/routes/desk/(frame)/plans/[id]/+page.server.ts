@@ -1,8 +1,10 @@
 import { error, fail } from '@sveltejs/kit';
-import { itemsOpenedBy } from '$core/access/policy';
+import { openedByPlan } from '$core/access/policy';
 import { itemsByIds } from '$server/db/queries/library';
 import { planById } from '$server/db/queries/sales';
 import { NO_SUCH_PAGE } from '$server/http/denial';
+import { fieldError } from '$server/http/parse';
+import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { editPlan } from '$server/usecases/plans/save-plan';
 import type { Actions, PageServerLoad } from './$types';
 import { parsePlan } from '../form';
@@ -10,7 +12,7 @@ import { parsePlan } from '../form';
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const plan = await planById(app.db, params.id);
 	if (!plan) error(404, NO_SUCH_PAGE);
-	const opened = itemsOpenedBy(await app.rights.policy(), plan.id);
+	const opened = openedByPlan(await app.rights.policy(), plan.id);
 	const items = await itemsByIds(
 		app.db,
 		opened.map((item) => item.id)
@@ -26,9 +28,17 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 
 export const actions: Actions = {
 	default: async ({ locals: { app, viewer }, request, params }) => {
-		const parsed = await parsePlan(await request.formData());
+		const form = await request.formData();
+		const parsed = await parsePlan(form);
 		if (!parsed.ok) return fail(400, parsed);
-		if (!(await editPlan(app, viewer, params.id, parsed.wish))) error(404, NO_SUCH_PAGE);
+		const edited = await editPlan(app, viewer, params.id, parsed.wish, agreedTo(form));
+		if (edited.kind === 'refused') error(404, NO_SUCH_PAGE);
+		if (edited.kind === 'rehearsed')
+			return fail(409, {
+				...fieldError(form, '', ''),
+				errors: {},
+				rehearsal: await rehearsalView(app, edited.rehearsal)
+			});
 		return { saved: 'Saved.' };
 	}
 };

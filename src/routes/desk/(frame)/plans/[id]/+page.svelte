@@ -13,7 +13,10 @@
 			plan={data.plan}
 			currencies={data.currencies}
 			currency={data.site.currency}
-			errors={form && 'errors' in form ? form.errors : {}}
+			ladders={data.ladders}
+			zone={data.site.zone}
+			rehearsal={(form && 'rehearsal' in form ? form.rehearsal : null) ?? null}
+			errors={((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>}
 			values={form && 'values' in form ? form.values : {}}
 			saved={form && 'saved' in form ? form.saved : null}
 		/>
@@ -32,8 +35,9 @@
 					<li class="font-medium text-gorse">Nothing yet: no fence has a crossing for it.</li>
 				{/each}
 			</ul>
-			<p class="mt-3">
+			<p class="mt-3 flex flex-wrap gap-2">
 				<a class="button-quiet" href="/desk/fences/new?plan={data.plan.id}">Let it cross a new fence</a>
+				<a class="button-quiet" href="/desk/releases?plan={data.plan.id}">Releases</a>
 			</p>
 		</section>
 		<section class="sheet p-5 pt-6" aria-labelledby="sell">

@@ -10,6 +10,9 @@
 	plan={null}
 	currencies={data.currencies}
 	currency={data.site.currency}
+	ladders={data.ladders}
+	zone={data.site.zone}
+	rehearsal={null}
 	errors={form?.errors}
 	values={form?.values}
 />

@@ -1,5 +1,5 @@
 import { error, fail } from '@sveltejs/kit';
-import { itemsOpenedBy } from '$core/access/policy';
+import { openedByPlan } from '$core/access/policy';
 import { accountById } from '$server/db/queries/members';
 import { lineOf, orderById, paymentsOfOrder, planById, subscriptionOfOrder } from '$server/db/queries/sales';
 import { NO_SUCH_PAGE } from '$server/http/denial';
@@ -26,7 +26,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
 		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
 		subscription: subscription && { state: subscription.state, period: subscription.period },
-		opens: itemsOpenedBy(await app.rights.policy(), line.planId).length,
+		opens: openedByPlan(await app.rights.policy(), line.planId).length,
 		payments: payments.map(({ id, state, period, attempt, amountMinor, currency, createdAt }) => ({
 			id,
 			state,

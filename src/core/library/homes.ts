@@ -1,0 +1,60 @@
+/**
+ * Where things live: every item has at most one home, and only a chain of homes counts as "within".
+ *
+ * Example: a lesson lives in a section or directly in a course, a section in a course, a course nowhere.
+ */
+import type { ResourceKind } from '../access/model';
+
+const LOOSE = ['shelf', 'section', 'course', 'page'] as const;
+
+export const HOMES: Readonly<Record<ResourceKind, readonly ResourceKind[]>> = {
+	course: [],
+	show: [],
+	section: ['course'],
+	lesson: ['section', 'course'],
+	episode: ['show'],
+	shelf: ['shelf'],
+	page: ['page'],
+	video: LOOSE,
+	audio: LOOSE,
+	file: LOOSE,
+	event: LOOSE,
+	link: LOOSE
+};
+
+/** Kinds that cannot stand alone. */
+export const NEEDS_HOME: ReadonlySet<ResourceKind> = new Set(['section', 'lesson', 'episode']);
+
+export function canLiveIn(kind: ResourceKind, homeKind: ResourceKind): boolean {
+	return HOMES[kind].includes(homeKind);
+}
+
+/** First part of the address of a new item of a kind. */
+export const ADDRESS_ROOTS: Readonly<Record<ResourceKind, string>> = {
+	video: '/videos',
+	audio: '/audio',
+	file: '/files',
+	page: '',
+	lesson: '/lessons',
+	episode: '/episodes',
+	event: '/events',
+	link: '/links',
+	course: '/courses',
+	section: '',
+	show: '/shows',
+	shelf: '/shelves'
+};
+
+/** Whether making `homeId` the home of `id` would put it inside itself. `homeOf` gives the home of anything. */
+export function livesInItself(
+	id: string,
+	homeId: string | null,
+	homeOf: (id: string) => string | null
+): boolean {
+	const seen = new Set([id]);
+	for (let at = homeId; at !== null; at = homeOf(at)) {
+		if (seen.has(at)) return true;
+		seen.add(at);
+	}
+	return false;
+}

@@ -1,0 +1,44 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { markCodeDevice, ownPath } from '$server/http/cookies';
+import { fieldError, parse } from '$server/http/parse';
+import { allows } from '$server/http/rate-limit';
+import { redeemCode } from '$server/usecases/codes/codes';
+import { landingPath } from '$server/usecases/sales/landing';
+import type { Actions, PageServerLoad } from './$types';
+import { CodeForm } from './form';
+
+const PROBLEMS = {
+	unknown: 'There is no such code. Look at it again, or ask who gave it to you.',
+	'too-early': 'This code does not work yet. Ask who gave it to you from when on it does.',
+	over: 'This code has run out.',
+	'used-up': 'This code has been used as often as it can be.',
+	'too-many': 'Too many codes were tried. Wait a quarter of an hour.'
+};
+
+/** A link may carry its code; opening the link only fills it in, so that mail scanners use nothing up. */
+export const load: PageServerLoad = ({ url }) => ({
+	code: (url.searchParams.get('code') ?? '').slice(0, 60),
+	next: ownPath(url.searchParams.get('next'), '')
+});
+
+export const actions: Actions = {
+	default: async ({ locals: { app, look }, request, cookies, getClientAddress }) => {
+		const form = await request.formData();
+		const parsed = await parse(CodeForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const next = ownPath(String(form.get('next') ?? ''), '');
+		if (!(await allows(app, 'codeByClient', getClientAddress())))
+			return fail(429, fieldError(form, 'code', PROBLEMS['too-many']));
+		const who = look.memberId
+			? { memberId: look.memberId }
+			: { deviceHash: markCodeDevice(cookies, app.settings.origin) };
+		const redeemed = await redeemCode(app, who, parsed.data.code);
+		if (!redeemed.ok) {
+			if (redeemed.code !== 'sign-in-first')
+				return fail(409, fieldError(form, 'code', PROBLEMS[redeemed.code]));
+			const back = `/code?code=${encodeURIComponent(parsed.data.code)}${next ? `&next=${encodeURIComponent(next)}` : ''}`;
+			redirect(303, `/sign-in?next=${encodeURIComponent(back)}`);
+		}
+		redirect(303, next || (redeemed.planId ? await landingPath(app, redeemed.planId, null) : '/'));
+	}
+};

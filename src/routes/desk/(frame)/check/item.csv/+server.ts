@@ -1,0 +1,21 @@
+import { error } from '@sveltejs/kit';
+import { asOf } from '$server/http/as-of';
+import { csv } from '$server/http/csv';
+import { NO_SUCH_PAGE } from '$server/http/denial';
+import { membersOfItem } from '$server/usecases/access/check';
+import { VERDICT_WORDS } from '$ui/wording/decision';
+import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = async ({ locals: { app }, url }) => {
+	const { moment, policy } = await asOf(app, url);
+	const item = policy.resources.get(url.searchParams.get('item') ?? '');
+	if (!item) error(404, NO_SUCH_PAGE);
+	const rows = (await membersOfItem(app, policy, item.id, moment.at)).map(
+		({ name, verdict, until, opensAt }) => [name, VERDICT_WORDS[verdict], iso(until), iso(opensAt)]
+	);
+	return csv('members-of-item', [['member', 'state', 'until', 'opens'], ...rows]);
+};
+
+function iso(at: number | null): string {
+	return at === null ? '' : new Date(at).toISOString();
+}

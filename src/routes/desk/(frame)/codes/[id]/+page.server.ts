@@ -1,0 +1,18 @@
+import { error } from '@sveltejs/kit';
+import { NO_SUCH_PAGE } from '$server/http/denial';
+import { allBatches, codesOf } from '$server/usecases/codes/codes';
+import type { PageServerLoad } from './$types';
+
+const SHOWN = 200;
+
+export const load: PageServerLoad = async ({ locals: { app }, params }) => {
+	const found = (await allBatches(app)).find(({ batch }) => batch.id === params.id);
+	if (!found) error(404, NO_SUCH_PAGE);
+	const codes = await codesOf(app, params.id);
+	return {
+		batch: found.batch,
+		total: codes.length,
+		codes: codes.slice(0, SHOWN),
+		origin: app.settings.origin
+	};
+};

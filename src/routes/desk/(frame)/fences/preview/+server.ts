@@ -1,0 +1,76 @@
+import { json } from '@sveltejs/kit';
+import { normalisePath, isReserved } from '$core/access/address';
+import { inspect } from '$core/access/inspect';
+import type { Fence } from '$core/access/model';
+import { compile } from '$core/access/policy';
+import { FenceIndex } from '$core/access/selector';
+import { policySource } from '$server/db/queries/policy';
+import { deskNames } from '$server/http/names';
+import { readSelector } from '$server/http/read-fence';
+import { record } from '$server/http/read-window';
+import { withFence } from '$server/usecases/fences/save-fence';
+import type { RequestHandler } from './$types';
+
+const SHOWN = 200;
+const DRAFT = '00000000-0000-7000-8000-0000000000f0';
+
+/** What a fence would catch, as it stands in the editor. */
+export const POST: RequestHandler = async ({ locals: { app }, request }) => {
+	const ask = record(await request.json());
+	const read = readSelector(record(ask.selector));
+	if (!read.ok)
+		return json({ message: read.message, items: [], lost: [], total: 0, findings: [], tested: null });
+	const source = await policySource(app.db);
+	const before = source.fences.find(({ id }) => id === ask.id);
+	const id = before?.id ?? DRAFT;
+	const fence: Fence = {
+		...(before ?? {
+			name: '',
+			isOn: true,
+			mode: 'replaces',
+			crossings: [],
+			turnAway: null,
+			listing: 'shown',
+			createdAt: 0
+		}),
+		id,
+		selector: read.value
+	};
+	const was = before ? new Set(inspect(compile(source), 0).caught.get(id)) : new Set<string>();
+	const policy = compile(withFence(fence)(source));
+	const { caught, findings } = inspect(policy, app.clock.business());
+	const own = caught.get(id) ?? [];
+	const { resources } = await deskNames(app);
+	const named = (one: string) => ({
+		id: one,
+		title: resources[one]?.title ?? '',
+		kind: resources[one]?.kind ?? '',
+		address: resources[one]?.address ?? null
+	});
+	return json({
+		message: null,
+		items: own
+			.slice(0, SHOWN)
+			.map((one) => ({ ...named(one), isNew: before !== undefined && !was.has(one) })),
+		lost: [...was].filter((one) => !own.includes(one)).map(named),
+		total: own.length,
+		findings: findings.filter(
+			(one) =>
+				('fenceId' in one && one.fenceId === id && one.code !== 'is-off') ||
+				('fenceIds' in one && one.fenceIds.includes(id))
+		),
+		tested: testedWords(ask.test, fence, policy)
+	});
+};
+
+function testedWords(test: unknown, fence: Fence, policy: ReturnType<typeof compile>): string | null {
+	const typed = typeof test === 'string' ? test.trim() : '';
+	if (typed === '') return null;
+	const normal = normalisePath(typed.replace(/^[a-z]+:\/\/[^/]+/i, '') || '/');
+	if (!normal.ok) return 'This is no address.';
+	if (isReserved(normal.path)) return 'No: this address can never be fenced.';
+	const resource = policy.byAddress.get(normal.path) ?? null;
+	const place = { resource, address: normal.path, homes: resource ? policy.homesOf(resource) : [] };
+	const isCaught = new FenceIndex([fence]).catching(place).length > 0;
+	return `${isCaught ? 'Yes' : 'No'}${resource ? '' : ', though nothing has this address'}.`;
+}

@@ -1,0 +1,71 @@
+/** The save of the fence editor, for a new fence and for one that is there. */
+import { fail } from '@sveltejs/kit';
+import { readFence } from '$server/http/read-fence';
+import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { deskNames } from '$server/http/names';
+import { saveFence, type FenceProblem } from '$server/usecases/fences/save-fence';
+import { closesWords, crossesWords } from '$ui/wording/fence';
+import { namesOf } from '$ui/names';
+
+const PROBLEMS: Record<FenceProblem, [field: string, message: string]> = {
+	unknown: ['name', 'This fence does not exist any more.'],
+	'unknown-item': ['selector', 'One of the items does not exist any more. Choose again.'],
+	'unknown-collection': ['selector', 'This collection does not exist any more. Choose again.'],
+	'unknown-plan': ['crossings', 'One of the plans does not exist any more. Choose again.'],
+	'follows-itself': [
+		'crossings',
+		'This would follow itself in a circle, which opens nothing. Choose something else that they may open.'
+	],
+	'sent-to-closed': [
+		'turnAway',
+		'They would be sent to a page that is closed to them too. Choose one that is open to strangers.'
+	],
+	'sent-in-a-circle': [
+		'turnAway',
+		'They would be sent in a circle: that page sends them on as well. Choose one that is open to strangers.'
+	]
+};
+
+export async function saveFromEditor(locals: App.Locals, request: Request, fenceId: string | null) {
+	const form = await request.formData();
+	const { app, viewer } = locals;
+	const { zone } = await app.site();
+	const read = readFence(parsed(form.get('fence')), zone, app.clock.business());
+	if (!read.ok) return { ok: false as const, failure: fail(400, { errors: read.errors }) };
+	const revision = Number(form.get('overwrite') ?? form.get('revision') ?? 1);
+	const saved = await saveFence(app, viewer, {
+		fenceId,
+		revision,
+		wish: read.wish,
+		agreedTo: agreedTo(form),
+		signal: request.signal
+	});
+	switch (saved.kind) {
+		case 'saved':
+			return { ok: true as const, fenceId: saved.fenceId, notes: read.notes };
+		case 'rehearsed':
+			return {
+				ok: false as const,
+				failure: fail(409, { rehearsal: await rehearsalView(app, saved.rehearsal) })
+			};
+		case 'changed': {
+			const names = namesOf(await deskNames(app), zone);
+			const { theirs } = saved;
+			const words = `${closesWords(theirs, names)}; ${crossesWords(theirs.crossings, names)}.`;
+			const { name, isOn, revision: newer } = theirs;
+			return { ok: false as const, failure: fail(409, { theirs: { name, isOn, words, revision: newer } }) };
+		}
+		case 'refused': {
+			const [field, message] = PROBLEMS[saved.code];
+			return { ok: false as const, failure: fail(409, { errors: { [field]: [message] } }) };
+		}
+	}
+}
+
+function parsed(value: FormDataEntryValue | null): unknown {
+	try {
+		return JSON.parse(String(value ?? ''));
+	} catch {
+		return null;
+	}
+}

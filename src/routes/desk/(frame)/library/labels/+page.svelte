@@ -1,0 +1,70 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import Rehearsal from '$ui/components/Rehearsal.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+
+	let { data, form } = $props();
+
+	const KINDS = [
+		['category', 'Categories', 'An item has at most one. A category counts for more than a tag.'],
+		['tag', 'Tags', 'An item has any number of them.']
+	] as const;
+	const removing = $derived(form && 'removing' in form ? form.removing : null);
+</script>
+
+<svelte:head><title>Categories and tags · Library · Desk</title></svelte:head>
+
+<div class="grid gap-5">
+	<Saved text={form && 'saved' in form ? form.saved : null} />
+	<ErrorSummary errors={(form && 'errors' in form ? form.errors : null) ?? {}} />
+	{#if removing}
+		<form method="post" action="?/remove" use:enhance>
+			<input type="hidden" name="kind" value={removing.kind} />
+			<input type="hidden" name="id" value={removing.id} />
+			<Rehearsal rehearsal={removing.rehearsal} zone={data.site.zone} />
+		</form>
+	{/if}
+	{#each KINDS as [kind, title, hint] (kind)}
+		{@const labels = kind === 'category' ? data.categories : data.tags}
+		<section class="sheet p-6 pt-7" aria-labelledby={kind}>
+			<h2 id={kind}>{title}</h2>
+			<p class="text-quiet">{hint}</p>
+			<ul class="mt-3 divide-y divide-line">
+				{#each labels as label (label.id)}
+					<li class="flex flex-wrap items-center gap-2 py-2">
+						<form
+							method="post"
+							action="?/rename"
+							class="flex grow flex-wrap gap-2"
+							use:enhance={() =>
+								({ update }) =>
+									update({ reset: false })}
+						>
+							<input type="hidden" name="kind" value={kind} />
+							<input type="hidden" name="id" value={label.id} />
+							<input
+								class="input max-w-72"
+								name="name"
+								value={label.name}
+								aria-label="Name of {label.name}"
+							/>
+							<button class="button-quiet">Rename</button>
+						</form>
+						<a class="text-sm" href="/{kind === 'category' ? 'categories' : 'tags'}/{label.slug}">Its list</a>
+						<form method="post" action="?/remove" use:enhance>
+							<input type="hidden" name="kind" value={kind} />
+							<input type="hidden" name="id" value={label.id} />
+							<button class="button-stop">Remove</button>
+						</form>
+					</li>
+				{:else}<li class="py-2 text-quiet">None yet.</li>{/each}
+			</ul>
+			<form method="post" action="?/make" class="mt-3 flex flex-wrap gap-2" use:enhance>
+				<input type="hidden" name="kind" value={kind} />
+				<input class="input max-w-72" name="name" placeholder="A new {kind}" aria-label="A new {kind}" />
+				<button class="button-main">Add</button>
+			</form>
+		</section>
+	{/each}
+</div>

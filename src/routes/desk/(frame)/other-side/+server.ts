@@ -1,0 +1,43 @@
+import { json } from '@sveltejs/kit';
+import { otherSidePrefix, type OtherViewer } from '$server/http/look';
+import { record, wholeNumber } from '$server/http/read-window';
+import { transact } from '$server/transact';
+import type { RequestHandler } from './$types';
+
+const MOST_DAYS = 3660;
+
+/** An address of the other side, for the staff member who asks and nobody else. Every look is written down. */
+export const POST: RequestHandler = async ({ locals: { app, viewer }, request }) => {
+	const ask = record(await request.json());
+	const as = readViewer(record(ask.as));
+	if (!as || !viewer) return json({ message: 'Choose as whom to look.' }, { status: 400 });
+	const at = typeof ask.at === 'number' && Number.isSafeInteger(ask.at) ? ask.at : null;
+	const rules = ask.rules === 'then' ? 'then' : 'today';
+	await transact(app, viewer, (work) =>
+		work.note({
+			action: 'looked-as',
+			subject: { kind: 'account', id: as.kind === 'member' ? as.id : viewer.id },
+			...(as.kind === 'member' ? { memberId: as.id } : {}),
+			after: { as, at, rules }
+		})
+	);
+	return json({ prefix: otherSidePrefix(app, { as, at, rules, by: viewer.id }) });
+};
+
+function readViewer(raw: Record<string, unknown>): OtherViewer | null {
+	const id = typeof raw.id === 'string' ? raw.id : '';
+	switch (raw.kind) {
+		case 'stranger':
+			return { kind: 'stranger' };
+		case 'member':
+			return id ? { kind: 'member', id } : null;
+		case 'holder': {
+			const days = wholeNumber(raw.days) ?? 0;
+			return id && days >= 0 && days <= MOST_DAYS ? { kind: 'holder', planId: id, days } : null;
+		}
+		case 'lapsed':
+			return id ? { kind: 'lapsed', planId: id } : null;
+		default:
+			return null;
+	}
+}

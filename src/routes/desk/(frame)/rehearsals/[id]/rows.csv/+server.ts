@@ -1,0 +1,31 @@
+import { error } from '@sveltejs/kit';
+import { rowsOf } from '$core/access/rehearse';
+import { csv } from '$server/http/csv';
+import { deskNames } from '$server/http/names';
+import { accountNames } from '$server/db/queries/members';
+import { keptRehearsal } from '$server/usecases/access/rehearsed-save';
+import type { RequestHandler } from './$types';
+
+const MOST = 200_000;
+
+/** Every member and item behind the numbers of a rehearsal. */
+export const GET: RequestHandler = async ({ locals: { app }, params }) => {
+	const kept = keptRehearsal(params.id);
+	if (!kept) error(404, 'This rehearsal is not kept any more. Run it again.');
+	const names = await deskNames(app);
+	const people = await accountNames(app.db, [
+		...new Set(kept.result.groups.flatMap(({ memberIds }) => memberIds))
+	]);
+	const rows: string[][] = [['member', 'item', 'effect', 'from', 'open again']];
+	for (const { memberId, resourceId, kind, at, backAt } of rowsOf(kept.result, null)) {
+		if (rows.length > MOST) break;
+		rows.push([
+			people.get(memberId) ?? memberId,
+			names.resources[resourceId]?.title ?? resourceId,
+			kind.replace('-', ' '),
+			new Date(at).toISOString(),
+			backAt === null ? '' : new Date(backAt).toISOString()
+		]);
+	}
+	return csv('rehearsal', rows);
+};

@@ -1,0 +1,497 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { SvelteURLSearchParams } from 'svelte/reactivity';
+	import { writeLocal } from '$core/time/calendar';
+	import type { Verdict } from '$core/access/decision';
+	import type { Window } from '$core/access/model';
+	import { sequence, shifted } from '$core/access/sequence';
+	import Moment from '$ui/components/Moment.svelte';
+	import Rehearsal from '$ui/components/Rehearsal.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+	import TimeRail from '$ui/components/TimeRail.svelte';
+	import WindowInput from '$ui/components/WindowInput.svelte';
+	import { windowDraft, type WindowDraft } from '$ui/fence-draft';
+	import { COLUMNS, moved, resized, span, type BoardUnit } from '$ui/release-board';
+	import { windowWords } from '$ui/wording/fence';
+	import { KIND_WORDS } from '$ui/wording/library';
+	import { formatMoment } from '$ui/wording/time';
+
+	let { data, form } = $props();
+
+	const zone = $derived(data.site.zone);
+	const ALWAYS: Window = { opens: { kind: 'at-once' }, closes: { kind: 'never' } };
+
+	let unit = $state<BoardUnit>('week');
+	/** Windows that are changed and not saved; `null` takes a release away. */
+	let changed = $state<Record<string, Window | null>>({});
+	let editing = $state<string | null>(null);
+	let edited = $state<WindowDraft>(windowDraft(null, 'UTC'));
+	let firstCount = $state('0');
+	let firstUnit = $state<BoardUnit>('week');
+	let stepCount = $state('1');
+	let stepUnit = $state<BoardUnit>('week');
+	let target = $state('');
+	let shiftBy = $state('1');
+
+	const columns = $derived(COLUMNS[unit]);
+	const count = $derived(Object.keys(changed).length);
+	const own = (row: { id: string; own: Window | null }) =>
+		row.id in changed ? (changed[row.id] ?? null) : row.own;
+	const collections = $derived(data.rows.filter((row) => data.rows.some((other) => other.homeId === row.id)));
+	const planName = $derived(data.plans.find(({ id }) => id === data.planId)?.name ?? '');
+	const compareName = $derived(data.plans.find(({ id }) => id === data.compareId)?.name ?? '');
+
+	function go(changes: Record<string, string | null>) {
+		const parameters = new SvelteURLSearchParams(page.url.searchParams);
+		for (const [name, value] of Object.entries(changes)) {
+			if (value === null || value === '') parameters.delete(name);
+			else parameters.set(name, value);
+		}
+		changed = {};
+		void goto(`?${parameters}`, { keepFocus: true, noScroll: true });
+	}
+
+	/** A bar for each open stretch; of a row that is changed, the bar of its draft. */
+	function bars(row: (typeof data.rows)[number]): { from: number; to: number | null; isDraft: boolean }[] {
+		const draft = row.id in changed ? changed[row.id] : undefined;
+		if (draft) {
+			const opens =
+				draft.opens.kind === 'after'
+					? inUnits(draft.opens)
+					: draft.opens.kind === 'on'
+						? span(draft.opens.at, null, data.joinedAt, unit).from
+						: 0;
+			const { closes } = draft;
+			const to =
+				closes.kind === 'never'
+					? null
+					: closes.kind === 'after'
+						? opens + inUnits(closes)
+						: span(0, closes.at, data.joinedAt, unit).to;
+			return [{ from: opens, to, isDraft: true }];
+		}
+		return open(row.found).map((one) => ({ ...one, isDraft: false }));
+	}
+
+	const open = (stretches: { start: number; end: number | null; verdict: Verdict }[]) =>
+		stretches
+			.filter(({ verdict }) => verdict === 'open')
+			.map(({ start, end }) => span(start, end, data.joinedAt, unit));
+	const DAYS = { day: 1, week: 7, month: 30.44, year: 365.25 } as const;
+	const inUnits = (steps: { count: number; unit: keyof typeof DAYS }) =>
+		(steps.count * DAYS[steps.unit]) / DAYS[unit];
+	const left = (from: number) => `${(Math.min(from, columns) / columns) * 100}%`;
+	const width = (from: number, to: number | null) =>
+		`${(Math.max(0, Math.min(to ?? columns, columns) - Math.min(from, columns)) / columns) * 100}%`;
+
+	function change(row: (typeof data.rows)[number], make: (window: Window) => Window) {
+		changed[row.id] = make(own(row) ?? inherited(row));
+	}
+
+	/** What an item without a release of its own starts from: where it opens now. */
+	function inherited(row: (typeof data.rows)[number]): Window {
+		const [first] = open(row.found);
+		const opens = first ? Math.round(first.from) : 0;
+		return opens === 0 ? ALWAYS : { opens: { kind: 'after', count: opens, unit }, closes: { kind: 'never' } };
+	}
+
+	function onkeydown(event: KeyboardEvent, row: (typeof data.rows)[number]) {
+		const step = event.key === 'ArrowRight' ? 1 : event.key === 'ArrowLeft' ? -1 : 0;
+		if (step !== 0)
+			change(row, (window) => (event.shiftKey ? resized(window, step, unit) : moved(window, step, unit)));
+		else if (event.key === 'Home') change(row, (window) => ({ ...window, opens: { kind: 'at-once' } }));
+		else if (event.key === 'Delete' || event.key === 'Backspace') changed[row.id] = null;
+		else if (event.key === 'Enter') edit(row);
+		else return;
+		event.preventDefault();
+	}
+
+	let drag = $state<{ id: string; x: number; done: number; isResize: boolean; cell: number } | null>(null);
+
+	function begin(event: PointerEvent, row: (typeof data.rows)[number], isResize: boolean) {
+		const track = (event.currentTarget as HTMLElement).closest('[data-track]') as HTMLElement;
+		(event.currentTarget as HTMLElement).setPointerCapture(event.pointerId);
+		drag = { id: row.id, x: event.clientX, done: 0, isResize, cell: track.clientWidth / columns };
+		event.stopPropagation();
+	}
+
+	function dragging(event: PointerEvent, row: (typeof data.rows)[number]) {
+		if (!drag || drag.id !== row.id) return;
+		const wanted = Math.round((event.clientX - drag.x) / drag.cell);
+		const by = wanted - drag.done;
+		if (by === 0) return;
+		drag.done = wanted;
+		const { isResize } = drag;
+		change(row, (window) => (isResize ? resized(window, by, unit) : moved(window, by, unit)));
+	}
+
+	function edit(row: (typeof data.rows)[number]) {
+		editing = row.id;
+		edited = windowDraft(own(row) ?? inherited(row), zone);
+	}
+
+	/** Takes the typed window into the draft; dates are read where they are saved. */
+	function takeEdited() {
+		if (editing === null) return;
+		const { opens, closes } = edited;
+		const at = (local: string) => Date.parse(`${local}Z`);
+		changed[editing] = {
+			opens:
+				opens.kind === 'after'
+					? { kind: 'after', count: Number(opens.count) || 0, unit: opens.unit }
+					: opens.kind === 'on'
+						? { kind: 'on', at: at(opens.local) }
+						: { kind: 'at-once' },
+			closes:
+				closes.kind === 'after'
+					? { kind: 'after', count: Number(closes.count) || 1, unit: closes.unit }
+					: closes.kind === 'on'
+						? { kind: 'on', at: at(closes.local) }
+						: { kind: 'never' }
+		} as Window;
+		typedDates[editing] = edited;
+		editing = null;
+	}
+	/** Dates as they were typed, so that the server reads them in the publisher's zone. */
+	let typedDates = $state<Record<string, WindowDraft>>({});
+
+	const sent = $derived(
+		JSON.stringify(
+			Object.fromEntries(
+				Object.entries(changed).map(([id, window]) => [
+					id,
+					window === null ? { isRemoved: true } : (typedDates[id] ?? windowDraft(window, zone))
+				])
+			)
+		)
+	);
+
+	function inside(): (typeof data.rows)[number][] {
+		const homes = new Map(data.rows.map((row) => [row.id, row.homeId]));
+		const isIn = (id: string | null): boolean =>
+			id !== null && (id === target || isIn(homes.get(id) ?? null));
+		return data.rows.filter(
+			(row) =>
+				row.kind !== 'section' &&
+				row.kind !== 'course' &&
+				row.kind !== 'show' &&
+				row.kind !== 'shelf' &&
+				isIn(row.homeId)
+		);
+	}
+
+	/** Sections of a course can be laid out instead of what is in them. */
+	function layOut(what: 'items' | 'sections') {
+		const rows =
+			what === 'items'
+				? inside()
+				: data.rows.filter((row) => row.homeId === target && row.kind === 'section');
+		const laid = sequence({
+			ids: rows.map(({ id }) => id),
+			first: { count: Math.max(0, Number(firstCount) || 0), unit: firstUnit },
+			step: { count: Math.max(0, Number(stepCount) || 0), unit: stepUnit },
+			closes: { kind: 'never' }
+		});
+		for (const [id, window] of laid) {
+			changed[id] = window;
+			delete typedDates[id];
+		}
+	}
+
+	function shift(direction: 1 | -1) {
+		for (const row of inside())
+			change(row, (window) => shifted(window, { count: direction * (Number(shiftBy) || 0), unit: stepUnit }));
+	}
+</script>
+
+<svelte:head><title>Releases · Desk</title></svelte:head>
+
+<div class="grid items-start gap-5 xl:grid-cols-[1fr_20rem]">
+	<section class="sheet min-w-0 p-5 pt-6" aria-labelledby="releases">
+		<div class="flex flex-wrap items-end gap-4">
+			<h1 id="releases" class="mr-auto text-xl">Releases</h1>
+			<label class="grid text-sm"
+				><span>Plan</span>
+				<select
+					class="input w-auto"
+					value={data.planId}
+					onchange={(event) => go({ plan: event.currentTarget.value })}
+				>
+					{#each data.plans as plan (plan.id)}<option value={plan.id}>{plan.name}</option>{/each}
+				</select></label
+			>
+			<label class="grid text-sm"
+				><span>Compared with</span>
+				<select
+					class="input w-auto"
+					value={data.compareId ?? ''}
+					onchange={(event) => go({ compare: event.currentTarget.value })}
+				>
+					<option value="">nothing</option>
+					{#each data.plans.filter(({ id }) => id !== data.planId) as plan (plan.id)}<option value={plan.id}
+							>{plan.name}</option
+						>{/each}
+				</select></label
+			>
+			<label class="grid text-sm"
+				><span>Columns</span>
+				<select class="input w-auto" bind:value={unit}>
+					<option value="day">days since joining</option>
+					<option value="week">weeks since joining</option>
+					<option value="month">months since joining</option>
+				</select></label
+			>
+			<label class="grid text-sm"
+				><span>A member who joined on</span>
+				<input
+					class="input w-auto"
+					type="datetime-local"
+					value={writeLocal(data.joinedAt, zone)}
+					onchange={(event) => go({ joined: event.currentTarget.value })}
+				/></label
+			>
+		</div>
+		<p class="mt-2 text-sm text-quiet">
+			Drag a bar to move it, its right end to resize it. With the keyboard: arrows move, Shift and arrows
+			resize, Home opens at once, Delete takes the release away, Enter types it.
+		</p>
+		<Saved text={form && 'saved' in form ? form.saved : null} />
+		{#if form && 'problem' in form}<p role="alert" class="mt-2 font-medium text-brick">
+				{data.titles[form.problemAt ?? ''] ?? ''}
+				{form.problem}
+			</p>{/if}
+		<form
+			method="post"
+			action="?/save"
+			class="mt-3"
+			use:enhance={() =>
+				async ({ update, result }) => {
+					await update({ reset: false });
+					if (result.type === 'success') {
+						changed = {};
+						typedDates = {};
+					}
+				}}
+		>
+			<input type="hidden" name="plan" value={data.planId} />
+			<input type="hidden" name="changes" value={sent} />
+			{#if form && 'rehearsal' in form && form.rehearsal && count > 0}<Rehearsal
+					rehearsal={form.rehearsal}
+					{zone}
+				/>{/if}
+			<div class="mt-2 overflow-x-auto">
+				<div class="min-w-[640px]">
+					<div class="flex border-b border-line text-sm text-quiet" aria-hidden="true">
+						<span class="w-60 shrink-0">Item</span>
+						<span class="relative h-6 grow">
+							{#each Array.from({ length: columns }, (_, n) => n) as n (n)}
+								{#if n % (unit === 'day' ? 7 : 2) === 0}<span class="absolute" style:left={left(n)}>{n}</span
+									>{/if}
+							{/each}
+						</span>
+					</div>
+					{#each data.rows as row (row.id)}
+						{@const window = own(row)}
+						<div class="flex items-stretch border-b border-line {row.id in changed ? 'bg-gorse-wash' : ''}">
+							<div class="w-60 shrink-0 py-1.5 pr-2" style:padding-left="{row.depth * 14}px">
+								<a
+									class="block truncate {row.depth === 0 ? 'font-semibold' : ''}"
+									href="/desk/library/{row.id}"
+									title={row.title}>{row.title}</a
+								>
+								<span class="block text-sm text-quiet"
+									>{window
+										? windowWords(window, zone)
+										: row.id in changed
+											? 'as what it is in'
+											: open(row.found).length > 0
+												? 'no release of its own'
+												: 'shut for this plan'}</span
+								>
+							</div>
+							<div
+								data-track
+								class="relative min-h-11 grow bg-[length:var(--cell)_100%] bg-[linear-gradient(to_right,var(--line)_1px,transparent_1px)]"
+								style:--cell="{100 / columns}%"
+							>
+								{#each bars(row) as bar, n (n)}
+									<div
+										role="slider"
+										tabindex="0"
+										aria-label="{row.title}, {planName}"
+										aria-valuenow={Math.round(bar.from)}
+										aria-valuemin={0}
+										aria-valuemax={columns}
+										aria-valuetext={window ? windowWords(window, zone) : 'no release of its own'}
+										class="absolute top-1 flex h-5 cursor-grab touch-none items-center rounded-sheet border px-1 text-sm {window
+											? 'border-moss bg-moss text-on-moss'
+											: 'border-moss bg-moss-wash text-moss'}"
+										style:left={left(bar.from)}
+										style:width={width(bar.from, bar.to)}
+										onkeydown={(event) => onkeydown(event, row)}
+										onpointerdown={(event) => begin(event, row, false)}
+										onpointermove={(event) => dragging(event, row)}
+										onpointerup={() => (drag = null)}
+										ondblclick={() => edit(row)}
+									>
+										<span
+											class="absolute inset-y-0 right-0 w-2.5 cursor-ew-resize border-l border-current opacity-60"
+											role="presentation"
+											onpointerdown={(event) => begin(event, row, true)}
+											onpointermove={(event) => dragging(event, row)}
+											onpointerup={() => (drag = null)}
+										></span>
+									</div>
+								{/each}
+								{#if row.compared}
+									{#each open(row.compared) as bar, n (n)}
+										<div
+											class="absolute bottom-1 h-2.5 rounded-sheet border border-heather bg-heather/40"
+											title={compareName}
+											style:left={left(bar.from)}
+											style:width={width(bar.from, bar.to)}
+										></div>
+									{/each}
+								{/if}
+							</div>
+						</div>
+						{#if editing === row.id}
+							<div class="grid gap-2 border-b border-line bg-sunk p-3">
+								<WindowInput bind:window={edited} name="edit-{row.id}" />
+								<div class="flex gap-2">
+									<button type="button" class="button-main" onclick={takeEdited}>Take it</button>
+									<button type="button" class="button-quiet" onclick={() => (editing = null)}>Leave it</button
+									>
+								</div>
+							</div>
+						{/if}
+					{:else}
+						<p class="py-4 text-quiet">The Library is empty. Make a course with lessons first.</p>
+					{/each}
+				</div>
+			</div>
+			<div class="mt-4 flex flex-wrap items-center gap-3">
+				<button class="button-main" disabled={count === 0}
+					>{count === 0 ? 'Nothing to save' : count === 1 ? 'Save 1 change' : `Save ${count} changes`}</button
+				>
+				{#if count > 0}<button
+						type="button"
+						class="button-quiet"
+						onclick={() => ((changed = {}), (typedDates = {}))}>Undo them</button
+					>{/if}
+				{#if data.compareId}<span class="text-sm"
+						><span class="mr-1 inline-block h-2.5 w-5 rounded-sheet border border-heather bg-heather/40"
+						></span>{compareName}</span
+					>{/if}
+			</div>
+		</form>
+		{#if collections.length > 0}
+			<fieldset class="mt-6 grid gap-3 rounded-sheet border border-line p-4">
+				<legend class="px-1 font-semibold">Lay out a sequence</legend>
+				<div class="flex flex-wrap items-end gap-3">
+					<label class="grid text-sm"
+						><span>What is in</span>
+						<select class="input w-auto" bind:value={target}>
+							<option value="">Choose</option>
+							{#each collections as row (row.id)}<option value={row.id}
+									>{row.title} ({KIND_WORDS[row.kind].one})</option
+								>{/each}
+						</select></label
+					>
+					<label class="grid text-sm"
+						><span>First after</span><span class="flex gap-1">
+							<input
+								class="input w-16 text-right"
+								inputmode="numeric"
+								bind:value={firstCount}
+								aria-label="First after how many"
+							/>
+							<select class="input w-auto" bind:value={firstUnit} aria-label="Unit of the first"
+								><option value="day">days</option><option value="week">weeks</option><option value="month"
+									>months</option
+								></select
+							></span
+						></label
+					>
+					<label class="grid text-sm"
+						><span>Then one every</span><span class="flex gap-1">
+							<input
+								class="input w-16 text-right"
+								inputmode="numeric"
+								bind:value={stepCount}
+								aria-label="One every how many"
+							/>
+							<select class="input w-auto" bind:value={stepUnit} aria-label="Unit of the step"
+								><option value="day">days</option><option value="week">weeks</option><option value="month"
+									>months</option
+								></select
+							></span
+						></label
+					>
+					<button type="button" class="button-quiet" disabled={!target} onclick={() => layOut('items')}
+						>Lay out the items</button
+					>
+					<button type="button" class="button-quiet" disabled={!target} onclick={() => layOut('sections')}
+						>Lay out the sections</button
+					>
+					<button
+						type="button"
+						class="button-quiet"
+						disabled={!target}
+						onclick={() => ((stepCount = '0'), (firstCount = '0'), layOut('items'))}>All at once</button
+					>
+				</div>
+				<div class="flex flex-wrap items-end gap-3">
+					<label class="grid text-sm"
+						><span>Shift all of it by</span><input
+							class="input w-16 text-right"
+							inputmode="numeric"
+							bind:value={shiftBy}
+						/></label
+					>
+					<button type="button" class="button-quiet" disabled={!target} onclick={() => shift(-1)}
+						>Earlier</button
+					>
+					<button type="button" class="button-quiet" disabled={!target} onclick={() => shift(1)}>Later</button
+					>
+					<span class="text-sm text-quiet">0 steps means all at once. Nothing is saved before you save.</span>
+				</div>
+			</fieldset>
+		{/if}
+	</section>
+
+	<div class="grid gap-5">
+		<section class="sheet p-5 pt-6" aria-labelledby="joined">
+			<h2 id="joined">Joined {planName} on {formatMoment(data.joinedAt, zone)}</h2>
+			<ul class="mt-2 divide-y divide-line text-sm">
+				{#each data.rows.filter((row) => row.kind !== 'section') as row (row.id)}
+					{@const first = row.found.find(({ verdict }) => verdict === 'open')}
+					<li class="flex justify-between gap-3 py-1">
+						<span class="truncate">{row.title}</span>
+						<span class="shrink-0"
+							>{#if !first}shut{:else}<Moment at={first.start} {zone} />{#if first.end}{' to '}<Moment
+										at={first.end}
+										{zone}
+									/>{/if}{/if}</span
+						>
+					</li>
+				{/each}
+			</ul>
+		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="coming">
+			<h2 id="coming">Coming releases</h2>
+			<p class="text-sm text-quiet">In the 60 days after the moment of the rail, for members as they are.</p>
+			<ul class="mt-2 divide-y divide-line text-sm">
+				{#each data.coming as { resourceId, at, members }, n (n)}
+					<li class="flex justify-between gap-3 py-1">
+						<span><Moment {at} {zone} />: {data.titles[resourceId]}</span>
+						<span class="shrink-0 text-quiet">{members === 1 ? '1 member' : `${members} members`}</span>
+					</li>
+				{:else}<li class="py-1 text-quiet">Nothing opens by itself.</li>{/each}
+			</ul>
+		</section>
+	</div>
+</div>
+<TimeRail moment={data.moment} marks={data.coming.map(({ at }) => at)} {zone} />

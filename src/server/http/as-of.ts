@@ -1,0 +1,34 @@
+/** The moment that a view of the Desk is worked out for, from its address: `?asof=<ms>&rules=then&assume=paid`. */
+import type { Policy } from '$core/access/policy';
+import { compile } from '$core/access/policy';
+import type { Assumption } from '$core/access/timeline';
+import type { Instant } from '$core/time/instant';
+import type { App } from '../app';
+import { policyAt } from '../db/queries/policy';
+
+const DAY_MS = 86_400_000;
+/** How far the rail reaches. */
+const BACK_DAYS = 183;
+const AHEAD_DAYS = 366;
+
+export interface AsOf {
+	at: Instant;
+	now: Instant;
+	from: Instant;
+	to: Instant;
+	rules: 'today' | 'then';
+	assume: Assumption;
+}
+
+export async function asOf(app: App, url: URL): Promise<{ moment: AsOf; policy: Policy }> {
+	const now = app.clock.business();
+	const asked = Number(url.searchParams.get('asof') ?? NaN);
+	const from = now - BACK_DAYS * DAY_MS;
+	const to = now + AHEAD_DAYS * DAY_MS;
+	const at = Number.isFinite(asked) ? Math.min(to, Math.max(from, Math.round(asked))) : now;
+	const rules = url.searchParams.get('rules') === 'then' ? 'then' : 'today';
+	const assume = url.searchParams.get('assume') === 'paid' ? 'only-what-is-paid' : 'renewals-go-on';
+	const isPast = rules === 'then' && at < now;
+	const policy = isPast ? compile((await policyAt(app.db, at)).source) : await app.rights.policy();
+	return { moment: { at, now, from, to, rules, assume }, policy };
+}

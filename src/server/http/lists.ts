@@ -1,0 +1,49 @@
+/** Lists of the front. Every entry is decided; what a fence leaves out, or hides, does not stand in them. */
+import type { Verdict } from '$core/access/decision';
+import type { ResourceKind } from '$core/access/model';
+import type { App } from '../app';
+import type { ListedItem } from '../db/queries/library';
+import { decideIn, type Look } from './look';
+import { showsPoster } from './media';
+import { shownLibrary } from './shown';
+
+export interface ListEntry {
+	id: string;
+	title: string;
+	kind: ResourceKind;
+	address: string | null;
+	homeId: string | null;
+	position: number;
+	seconds: number | null;
+	verdict: Verdict;
+	opensAt: number | null;
+	poster: string | null;
+}
+
+/** Entries of the Library that are asked for, as whoever looks may see them. */
+export async function listFor(
+	app: App,
+	look: Look,
+	isAsked: (item: ListedItem) => boolean
+): Promise<ListEntry[]> {
+	const entries = (await shownLibrary(app)).filter(isAsked).map(async (item): Promise<ListEntry | null> => {
+		const decision = await decideIn(app, look, item.id);
+		const isOpen = decision.verdict === 'open';
+		if (!isOpen && (!decision.isListed || decision.answer.kind === 'absent')) return null;
+		const { id, title, kind, address, homeId, position, seconds } = item;
+		const hasPoster = seconds !== null && (await showsPoster(app, decision, id));
+		return {
+			id,
+			title,
+			kind,
+			address,
+			homeId,
+			position,
+			seconds,
+			verdict: decision.verdict,
+			opensAt: isOpen ? null : decision.opensAt,
+			poster: hasPoster ? `/media/poster/${id}` : null
+		};
+	});
+	return (await Promise.all(entries)).filter((entry) => entry !== null);
+}

@@ -1,0 +1,80 @@
+/** A rehearsal as the Desk shows it before a save. */
+import type { EffectKind } from '$core/access/rehearse';
+import type { App } from '../app';
+import { accountNames } from '../db/queries/members';
+import type { KeptRehearsal } from '../usecases/access/rehearsed-save';
+import { deskNames } from './names';
+
+const NAMED = 4;
+const LINES = 12;
+
+export interface RehearsalView {
+	id: string;
+	version: number;
+	members: Record<EffectKind, number>;
+	lines: {
+		kind: EffectKind;
+		people: string[];
+		peopleCount: number;
+		titles: string[];
+		titleCount: number;
+		at: number;
+		backAt: number | null;
+	}[];
+	moreLines: number;
+	newcomers: {
+		plan: string;
+		kind: EffectKind;
+		titles: string[];
+		titleCount: number;
+		at: number;
+		backAt: number | null;
+	}[];
+	becomesPublic: string[];
+	closesToPublic: string[];
+}
+
+export async function rehearsalView(
+	app: App,
+	{ id, version, result }: KeptRehearsal
+): Promise<RehearsalView> {
+	const names = await deskNames(app);
+	const title = (resourceId: string) => names.resources[resourceId]?.title ?? 'a new item';
+	const first = result.effects.slice(0, LINES);
+	const ids = first.flatMap(({ group }) => result.groups[group]?.memberIds.slice(0, NAMED) ?? []);
+	const people = await accountNames(app.db, ids);
+	return {
+		id,
+		version,
+		members: result.members,
+		lines: first.map(({ kind, at, backAt, resourceIds, group }) => {
+			const memberIds = result.groups[group]?.memberIds ?? [];
+			return {
+				kind,
+				at,
+				backAt,
+				people: memberIds.slice(0, NAMED).map((one) => people.get(one) ?? 'somebody'),
+				peopleCount: memberIds.length,
+				titles: resourceIds.slice(0, NAMED).map(title),
+				titleCount: resourceIds.length
+			};
+		}),
+		moreLines: Math.max(0, result.effects.length - LINES),
+		newcomers: result.newcomers.slice(0, LINES).map(({ planId, kind, at, backAt, resourceIds }) => ({
+			plan: names.plans[planId] ?? 'a plan',
+			kind,
+			at,
+			backAt,
+			titles: resourceIds.slice(0, NAMED).map(title),
+			titleCount: resourceIds.length
+		})),
+		becomesPublic: result.becomesPublic.map(title),
+		closesToPublic: result.closesToPublic.map(title)
+	};
+}
+
+/** The policy version that a form says its rehearsal was agreed to for. */
+export function agreedTo(form: FormData): number | null {
+	const value = Number(form.get('agreedTo') ?? NaN);
+	return Number.isSafeInteger(value) && value > 0 ? value : null;
+}

@@ -1,0 +1,103 @@
+/** "This plan opens these": many items at once, by a fence that adds and so takes nothing from anybody. */
+import { inArray } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import { NO_LIMITS, type Fence, type PolicySource } from '$core/access/model';
+import type { Actor, App } from '../../app';
+import { allFences, type KeptFence } from '../../db/queries/policy';
+import { planNames } from '../../db/queries/sales';
+import { items } from '../../db/schema/library';
+import { saveRehearsed, type KeptRehearsal } from './rehearsed-save';
+import { withFence, writeFence } from '../fences/save-fence';
+
+export type Given =
+	| { kind: 'saved'; fenceId: string }
+	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
+	| { kind: 'refused'; code: 'unknown-plan' | 'nothing-to-take' };
+
+/** Lets the plan's holders into the items, and closes the base of those that were open: what is sold is closed. */
+export async function givePlanItems(
+	app: App,
+	actor: Actor,
+	planId: string,
+	itemIds: readonly string[],
+	agreedTo: number | null
+): Promise<Given> {
+	const name = (await planNames(app.db, [planId])).get(planId);
+	if (!name) return { kind: 'refused', code: 'unknown-plan' };
+	const before = await planFence(app, planId);
+	const caught = before?.selector.kind === 'items' ? before.selector.itemIds : [];
+	const fence: Fence = before
+		? { ...before, isOn: true, selector: { kind: 'items', itemIds: [...new Set([...caught, ...itemIds])] } }
+		: newFence(app, planId, name, itemIds);
+	const change = (source: PolicySource) => closed(withFence(fence)(source), itemIds);
+	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
+		await work.tx
+			.update(items)
+			.set({ base: 'closed' })
+			.where(inArray(items.id, [...itemIds]));
+		await writeFence(work, fence, before, before?.revision ?? 1);
+	});
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', fenceId: fence.id };
+}
+
+/** Takes the items out of the plan's own fence again. Other fences that let its holders in stay. */
+export async function takePlanItems(
+	app: App,
+	actor: Actor,
+	planId: string,
+	itemIds: readonly string[],
+	agreedTo: number | null
+): Promise<Given> {
+	const before = await planFence(app, planId);
+	if (before?.selector.kind !== 'items') return { kind: 'refused', code: 'nothing-to-take' };
+	const left = before.selector.itemIds.filter((id) => !itemIds.includes(id));
+	if (left.length === before.selector.itemIds.length) return { kind: 'refused', code: 'nothing-to-take' };
+	const fence: Fence = { ...before, selector: { kind: 'items', itemIds: left } };
+	const saved = await saveRehearsed(app, actor, agreedTo, withFence(fence), (work) =>
+		writeFence(work, fence, before, before.revision)
+	);
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', fenceId: fence.id };
+}
+
+/** The fence that was made for this: it adds, is picked by hand, and has the plan's holders for its only crossing. */
+async function planFence(app: App, planId: string): Promise<KeptFence | null> {
+	const own = (await allFences(app.db)).filter(({ mode, selector, crossings }) => {
+		const [only, ...others] = crossings;
+		const isFor = only?.audience.kind === 'holders' && only.audience.planIds.join() === planId;
+		return (
+			mode === 'adds' && selector.kind === 'items' && isFor && only.window === null && others.length === 0
+		);
+	});
+	return own.at(-1) ?? null;
+}
+
+function newFence(app: App, planId: string, planName: string, itemIds: readonly string[]): Fence {
+	return {
+		id: uuidv7(),
+		name: `What ${planName} opens`.slice(0, 120),
+		isOn: true,
+		mode: 'adds',
+		selector: { kind: 'items', itemIds: [...itemIds] },
+		crossings: [
+			{
+				id: uuidv7(),
+				audience: { kind: 'holders', planIds: [planId] },
+				window: null,
+				limits: NO_LIMITS,
+				isThroughout: false
+			}
+		],
+		turnAway: null,
+		listing: 'shown',
+		createdAt: app.clock.business()
+	};
+}
+
+function closed(source: PolicySource, itemIds: readonly string[]): PolicySource {
+	return {
+		...source,
+		resources: source.resources.map((one) =>
+			itemIds.includes(one.id) ? { ...one, base: 'closed' as const } : one
+		)
+	};
+}

@@ -1,0 +1,129 @@
+/** What the publisher does for one member: letting in by hand, giving and ending plans, setting the first day. */
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import type { Actor, App } from '../../app';
+import { accountByEmail, accountById, keepFirstDay, setFirstDay } from '../../db/queries/members';
+import { planNames } from '../../db/queries/sales';
+import { grants } from '../../db/schema/access';
+import { accounts } from '../../db/schema/people';
+import { subscriptions } from '../../db/schema/sales';
+import { invitationMail } from '../../mail/messages';
+import { transact } from '../../transact';
+import { landingPath } from '../sales/landing';
+import { moveSubscription } from '../sales/move-subscription';
+import { makeLink } from './sign-in-link';
+import { normaliseEmail } from './sign-in';
+
+export type Added = { ok: true; memberId: string } | { ok: false; code: 'taken' };
+
+/** Makes an account and mails an invitation with a link that signs in by a press. */
+export async function addMember(
+	app: App,
+	actor: Actor,
+	wish: { email: string; name: string; planId: string | null; until: number | null }
+): Promise<Added> {
+	const email = normaliseEmail(wish.email);
+	const site = await app.site();
+	const known = await accountByEmail(app.db, email);
+	if (known) return { ok: false, code: 'taken' };
+	return transact(app, actor, async (work) => {
+		const memberId = uuidv7();
+		await work.tx
+			.insert(accounts)
+			.values({ id: memberId, email, name: wish.name || email, role: 'member', createdAt: work.now });
+		await work.note({ action: 'added-member', subject: { kind: 'account', id: memberId }, memberId });
+		const planName = wish.planId
+			? ((await planNames(work.tx, [wish.planId])).get(wish.planId) ?? null)
+			: null;
+		if (wish.planId && planName) {
+			const id = uuidv7();
+			const { planId, until } = wish;
+			await work.tx.insert(grants).values({ id, memberId, planId, from: work.now, until, source: 'hand' });
+			await keepFirstDay(work.tx, memberId, planId, work.now);
+			await work.note({
+				action: 'granted',
+				subject: { kind: 'grant', id },
+				memberId,
+				after: { planId, by: 'hand' }
+			});
+		}
+		const path = wish.planId ? await landingPath(app, wish.planId, null) : '/account';
+		const mail = invitationMail(site, email, { planName, url: await makeLink(app, work, memberId, path) });
+		await work.queue({ queue: 'mail', kind: 'mail', payload: { ...mail } });
+		work.standingChanged(memberId);
+		return { ok: true, memberId };
+	});
+}
+
+export type GaveGrant = { ok: true } | { ok: false; code: 'unknown' | 'ends-before-it-begins' };
+
+/** Gives a plan with dates; `from` may lie in the past or the future. */
+export async function giveGrant(
+	app: App,
+	actor: Actor,
+	wish: { memberId: string; planId: string; from: number; until: number | null; why: string }
+): Promise<GaveGrant> {
+	const { memberId, planId, from, until, why } = wish;
+	if (until !== null && until <= from) return { ok: false, code: 'ends-before-it-begins' };
+	return transact(app, actor, async (work) => {
+		const account = await accountById(work.tx, memberId);
+		if (!account || !(await planNames(work.tx, [planId])).has(planId)) return { ok: false, code: 'unknown' };
+		const id = uuidv7();
+		await work.tx.insert(grants).values({ id, memberId, planId, from, until, source: 'hand' });
+		await keepFirstDay(work.tx, memberId, planId, from);
+		await work.note({
+			action: 'granted',
+			subject: { kind: 'grant', id },
+			memberId,
+			after: { planId, from, until, by: 'hand' },
+			why
+		});
+		work.standingChanged(memberId);
+		return { ok: true };
+	});
+}
+
+/** Ends a grant now. One that a subscription pays for ends with it, so that nothing more is charged. */
+export async function endGrant(app: App, actor: Actor, grantId: string, why: string): Promise<boolean> {
+	return transact(app, actor, async (work) => {
+		const [grant] = await work.tx.select().from(grants).where(eq(grants.id, grantId));
+		if (!grant || grant.revokedAt !== null) return false;
+		const [paying] = await work.tx.select().from(subscriptions).where(eq(subscriptions.grantId, grantId));
+		if (paying) await moveSubscription(app, work, paying.id, { kind: 'stop' });
+		await work.tx
+			.update(grants)
+			.set({ revokedAt: work.now })
+			.where(and(eq(grants.id, grantId), isNull(grants.revokedAt)));
+		await work.tx
+			.update(accounts)
+			.set({ epoch: sql`${accounts.epoch} + 1` })
+			.where(eq(accounts.id, grant.memberId));
+		await work.note({
+			action: 'ended-grant',
+			subject: { kind: 'grant', id: grantId },
+			memberId: grant.memberId,
+			before: grant,
+			why
+		});
+		work.standingChanged(grant.memberId);
+		return true;
+	});
+}
+
+/** The day that releases count from, where another system knows better. */
+export async function changeFirstDay(
+	app: App,
+	actor: Actor,
+	wish: { memberId: string; planId: string; at: number }
+): Promise<void> {
+	await transact(app, actor, async (work) => {
+		await setFirstDay(work.tx, wish.memberId, wish.planId, wish.at);
+		await work.note({
+			action: 'set-first-day',
+			subject: { kind: 'account', id: wish.memberId },
+			memberId: wish.memberId,
+			after: wish
+		});
+		work.standingChanged(wish.memberId);
+	});
+}

@@ -1,0 +1,167 @@
+/** Access codes: batches of them, and their redeeming. */
+import { randomInt } from 'node:crypto';
+import { and, count, desc, eq, lt, sql } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import { addCalendar } from '$core/time/calendar';
+import type { Actor, App } from '../../app';
+import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
+import { keepFirstDay } from '../../db/queries/members';
+import { codeBatches, codes, grants, redemptions } from '../../db/schema/access';
+import { transact, type Work } from '../../transact';
+
+/** Letters and digits that are not taken for each other. */
+const ALPHABET = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
+const LENGTH = 10;
+export const MAX_CODES = 5000;
+
+export type CodeBatch = typeof codeBatches.$inferSelect;
+
+export interface BatchWish {
+	name: string;
+	/** One code that people can remember; else `count` made ones. */
+	code: string | null;
+	count: number;
+	planId: string | null;
+	days: number | null;
+	startsAt: number | null;
+	endsAt: number | null;
+	usesPerCode: number | null;
+}
+
+/** Codes are compared in upper case, without spaces and hyphens. */
+export function normaliseCode(typed: string): string {
+	return typed.toUpperCase().replace(/[\s-]/g, '');
+}
+
+export async function makeBatch(
+	app: App,
+	actor: Actor,
+	wish: BatchWish
+): Promise<{ ok: true; batchId: string } | { ok: false; code: 'taken' }> {
+	const own = wish.code === null ? made(wish.count) : [normaliseCode(wish.code)];
+	const { name, planId, days, startsAt, endsAt, usesPerCode } = wish;
+	try {
+		return await transact(app, actor, async (work) => {
+			const id = uuidv7();
+			const row = { id, name, planId, days, startsAt, endsAt, usesPerCode, createdAt: work.now };
+			await work.tx.insert(codeBatches).values(row);
+			await work.tx.insert(codes).values(own.map((code) => ({ batchId: id, code })));
+			await work.note({
+				action: 'made-codes',
+				subject: { kind: 'codes', id },
+				after: { ...row, count: own.length }
+			});
+			return { ok: true, batchId: id };
+		});
+	} catch (error) {
+		if (errorNumber(error) === DUPLICATE_KEY) return { ok: false, code: 'taken' };
+		throw error;
+	}
+}
+
+function made(wanted: number): string[] {
+	const all = new Set<string>();
+	while (all.size < wanted)
+		all.add(Array.from({ length: LENGTH }, () => ALPHABET[randomInt(ALPHABET.length)] ?? '').join(''));
+	return [...all];
+}
+
+export async function allBatches(app: App) {
+	return app.db
+		.select({
+			batch: codeBatches,
+			codes: count(codes.id),
+			uses: sql<number>`coalesce(sum(${codes.uses}), 0)`.mapWith(Number)
+		})
+		.from(codeBatches)
+		.leftJoin(codes, eq(codes.batchId, codeBatches.id))
+		.groupBy(codeBatches.id)
+		.orderBy(desc(codeBatches.createdAt));
+}
+
+export async function codesOf(app: App, batchId: string) {
+	return app.db
+		.select({ code: codes.code, uses: codes.uses })
+		.from(codes)
+		.where(eq(codes.batchId, batchId))
+		.orderBy(codes.id);
+}
+
+export type Redeemed =
+	| { ok: true; batchId: string; planId: string | null }
+	| { ok: false; code: 'unknown' | 'too-early' | 'over' | 'used-up' | 'sign-in-first' };
+
+/** For whoever is signed in, or for the device. Redeeming a code again changes nothing and uses nothing up. */
+export async function redeemCode(
+	app: App,
+	who: { memberId: string } | { deviceHash: string },
+	typed: string
+): Promise<Redeemed> {
+	const memberId = 'memberId' in who ? who.memberId : null;
+	return transact(app, memberId ? { id: memberId } : null, async (work) => {
+		const [found] = await work.tx
+			.select({ code: codes, batch: codeBatches })
+			.from(codes)
+			.innerJoin(codeBatches, eq(codeBatches.id, codes.batchId))
+			.where(eq(codes.code, normaliseCode(typed)));
+		if (!found) return { ok: false, code: 'unknown' };
+		const { code, batch } = found;
+		if (batch.startsAt !== null && work.now < batch.startsAt) return { ok: false, code: 'too-early' };
+		if (batch.endsAt !== null && work.now >= batch.endsAt) return { ok: false, code: 'over' };
+		if (batch.planId !== null && memberId === null) return { ok: false, code: 'sign-in-first' };
+		const done = { ok: true as const, batchId: batch.id, planId: batch.planId };
+		const mine =
+			'memberId' in who ? eq(redemptions.memberId, who.memberId) : eq(redemptions.deviceHash, who.deviceHash);
+		const [known] = await work.tx
+			.select({ id: redemptions.id })
+			.from(redemptions)
+			.where(and(eq(redemptions.codeId, code.id), mine));
+		if (known) return done;
+		const [used] = await work.tx
+			.update(codes)
+			.set({ uses: sql`${codes.uses} + 1` })
+			.where(
+				batch.usesPerCode === null
+					? eq(codes.id, code.id)
+					: and(eq(codes.id, code.id), lt(codes.uses, batch.usesPerCode))
+			);
+		if (used.affectedRows !== 1) return { ok: false, code: 'used-up' };
+		await work.tx.insert(redemptions).values({
+			batchId: batch.id,
+			codeId: code.id,
+			memberId,
+			deviceHash: 'deviceHash' in who ? who.deviceHash : null,
+			at: work.now
+		});
+		if (batch.planId !== null && memberId !== null) await giveFor(app, work, batch, batch.planId, memberId);
+		if (memberId) work.standingChanged(memberId);
+		else work.devicesChanged();
+		await work.note({
+			action: 'redeemed-code',
+			subject: { kind: 'codes', id: batch.id },
+			...(memberId ? { memberId } : {}),
+			after: batch.name
+		});
+		return done;
+	});
+}
+
+async function giveFor(
+	app: App,
+	work: Work,
+	batch: CodeBatch,
+	planId: string,
+	memberId: string
+): Promise<void> {
+	const { zone } = await app.site();
+	const until = batch.days === null ? null : addCalendar(work.now, batch.days, 'day', zone);
+	const id = uuidv7();
+	await work.tx.insert(grants).values({ id, memberId, planId, from: work.now, until, source: 'code' });
+	await keepFirstDay(work.tx, memberId, planId, work.now);
+	await work.note({
+		action: 'granted',
+		subject: { kind: 'grant', id },
+		memberId,
+		after: { planId, by: 'code' }
+	});
+}

@@ -1,0 +1,52 @@
+/** Keys of outside programs. A key is shown once; only its hash is kept. */
+import { and, desc, eq, isNull } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import type { Actor, App } from '../../app';
+import { apiKeys } from '../../db/schema/running';
+import { hashOf, newToken } from '../../http/sessions';
+import { transact } from '../../transact';
+
+const PREFIX = 'stile_';
+
+export async function makeApiKey(app: App, actor: Actor, name: string): Promise<string> {
+	const key = PREFIX + newToken();
+	await transact(app, actor, async (work) => {
+		const id = uuidv7();
+		await work.tx.insert(apiKeys).values({ id, name, keyHash: hashOf(key), createdAt: app.clock.wall() });
+		await work.note({ action: 'made-api-key', subject: { kind: 'api-key', id }, after: name });
+	});
+	return key;
+}
+
+export async function revokeApiKey(app: App, actor: Actor, id: string): Promise<void> {
+	await transact(app, actor, async (work) => {
+		await work.tx
+			.update(apiKeys)
+			.set({ revokedAt: app.clock.wall() })
+			.where(and(eq(apiKeys.id, id), isNull(apiKeys.revokedAt)));
+		await work.note({ action: 'revoked-api-key', subject: { kind: 'api-key', id } });
+	});
+}
+
+export async function allApiKeys(app: App) {
+	return app.db
+		.select({
+			id: apiKeys.id,
+			name: apiKeys.name,
+			createdAt: apiKeys.createdAt,
+			revokedAt: apiKeys.revokedAt
+		})
+		.from(apiKeys)
+		.orderBy(desc(apiKeys.createdAt));
+}
+
+/** Whether a request's `Authorization` header carries a key in force. */
+export async function isApiKey(app: App, header: string | null): Promise<boolean> {
+	const key = /^Bearer (\S+)$/.exec(header ?? '')?.[1];
+	if (!key?.startsWith(PREFIX)) return false;
+	const [row] = await app.db
+		.select({ id: apiKeys.id })
+		.from(apiKeys)
+		.where(and(eq(apiKeys.keyHash, hashOf(key)), isNull(apiKeys.revokedAt)));
+	return row !== undefined;
+}

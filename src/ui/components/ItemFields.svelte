@@ -1,0 +1,142 @@
+<script lang="ts">
+	import { HOMES } from '$core/library/homes';
+	import type { ResourceKind } from '$core/access/model';
+	import { KIND_WORDS } from '$ui/wording/library';
+	import Field from './Field.svelte';
+
+	/** What can be said of an item or collection, whatever its kind. */
+	let {
+		kind,
+		values,
+		errors,
+		known,
+		categories,
+		tags,
+		ownId = null
+	}: {
+		kind: ResourceKind;
+		values: {
+			title: string;
+			description: string;
+			address: string;
+			home: string;
+			position: string;
+			category: string;
+			tags: string[];
+			base: 'open' | 'closed';
+			fileName: string;
+			target: string;
+			showsPoster: boolean;
+		};
+		errors: Record<string, string[]>;
+		known: { resources: Record<string, { title: string; kind: ResourceKind }> };
+		categories: { id: string; name: string }[];
+		tags: { id: string; name: string }[];
+		ownId?: string | null;
+	} = $props();
+
+	const homes = $derived(
+		Object.entries(known.resources)
+			.filter(([id, one]) => HOMES[kind].includes(one.kind) && id !== ownId)
+			.map(([id, one]) => ({ id, words: `${one.title} (${KIND_WORDS[one.kind].one})` }))
+			.sort((a, b) => a.words.localeCompare(b.words))
+	);
+</script>
+
+<Field name="title" label="Title" {errors}>
+	{#snippet children(props)}<input class="input" value={values.title} {...props} />{/snippet}
+</Field>
+{#if kind !== 'section'}
+	<Field
+		name="address"
+		label="Address"
+		hint="Where it is found on the site, from the first slash on. Empty: made from the title."
+		{errors}
+	>
+		{#snippet children(props)}<input class="input" value={values.address} {...props} />{/snippet}
+	</Field>
+{/if}
+{#if HOMES[kind].length > 0}
+	<div class="grid gap-4 sm:grid-cols-[1fr_8rem]">
+		<Field name="home" label="Lives in" {errors}>
+			{#snippet children(props)}
+				<select class="input" {...props}>
+					<option value="">nothing</option>
+					{#each homes as { id, words } (id)}<option value={id} selected={values.home === id}>{words}</option
+						>{/each}
+				</select>
+			{/snippet}
+		</Field>
+		<Field name="position" label="Position" {errors}>
+			{#snippet children(props)}<input
+					class="input text-right"
+					inputmode="numeric"
+					value={values.position}
+					{...props}
+				/>{/snippet}
+		</Field>
+	</div>
+{/if}
+{#if kind === 'file'}
+	<Field
+		name="fileName"
+		label="Name of the file"
+		hint="Its ending is what fences on a shelf can ask for."
+		{errors}
+	>
+		{#snippet children(props)}<input class="input" value={values.fileName} {...props} />{/snippet}
+	</Field>
+{/if}
+{#if kind === 'link'}
+	<Field name="target" label="Where it leads" hint="Shown only to those who may open it." {errors}>
+		{#snippet children(props)}<input class="input" value={values.target} {...props} />{/snippet}
+	</Field>
+{/if}
+<Field
+	name="description"
+	label={kind === 'page' || kind === 'lesson' ? 'Text' : 'Description'}
+	hint="Shown to those who may open it."
+	{errors}
+>
+	{#snippet children(props)}<textarea class="input reading" rows="6" {...props}>{values.description}</textarea
+		>{/snippet}
+</Field>
+<div class="grid gap-4 sm:grid-cols-2">
+	<Field name="category" label="Category" {errors}>
+		{#snippet children(props)}
+			<select class="input" {...props}>
+				<option value="">none</option>
+				{#each categories as one (one.id)}<option value={one.id} selected={values.category === one.id}
+						>{one.name}</option
+					>{/each}
+			</select>
+		{/snippet}
+	</Field>
+	<Field name="base" label="When no fence speaks, it is" {errors}>
+		{#snippet children(props)}
+			<select class="input" {...props}>
+				<option value="closed" selected={values.base === 'closed'}>closed</option>
+				<option value="open" selected={values.base === 'open'}>open to anyone</option>
+			</select>
+		{/snippet}
+	</Field>
+</div>
+{#if tags.length > 0}
+	<fieldset>
+		<legend class="mb-1 font-medium">Tags</legend>
+		<div class="flex flex-wrap gap-x-5 gap-y-1">
+			{#each tags as tag (tag.id)}
+				<label class="flex items-center gap-2"
+					><input type="checkbox" name="tags" value={tag.id} checked={values.tags.includes(tag.id)} />
+					{tag.name}</label
+				>
+			{/each}
+		</div>
+	</fieldset>
+{/if}
+{#if kind === 'video'}
+	<label class="flex items-center gap-2">
+		<input type="checkbox" name="showsPoster" value="yes" checked={values.showsPoster} /> Show the poster to those
+		who are turned away
+	</label>
+{/if}

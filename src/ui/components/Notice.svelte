@@ -1,0 +1,55 @@
+<script lang="ts">
+	import type { Verdict } from '$core/access/decision';
+	import { formatMoney } from '$core/billing/money';
+	import type { Standing } from '$core/access/model';
+	import type { ChipName, RichText } from '$core/access/rich-text';
+	import { turnAwayTitle } from '$ui/wording/decision';
+	import { formatMoment, PERIOD_WORDS } from '$ui/wording/time';
+	import RichTextView from './RichTextView.svelte';
+	import StateMark from './StateMark.svelte';
+
+	/** What somebody gets who is turned away: the state, why, the publisher's words, and the ways on. */
+	let {
+		denial,
+		title,
+		member,
+		plans,
+		zone,
+		path
+	}: {
+		denial: { verdict: Exclude<Verdict, 'open'>; standing: Standing; text: RichText; opensAt: number | null };
+		title: string;
+		/** The name of whoever is signed in. */
+		member: string | null;
+		plans: {
+			plan: { name: string; amountMinor: number; currency: string; unit: 'month' | 'year' };
+			action: { href: string };
+		}[];
+		zone: string;
+		path: string;
+	} = $props();
+
+	const opensOn = $derived(denial.opensAt === null ? null : formatMoment(denial.opensAt, zone));
+</script>
+
+{#snippet chip(name: ChipName)}
+	{#if name === 'item'}{title}
+	{:else if name === 'member'}{member ?? 'you'}
+	{:else if name === 'opens-on'}{opensOn ?? 'later'}
+	{:else}{#each plans as { plan, action }, n (plan.name)}{n > 0 ? ', ' : ''}<a href={action.href}
+				>{plan.name}</a
+			>
+			({formatMoney({ minor: plan.amountMinor, currency: plan.currency })}
+			{PERIOD_WORDS[plan.unit]}){:else}no plan that is on sale{/each}{/if}
+{/snippet}
+
+<section class="sheet p-6 pt-7" aria-label="Why this is closed">
+	<p><StateMark verdict={denial.verdict} note={opensOn ? `on ${opensOn}` : null} /></p>
+	<h2 class="mt-2 mb-2">{turnAwayTitle(denial.standing)}</h2>
+	<RichTextView text={denial.text} {chip} />
+	{#if denial.standing === 'stranger'}
+		<p class="mt-4">
+			Have you bought it already? <a href="/sign-in?next={encodeURIComponent(path)}">Sign in</a>
+		</p>
+	{/if}
+</section>

@@ -1,0 +1,40 @@
+<script lang="ts">
+	import type { Snippet } from 'svelte';
+	import type { ChipName, Inline, RichText } from '$core/access/rich-text';
+
+	/** Text of the publisher's, with what its chips stand for. Made of elements only: nothing typed becomes markup. */
+	let { text, chip }: { text: RichText; chip: Snippet<[ChipName]> } = $props();
+</script>
+
+{#snippet inline(content: Inline[])}
+	{#each content as part, n (n)}
+		{#if part.type === 'break'}<br />
+		{:else if part.type === 'chip'}{@render chip(part.name)}
+		{:else if part.href}<a href={part.href} rel="noopener">{@render styled(part)}</a>
+		{:else}{@render styled(part)}{/if}
+	{/each}
+{/snippet}
+
+{#snippet styled(part: Extract<Inline, { type: 'text' }>)}
+	{#if part.isBold && part.isItalic}<strong><em>{part.text}</em></strong>
+	{:else if part.isBold}<strong>{part.text}</strong>
+	{:else if part.isItalic}<em>{part.text}</em>
+	{:else}{part.text}{/if}
+{/snippet}
+
+<div class="reading grid gap-3">
+	{#each text as block, n (n)}
+		{#if block.type === 'heading'}<h3 class="font-sans text-lg font-semibold">
+				{@render inline(block.content)}
+			</h3>
+		{:else if block.type === 'list' && block.isOrdered}
+			<ol class="list-decimal pl-6">
+				{#each block.items as item, i (i)}<li>{@render inline(item)}</li>{/each}
+			</ol>
+		{:else if block.type === 'list'}
+			<ul class="list-disc pl-6">
+				{#each block.items as item, i (i)}<li>{@render inline(item)}</li>{/each}
+			</ul>
+		{:else}<p>{@render inline(block.content)}</p>{/if}
+	{/each}
+</div>

@@ -1,0 +1,129 @@
+<script lang="ts">
+	/** The moment that a view is worked out for: dragged, or moved by keys. `n` is now. */
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { SvelteURLSearchParams } from 'svelte/reactivity';
+	import { formatDay, formatMoment } from '$ui/wording/time';
+
+	let {
+		moment,
+		marks = [],
+		zone
+	}: {
+		moment: { at: number; now: number; from: number; to: number; rules: 'today' | 'then'; assume: string };
+		/** Where something changes. */
+		marks?: number[];
+		zone: string;
+	} = $props();
+
+	const HOUR = 3_600_000;
+	const STEP = 6 * HOUR;
+
+	let dragged = $state<number | null>(null);
+	let timer: ReturnType<typeof setTimeout> | undefined;
+	const shown = $derived(dragged ?? moment.at);
+	const isNow = $derived(dragged === null && Math.abs(moment.at - moment.now) < 60_000);
+	const share = (at: number) => ((at - moment.from) / (moment.to - moment.from)) * 100;
+	const seen = $derived([...new Set(marks.filter((at) => at > moment.from && at < moment.to))].slice(0, 200));
+
+	function go(changes: Record<string, string | null>) {
+		const parameters = new SvelteURLSearchParams(page.url.searchParams);
+		for (const [name, value] of Object.entries(changes)) {
+			if (value === null) parameters.delete(name);
+			else parameters.set(name, value);
+		}
+		void goto(`?${parameters}`, { replaceState: true, keepFocus: true, noScroll: true }).then(
+			() => (dragged = null)
+		);
+	}
+
+	function drag(value: string) {
+		dragged = Number(value);
+		clearTimeout(timer);
+		timer = setTimeout(() => go({ asof: String(dragged) }), 180);
+	}
+
+	function onkeydown(event: KeyboardEvent) {
+		const target = event.target as HTMLElement;
+		const isTyping =
+			target.isContentEditable ||
+			(/^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && target.getAttribute('type') !== 'range');
+		if (event.key === 'n' && !isTyping && !event.ctrlKey && !event.metaKey) go({ asof: null });
+		else if (event.key === ']' && !isTyping) next(1);
+		else if (event.key === '[' && !isTyping) next(-1);
+	}
+
+	/** To the next or last mark. */
+	function next(direction: 1 | -1) {
+		const wanted =
+			direction === 1
+				? seen.filter((at) => at > shown).sort((a, b) => a - b)[0]
+				: seen.filter((at) => at < shown).sort((a, b) => b - a)[0];
+		if (wanted !== undefined) go({ asof: String(wanted) });
+	}
+</script>
+
+<svelte:window {onkeydown} />
+
+<section
+	class="sticky bottom-0 z-10 -mx-5 mt-6 border-t-2 {isNow
+		? 'border-line'
+		: 'border-gorse'} bg-sheet px-5 pt-2 pb-3"
+	aria-label="Time rail"
+>
+	<div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
+		<strong>As of {formatMoment(shown, zone)}{isNow ? ' (now)' : ''}</strong>
+		<button type="button" class="cursor-pointer underline" onclick={() => go({ asof: null })}>Now (n)</button>
+		<button
+			type="button"
+			class="cursor-pointer underline"
+			onclick={() => next(-1)}
+			disabled={seen.length === 0}>Change before ([)</button
+		>
+		<button
+			type="button"
+			class="cursor-pointer underline"
+			onclick={() => next(1)}
+			disabled={seen.length === 0}>Next change (])</button
+		>
+		{#if moment.at < moment.now - 60_000}
+			<label class="flex items-center gap-1.5"
+				><input
+					type="checkbox"
+					checked={moment.rules === 'then'}
+					onchange={(event) => go({ rules: event.currentTarget.checked ? 'then' : null })}
+				/> by the rules of then</label
+			>
+		{/if}
+		{#if moment.at > moment.now}
+			<label class="flex items-center gap-1.5"
+				><input
+					type="checkbox"
+					checked={moment.assume === 'only-what-is-paid'}
+					onchange={(event) => go({ assume: event.currentTarget.checked ? 'paid' : null })}
+				/> only what is paid (otherwise renewals go on)</label
+			>
+		{/if}
+	</div>
+	<div class="relative mt-1">
+		<input
+			class="w-full accent-moss"
+			type="range"
+			min={moment.from}
+			max={moment.to}
+			step={STEP}
+			value={shown}
+			aria-label="As of"
+			aria-valuetext={formatMoment(shown, zone)}
+			oninput={(event) => drag(event.currentTarget.value)}
+		/>
+		<div class="pointer-events-none relative h-2" aria-hidden="true">
+			<span class="absolute top-0 h-2 w-0.5 bg-ink" style:left="{share(moment.now)}%"></span>
+			{#each seen as at (at)}<span class="absolute top-0 h-2 w-0.5 bg-gorse" style:left="{share(at)}%"
+				></span>{/each}
+		</div>
+		<div class="flex justify-between text-sm text-quiet">
+			<span>{formatDay(moment.from, zone)}</span><span>{formatDay(moment.to, zone)}</span>
+		</div>
+	</div>
+</section>

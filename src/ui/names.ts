@@ -1,0 +1,27 @@
+/** Reads the names that a page came with, with words for what is gone. */
+import type { ResourceKind } from '$core/access/model';
+import type { Names } from './wording/decision';
+import type { FenceNames } from './wording/fence';
+import { formatMoment } from './wording/time';
+
+interface KnownNames {
+	resources: Record<string, { title: string; kind: ResourceKind; address: string | null }>;
+	fences: Record<string, string>;
+	plans: Record<string, string>;
+	categories: Record<string, string>;
+	tags: Record<string, string>;
+	batches: Record<string, string>;
+}
+
+export function namesOf(known: KnownNames, zone: string): Names & FenceNames {
+	return {
+		fence: (id) => known.fences[id] ?? 'a fence that is gone',
+		plan: (id) => known.plans[id] ?? 'a plan that is gone',
+		resource: (id) => known.resources[id]?.title ?? 'an item that is gone',
+		kind: (id) => known.resources[id]?.kind ?? null,
+		category: (id) => known.categories[id] ?? 'a category that is gone',
+		tag: (id) => known.tags[id] ?? 'a tag that is gone',
+		batch: (id) => known.batches[id] ?? 'codes that are gone',
+		when: (at) => formatMoment(at, zone)
+	};
+}

@@ -1,0 +1,485 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { eq } from 'drizzle-orm';
+import { changesNothing } from '$core/access/rehearse';
+import { accountByEmail, grantsOf, population } from '$server/db/queries/members';
+import { allFences, fenceById, policyAt } from '$server/db/queries/policy';
+import { audit } from '$server/db/schema/running';
+import { redemptions, uses } from '$server/db/schema/access';
+import { lookOf, otherSideLook, otherSidePrefix, splitOtherSide } from '$server/http/look';
+import { listFor } from '$server/http/lists';
+import { agreeing, rehearseChange, saveRehearsed } from '$server/usecases/access/rehearsed-save';
+import { answerPair, checkAddress, membersOfItem } from '$server/usecases/access/check';
+import { givePlanItems, takePlanItems } from '$server/usecases/access/give-plan-items';
+import { saveReleases } from '$server/usecases/access/save-releases';
+import { addMember, changeFirstDay, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { codesOf, makeBatch, redeemCode } from '$server/usecases/codes/codes';
+import { removeFence, saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
+import { createItem, editItem, setState, type ItemWish } from '$server/usecases/library/edit-item';
+import { makeLabel, removeLabel } from '$server/usecases/library/labels';
+import { takeUse } from '$server/usecases/library/take-use';
+import { isApiKey, makeApiKey, revokeApiKey, allApiKeys } from '$server/usecases/running/api-keys';
+import { buy, FENCE, holding, makeShop, makeVideo, makeWorld, passDays, type World } from './world';
+
+let world: World;
+let shop: Awaited<ReturnType<typeof makeShop>>;
+let wren: string;
+
+beforeAll(async () => {
+	world = await makeWorld();
+	shop = await makeShop(world);
+	wren = (await buy(world, shop.slug)).memberId;
+});
+afterAll(async () => world.end());
+
+const verdict = async (memberId: string | null, id = shop.itemId) =>
+	(await world.app.rights.decide(memberId, id)).verdict;
+const save = (wish: FenceWish, fenceId: string | null = null, revision = 1, agreedTo: number | null = null) =>
+	saveFence(world.app, null, { fenceId, revision, wish, agreedTo });
+const putUp = async (wish: FenceWish) => {
+	const saved = await agreeing((agreedTo) => save(wish, null, 1, agreedTo));
+	if (saved.kind !== 'saved') throw new Error(saved.kind);
+	return saved.fenceId;
+};
+const takeDown = (fenceId: string) => agreeing((agreedTo) => removeFence(world.app, null, fenceId, agreedTo));
+const PAGE: ItemWish = {
+	kind: 'page',
+	title: 'Suppliers',
+	description: 'Brass',
+	address: '',
+	homeId: null,
+	position: null,
+	categoryId: null,
+	tagIds: [],
+	base: 'open',
+	extension: null,
+	target: null,
+	showsPoster: false
+};
+const make = async (over: Partial<ItemWish>) => {
+	const made = await createItem(world.app, null, { ...PAGE, ...over });
+	if (made.kind !== 'saved') throw new Error(made.kind === 'refused' ? made.code : made.kind);
+	await agreeing((agreedTo) =>
+		setState(world.app, null, made.itemId, { state: 'published', publishAt: null }, agreedTo)
+	);
+	return made.itemId;
+};
+
+describe('a save that moves access', () => {
+	it('says first who would lose, saves nothing, and goes ahead on a yes', async () => {
+		const fence = (await fenceById(world.app.db, shop.fenceId))!;
+		const { id: _, createdAt: __, revision, ...wish } = fence;
+		const asked = await save({ ...wish, crossings: [] }, shop.fenceId, revision);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		expect(asked.rehearsal.result.members['loses-now']).toBe(1);
+		expect(await verdict(wren)).toBe('open');
+		const saved = await save({ ...wish, crossings: [] }, shop.fenceId, revision, asked.rehearsal.version);
+		expect(saved.kind).toBe('saved');
+		expect(await verdict(wren)).toBe('shut');
+		const back = await agreeing((agreedTo) => save({ ...wish }, shop.fenceId, revision + 1, agreedTo));
+		expect(back.kind).toBe('saved');
+		expect(await verdict(wren)).toBe('open');
+	});
+
+	it('asks again when the policy has changed since it was worked out', async () => {
+		const fence = (await fenceById(world.app.db, shop.fenceId))!;
+		const asked = await save({ ...fence, crossings: [] }, shop.fenceId, fence.revision);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		const other = await putUp({ ...FENCE, name: 'Other', selector: { kind: 'path', path: '/nowhere' } });
+		const again = await save(
+			{ ...fence, crossings: [] },
+			shop.fenceId,
+			fence.revision,
+			asked.rehearsal.version
+		);
+		expect(again.kind).toBe('rehearsed');
+		expect(await verdict(wren)).toBe('open');
+		await takeDown(other);
+	});
+
+	it('saves at once what moves nobody', async () => {
+		const fence = (await fenceById(world.app.db, shop.fenceId))!;
+		expect((await save({ ...fence, name: 'Wheel, renamed' }, shop.fenceId, fence.revision)).kind).toBe(
+			'saved'
+		);
+	});
+
+	it('shows the second of two who save one fence what the first has saved', async () => {
+		const fence = (await fenceById(world.app.db, shop.fenceId))!;
+		expect((await save({ ...fence, name: 'First' }, shop.fenceId, fence.revision)).kind).toBe('saved');
+		const second = await save({ ...fence, name: 'Second' }, shop.fenceId, fence.revision);
+		expect(second).toMatchObject({
+			kind: 'changed',
+			theirs: { name: 'First', revision: fence.revision + 1 }
+		});
+	});
+
+	it('ends when it is not waited for any more, without a trace', async () => {
+		const gone = AbortSignal.abort();
+		await expect(
+			saveRehearsed(
+				world.app,
+				null,
+				null,
+				(source) => ({ ...source, fences: [] }),
+				async () => {},
+				gone
+			)
+		).rejects.toThrow();
+		expect((await allFences(world.app.db)).length).toBeGreaterThan(0);
+	});
+
+	it('refuses circles and ways out that lead to closed pages', async () => {
+		const page = await make({ title: 'Follows', address: '/follows' });
+		const onPage = { kind: 'items' as const, itemIds: [page] };
+		const follows = { ...holding(shop.planId), audience: { kind: 'may-open' as const, resourceId: page } };
+		expect(await save({ ...FENCE, selector: onPage, crossings: [follows] })).toEqual({
+			kind: 'refused',
+			code: 'follows-itself'
+		});
+		const sent = (to: string): FenceWish => ({
+			...FENCE,
+			selector: onPage,
+			turnAway: { answer: { kind: 'sent', to }, cases: {}, teaser: { kind: 'nothing' } }
+		});
+		expect(await save(sent('/videos/wheel'))).toEqual({ kind: 'refused', code: 'sent-to-closed' });
+		expect(await save(sent('/follows'))).toEqual({ kind: 'refused', code: 'sent-in-a-circle' });
+		expect((await save(sent('/sign-in'))).kind).toBe('rehearsed');
+	});
+});
+
+describe('the Library', () => {
+	it('keeps lessons in sections in courses, and refuses what cannot live there', async () => {
+		const course = await make({ kind: 'course', title: 'Clock' });
+		const section = await make({ kind: 'section', title: 'First', homeId: course });
+		const lesson = await make({ kind: 'lesson', title: 'Plates', homeId: section, base: 'closed' });
+		const policy = await world.app.rights.policy();
+		expect(policy.homesOf(policy.resources.get(lesson)!)).toEqual([section, course]);
+		expect(policy.resources.get(lesson)?.address).toBe('/lessons/plates');
+		const wrong = (over: Partial<ItemWish>) => createItem(world.app, null, { ...PAGE, ...over });
+		expect(await wrong({ kind: 'lesson', homeId: null })).toEqual({ kind: 'refused', code: 'needs-home' });
+		expect(await wrong({ kind: 'episode', homeId: course })).toEqual({ kind: 'refused', code: 'wrong-home' });
+		expect(await wrong({ address: '/categories/mine' })).toEqual({
+			kind: 'refused',
+			code: 'reserved-address'
+		});
+		const shelf = await make({ kind: 'shelf', title: 'Tables' });
+		const inner = await make({ kind: 'shelf', title: 'Inner', homeId: shelf });
+		const moved = await editItem(world.app, null, shelf, {
+			...PAGE,
+			kind: 'shelf',
+			title: 'Tables',
+			homeId: inner
+		});
+		expect(moved).toEqual({ kind: 'refused', code: 'home-within-itself' });
+	});
+
+	it('follows a move into a fenced place, after a rehearsal', async () => {
+		const shelf = await make({ kind: 'shelf', title: 'Closed shelf' });
+		const page = await make({ title: 'Loose', kind: 'link', base: 'open', address: '/loose' });
+		const closed = await putUp({
+			...FENCE,
+			name: 'Shelf',
+			selector: { kind: 'within', collectionId: shelf, withPage: true, extensions: [] },
+			crossings: [holding(shop.planId)]
+		});
+		const wish = { ...PAGE, kind: 'link' as const, title: 'Loose', address: '/loose', homeId: shelf };
+		const asked = await editItem(world.app, null, page, wish);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		expect(asked.rehearsal.result.closesToPublic).toEqual([page]);
+		await editItem(world.app, null, page, wish, asked.rehearsal.version);
+		expect(await verdict(null, page)).toBe('shut');
+		expect(await verdict(wren, page)).toBe('open');
+		await takeDown(closed);
+	});
+
+	it('gives and takes many items to and from a plan by a fence that adds', async () => {
+		const [a, b] = [await makeVideo(world.app, '/videos/a'), await makeVideo(world.app, '/videos/b')];
+		await agreeing((agreedTo) => givePlanItems(world.app, null, shop.planId, [a, b], agreedTo));
+		expect([await verdict(wren, a), await verdict(wren, b), await verdict(null, a)]).toEqual([
+			'open',
+			'open',
+			'shut'
+		]);
+		await agreeing((agreedTo) => takePlanItems(world.app, null, shop.planId, [b], agreedTo));
+		expect([await verdict(wren, a), await verdict(wren, b)]).toEqual(['open', 'shut']);
+		expect(await takePlanItems(world.app, null, shop.planId, [b], null)).toMatchObject({
+			code: 'nothing-to-take'
+		});
+	});
+
+	it('keeps what is left out, absent or a draft out of lists, whoever asks', async () => {
+		const categoryId = await makeLabel(world.app, null, 'category', 'Secrets');
+		const [shown, left, absent] = await Promise.all(
+			['Shown', 'Left', 'Absent'].map((title) => make({ title, categoryId, base: 'closed' }))
+		);
+		await createItem(world.app, null, { ...PAGE, title: 'Draft', categoryId });
+		const on = (id: string, over: Partial<FenceWish>) =>
+			putUp({
+				...FENCE,
+				name: id,
+				selector: { kind: 'items', itemIds: [id] },
+				crossings: [holding(shop.planId)],
+				...over
+			});
+		await on(left!, { listing: 'left-out' });
+		await on(absent!, { turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'nothing' } } });
+		const titles = async (memberId: string | null) => {
+			const standing = memberId ? await world.app.rights.standing(memberId) : null;
+			const look = await lookOf(world.app, standing, null);
+			const isIn = (id: string) => look.policy.resources.get(id)?.categoryId === categoryId;
+			return (await listFor(world.app, look, (item) => isIn(item.id))).map(({ title }) => title).sort();
+		};
+		expect(await titles(null)).toEqual(['Shown']);
+		expect(await titles(wren)).toEqual(['Absent', 'Left', 'Shown']);
+		expect(shown).toBeDefined();
+		await agreeing((agreedTo) => removeLabel(world.app, null, 'category', categoryId, agreedTo));
+		expect(await titles(wren)).toEqual([]);
+	});
+});
+
+describe('releases', () => {
+	it('open a lesson after its time, counted from the day first joined', async () => {
+		const lesson = await makeVideo(world.app, '/videos/drip');
+		await agreeing((agreedTo) => givePlanItems(world.app, null, shop.planId, [lesson], agreedTo));
+		const window = {
+			opens: { kind: 'after' as const, count: 2, unit: 'week' as const },
+			closes: { kind: 'never' as const }
+		};
+		const wishes = [{ target: { kind: 'resource' as const, id: lesson }, window }];
+		const asked = await saveReleases(world.app, null, shop.planId, wishes, null);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		expect(asked.rehearsal.result.members['loses-now']).toBe(1);
+		await saveReleases(world.app, null, shop.planId, wishes, asked.rehearsal.version);
+		expect(await verdict(wren, lesson)).toBe('opens-later');
+		await changeFirstDay(world.app, null, {
+			memberId: wren,
+			planId: shop.planId,
+			at: world.app.clock.business() - 15 * 86_400_000
+		});
+		expect(await verdict(wren, lesson)).toBe('open');
+		await agreeing((agreedTo) =>
+			saveReleases(world.app, null, shop.planId, [{ target: wishes[0]!.target, window: null }], agreedTo)
+		);
+	});
+});
+
+describe('codes', () => {
+	const batch = {
+		name: 'Fair',
+		code: null,
+		count: 3,
+		planId: null,
+		days: null,
+		startsAt: null,
+		endsAt: null,
+		usesPerCode: 1
+	};
+
+	it('open fences on a device nobody is signed in on, once each', async () => {
+		const made = await makeBatch(world.app, null, batch);
+		if (!made.ok) throw new Error(made.code);
+		const [one] = await codesOf(world.app, made.batchId);
+		const video = await makeVideo(world.app, '/videos/fair');
+		await putUp({
+			...FENCE,
+			name: 'Fair',
+			selector: { kind: 'items', itemIds: [video] },
+			crossings: [{ ...holding(''), audience: { kind: 'code', batchId: made.batchId } }]
+		});
+		const device = 'd'.repeat(64);
+		const open = async () =>
+			(await world.app.rights.decideFor(await world.app.rights.stranger(device), video)).verdict;
+		expect(await open()).toBe('shut');
+		const spelled = one!.code.toLowerCase().replace(/^(...)/, '$1-');
+		const taken = await Promise.all([
+			redeemCode(world.app, { deviceHash: device }, spelled),
+			redeemCode(world.app, { deviceHash: 'e'.repeat(64) }, spelled)
+		]);
+		expect(taken.filter(({ ok }) => ok)).toHaveLength(1);
+		const winner = taken[0]!.ok ? device : 'e'.repeat(64);
+		expect((await world.app.rights.decideFor(await world.app.rights.stranger(winner), video)).verdict).toBe(
+			'open'
+		);
+		expect(await redeemCode(world.app, { deviceHash: winner }, spelled)).toMatchObject({ ok: true });
+		expect(await world.app.db.select().from(redemptions)).toHaveLength(1);
+	});
+
+	it('give a plan for some days, and only to somebody', async () => {
+		const made = await makeBatch(world.app, null, {
+			...batch,
+			code: 'fair-2026',
+			planId: shop.planId,
+			days: 3
+		});
+		if (!made.ok) throw new Error(made.code);
+		expect(await makeBatch(world.app, null, { ...batch, code: 'FAIR2026' })).toEqual({
+			ok: false,
+			code: 'taken'
+		});
+		expect(await redeemCode(world.app, { deviceHash: 'f'.repeat(64) }, 'FAIR 2026')).toMatchObject({
+			code: 'sign-in-first'
+		});
+		const added = await addMember(world.app, null, {
+			email: 'edda@mail.example',
+			name: 'Edda',
+			planId: null,
+			until: null
+		});
+		if (!added.ok) throw new Error(added.code);
+		expect(await redeemCode(world.app, { memberId: added.memberId }, 'FAIR 2026')).toMatchObject({
+			ok: true
+		});
+		expect(await verdict(added.memberId)).toBe('open');
+		const [given] = await grantsOf(world.app.db, added.memberId);
+		expect(given).toMatchObject({ source: 'code' });
+		expect(await redeemCode(world.app, { memberId: wren }, 'nothing')).toMatchObject({ code: 'unknown' });
+	});
+});
+
+describe('members run by hand', () => {
+	it('are invited, given a plan with dates, and ended at once', async () => {
+		const added = await addMember(world.app, null, {
+			email: 'Bram@mail.example',
+			name: '',
+			planId: shop.planId,
+			until: null
+		});
+		if (!added.ok) throw new Error(added.code);
+		expect(await verdict(added.memberId)).toBe('open');
+		expect(
+			await addMember(world.app, null, { email: 'bram@mail.example', name: '', planId: null, until: null })
+		).toEqual({ ok: false, code: 'taken' });
+		const [first] = await grantsOf(world.app.db, added.memberId);
+		expect(await endGrant(world.app, null, first!.id, 'asked')).toBe(true);
+		expect(await verdict(added.memberId)).toBe('shut');
+		const now = world.app.clock.business();
+		const later = {
+			memberId: added.memberId,
+			planId: shop.planId,
+			from: now + 1000,
+			until: now + 2000,
+			why: ''
+		};
+		expect(await giveGrant(world.app, null, { ...later, until: now })).toMatchObject({
+			code: 'ends-before-it-begins'
+		});
+		expect(await giveGrant(world.app, null, later)).toEqual({ ok: true });
+		expect(await verdict(added.memberId)).toBe('opens-later');
+	});
+
+	it('stop paying when the publisher ends what they pay for', async () => {
+		const { memberId } = await buy(world, shop.slug, 'petra@mail.example');
+		const [paid] = await grantsOf(world.app.db, memberId);
+		await endGrant(world.app, null, paid!.id, 'asked');
+		expect((await grantsOf(world.app.db, memberId))[0]).toMatchObject({ renews: false });
+		const calls = world.processor.calls;
+		await passDays(world, 40);
+		expect(await verdict(memberId)).toBe('shut');
+		// Wren's renewal, and nothing of Petra's.
+		expect(world.processor.calls - calls).toBe(1);
+	});
+});
+
+describe('limits', () => {
+	it('take the last use once, however many ask at once', async () => {
+		const page = await make({ title: 'Counted', base: 'closed' });
+		const limits = {
+			uses: { count: 1, per: 'grant' as const },
+			minutes: 'none' as const,
+			hours: 'none' as const
+		};
+		await putUp({
+			...FENCE,
+			name: 'Counted',
+			selector: { kind: 'items', itemIds: [page] },
+			crossings: [{ ...holding(shop.planId), limits }]
+		});
+		const taken = await Promise.all([1, 2, 3, 4].map(() => takeUse(world.app, wren, page)));
+		expect(taken).toEqual([true, true, true, true]);
+		expect(await world.app.db.select().from(uses).where(eq(uses.itemId, page))).toHaveLength(1);
+		expect(await verdict(wren, page)).toBe('open');
+		await passDays(world, 2);
+		expect(await verdict(wren, page)).toBe('used-up');
+		expect(await takeUse(world.app, wren, page)).toBe(false);
+	});
+});
+
+describe('views of others and of other times', () => {
+	it('look as somebody else for the one staff member who asked, and for nobody else', async () => {
+		const prefix = otherSidePrefix(world.app, {
+			as: { kind: 'holder', planId: shop.planId, days: 0 },
+			at: null,
+			rules: 'today',
+			by: 'ottilie'
+		});
+		const { token, path } = splitOtherSide(`${prefix}/videos/wheel`);
+		expect(path).toBe('/videos/wheel');
+		expect((await otherSideLook(world.app, token!, 'ottilie'))?.viewer).toMatchObject({
+			kind: 'member',
+			id: ''
+		});
+		expect(await otherSideLook(world.app, token!, 'somebody else')).toBeNull();
+		expect(await otherSideLook(world.app, `${token!.slice(0, -3)}abc`, 'ottilie')).toBeNull();
+	});
+
+	it('keep the rules of then', async () => {
+		const before = world.app.clock.business();
+		await passDays(world, 1);
+		const fenceId = await putUp({ ...FENCE, name: 'Later', selector: { kind: 'path', path: '/later' } });
+		expect((await policyAt(world.app.db, before)).source.fences.some(({ id }) => id === fenceId)).toBe(false);
+		expect(
+			(await policyAt(world.app.db, world.app.clock.business())).source.fences.some(
+				({ id }) => id === fenceId
+			)
+		).toBe(true);
+	});
+
+	it('answer for all members of an item, for an address, and for a pair in one line', async () => {
+		const policy = await world.app.rights.policy();
+		const rows = await membersOfItem(world.app, policy, shop.itemId, world.app.clock.business());
+		expect(rows.find(({ id }) => id === wren)?.verdict).toBe('open');
+		expect(rows).toHaveLength((await population(world.app.db)).length);
+		const stranger = { kind: 'stranger' as const, redemptions: [] };
+		expect(checkAddress(policy, stranger, 'http://clock.example//videos/wheel/', 0)).toMatchObject({
+			ok: true,
+			itemId: shop.itemId
+		});
+		expect(checkAddress(policy, stranger, '/sign-in', 0)).toEqual({ ok: false, code: 'never-fenced' });
+		for (const line of ['wren wheel', 'wheel wren'])
+			expect(await answerPair(world.app, line)).toMatchObject({
+				member: { id: wren },
+				explained: { decision: { verdict: 'open' } }
+			});
+		expect(await answerPair(world.app, 'wren')).toBeNull();
+	});
+
+	it('take an API key until it is revoked', async () => {
+		const key = await makeApiKey(world.app, null, 'Our site');
+		expect(await isApiKey(world.app, `Bearer ${key}`)).toBe(true);
+		expect(await isApiKey(world.app, `Bearer ${key}x`)).toBe(false);
+		await revokeApiKey(world.app, null, (await allApiKeys(world.app))[0]!.id);
+		expect(await isApiKey(world.app, `Bearer ${key}`)).toBe(false);
+	});
+
+	it('rehearse nothing as nothing', async () => {
+		expect(changesNothing((await rehearseChange(world.app, (source) => source)).result)).toBe(true);
+	});
+});
+
+it('writes down every change of access', async () => {
+	const actions = new Set(
+		(await world.app.db.select({ action: audit.action }).from(audit)).map((row) => row.action)
+	);
+	for (const action of [
+		'saved-fence',
+		'removed-fence',
+		'saved-releases',
+		'granted',
+		'ended-grant',
+		'redeemed-code',
+		'set-first-day',
+		'created-item'
+	])
+		expect(actions, action).toContain(action);
+	expect(await accountByEmail(world.app.db, 'bram@mail.example')).not.toBeNull();
+});
