@@ -9,7 +9,8 @@ export default defineConfig({
 	fullyParallel: false,
 	projects: [
 		{ name: 'story', testMatch: 'story.spec.ts' },
-		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['story'] }
+		{ name: 'fences', testMatch: 'fences.spec.ts', dependencies: ['story'] },
+		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['fences'] }
 	],
 	timeout: 60_000,
 	expect: { timeout: 15_000 },

@@ -50,6 +50,23 @@ import {
 const DAY_MS = 86_400_000;
 const HALF_A_YEAR_DAYS = 183;
 
+const NOTHING: ItemWish = {
+	kind: 'page',
+	title: '',
+	description: '',
+	address: '',
+	homeId: null,
+	position: null,
+	categoryId: null,
+	tagIds: [],
+	base: 'closed',
+	extension: null,
+	target: null,
+	showsPoster: false
+};
+
+const labels = new Map<string, Promise<string>>();
+
 const films = await makeFilms(process.env.DEMO_MEDIA ?? '.stile/media');
 const stile = await compose(readSettings(process.env));
 const { app } = stile;
@@ -177,23 +194,6 @@ async function makeVideos(): Promise<{ openAddress: string; protectedAddress: st
 		protectedAddress: addresses.find((a) => !a.isOpen)?.address ?? '/'
 	};
 }
-
-const NOTHING: ItemWish = {
-	kind: 'page',
-	title: '',
-	description: '',
-	address: '',
-	homeId: null,
-	position: null,
-	categoryId: null,
-	tagIds: [],
-	base: 'closed',
-	extension: null,
-	target: null,
-	showsPoster: false
-};
-
-const labels = new Map<string, Promise<string>>();
 
 /** A category or tag by its name, made once. */
 function label(kind: LabelKind, name: string): Promise<string> {

@@ -12,10 +12,25 @@ async function problems(page: Page): Promise<string[]> {
 	return violations.flatMap(({ id, nodes }) => nodes.map((node) => `${id}: ${node.html.slice(0, 120)}`));
 }
 
-const FRONT_VIEWS = ['/', '/plans', '/plans/workshop', '/videos/wheel', '/checkout/workshop', '/sign-in'];
+const FRONT_VIEWS = [
+	'/',
+	'/plans',
+	'/plans/workshop',
+	'/videos/wheel',
+	'/courses/pendulum',
+	'/checkout/workshop',
+	'/code',
+	'/sign-in'
+];
 const DESK_VIEWS = [
 	'/desk',
 	'/desk/library',
+	'/desk/library/new?kind=lesson',
+	'/desk/library/labels',
+	'/desk/fences',
+	'/desk/releases',
+	'/desk/check',
+	'/desk/codes',
 	'/desk/plans/new',
 	'/desk/fences/new',
 	'/desk/members',

@@ -67,6 +67,18 @@ export async function owner(browser: Browser): Promise<Page> {
 	return page;
 }
 
+/** Chooses by typing, with the keyboard. */
+export async function choose(
+	page: Page,
+	label: string,
+	typed: string,
+	wanted: string | RegExp
+): Promise<void> {
+	await page.getByLabel(label, { exact: true }).fill(typed);
+	await page.getByRole('option', { name: wanted }).first().waitFor();
+	await page.getByRole('option', { name: wanted }).first().click();
+}
+
 export const CARDS = {
 	works: /Works, now and at every renewal/,
 	declined: 'Test card: Declined',

@@ -94,8 +94,8 @@ export function closingOn(clock: StepClock, opening: Instant, closes: Closes): I
 /** The moment a grant stops holding; `null` when it does not end by itself. */
 export function endOfGrant(grant: Grant): Instant | null {
 	const { until, revokedAt } = grant;
-	if (until === null || revokedAt === null) return until ?? revokedAt;
-	return until < revokedAt ? until : revokedAt;
+	if (revokedAt === null) return until;
+	return until === null || revokedAt < until ? revokedAt : until;
 }
 
 /** A member's time with a plan or ladder. */

@@ -26,7 +26,7 @@ import {
 	type Viewer
 } from './model';
 import type { Policy } from './policy';
-import type { Passage, PlanWay, Way } from './walk';
+import type { Passage, PlainWays, PlanWay, Way } from './walk';
 
 export function decide(
 	policy: Policy,
@@ -109,7 +109,8 @@ function atResource(
 			return unseen('shut', at, viewer.kind === 'stranger' ? 'stranger' : 'without-plan');
 		}
 	}
-	if (trace === null && passage.isPlain) return passPlain(passage, resource.base, viewer, now);
+	if (trace === null && passage.plain)
+		return passPlain(policy, passage, passage.plain, resource.base, viewer, now);
 	const chain = visiting === null ? [resourceId] : [...visiting, resourceId];
 	return passThrough(policy, passage, resource.base, viewer, now, context, trace, chain);
 }
@@ -177,53 +178,77 @@ function passThrough(
 const BASE_OPEN: Decision = { verdict: 'open', until: null, allowedBy: { by: 'base' } };
 
 /** What `passThrough` gives, for ways without windows and limits, without writing anything down. */
-function passPlain(passage: Passage, base: 'open' | 'closed', viewer: Viewer, now: Instant): Decision {
-	let best: Way | null = null;
-	let bestGrant: Grant | null = null;
-	let bestUntil: Instant | null = null;
-	let until: Instant | null = null;
-	let isUntilOpen = passage.reachesBase && base === 'open';
+function passPlain(
+	{ planIndex }: Policy,
+	passage: Passage,
+	{ anyone, signedIn, holders }: PlainWays,
+	base: 'open' | 'closed',
+	viewer: Viewer,
+	now: Instant
+): Decision {
+	let best = anyone;
+	let isForEver = anyone !== null || (passage.reachesBase && base === 'open');
 	let opensAt: Instant | null = null;
 	let hasLapsed = false;
-	for (const way of passage.ways) {
-		if (way.plans === null) {
-			const start =
-				way.crossing.audience.kind === 'anyone' ? now : viewer.kind === 'member' ? viewer.since : null;
-			if (start === null) continue;
-			if (start > now) opensAt = earlierEnd(opensAt, start);
+	let bestGrant: Grant | null = null;
+	let bestOrder = -1;
+	let until: Instant | null = null;
+	if (viewer.kind === 'member') {
+		if (signedIn) {
+			if (viewer.since > now) opensAt = viewer.since;
 			else {
-				best ??= way;
-				isUntilOpen = true;
+				isForEver = true;
+				best = best === null || isBefore(passage, signedIn, best) ? signedIn : best;
 			}
-			continue;
 		}
-		if (viewer.kind === 'stranger') continue;
-		for (const grant of viewer.grants) {
-			if (!way.plans.has(grant.planId)) continue;
+		const { grants } = viewer;
+		for (let n = 0; n < grants.length; n++) {
+			const grant = grants[n] as Grant;
+			const order = holders[planIndex.get(grant.planId) ?? -1] ?? -1;
+			if (order < 0) continue;
 			const end = endOfGrant(grant);
 			if (end !== null && end <= grant.from) continue;
-			if (now < grant.from) opensAt = earlierEnd(opensAt, grant.from);
+			if (now < grant.from) opensAt = opensAt === null ? grant.from : Math.min(opensAt, grant.from);
 			else if (end !== null && end <= now) hasLapsed = true;
 			else {
-				until = best === null ? end : laterEnd(until, end);
-				if (best === null || (end !== null && (bestUntil === null || end < bestUntil))) {
+				const way = passage.ways[order] as Way;
+				until = bestGrant === null ? end : laterEnd(until, end);
+				if (isBetter(passage, way, order, end, best, bestGrant, bestOrder)) {
 					best = way;
 					bestGrant = grant;
-					bestUntil = end;
+					bestOrder = order;
 				}
 			}
 		}
 	}
-	if (best) return openBy(best, bestGrant, isUntilOpen ? null : until);
-	if (isUntilOpen) return BASE_OPEN;
-	const verdict = opensAt !== null ? 'opens-later' : 'shut';
-	const standing = standingOf(viewer, verdict, hasLapsed);
-	if (opensAt !== null) return refusal(passage, verdict, standing, opensAt, opensAt);
-	const known = passage.shared.get(standing) as Decision | undefined;
-	if (known) return known;
-	const made = refusal(passage, verdict, standing, null, null);
-	passage.shared.set(standing, made);
-	return made;
+	if (best) return openBy(best, bestGrant, isForEver ? null : until);
+	if (isForEver) return BASE_OPEN;
+	if (opensAt !== null) return refusal(passage, 'opens-later', 'too-early', opensAt, opensAt);
+	// The same for everybody of one standing, so it is made once.
+	const { shut } = passage;
+	if (hasLapsed) return (shut.lapsed ??= refusal(passage, 'shut', 'lapsed', null, null));
+	if (viewer.kind === 'stranger') return (shut.stranger ??= refusal(passage, 'shut', 'stranger', null, null));
+	return (shut.withoutPlan ??= refusal(passage, 'shut', 'without-plan', null, null));
+}
+
+/** What ends sooner is used first; of the equal, what stands first. */
+function isBetter(
+	passage: Passage,
+	way: Way,
+	order: number,
+	end: Instant | null,
+	best: Way | null,
+	bestGrant: Grant | null,
+	bestOrder: number
+): boolean {
+	if (best === null) return true;
+	const bestEnd = bestGrant === null ? null : endOfGrant(bestGrant);
+	if (end !== bestEnd) return end !== null && (bestEnd === null || end < bestEnd);
+	return bestGrant === null ? isBefore(passage, way, best) : order < bestOrder;
+}
+
+function isBefore({ ways }: Passage, a: Way, b: Way): boolean {
+	return ways.indexOf(a) < ways.indexOf(b);
 }
 
 function openBy(way: Way, grant: Grant | null, until: Instant | null): Decision {

@@ -25,12 +25,15 @@ export class Policy {
 	readonly resources: ReadonlyMap<string, Resource>;
 	readonly byAddress: ReadonlyMap<string, Resource>;
 	readonly plans: ReadonlyMap<string, AccessPlan>;
+	/** Every plan has a number: tables by plan are small and quick. */
+	readonly planIndex: ReadonlyMap<string, number>;
 	readonly clock: StepClock;
 	private readonly index: FenceIndex;
 	private readonly ground: Ground;
 	private readonly releasesByTarget = new Map<string, Release[]>();
 	private readonly entries = new Map<string, Entry>();
 	private readonly addressPassages = new Map<string, Passage>();
+	private readonly shared = new Map<string, Passage>();
 	private readonly held = new WeakMap<Member, Map<string, Held | null>>();
 	private readonly times = new WeakMap<Member, Map<PlanWay, Map<Grant, GrantTimes>>>();
 
@@ -41,9 +44,12 @@ export class Policy {
 			source.resources.flatMap((r) => (r.address === null ? [] : [[r.address, r] as const]))
 		);
 		this.plans = new Map(source.plans.map((plan) => [plan.id, plan]));
+		this.planIndex = new Map(source.plans.map((plan, n) => [plan.id, n]));
 		this.clock = new StepClock(source.zone, source.releaseHour);
 		this.index = new FenceIndex(source.fences);
 		this.ground = {
+			ways: new Map(),
+			planIndex: this.planIndex,
 			plans: this.plans,
 			ladders: laddersOf(source.plans),
 			turnAway: source.turnAway,
@@ -76,7 +82,20 @@ export class Policy {
 	}
 
 	private walkTo(resource: Resource): Passage {
-		return walk(this.caughtBy(resource), this.releasesNear(resource, this.homesOf(resource)), this.ground);
+		const releases = this.releasesNear(resource, this.homesOf(resource));
+		const caught = this.caughtBy(resource);
+		return releases.length === 0 ? this.walked(caught) : walk(caught, releases, this.ground);
+	}
+
+	/** The walk without releases: places that the same fences catch share it. */
+	private walked(caught: readonly Caught[]): Passage {
+		let key = '';
+		for (const { fence, rank } of caught) key += `${rank} ${fence.id} `;
+		const known = this.shared.get(key);
+		if (known) return known;
+		const made = walk(caught, [], this.ground);
+		this.shared.set(key, made);
+		return made;
 	}
 
 	/** What counts at an address that belongs to no resource: `normalised` is its one spelling. */
@@ -84,7 +103,7 @@ export class Policy {
 		const known = this.addressPassages.get(normalised);
 		if (known) return known;
 		const place = { resource: null, address: normalised, homes: [] };
-		const made = walk(this.index.catching(place), [], this.ground);
+		const made = this.walked(this.index.catching(place));
 		// Strangers may ask for any number of addresses.
 		if (this.addressPassages.size >= ADDRESSES_KEPT) this.addressPassages.clear();
 		this.addressPassages.set(normalised, made);

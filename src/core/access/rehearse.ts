@@ -10,6 +10,7 @@ import { between, intersect, isIn, without, type IntervalSet } from '../time/int
 import { NO_CONTEXT, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
+import type { PlanWay } from './walk';
 
 export const EFFECTS = ['gains-now', 'loses-now', 'gains-later', 'loses-later'] as const;
 export type EffectKind = (typeof EFFECTS)[number];
@@ -85,14 +86,19 @@ export function* rehearsing({
 		'gains-later': new Set(),
 		'loses-later': new Set()
 	};
-	const plansOf = groups.map(({ viewer }) => new Set(viewer.grants.map((grant) => grant.planId)));
-	for (const one of classes) {
-		for (let group = 0; group < groups.length; group++) {
-			if (group % AT_ONCE === AT_ONCE - 1) yield;
-			const viewer = groups[group]?.viewer;
-			if (!viewer || !concerns(one, viewer, plansOf[group])) continue;
-			for (const effect of compare(before, after, assuming(viewer, assume), one.id, from)) {
-				effects.push({ ...effect, resourceIds: one.resourceIds, group });
+	const byPlans = new Map<string, Bucket[]>();
+	for (let group = 0; group < groups.length; group++) {
+		if (group % AT_ONCE === AT_ONCE - 1) yield;
+		const viewer = groups[group]?.viewer;
+		if (!viewer || viewer.isStaff) continue;
+		const held = plansOf(viewer);
+		let buckets = byPlans.get(held.key);
+		if (!buckets) byPlans.set(held.key, (buckets = bucketsFor(classes, held.planIds)));
+		if (buckets.length === 0) continue;
+		const assumed = assuming(viewer, assume);
+		for (const { id, resourceIds } of buckets) {
+			for (const effect of compare(before, after, assumed, id, from)) {
+				effects.push({ ...effect, resourceIds, group });
 				happensTo[effect.kind].add(group);
 			}
 		}
@@ -162,8 +168,16 @@ interface ChangedClass {
 	/** One of them, to compute with. */
 	id: string;
 	resourceIds: string[];
-	/** Plans that the ways before or after speak of; `null` when more than plans decides. */
-	planIds: ReadonlySet<string> | null;
+	/** What each plan's holders find, before and after; `null` when more than plans decides. */
+	plans: { before: ReadonlyMap<string, string>; after: ReadonlyMap<string, string> } | null;
+	/** Both signatures. */
+	key: string;
+}
+
+/** Resources that change alike for whoever holds certain plans. */
+interface Bucket {
+	id: string;
+	resourceIds: string[];
 }
 
 function changedClasses(before: Policy, after: Policy): ChangedClass[] {
@@ -173,11 +187,39 @@ function changedClasses(before: Policy, after: Policy): ChangedClass[] {
 		const was = signature(before, id, []);
 		const is = signature(after, id, []);
 		if (was === is) continue;
-		const known = classes.get(`${was}→${is}`);
+		const key = `${was}→${is}`;
+		const known = classes.get(key);
 		if (known) known.resourceIds.push(id);
-		else classes.set(`${was}→${is}`, { id, resourceIds: [id], planIds: plansThatDecide(before, after, id) });
+		else classes.set(key, { id, resourceIds: [id], plans: plansThatDecide(before, after, id), key });
 	}
 	return [...classes.values()];
+}
+
+/** The plans somebody holds or held, and a name for the whole of them. */
+function plansOf({ grants }: Member): { planIds: string[]; key: string } {
+	const [only, ...others] = grants;
+	if (!only) return { planIds: [], key: '' };
+	if (others.length === 0) return { planIds: [only.planId], key: only.planId };
+	const planIds = [...new Set(grants.map((grant) => grant.planId))].sort();
+	return { planIds, key: planIds.join() };
+}
+
+/** Classes that differ only in what other plans find are one for these; where nothing of theirs differs, none. */
+function bucketsFor(classes: readonly ChangedClass[], planIds: readonly string[]): Bucket[] {
+	const buckets = new Map<string, Bucket>();
+	for (const { id, resourceIds, plans, key } of classes) {
+		let name = key;
+		if (plans) {
+			const was = planIds.map((planId) => plans.before.get(planId) ?? '-').join('|');
+			const is = planIds.map((planId) => plans.after.get(planId) ?? '-').join('|');
+			if (was === is) continue;
+			name = `${was}→${is}`;
+		}
+		const known = buckets.get(name);
+		if (known) known.resourceIds.push(...resourceIds);
+		else buckets.set(name, { id, resourceIds: [...resourceIds] });
+	}
+	return [...buckets.values()];
 }
 
 /** Everything about a resource that decides, and nothing else: names and turn-aways may change freely. */
@@ -193,40 +235,47 @@ function signature(policy: Policy, id: string, visiting: readonly string[]): str
 			const isCircle = visiting.includes(audience.resourceId) || audience.resourceId === id;
 			return `(${isCircle ? 'circle' : signature(policy, audience.resourceId, [...visiting, id])})`;
 		}
-		if (way.plans) {
-			const plans = [...way.plans.values()].map(
-				(plan) =>
-					`${plan.planId}:${plan.window ? JSON.stringify([plan.window, plan.afterLapse, plan.tenureOf]) : ''}`
-			);
-			return `holders ${plans.sort().join()} ${limits}`;
-		}
-		return `${JSON.stringify(audience)} ${JSON.stringify(window)} ${limits}`;
+		if (way.plans)
+			return [...way.plans.values()]
+				.map((plan) => planSignature(policy, plan))
+				.sort()
+				.join(' ');
+		return `${JSON.stringify(audience)} ${JSON.stringify(window)} ${limits} ${window ? clockSignature(policy) : ''}`;
 	});
-	const { zone, releaseHour, lapseAfterDays } = policy.source;
-	const clock = ways.some((way) => way.includes('opens')) ? `${zone} ${releaseHour} ${lapseAfterDays}` : '';
-	return `${state} ${publishAt} ${passage.reachesBase ? base : ''} ${clock} ${[...new Set(ways)].sort().join(' ')}`;
+	return `${state} ${publishAt} ${passage.reachesBase ? base : ''} ${[...new Set(ways)].sort().join(' ')}`;
 }
 
-function plansThatDecide(before: Policy, after: Policy, id: string): ReadonlySet<string> | null {
-	const planIds = new Set<string>();
-	for (const policy of [before, after]) {
-		const resource = policy.resources.get(id);
-		if (!resource) continue;
-		const passage = policy.passage(resource);
-		if (passage.reachesBase && resource.base === 'open') return null;
-		for (const way of passage.ways) {
-			if (!way.plans) return null;
-			for (const planId of way.plans.keys()) planIds.add(planId);
+/** What a plan's holders find on one way. */
+function planSignature(policy: Policy, { planId, window, afterLapse, tenureOf, limits }: PlanWay): string {
+	const clock = window ? `${JSON.stringify([window, afterLapse, tenureOf])} ${clockSignature(policy)}` : '';
+	return `${planId}:${clock}${limits ? JSON.stringify(limits) : ''}`;
+}
+
+function clockSignature({ source: { zone, releaseHour, lapseAfterDays } }: Policy): string {
+	return `${zone} ${releaseHour} ${lapseAfterDays}`;
+}
+
+function plansThatDecide(before: Policy, after: Policy, id: string): ChangedClass['plans'] {
+	const was = ofPlans(before, id);
+	const is = ofPlans(after, id);
+	return was && is ? { before: was, after: is } : null;
+}
+
+/** For each plan, what its holders find; `null` where more than plans decides. A gate stands before all of them. */
+function ofPlans(policy: Policy, id: string): Map<string, string> | null {
+	const found = new Map<string, string>();
+	const resource = policy.resources.get(id);
+	if (!resource) return found;
+	const passage = policy.passage(resource);
+	if (passage.reachesBase && resource.base === 'open') return null;
+	for (const way of passage.ways) {
+		if (!way.plans) return null;
+		for (const [planId, plan] of way.plans) {
+			const own = `${resource.state} ${resource.publishAt} ${planSignature(policy, plan)}`;
+			found.set(planId, [found.get(planId), own].filter(Boolean).sort().join(' & '));
 		}
 	}
-	return planIds;
-}
-
-function concerns({ planIds }: ChangedClass, viewer: Viewer, own: ReadonlySet<string> | undefined): boolean {
-	if (viewer.kind === 'member' && viewer.isStaff) return false;
-	if (planIds === null || !own) return true;
-	for (const planId of own) if (planIds.has(planId)) return true;
-	return false;
+	return found;
 }
 
 function compare(
@@ -276,15 +325,9 @@ function newcomers(
 	const planIds = new Set([...before.plans.keys(), ...after.plans.keys()]);
 	return [...planIds].flatMap((planId) => {
 		const viewer = newcomer(planId, start);
-		return classes
-			.filter((one) => concerns(one, viewer, new Set([planId])))
-			.flatMap((one) =>
-				compare(before, after, viewer, one.id, start).map((effect) => ({
-					planId,
-					...effect,
-					resourceIds: one.resourceIds
-				}))
-			);
+		return bucketsFor(classes, [planId]).flatMap(({ id, resourceIds }) =>
+			compare(before, after, viewer, id, start).map((effect) => ({ planId, ...effect, resourceIds }))
+		);
 	});
 }
 

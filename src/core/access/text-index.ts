@@ -1,48 +1,75 @@
 /**
- * Finds which of many texts a path contains, without trying each.
+ * Finds which of many texts a path contains, in one pass over the path however many there are (Aho and Corasick, "Efficient
+ * string matching", Communications of the ACM 18, 1975).
  *
- * Every text is filed under the rarest of its runs of three characters; a path is cut into its runs of three, and only
- * the texts filed under one of them are compared. Texts of one or two characters are always compared.
+ * Example: of `/clock`, `lock/` and `wheel`, the path `/clock/wheels` contains all three.
  */
+interface State<T> {
+	next: Map<number, State<T>>;
+	/** The longest proper end of what was read that begins a text. */
+	fallback: State<T> | null;
+	/** Values of the texts that end here. */
+	values: T[];
+	/** The nearest state along the fallbacks at which a text ends. */
+	further: State<T> | null;
+}
+
+const state = <T>(): State<T> => ({ next: new Map(), fallback: null, values: [], further: null });
+
 export class TextIndex<T> {
-	private readonly byGram = new Map<string, { text: string; value: T }[]>();
-	private readonly short: { text: string; value: T }[] = [];
+	private readonly root = state<T>();
+	private readonly isEmpty: boolean;
 
 	constructor(entries: readonly { text: string; value: T }[]) {
-		const frequency = new Map<string, number>();
-		for (const { text } of entries)
-			for (const gram of gramsOf(text)) frequency.set(gram, (frequency.get(gram) ?? 0) + 1);
-		for (const entry of entries) {
-			let rarest: string | null = null;
-			for (const gram of gramsOf(entry.text)) {
-				if (rarest === null || (frequency.get(gram) ?? 0) < (frequency.get(rarest) ?? 0)) rarest = gram;
-			}
-			if (rarest === null) this.short.push(entry);
-			else {
-				const filed = this.byGram.get(rarest);
-				if (filed) filed.push(entry);
-				else this.byGram.set(rarest, [entry]);
-			}
-		}
+		this.isEmpty = entries.length === 0;
+		for (const { text, value } of entries) this.add(text, value);
+		this.link();
 	}
 
 	/** The values of all texts that `path` contains, each once. */
 	within(path: string): T[] {
-		const found: T[] = [];
-		for (const { text, value } of this.short) if (path.includes(text)) found.push(value);
-		if (this.byGram.size === 0) return found;
-		const seen = new Set<string>();
-		for (let i = 0; i + 3 <= path.length; i++) {
-			const gram = path.slice(i, i + 3);
-			const filed = this.byGram.get(gram);
-			if (!filed || seen.has(gram)) continue;
-			seen.add(gram);
-			for (const { text, value } of filed) if (path.includes(text)) found.push(value);
+		if (this.isEmpty) return [];
+		const found = new Set<T>(this.root.values);
+		let at = this.root;
+		for (let i = 0; i < path.length; i++) {
+			const code = path.charCodeAt(i);
+			let next = at.next.get(code);
+			while (!next && at.fallback) {
+				at = at.fallback;
+				next = at.next.get(code);
+			}
+			at = next ?? this.root;
+			for (let ending: State<T> | null = at; ending; ending = ending.further)
+				for (const value of ending.values) found.add(value);
 		}
-		return found;
+		return [...found];
 	}
-}
 
-function* gramsOf(text: string): Generator<string> {
-	for (let i = 0; i + 3 <= text.length; i++) yield text.slice(i, i + 3);
+	private add(text: string, value: T): void {
+		let at = this.root;
+		for (let i = 0; i < text.length; i++) {
+			const code = text.charCodeAt(i);
+			let next = at.next.get(code);
+			if (!next) at.next.set(code, (next = state()));
+			at = next;
+		}
+		at.values.push(value);
+	}
+
+	/** Nearest states first, so that a state's fallback is linked before its own. */
+	private link(): void {
+		const queue = [...this.root.next.values()];
+		for (const first of queue) first.fallback = this.root;
+		for (let n = 0; n < queue.length; n++) {
+			const at = queue[n];
+			if (!at) continue;
+			for (const [code, next] of at.next) {
+				let fallback = at.fallback;
+				while (fallback && !fallback.next.has(code)) fallback = fallback.fallback;
+				next.fallback = fallback?.next.get(code) ?? this.root;
+				next.further = next.fallback.values.length > 0 ? next.fallback : next.fallback.further;
+				queue.push(next);
+			}
+		}
+	}
 }

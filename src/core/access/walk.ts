@@ -22,13 +22,13 @@ import type {
 	UseLimit,
 	Window
 } from './model';
+import type { Decision } from './decision';
 import type { Caught } from './selector';
 
 /** A crossing as it counts at one place. */
 export interface Way {
 	fence: Fence;
 	crossing: Crossing;
-	rank: number;
 	/** Whether it comes from past the end of the walk. */
 	isThroughout: boolean;
 	/** For plans: each with the window that wins for it. */
@@ -68,14 +68,26 @@ export interface Passage {
 	isListed: boolean;
 	/** Plans on public sale that some way is for. */
 	openedBy: string[];
-	/** Whether every way is for anyone, the signed in or holders, without windows and limits: almost all are. */
-	isPlain: boolean;
-	/** Decisions that are the same for many, by standing: made by whoever decides. */
-	shared: Map<string, unknown>;
+	/** Set where every way is for anyone, the signed in or holders, without windows and limits: almost everywhere. */
+	plain: PlainWays | null;
+	/** Decisions that are the same for everybody of one standing: made by whoever decides, and kept here. */
+	shut: { stranger: Decision | null; lapsed: Decision | null; withoutPlan: Decision | null };
+}
+
+/** The first way for each audience. */
+export interface PlainWays {
+	anyone: Way | null;
+	signedIn: Way | null;
+	/** By the index of the plan: the index of the first way for its holders, or -1. */
+	holders: Int32Array;
 }
 
 /** What the walk needs to know beside the fences. */
 export interface Ground {
+	/** Ways of crossings where no release is near: the same at every place, so they are made once. */
+	ways: Map<Crossing, Way>;
+	/** Every plan has a number. */
+	planIndex: ReadonlyMap<string, number>;
 	plans: ReadonlyMap<string, AccessPlan>;
 	/** Plans of each ladder. */
 	ladders: ReadonlyMap<string, readonly string[]>;
@@ -129,9 +141,22 @@ export function walk(caught: readonly Caught[], releases: readonly NearRelease[]
 		turnAway: turnAwayOf(met) ?? ground.turnAway,
 		isListed: isListed(met),
 		openedBy: openedBy(ways, ground),
-		isPlain: ways.every(isPlain),
-		shared: new Map()
+		plain: ways.every(isPlain) ? plainWays(ways, ground) : null,
+		shut: { stranger: null, lapsed: null, withoutPlan: null }
 	};
+}
+
+function plainWays(ways: readonly Way[], { planIndex }: Ground): PlainWays {
+	const holders = new Int32Array(planIndex.size).fill(-1);
+	ways.forEach((way, order) => {
+		for (const planId of way.plans?.keys() ?? []) {
+			const index = planIndex.get(planId) ?? -1;
+			if (holders[index] === -1) holders[index] = order;
+		}
+	});
+	const first = (kind: Audience['kind']) =>
+		ways.find(({ crossing }) => crossing.audience.kind === kind) ?? null;
+	return { anyone: first('anyone'), signedIn: first('signed-in'), holders };
 }
 
 function isPlain({ crossing, plans, limits }: Way): boolean {
@@ -147,12 +172,14 @@ function way(
 	releases: readonly NearRelease[],
 	ground: Ground
 ): Way {
+	const isShared = releases.length === 0 && !isThroughout;
+	const known = isShared ? ground.ways.get(crossing) : undefined;
+	if (known) return known;
 	const { audience } = crossing;
 	const limits = limitsOf(crossing, ground.limits);
-	return {
+	const made: Way = {
 		fence,
 		crossing,
-		rank,
 		isThroughout,
 		limits,
 		plans: audience.kind === 'holders' ? planWays(audience, crossing, rank, limits, releases, ground) : null,
@@ -161,6 +188,8 @@ function way(
 				? new Map(audience.members.map(({ memberId, since }) => [memberId, since]))
 				: null
 	};
+	if (isShared) ground.ways.set(crossing, made);
+	return made;
 }
 
 function planWays(

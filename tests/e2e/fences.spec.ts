@@ -1,0 +1,302 @@
+/** Closing and opening at the Desk, by mouse and by keyboard, and what members and strangers find of it. */
+import { expect, test, type Page } from '@playwright/test';
+import { buyer, CARDS, choose, FRONT, owner } from './world';
+
+test.describe.configure({ mode: 'serial' });
+
+const SECRET = 'Count the clicks and write them down';
+
+async function agree(page: Page): Promise<void> {
+	await page.getByRole('button', { name: 'Save it with these effects' }).click();
+}
+
+async function make(
+	page: Page,
+	kind: string,
+	title: string,
+	over: { text?: string; home?: string; address?: string } = {}
+): Promise<void> {
+	await page.goto(`/desk/library/new?kind=${kind}`);
+	await page.getByLabel('Title').fill(title);
+	if (over.address) await page.getByLabel('Address').fill(over.address);
+	if (over.text) await page.locator('#description').fill(over.text);
+	if (over.home) await page.getByLabel('Lives in').selectOption({ label: over.home });
+	await page.getByRole('button', { name: 'Make it' }).click();
+	await page.getByRole('button', { name: 'Publish', exact: true }).click();
+	const yes = page.getByRole('button', { name: 'Save it with these effects' });
+	await expect(yes.or(page.getByRole('button', { name: 'Take back to a draft' }))).toBeVisible();
+	if (await yes.isVisible()) await yes.click();
+	await expect(page.getByRole('button', { name: 'Take back to a draft' })).toBeVisible();
+}
+
+test('a course with sections and lessons is made, labelled and closed by one fence', async ({ browser }) => {
+	const page = await owner(browser);
+	await page.goto('/desk/library/labels');
+	await page.getByLabel('A new category').fill('Going train');
+	await page.getByRole('button', { name: 'Add' }).first().click();
+	await expect(page.getByText('Going train is there.')).toBeVisible();
+	await make(page, 'course', 'Pendulum', { address: '/courses/pendulum' });
+	await make(page, 'section', 'Taking apart', { home: 'Pendulum (course)' });
+	for (const title of ['First screw', 'Mainspring', 'Plates'])
+		await make(page, 'lesson', title, { text: `${SECRET}: ${title}`, home: 'Taking apart (section)' });
+
+	await page.goto('/desk/fences/new');
+	await page.getByLabel('Name', { exact: true }).fill('Pendulum lessons');
+	await page.getByLabel('What it catches', { exact: true }).selectOption('within');
+	await choose(page, 'The collection or page', 'pend', /Pendulum/);
+	await page.getByLabel('Its own page too').uncheck();
+	await expect(page.getByText('It catches 4 items.')).toBeVisible();
+	await page.getByPlaceholder('/courses/clock/strike').fill('/lessons/mainspring');
+	await page.getByLabel('Does it catch this address?').fill(`${FRONT}/courses/pendulum`);
+	await expect(page.getByText('No.', { exact: true })).toBeVisible();
+	await page.getByRole('button', { name: '+ Holders of a plan' }).click();
+	await page.getByRole('button', { name: 'Put up the fence' }).click();
+	await expect(page.getByText('What this save would do')).toBeVisible();
+	await expect(page.getByText(/members? would gain access now/)).toBeVisible();
+	await agree(page);
+	await expect(page).toHaveURL(/\/desk\/fences\/[0-9a-f-]{36}/);
+	await expect(
+		page.getByRole('link', {
+			name: /Pendulum lessons on Closes everything in the course Pendulum; holders of Workshop/
+		})
+	).toBeVisible();
+});
+
+test('a stranger reads the outside of the course, and nothing of its lessons, whichever list is asked', async ({
+	page,
+	request
+}) => {
+	await page.goto('/courses/pendulum');
+	await expect(page.getByRole('heading', { name: 'Taking apart' })).toBeVisible();
+	await page.getByRole('link', { name: 'Mainspring' }).click();
+	await expect(page.getByRole('heading', { name: 'This is closed to visitors' })).toBeVisible();
+	await expect(page.getByRole('link', { name: 'First screw' })).toBeVisible();
+	for (const path of [
+		'/',
+		'/sitemap.xml',
+		'/lessons/mainspring',
+		'/lessons/mainspring/__data.json',
+		'/courses/pendulum/__data.json'
+	])
+		expect(await (await request.get(path)).text(), path).not.toContain(SECRET);
+	expect(await (await request.get('/sitemap.xml')).text()).toContain('/courses/pendulum');
+});
+
+test('releases are laid out, dragged and moved by keys, rehearsed and saved', async ({ browser }) => {
+	const page = await owner(browser);
+	await page.goto('/desk/releases');
+	await page.getByLabel('What is in').selectOption({ label: 'Taking apart (section)' });
+	await page.getByRole('button', { name: 'Lay out the items' }).click();
+	await expect(page.getByRole('button', { name: 'Save 3 changes' })).toBeVisible();
+	const plates = page.getByRole('slider', { name: /Plates/ });
+	await expect(plates).toHaveAttribute('aria-valuetext', 'after 2 weeks');
+	await plates.focus();
+	await page.keyboard.press('ArrowRight');
+	await expect(plates).toHaveAttribute('aria-valuetext', 'after 3 weeks');
+	await page.keyboard.press('Shift+ArrowLeft');
+	await expect(plates).toHaveAttribute('aria-valuetext', 'after 3 weeks, for 4 weeks');
+
+	const spring = page.getByRole('slider', { name: /Mainspring/ });
+	const box = (await spring.boundingBox())!;
+	const track = (await page.locator('[data-track]').first().boundingBox())!;
+	await page.mouse.move(box.x + 8, box.y + 8);
+	await page.mouse.down();
+	await page.mouse.move(box.x + 8 + track.width / 20, box.y + 8, { steps: 4 });
+	await page.mouse.up();
+	await expect(spring).toHaveAttribute('aria-valuetext', 'after 2 weeks');
+
+	await page.getByRole('button', { name: 'Save 3 changes' }).click();
+	await expect(page.getByText('What this save would do')).toBeVisible();
+	const table = await page.request.get(
+		(await page.getByRole('link', { name: /All of it as a table/ }).getAttribute('href')) ?? ''
+	);
+	expect(await table.text()).toContain('Plates,loses now');
+	await agree(page);
+	await expect(page.getByText('Saved. It counts from now on.')).toBeVisible();
+	await page.reload();
+	await expect(page.getByText('after 3 weeks, for 4 weeks')).toBeVisible();
+});
+
+test('a new member is let into the first lesson, told when the next opens, and let in when it does', async ({
+	browser
+}) => {
+	const { page } = await buyer(browser, 'Tamsin', CARDS.works);
+	await page.goto('/lessons/first-screw');
+	await expect(page.getByText(`${SECRET}: First screw`)).toBeVisible();
+	await page.getByRole('link', { name: 'Mainspring' }).click();
+	await expect(page.getByRole('heading', { name: 'This opens for you later' })).toBeVisible();
+	await expect(page.getByText(/Opens later on/)).toBeVisible();
+	const desk = await owner(browser);
+	await desk.goto('/desk/settings');
+	await desk.getByLabel('Forward by how many days?').fill('15');
+	await desk.getByRole('button', { name: 'Move the clock' }).click();
+	await expect(desk.getByText(/fell due/)).toBeVisible({ timeout: 60_000 });
+	await page.reload();
+	await expect(page.getByText(`${SECRET}: Mainspring`)).toBeVisible();
+});
+
+test('the member’s page follows the time rail, and every mark says why', async ({ browser }) => {
+	const page = await owner(browser);
+	await page.goto('/desk/members?q=tamsin');
+	await page.getByRole('link', { name: 'Tamsin' }).click();
+	const row = page
+		.locator('li')
+		.filter({ hasText: 'Plates' })
+		.filter({ has: page.getByRole('button') });
+	await expect(row.getByText(/Opens later/)).toBeVisible();
+	await row.getByRole('button').click();
+	await expect(page.getByText(/its release opens/)).toBeVisible();
+	await expect(page.getByRole('link', { name: 'Edit the release' })).toBeVisible();
+	await page.keyboard.press('Escape');
+	await page.keyboard.press(']');
+	await expect(row.getByText('Open', { exact: true })).toBeVisible();
+	await page.keyboard.press('n');
+	await expect(row.getByText(/Opens later/)).toBeVisible();
+	await page.getByLabel('As of').focus();
+	for (let n = 0; n < 3; n++) await page.keyboard.press('PageDown');
+	await expect(page).toHaveURL(/asof=\d+/);
+	await expect(page.getByLabel(/by the rules of then/)).toBeVisible();
+});
+
+test('the other side shows the front as somebody else, for looking only', async ({ browser }) => {
+	const page = await owner(browser);
+	await page.goto('/desk/library?q=mainspring');
+	await page.getByRole('link', { name: /Mainspring/ }).click();
+	await page.keyboard.press('o');
+	const front = page.frameLocator('iframe[title="The front, as somebody else"]');
+	await expect(front.getByRole('heading', { name: 'This is closed to visitors' })).toBeVisible();
+	await expect(front.getByText('For looking only')).toBeVisible();
+	await page.getByLabel('Look as').selectOption('holder');
+	await page.getByLabel('Days ago').fill('30');
+	await expect(front.getByText(`${SECRET}: Mainspring`)).toBeVisible();
+	await page.getByLabel('Look as').selectOption('member');
+	await choose(page, 'Member', 'tams', /Tamsin/);
+	await expect(front.getByText(/as Tamsin/)).toBeVisible();
+	const address = (await page.locator('iframe').getAttribute('src')) ?? '';
+	const account = await page.request.get(address.replace('/lessons/mainspring', '/account'));
+	expect(await account.text()).not.toContain('tamsin@mail.example');
+	expect(account.headers()['set-cookie']).toBeUndefined();
+	const post = await page.request.post(address, { headers: { origin: FRONT }, form: {} });
+	expect(post.status()).toBe(405);
+	const stranger = await (await browser.newContext()).newPage();
+	expect((await stranger.request.get(address)).status()).toBe(404);
+	await page.keyboard.press('Escape');
+	await expect(page.locator('iframe')).toHaveCount(0);
+});
+
+test('a fence says what its change would do, keeps two editors apart, and is switched off and on', async ({
+	browser
+}) => {
+	const [one, two] = [await owner(browser), await owner(browser)];
+	for (const page of [one, two]) {
+		await page.goto('/desk/fences');
+		await page.getByRole('link', { name: /Pendulum lessons/ }).click();
+		await page.getByRole('heading', { name: 'Pendulum lessons' }).waitFor();
+	}
+	await one.getByLabel('Name', { exact: true }).fill('Lessons of the pendulum');
+	await one.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(one.getByText('Saved. It counts from now on.')).toBeVisible();
+	await two.getByLabel('Name', { exact: true }).fill('Something else');
+	await two.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(two.getByText('Somebody else saved this fence while you were editing it')).toBeVisible();
+	await expect(two.getByLabel('Name', { exact: true })).toHaveValue('Something else');
+
+	await one.getByRole('checkbox', { name: 'On', exact: true }).uncheck();
+	await one.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(one.getByText(/members? would lose access now/)).toBeVisible();
+	await one.getByRole('checkbox', { name: 'On', exact: true }).check();
+	await one.getByLabel('What it catches', { exact: true }).selectOption('pattern');
+	await one.getByLabel('Pattern').fill('(?=x)');
+	await expect(one.getByText(/Look-arounds and back references are not taken/)).toBeVisible();
+	await one.getByLabel('Pattern').fill('^/lessons/p');
+	await expect(one.getByText('It catches 1 item.')).toBeVisible();
+	await expect(one.getByText('no longer caught').first()).toBeVisible();
+	await expect(one.getByText(/does not hold on to the beginning and the end/)).toBeVisible();
+});
+
+test('access is checked for any member, item, address and moment, by hand and by the API', async ({
+	browser,
+	request
+}) => {
+	const page = await owner(browser);
+	await page.goto('/desk/check');
+	await choose(page, 'Who', 'tams', /Tamsin/);
+	await choose(page, 'What', 'plates', /Plates/);
+	await expect(page.getByText(/Tamsin, “Plates”/)).toBeVisible();
+	await expect(page.getByRole('heading', { name: 'Over time' })).toBeVisible();
+	await page.goto(page.url().replace(/member=[^&]+&?/, ''));
+	await expect(page.getByRole('heading', { name: 'All members, and “Plates”' })).toBeVisible();
+	const csv = await page.request.get(
+		(await page.getByRole('link', { name: /As a table/ }).getAttribute('href')) ?? ''
+	);
+	expect(await csv.text()).toContain('Tamsin,Opens later');
+	await page.goto('/desk');
+	await page.waitForLoadState('networkidle');
+	await page.keyboard.press('Control+k');
+	await page.getByPlaceholder(/A member, item, plan/).fill('tamsin plates');
+	await expect(page.getByText('Tamsin: Plates')).toBeVisible();
+
+	await page.goto('/desk/settings');
+	await page.getByLabel('A new key for').fill('Our own site');
+	await page.getByRole('button', { name: 'Make a key' }).click();
+	const key = (await page.getByText(/^stile_/).textContent()) ?? '';
+	const ask = (data: object, token = key) =>
+		request.post('/api/v1/decisions', { data, headers: { authorization: `Bearer ${token}` } });
+	expect((await ask({ address: '/lessons/plates' }, 'wrong')).status()).toBe(401);
+	const answer = await (await ask({ member: 'tamsin@mail.example', address: '/lessons/plates' })).json();
+	expect(answer).toMatchObject({ verdict: 'opens-later', address: '/lessons/plates' });
+	expect(answer.why.map((step: { code: string }) => step.code)).toContain('window-later');
+	expect(await (await ask({ address: '/lessons/plates', at: 'soon' })).json()).toMatchObject({
+		error: 'bad-moment'
+	});
+	expect(await (await ask({ address: '/sign-in' })).json()).toMatchObject({ verdict: 'open' });
+});
+
+test('a code opens a page on a device nobody is signed in on; a page that hides is like none', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await make(desk, 'page', 'Fair notes', { text: SECRET, address: '/fair' });
+	await make(desk, 'page', 'Hidden', { text: SECRET, address: '/hidden' });
+	await desk.goto('/desk/codes');
+	await desk.getByLabel('Name').fill('Fair');
+	await desk.getByLabel('One of your own').check();
+	await desk.getByLabel('The code').fill('FAIR-26');
+	await desk.getByRole('button', { name: 'Make them' }).click();
+	await expect(desk.getByRole('cell', { name: 'FAIR26' })).toBeVisible();
+	await desk.goto('/desk/fences/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Fair');
+	await choose(desk, 'Add an item', 'fair', /Fair notes/);
+	await desk.getByRole('button', { name: '+ Holders of a code' }).click();
+	await desk.getByRole('button', { name: 'Put up the fence' }).click();
+	await expect(desk.getByText('Would close to the public: Fair notes.')).toBeVisible();
+	await agree(desk);
+	await expect(desk).toHaveURL(/\/desk\/fences\/[0-9a-f-]{36}/);
+	await desk.goto('/desk/fences/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Hidden');
+	await desk.getByLabel('What it catches', { exact: true }).selectOption('path');
+	await desk.getByLabel('Path', { exact: true }).fill('https://clock.example/hidden');
+	await expect(desk.getByText(/Leave the host away/).first()).toBeVisible();
+	await desk.getByLabel('Path', { exact: true }).fill('/hidden/');
+	await expect(desk.getByText('It catches 1 item.')).toBeVisible();
+	await desk.getByLabel('Something of its own').check();
+	await desk.getByLabel('How', { exact: true }).selectOption('absent');
+	await desk.getByRole('button', { name: 'Put up the fence' }).click();
+	await agree(desk);
+	await expect(desk).toHaveURL(/\/desk\/fences\/[0-9a-f-]{36}/);
+
+	const page = await (await browser.newContext()).newPage();
+	await page.goto('/fair');
+	await expect(page.getByRole('heading', { name: 'This is closed to visitors' })).toBeVisible();
+	await page.goto('/code?code=fair26&next=/fair');
+	await page.getByRole('button', { name: 'Redeem' }).click();
+	await expect(page).toHaveURL(/\/fair$/);
+	await expect(page.getByText(SECRET)).toBeVisible();
+
+	const [hidden, missing] = [await page.request.get('/hidden'), await page.request.get('/nothing')];
+	expect(hidden.status()).toBe(404);
+	expect(await hidden.text()).toBe((await missing.text()).replaceAll('/nothing', '/hidden'));
+	const plain = (headers: Record<string, string>) => ({ ...headers, date: '' });
+	expect(plain(hidden.headers())).toEqual(plain(missing.headers()));
+	expect(await (await page.request.get('/sitemap.xml')).text()).not.toContain('/hidden');
+});
