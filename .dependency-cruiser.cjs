@@ -18,7 +18,8 @@ module.exports = {
 			from: { path: '^src/core/', pathNot: '\\.test\\.ts$' },
 			to: {
 				dependencyTypes: ['npm', 'npm-dev', 'npm-peer', 'npm-optional', 'core'],
-				pathNot: 'node_modules/temporal-polyfill'
+				// Calendars and linear patterns: computation, without effects.
+				pathNot: 'node_modules/(temporal-polyfill|re2js)'
 			}
 		},
 		{

@@ -12,10 +12,13 @@ const PHONE = { width: 360, height: 760 };
 
 /** @typedef {import('@playwright/test').Page} Page */
 
-const byName = (/** @type {string} */ name) => async (/** @type {Page} */ page) => {
-	await page.getByRole('link', { name, exact: true }).first().click();
-	await page.waitForLoadState('networkidle');
-};
+/** Follows the first link of that name. */
+function link(name) {
+	return async (/** @type {Page} */ page) => {
+		await page.getByRole('link', { name }).first().click();
+		await page.waitForLoadState('networkidle');
+	};
+}
 
 /** Who looks, at what, and what is done before the picture is taken. */
 const VIEWS = [
@@ -25,31 +28,17 @@ const VIEWS = [
 	{ name: 'checkout', as: 'stranger', path: '/checkout/apprentice' },
 	{ name: 'video', as: 'member', sample: 'video', before: play },
 	{ name: 'account', as: 'member', path: '/account' },
-	{ name: 'lapsed', as: 'lapsed', sample: 'video' },
+	{ name: 'course', as: 'stranger', sample: 'course' },
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
-	{
-		name: 'desk-library',
-		as: 'owner',
-		path: '/desk/library',
-		before: byName('The escapement, slowly Published 1:15 1 fence')
-	},
-	{
-		name: 'desk-plan',
-		as: 'owner',
-		path: '/desk/plans',
-		before: (page) => page.locator('main li a').first().click()
-	},
-	{
-		name: 'desk-fence',
-		as: 'owner',
-		path: '/desk/fences',
-		before: (page) => page.locator('main li a').first().click()
-	},
-	{ name: 'desk-members', as: 'owner', path: '/desk/members' },
-	{ name: 'desk-member-why', as: 'owner', path: '/desk/members?q=jasper', before: openWhy },
-	{ name: 'desk-sales', as: 'owner', path: '/desk/sales' },
-	{ name: 'desk-dark', as: 'owner', path: '/desk/settings', dark: true },
-	{ name: 'desk-find', as: 'owner', path: '/desk', before: find }
+	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: link(/The escapement, slowly/) },
+	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: link(/Lessons of the pendulum clock/) },
+	{ name: 'desk-rehearsal', as: 'owner', path: '/desk/fences', before: rehearse },
+	{ name: 'desk-releases', as: 'owner', path: '/desk/releases', before: ofCourse },
+	{ name: 'desk-member', as: 'owner', path: '/desk/members?q=quill', before: openWhy },
+	{ name: 'desk-check', as: 'owner', path: '/desk/library?q=mainspring', before: checkItem },
+	{ name: 'desk-other-side', as: 'owner', path: '/desk/library?q=mainspring', before: otherSide },
+	{ name: 'desk-order', as: 'owner', path: '/desk/sales', before: giveBack },
+	{ name: 'desk-dark', as: 'owner', path: '/desk/settings', dark: true }
 ];
 
 await main(async () => {
@@ -107,12 +96,42 @@ async function play(page) {
 
 async function openWhy(page) {
 	await page.locator('tbody a').first().click();
-	await page.getByRole('heading', { name: 'Plans' }).waitFor();
-	await page.locator('main li button').nth(1).click();
+	await page.getByRole('heading', { name: 'Grants' }).waitFor();
+	await page.waitForLoadState('networkidle');
+	await page.getByRole('button', { name: /Shut/ }).nth(1).click();
 }
 
-async function find(page) {
-	await page.keyboard.press('Control+k');
-	await page.getByPlaceholder('A member, item, plan, order or fence').fill('pen');
-	await page.getByText('/videos/pendulum').waitFor();
+async function rehearse(page) {
+	await link(/The strike train/)(page);
+	await page.getByRole('checkbox', { name: 'Journeyman' }).uncheck();
+	await page.getByRole('checkbox', { name: 'Apprentice' }).check();
+	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await page.getByText('What this save would do').waitFor();
+}
+
+async function ofCourse(page) {
+	await page.getByRole('link', { name: 'The Pendulum Clock from Strip to Strike' }).first().waitFor();
+	await page.getByLabel('Compared with').selectOption({ label: 'Journeyman' });
+	await page.waitForLoadState('networkidle');
+	await page.evaluate(() => scrollTo(0, 330));
+}
+
+async function checkItem(page) {
+	await link(/Letting down the mainspring/)(page);
+	await page.getByRole('link', { name: 'All members' }).click();
+	await page.getByRole('heading', { name: /All members, and/ }).waitFor();
+}
+
+async function otherSide(page) {
+	await link(/Letting down the mainspring/)(page);
+	await page.keyboard.press('o');
+	await page.getByLabel('Look as').selectOption('holder');
+	await page.getByLabel('Days ago').fill('3');
+	await page.frameLocator('iframe').getByText('This opens for you later').waitFor();
+}
+
+async function giveBack(page) {
+	await page.getByRole('link', { name: /^S-/ }).first().click();
+	await page.getByRole('button', { name: 'Give back' }).first().click();
+	await page.getByRole('alertdialog').waitFor();
 }

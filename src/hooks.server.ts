@@ -73,6 +73,8 @@ function withHeaders(response: Response, { otherSide }: Look): Response {
 	headers.set('cache-control', 'private, no-store');
 	if (otherSide) {
 		headers.delete('set-cookie');
+		// The scripts that it would have fetched are taken out of the page.
+		headers.delete('link');
 		const location = headers.get('location');
 		if (location?.startsWith('/')) headers.set('location', otherSide.prefix + location);
 	}

@@ -2,7 +2,6 @@
 	import type { Verdict } from '$core/access/decision';
 	import type { Outlined } from '$core/library/outline';
 	import { formatMoment } from '$ui/wording/time';
-	import Self from './Outline.svelte';
 	import StateMark from './StateMark.svelte';
 
 	interface Entry {
@@ -17,23 +16,27 @@
 	let { tree, zone }: { tree: Outlined<Entry>[]; zone: string } = $props();
 </script>
 
-<ul class="grid gap-1">
-	{#each tree as { entry, inside } (entry.id)}
-		<li>
-			{#if entry.address}
-				<span class="flex flex-wrap items-center justify-between gap-x-4 border-b border-line py-1.5">
-					<a href={entry.address}>{entry.title}</a>
-					<StateMark
-						verdict={entry.verdict}
-						note={entry.opensAt === null ? null : `on ${formatMoment(entry.opensAt, zone)}`}
-					/>
-				</span>
-			{:else}
-				<h2 class="mt-4 mb-1">{entry.title}</h2>
-			{/if}
-			{#if inside.length > 0}
-				<div class={entry.address ? 'ml-5' : ''}><Self tree={inside} {zone} /></div>
-			{/if}
-		</li>
-	{/each}
-</ul>
+{#snippet level(entries: Outlined<Entry>[])}
+	<ul class="grid gap-1">
+		{#each entries as { entry, inside } (entry.id)}
+			<li>
+				{#if entry.address}
+					<span class="flex flex-wrap items-center justify-between gap-x-4 border-b border-line py-1.5">
+						<a href={entry.address}>{entry.title}</a>
+						<StateMark
+							verdict={entry.verdict}
+							note={entry.opensAt === null ? null : `on ${formatMoment(entry.opensAt, zone)}`}
+						/>
+					</span>
+				{:else}
+					<h2 class="mt-4 mb-1">{entry.title}</h2>
+				{/if}
+				{#if inside.length > 0}
+					<div class={entry.address ? 'ml-5' : ''}>{@render level(inside)}</div>
+				{/if}
+			</li>
+		{/each}
+	</ul>
+{/snippet}
+
+{@render level(tree)}

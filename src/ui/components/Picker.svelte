@@ -24,13 +24,16 @@
 
 	let found = $state<Found[]>([]);
 	let text = $state('');
+	let isOpen = $state(false);
 	let asked = 0;
 
 	async function find(wanted: string) {
 		text = wanted;
 		const mine = ++asked;
 		const response = await fetch(`/desk/find?kinds=${kinds}&q=${encodeURIComponent(wanted)}`);
-		if (response.ok && mine === asked) found = (await response.json()) as Found[];
+		if (!response.ok || mine !== asked) return;
+		found = (await response.json()) as Found[];
+		isOpen = true;
 	}
 
 	function choose(id: string) {
@@ -38,10 +41,11 @@
 		if (!chosen) return;
 		onChoose(chosen);
 		text = '';
+		isOpen = false;
 	}
 </script>
 
-<Combobox.Root type="single" value="" onValueChange={choose} inputValue={text}>
+<Combobox.Root type="single" value="" onValueChange={choose} inputValue={text} bind:open={isOpen}>
 	<Combobox.Input
 		class="input"
 		aria-label={label}

@@ -79,7 +79,7 @@
 	</nav>
 </header>
 <div class="flex items-start">
-	<main id="content" class="mx-auto w-full max-w-[1500px] min-w-0 p-5">{@render children()}</main>
+	<main id="content" class="@container mx-auto w-full max-w-[1500px] min-w-0 p-5">{@render children()}</main>
 	<OtherSide plans={data.planChoices} bind:isOpen={isOtherSide} />
 </div>
 <CommandField bind:isOpen={isFinding} />

@@ -36,7 +36,7 @@
 <svelte:head><title>Today · Desk</title></svelte:head>
 
 <h1 class="mb-4">Today</h1>
-<div class="grid items-start gap-5 lg:grid-cols-2">
+<div class="grid items-start gap-5 @4xl:grid-cols-2">
 	{#if left.length > 0}
 		<section class="sheet p-5 pt-6" aria-labelledby="steps">
 			<h2 id="steps">The first steps</h2>

@@ -129,7 +129,7 @@
 						<li class="flex flex-wrap gap-x-3">
 							<StateMark {verdict} />
 							<span
-								>from <Moment at={start} {zone} precise />{#if end}{' to '}<Moment
+								>from <Moment at={start} {zone} precise />{#if end}&#32;to&#32;<Moment
 										at={end}
 										{zone}
 										precise

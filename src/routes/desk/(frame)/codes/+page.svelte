@@ -13,7 +13,7 @@
 <svelte:head><title>Codes · Desk</title></svelte:head>
 
 <p class="mb-2"><a href="/desk/fences">Fences</a></p>
-<div class="grid items-start gap-5 lg:grid-cols-[1fr_26rem]">
+<div class="grid items-start gap-5 @4xl:grid-cols-[1fr_26rem]">
 	<section class="sheet p-5 pt-6" aria-labelledby="codes">
 		<h1 id="codes" class="text-xl">Codes</h1>
 		<p class="text-quiet">

@@ -15,9 +15,11 @@
 	);
 </script>
 
-<div class="grid items-start gap-5 lg:grid-cols-[24rem_1fr]">
+<div class="grid items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
 	<section
-		class="sheet p-4 pt-6 lg:sticky lg:top-4 lg:max-h-[88vh] lg:overflow-y-auto"
+		class="sheet p-4 pt-6 {page.params.id
+			? 'hidden @4xl:block'
+			: ''} @4xl:sticky @4xl:top-4 @4xl:max-h-[88vh] @4xl:overflow-y-auto"
 		aria-labelledby="fences"
 	>
 		<div class="flex items-baseline justify-between gap-3">
@@ -77,5 +79,8 @@
 			</ul>
 		{/if}
 	</section>
-	<div class="min-w-0">{@render children()}</div>
+	<div class="min-w-0">
+		{#if page.params.id}<p class="mb-2 @4xl:hidden"><a href="/desk/fences">All fences</a></p>{/if}
+		{@render children()}
+	</div>
 </div>

@@ -21,9 +21,11 @@
 	}
 </script>
 
-<div class="grid items-start gap-5 lg:grid-cols-[26rem_1fr]">
+<div class="grid items-start gap-5 @4xl:grid-cols-[26rem_1fr]">
 	<section
-		class="sheet p-4 pt-6 lg:sticky lg:top-4 lg:max-h-[88vh] lg:overflow-y-auto"
+		class="sheet p-4 pt-6 {page.params.id
+			? 'hidden @4xl:block'
+			: ''} @4xl:sticky @4xl:top-4 @4xl:max-h-[88vh] @4xl:overflow-y-auto"
 		aria-labelledby="library"
 	>
 		<div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
@@ -149,5 +151,8 @@
 			</ul>
 		</form>
 	</section>
-	<div class="min-w-0">{@render children()}</div>
+	<div class="min-w-0">
+		{#if page.params.id}<p class="mb-2 @4xl:hidden"><a href="/desk/library">All of the Library</a></p>{/if}
+		{@render children()}
+	</div>
 </div>

@@ -36,7 +36,7 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 		.filter(({ kind, address }) => address !== null || kind === 'section')
 		.slice(0, ROWS);
 	const stretches = (of: string, id: string) =>
-		timeline(policy, newcomer(of, joinedAt), id, joinedAt, joinedAt + 732 * DAY_MS, 'renewals-go-on').map(
+		timeline(policy, newcomer(of, joinedAt), id, joinedAt, null, 'renewals-go-on').map(
 			({ start, end, verdict }) => ({ start, end, verdict })
 		);
 	const released = planId === null ? [] : policy.source.releases.filter((one) => one.planId === planId);

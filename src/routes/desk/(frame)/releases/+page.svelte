@@ -208,7 +208,7 @@
 
 <svelte:head><title>Releases · Desk</title></svelte:head>
 
-<div class="grid items-start gap-5 xl:grid-cols-[1fr_20rem]">
+<div class="grid items-start gap-5 @6xl:grid-cols-[minmax(0,1fr)_20rem]">
 	<section class="sheet min-w-0 p-5 pt-6" aria-labelledby="releases">
 		<div class="flex flex-wrap items-end gap-4">
 			<h1 id="releases" class="mr-auto text-xl">Releases</h1>
@@ -462,16 +462,16 @@
 		{/if}
 	</section>
 
-	<div class="grid gap-5">
+	<div class="grid min-w-0 gap-5">
 		<section class="sheet p-5 pt-6" aria-labelledby="joined">
 			<h2 id="joined">Joined {planName} on {formatMoment(data.joinedAt, zone)}</h2>
 			<ul class="mt-2 divide-y divide-line text-sm">
 				{#each data.rows.filter((row) => row.kind !== 'section') as row (row.id)}
 					{@const first = row.found.find(({ verdict }) => verdict === 'open')}
 					<li class="flex justify-between gap-3 py-1">
-						<span class="truncate">{row.title}</span>
+						<span class="min-w-0 truncate">{row.title}</span>
 						<span class="shrink-0"
-							>{#if !first}shut{:else}<Moment at={first.start} {zone} />{#if first.end}{' to '}<Moment
+							>{#if !first}shut{:else}<Moment at={first.start} {zone} />{#if first.end}&#32;to&#32;<Moment
 										at={first.end}
 										{zone}
 									/>{/if}{/if}</span

@@ -31,7 +31,7 @@
 <svelte:head><title>Settings · Desk</title></svelte:head>
 
 <h1 class="mb-4">Settings</h1>
-<div class="grid items-start gap-5 lg:grid-cols-[1fr_24rem]">
+<div class="grid items-start gap-5 @4xl:grid-cols-[1fr_24rem]">
 	<form
 		method="post"
 		action="?/site"

@@ -41,7 +41,7 @@
 
 <svelte:head><title>{item.title} · Library · Desk</title></svelte:head>
 
-<div class="grid items-start gap-5 xl:grid-cols-[1fr_22rem]">
+<div class="grid items-start gap-5 @6xl:grid-cols-[1fr_22rem]">
 	{#key item.id}
 		<form
 			method="post"

@@ -57,7 +57,7 @@
 <Saved text={form && 'saved' in form ? form.saved : null} />
 <ErrorSummary {errors} />
 
-<div class="mt-3 grid items-start gap-5 xl:grid-cols-2">
+<div class="mt-3 grid items-start gap-5 @6xl:grid-cols-2">
 	<section class="sheet p-5 pt-6" aria-labelledby="decisions">
 		<div class="flex flex-wrap items-baseline justify-between gap-3">
 			<h2 id="decisions">What this member can open</h2>

@@ -7,7 +7,7 @@
 
 <svelte:head><title>{data.plan.name} · Plans · Desk</title></svelte:head>
 
-<div class="grid items-start gap-5 xl:grid-cols-[1fr_22rem]">
+<div class="grid items-start gap-5 @6xl:grid-cols-[1fr_22rem]">
 	{#key data.plan.id}
 		<PlanForm
 			plan={data.plan}
