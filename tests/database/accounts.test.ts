@@ -55,6 +55,14 @@ describe('signing in', () => {
 		expect(unknown).toEqual(wrong);
 	});
 
+	it('counts wrong passwords only: who signs in begins anew', async () => {
+		const ask = (password: string) => signIn(world.app, { email: OWNER.email, password, client: 'counted' });
+		for (let round = 0; round < 2; round++) {
+			for (let n = 0; n < 9; n++) expect(await ask('wrong')).toMatchObject({ code: 'wrong' });
+			expect(await ask(OWNER.password)).toMatchObject({ ok: true });
+		}
+	});
+
 	it('does not take é for e in an address', async () => {
 		expect(
 			await signIn(world.app, { email: 'öttilie@clock.example', password: OWNER.password, client: 'a' })

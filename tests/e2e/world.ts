@@ -59,9 +59,17 @@ export async function signIn(page: Page, who: { email: string; password: string 
 	await page.waitForURL(/\/(account|desk)/);
 }
 
+let ownerCookies: Awaited<ReturnType<BrowserContext['storageState']>> | null = null;
+
+/** The Desk, signed in as the owner: once for each run of a file. */
 export async function owner(browser: Browser): Promise<Page> {
-	const page = await (await browser.newContext()).newPage();
-	await signIn(page, OWNER);
+	const context = await browser.newContext(ownerCookies ? { storageState: ownerCookies } : {});
+	const page = await context.newPage();
+	if (ownerCookies) await page.goto('/desk');
+	else {
+		await signIn(page, OWNER);
+		ownerCookies = await context.storageState();
+	}
 	// Until the scripts have run, keys do nothing.
 	await page.waitForLoadState('networkidle');
 	return page;

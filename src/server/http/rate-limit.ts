@@ -46,6 +46,11 @@ export async function allows(app: App, kind: keyof typeof LIMITS, who: string): 
 	return (row?.count ?? 0) <= count;
 }
 
+/** Begins to count anew: who has shown that they know the password was no guesser. */
+export async function forgetTries(app: App, kind: keyof typeof LIMITS, who: string): Promise<void> {
+	await app.db.delete(rateLimits).where(eq(rateLimits.bucket, `${kind}:${who}`.slice(0, 160)));
+}
+
 export async function forgetOldWindows(app: App): Promise<void> {
 	await app.db.delete(rateLimits).where(lt(rateLimits.windowEnd, app.clock.wall()));
 }

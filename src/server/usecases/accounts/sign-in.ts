@@ -1,6 +1,6 @@
 import type { App } from '../../app';
 import { accountByEmail } from '../../db/queries/members';
-import { allows } from '../../http/rate-limit';
+import { allows, forgetTries } from '../../http/rate-limit';
 import { beginSession, endSession, type NewSession } from '../../http/sessions';
 import { transact } from '../../transact';
 import { isPassword } from './passwords';
@@ -20,6 +20,7 @@ export async function signIn(
 	const account = await accountByEmail(app.db, email);
 	if (!(await isPassword(account?.passwordHash ?? null, ask.password)) || !account?.claimedAt)
 		return { ok: false, code: 'wrong' };
+	await forgetTries(app, 'signInByEmail', email);
 	const session = await transact(app, { id: account.id }, (work) => beginSession(app, work, account.id));
 	return { ok: true, session, role: account.role };
 }
