@@ -1,5 +1,5 @@
 /** A rehearsal as the Desk shows it before a save. */
-import type { EffectKind } from '$core/access/rehearse';
+import type { EffectKind, RehearsedEffect } from '$core/access/rehearse';
 import type { App } from '../app';
 import { accountNames } from '../db/queries/members';
 import type { KeptRehearsal } from '../usecases/access/rehearsed-save';
@@ -40,26 +40,26 @@ export async function rehearsalView(
 ): Promise<RehearsalView> {
 	const names = await deskNames(app);
 	const title = (resourceId: string) => names.resources[resourceId]?.title ?? 'a new item';
-	const first = result.effects.slice(0, LINES);
-	const ids = first.flatMap(({ group }) => result.groups[group]?.memberIds.slice(0, NAMED) ?? []);
-	const people = await accountNames(app.db, ids);
+	const lines = alike(result);
+	const first = lines.slice(0, LINES);
+	const people = await accountNames(
+		app.db,
+		first.flatMap(({ memberIds }) => memberIds.slice(0, NAMED))
+	);
 	return {
 		id,
 		version,
 		members: result.members,
-		lines: first.map(({ kind, at, backAt, resourceIds, group }) => {
-			const memberIds = result.groups[group]?.memberIds ?? [];
-			return {
-				kind,
-				at,
-				backAt,
-				people: memberIds.slice(0, NAMED).map((one) => people.get(one) ?? 'somebody'),
-				peopleCount: memberIds.length,
-				titles: resourceIds.slice(0, NAMED).map(title),
-				titleCount: resourceIds.length
-			};
-		}),
-		moreLines: Math.max(0, result.effects.length - LINES),
+		lines: first.map(({ kind, at, backAt, resourceIds, memberIds }) => ({
+			kind,
+			at,
+			backAt,
+			people: memberIds.slice(0, NAMED).map((one) => people.get(one) ?? 'somebody'),
+			peopleCount: memberIds.length,
+			titles: resourceIds.slice(0, NAMED).map(title),
+			titleCount: resourceIds.length
+		})),
+		moreLines: Math.max(0, lines.length - LINES),
 		newcomers: result.newcomers.slice(0, LINES).map(({ planId, kind, at, backAt, resourceIds }) => ({
 			plan: names.plans[planId] ?? 'a plan',
 			kind,
@@ -71,6 +71,21 @@ export async function rehearsalView(
 		becomesPublic: result.becomesPublic.map(title),
 		closesToPublic: result.closesToPublic.map(title)
 	};
+}
+
+/** What happens to the same items in the same way is one line: at once, or at one moment. */
+function alike({ effects, groups }: KeptRehearsal['result']) {
+	const lines = new Map<string, Omit<RehearsedEffect, 'group'> & { memberIds: string[] }>();
+	for (const { group, ...effect } of effects) {
+		const moment =
+			effect.kind === 'gains-now' ? '' : `${effect.kind === 'loses-now' ? '' : effect.at} ${effect.backAt}`;
+		const key = `${effect.kind} ${moment} ${effect.resourceIds.join()}`;
+		const memberIds = groups[group]?.memberIds ?? [];
+		const known = lines.get(key);
+		if (known) known.memberIds.push(...memberIds);
+		else lines.set(key, { ...effect, memberIds: [...memberIds] });
+	}
+	return [...lines.values()];
 }
 
 /** The policy version that a form says its rehearsal was agreed to for. */

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** The front as somebody else, beside what is being edited: `o` opens and closes it. */
+	import { untrack } from 'svelte';
 	import { page } from '$app/state';
 	import Picker from './Picker.svelte';
 
@@ -9,7 +10,7 @@
 	type Kind = 'stranger' | 'member' | 'holder' | 'lapsed';
 
 	let kind = $state<Kind>('stranger');
-	let planId = $state('');
+	let planId = $state(untrack(() => plans[0]?.id ?? ''));
 	let days = $state('0');
 	let member = $state<{ id: string; label: string } | null>(null);
 	let path = $state('/');
@@ -29,13 +30,12 @@
 
 	$effect(() => {
 		if (!isOpen) return;
-		const chosen = planId || plans[0]?.id || '';
 		const as =
 			kind === 'stranger'
 				? { kind }
 				: kind === 'member'
 					? { kind, id: member?.id }
-					: { kind, id: chosen, days };
+					: { kind, id: planId, days };
 		if (kind === 'member' && !member) {
 			prefix = '';
 			return;

@@ -91,7 +91,7 @@
 			{/each}
 		</ul>
 		<p class="mt-2 text-sm">
-			{#if rehearsal.moreLines > 0}And {rehearsal.moreLines} more groups of members.{/if}
+			{#if rehearsal.moreLines > 0}And {rehearsal.moreLines} more lines like these.{/if}
 			<a href="/desk/rehearsals/{rehearsal.id}/rows.csv">All of it as a table (CSV)</a>
 		</p>
 	{/if}

@@ -113,7 +113,7 @@
 					<li class="flex items-start">
 						<input
 							type="checkbox"
-							class="mt-3.5 ml-1"
+							class="mt-2.5 mr-0.5 size-6 shrink-0 accent-moss"
 							name="items"
 							value={item.id}
 							bind:group={chosen}

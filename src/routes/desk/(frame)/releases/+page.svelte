@@ -462,7 +462,7 @@
 		{/if}
 	</section>
 
-	<div class="grid min-w-0 gap-5">
+	<div class="grid min-w-0 grid-cols-1 gap-5">
 		<section class="sheet p-5 pt-6" aria-labelledby="joined">
 			<h2 id="joined">Joined {planName} on {formatMoment(data.joinedAt, zone)}</h2>
 			<ul class="mt-2 divide-y divide-line text-sm">
