@@ -57,6 +57,7 @@ describe('signing in', () => {
 
 	it('counts wrong passwords only: who signs in begins anew', async () => {
 		const ask = (password: string) => signIn(world.app, { email: OWNER.email, password, client: 'counted' });
+		await ask(OWNER.password);
 		for (let round = 0; round < 2; round++) {
 			for (let n = 0; n < 9; n++) expect(await ask('wrong')).toMatchObject({ code: 'wrong' });
 			expect(await ask(OWNER.password)).toMatchObject({ ok: true });

@@ -39,6 +39,8 @@ const DESK_VIEWS = [
 ];
 
 test('the front and the Desk have no accessibility faults, light and dark', async ({ browser, page }) => {
+	// Many views, each looked at by every rule.
+	test.setTimeout(240_000);
 	const desk = await owner(browser);
 	const found: string[] = [];
 	for (const colorScheme of ['light', 'dark'] as const) {
