@@ -105,7 +105,7 @@ describe('the shared subset of patterns', () => {
 					];
 					const place = { resource: resource('x', { address: path }), address: path, homes: [] };
 					expect(
-						new FenceIndex(fences)
+						FenceIndex.of(fences)
 							.catching(place)
 							.map((caught) => caught.fence.id)
 							.sort()
@@ -123,6 +123,6 @@ test.each([
 	['/', '/anything', true],
 	['Path', '/path/to', false]
 ])('the text %s in %s', (text, address, expected) => {
-	const index = new FenceIndex([fence('f', { kind: 'containing', text }, [])]);
+	const index = FenceIndex.of([fence('f', { kind: 'containing', text }, [])]);
 	expect(index.catching({ resource: null, address, homes: [] })).toHaveLength(expected ? 1 : 0);
 });

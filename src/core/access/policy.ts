@@ -6,7 +6,7 @@
  */
 import type { AccessPlan, Grant, Member, PolicySource, Release, Resource } from './model';
 import { heldOf, StepClock, type Held } from './clock';
-import { FenceIndex, RANK, type Caught } from './selector';
+import { drained, FenceIndex, RANK, type Caught } from './selector';
 import { walk, type Ground, type NearRelease, type Passage, type PlanWay } from './walk';
 import type { GrantTimes } from './grant-times';
 
@@ -28,7 +28,6 @@ export class Policy {
 	/** Every plan has a number: tables by plan are small and quick. */
 	readonly planIndex: ReadonlyMap<string, number>;
 	readonly clock: StepClock;
-	private readonly index: FenceIndex;
 	private readonly ground: Ground;
 	private readonly releasesByTarget = new Map<string, Release[]>();
 	private readonly entries = new Map<string, Entry>();
@@ -37,7 +36,10 @@ export class Policy {
 	private readonly held = new WeakMap<Member, Map<string, Held | null>>();
 	private readonly times = new WeakMap<Member, Map<PlanWay, Map<Grant, GrantTimes>>>();
 
-	constructor(readonly source: PolicySource) {
+	constructor(
+		readonly source: PolicySource,
+		private readonly index: FenceIndex
+	) {
 		this.resources = new Map(source.resources.map((resource) => [resource.id, resource]));
 		for (const resource of source.resources) this.entries.set(resource.id, { resource, passage: null });
 		this.byAddress = new Map(
@@ -46,7 +48,6 @@ export class Policy {
 		this.plans = new Map(source.plans.map((plan) => [plan.id, plan]));
 		this.planIndex = new Map(source.plans.map((plan, n) => [plan.id, n]));
 		this.clock = new StepClock(source.zone, source.releaseHour);
-		this.index = new FenceIndex(source.fences);
 		this.ground = {
 			ways: new Map(),
 			planIndex: this.planIndex,
@@ -168,7 +169,14 @@ export class Policy {
 }
 
 export function compile(source: PolicySource): Policy {
-	return new Policy(source);
+	return drained(compiling(source));
+}
+
+/** In pieces of a few milliseconds, so that requests go on while a policy of many fences is compiled. */
+export function* compiling(source: PolicySource): Generator<void, Policy> {
+	const index = yield* FenceIndex.building(source.fences);
+	yield;
+	return new Policy(source, index);
 }
 
 /** What a plan's holders may open and strangers know of, in the order of the Library. */

@@ -10,6 +10,7 @@ import { between, intersect, isIn, without, type IntervalSet } from '../time/int
 import { NO_CONTEXT, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
+import { drained } from './selector';
 import type { PlanWay } from './walk';
 
 export const EFFECTS = ['gains-now', 'loses-now', 'gains-later', 'loses-later'] as const;
@@ -66,8 +67,7 @@ export interface RehearsalAsk {
 const AT_ONCE = 2048;
 
 export function rehearse(ask: RehearsalAsk): Rehearsal {
-	const work = rehearsing(ask);
-	for (let step = work.next(); ; step = work.next()) if (step.done) return step.value;
+	return drained(rehearsing(ask));
 }
 
 /** In pieces, so that whoever runs it can do other things between them, or stop. */

@@ -45,6 +45,8 @@ interface PatternEntry {
 	pattern: PathPattern;
 }
 
+const FENCES_AT_ONCE = 500;
+
 /** Finds the fences that catch a place. Building it touches each fence once and no resource. */
 export class FenceIndex {
 	private readonly byItem = new Map<string, Fence[]>();
@@ -55,18 +57,28 @@ export class FenceIndex {
 	private readonly byPath = new Map<string, Fence[]>();
 	private readonly byPathAbove = new Map<string, Fence[]>();
 	private readonly everything: Fence[] = [];
-	private readonly texts: TextIndex<Fence>;
-	private readonly literals: TextIndex<PatternEntry>;
+	private texts = new TextIndex<Fence>();
+	private literals = new TextIndex<PatternEntry>();
 	/** Patterns without a literal, matched together. */
 	private readonly loose: Fence[] = [];
 	private looseSet: RE2Set | null = null;
 
-	constructor(fences: readonly Fence[]) {
+	/** Built in pieces: between two of them others may go on. */
+	static *building(fences: readonly Fence[]): Generator<void, FenceIndex> {
+		const index = new FenceIndex();
 		const texts: { text: string; value: Fence }[] = [];
 		const literals: { text: string; value: PatternEntry }[] = [];
-		for (const fence of fences) this.file(fence, fence.selector, texts, literals);
-		this.texts = new TextIndex(texts);
-		this.literals = new TextIndex(literals);
+		for (const [n, fence] of fences.entries()) {
+			index.file(fence, fence.selector, texts, literals);
+			if (n % FENCES_AT_ONCE === FENCES_AT_ONCE - 1) yield;
+		}
+		index.texts = yield* TextIndex.building(texts);
+		index.literals = yield* TextIndex.building(literals);
+		return index;
+	}
+
+	static of(fences: readonly Fence[]): FenceIndex {
+		return drained(FenceIndex.building(fences));
 	}
 
 	private file(
@@ -167,6 +179,11 @@ export class FenceIndex {
 		}
 		return this.looseSet.match(address).flatMap((n) => this.loose[n] ?? []);
 	}
+}
+
+/** Runs work that comes in pieces to its end, without a pause. */
+export function drained<T>(work: Generator<void, T>): T {
+	for (let step = work.next(); ; step = work.next()) if (step.done) return step.value;
 }
 
 function sorted(caught: Caught[]): Caught[] {

@@ -14,16 +14,25 @@ interface State<T> {
 	further: State<T> | null;
 }
 
+const TEXTS_AT_ONCE = 200;
+const STATES_AT_ONCE = 5000;
+
 const state = <T>(): State<T> => ({ next: new Map(), fallback: null, values: [], further: null });
 
 export class TextIndex<T> {
 	private readonly root = state<T>();
-	private readonly isEmpty: boolean;
+	private isEmpty = true;
 
-	constructor(entries: readonly { text: string; value: T }[]) {
-		this.isEmpty = entries.length === 0;
-		for (const { text, value } of entries) this.add(text, value);
-		this.link();
+	/** Built in pieces: between two of them others may go on. */
+	static *building<T>(entries: readonly { text: string; value: T }[]): Generator<void, TextIndex<T>> {
+		const index = new TextIndex<T>();
+		index.isEmpty = entries.length === 0;
+		for (const [n, { text, value }] of entries.entries()) {
+			index.add(text, value);
+			if (n % TEXTS_AT_ONCE === TEXTS_AT_ONCE - 1) yield;
+		}
+		yield* index.linking();
+		return index;
 	}
 
 	/** The values of all texts that `path` contains, each once. */
@@ -57,10 +66,11 @@ export class TextIndex<T> {
 	}
 
 	/** Nearest states first, so that a state's fallback is linked before its own. */
-	private link(): void {
+	private *linking(): Generator<void> {
 		const queue = [...this.root.next.values()];
 		for (const first of queue) first.fallback = this.root;
 		for (let n = 0; n < queue.length; n++) {
+			if (n % STATES_AT_ONCE === STATES_AT_ONCE - 1) yield;
 			const at = queue[n];
 			if (!at) continue;
 			for (const [code, next] of at.next) {

@@ -4,11 +4,12 @@
  * The counter is polled every 250 ms; a node that has been out of touch for over a second asks the database before each
  * decision, and without the database there is no decision at all: it throws, and the answer is 503, never open.
  */
+import { setImmediate as pause } from 'node:timers/promises';
 import { gt, sql } from 'drizzle-orm';
 import { decide } from '$core/access/decide';
 import type { Decision } from '$core/access/decision';
 import { NO_CONTEXT, type Context, type Member, type Viewer } from '$core/access/model';
-import { compile, EMPTY_SOURCE, type Policy } from '$core/access/policy';
+import { compile, compiling, EMPTY_SOURCE, type Policy } from '$core/access/policy';
 import type { Instant } from '$core/time/instant';
 import type { Db } from '../db/connect';
 import {
@@ -194,7 +195,10 @@ export class Rights {
 
 	private async loadPolicy(): Promise<void> {
 		const { version, source } = await policyInForce(this.db);
-		this.policyNow = compile(source);
+		const work = compiling(source);
+		let step = work.next();
+		for (; !step.done; step = work.next()) await pause();
+		this.policyNow = step.value;
 		this.policyVersion = version;
 	}
 

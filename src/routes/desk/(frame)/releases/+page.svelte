@@ -16,7 +16,7 @@
 	import { COLUMNS, moved, resized, span, type BoardUnit } from '$ui/release-board';
 	import { windowWords } from '$ui/wording/fence';
 	import { KIND_WORDS } from '$ui/wording/library';
-	import { formatMoment } from '$ui/wording/time';
+	import { formatDay, formatMoment } from '$ui/wording/time';
 
 	let { data, form } = $props();
 
@@ -24,6 +24,7 @@
 	const ALWAYS: Window = { opens: { kind: 'at-once' }, closes: { kind: 'never' } };
 
 	let unit = $state<BoardUnit>('week');
+	let hasDates = $state(false);
 	/** Windows that are changed and not saved; `null` takes a release away. */
 	let changed = $state<Record<string, Window | null>>({});
 	let editing = $state<string | null>(null);
@@ -243,6 +244,9 @@
 					<option value="month">months since joining</option>
 				</select></label
 			>
+			<label class="flex items-center gap-2 pb-2 text-sm"
+				><input type="checkbox" bind:checked={hasDates} /> as dates</label
+			>
 			<label class="grid text-sm"
 				><span>A member who joined on</span>
 				<input
@@ -287,7 +291,10 @@
 						<span class="w-60 shrink-0">Item</span>
 						<span class="relative h-6 grow">
 							{#each Array.from({ length: columns }, (_, n) => n) as n (n)}
-								{#if n % (unit === 'day' ? 7 : 2) === 0}<span class="absolute" style:left={left(n)}>{n}</span
+								{#if n % (hasDates ? 4 : unit === 'day' ? 7 : 2) === 0}<span
+										class="absolute whitespace-nowrap"
+										style:left={left(n)}
+										>{hasDates ? formatDay(data.joinedAt + n * DAYS[unit] * 86_400_000, zone) : n}</span
 									>{/if}
 							{/each}
 						</span>

@@ -1,5 +1,5 @@
 import { error, fail, redirect } from '@sveltejs/kit';
-import { decide } from '$core/access/decide';
+import { explain } from '$core/access/decide';
 import { inspect } from '$core/access/inspect';
 import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
@@ -40,8 +40,10 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 		planIds,
 		items: caught.map((id) => ({
 			id,
-			stranger: decide(policy, STRANGER, id, moment.at).verdict,
-			holders: holders.map(({ viewer }) => decide(policy, viewer, id, moment.at).verdict)
+			found: [STRANGER, ...holders.map(({ viewer }) => viewer)].map((viewer) => {
+				const { decision, steps } = explain(policy, viewer, id, moment.at);
+				return { verdict: decision.verdict, steps };
+			})
 		}))
 	};
 };

@@ -2,9 +2,10 @@
 	import { enhance } from '$app/forms';
 	import FenceEditor from '$ui/components/FenceEditor.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
-	import StateMark from '$ui/components/StateMark.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
+	import Why from '$ui/components/Why.svelte';
 	import { namesOf } from '$ui/names';
+	import { whyOf } from '$ui/wording/decision';
 
 	let { data, form } = $props();
 
@@ -46,9 +47,9 @@
 					{#each data.items as item (item.id)}
 						<tr class="border-b border-line last:border-0">
 							<td class="py-1.5 pr-4"><a href="/desk/library/{item.id}">{names.resource(item.id)}</a></td>
-							<td class="py-1.5 pr-4"><StateMark verdict={item.stranger} /></td>
-							{#each item.holders as verdict, n (n)}<td class="py-1.5 pr-4"><StateMark {verdict} /></td
-								>{/each}
+							{#each item.found as { verdict, steps }, n (n)}
+								<td class="py-1.5 pr-4"><Why {verdict} why={whyOf(steps, names)} /></td>
+							{/each}
 						</tr>
 					{/each}
 				</tbody>

@@ -71,6 +71,6 @@ function testedWords(test: unknown, fence: Fence, policy: ReturnType<typeof comp
 	if (isReserved(normal.path)) return 'No: this address can never be fenced.';
 	const resource = policy.byAddress.get(normal.path) ?? null;
 	const place = { resource, address: normal.path, homes: resource ? policy.homesOf(resource) : [] };
-	const isCaught = new FenceIndex([fence]).catching(place).length > 0;
+	const isCaught = FenceIndex.of([fence]).catching(place).length > 0;
 	return `${isCaught ? 'Yes' : 'No'}${resource ? '' : ', though nothing has this address'}.`;
 }
