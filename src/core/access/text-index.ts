@@ -22,6 +22,8 @@ const state = <T>(): State<T> => ({ next: new Map(), fallback: null, values: [],
 export class TextIndex<T> {
 	private readonly root = state<T>();
 	private isEmpty = true;
+	/** The states after one character: most of a path begins nothing, and is told by this table. */
+	private readonly first: (State<T> | undefined)[] = [];
 
 	/** Built in pieces: between two of them others may go on. */
 	static *building<T>(entries: readonly { text: string; value: T }[]): Generator<void, TextIndex<T>> {
@@ -38,20 +40,23 @@ export class TextIndex<T> {
 	/** The values of all texts that `path` contains, each once. */
 	within(path: string): T[] {
 		if (this.isEmpty) return [];
-		const found = new Set<T>(this.root.values);
-		let at = this.root;
+		const { root } = this;
+		let found: Set<T> | null = root.values.length > 0 ? new Set(root.values) : null;
+		let at = root;
 		for (let i = 0; i < path.length; i++) {
 			const code = path.charCodeAt(i);
-			let next = at.next.get(code);
+			let next = at === root ? this.first[code] : at.next.get(code);
 			while (!next && at.fallback) {
 				at = at.fallback;
-				next = at.next.get(code);
+				next = at === root ? this.first[code] : at.next.get(code);
 			}
-			at = next ?? this.root;
+			at = next ?? root;
+			if (at.values.length === 0 && at.further === null) continue;
+			found ??= new Set();
 			for (let ending: State<T> | null = at; ending; ending = ending.further)
 				for (const value of ending.values) found.add(value);
 		}
-		return [...found];
+		return found ? [...found] : [];
 	}
 
 	private add(text: string, value: T): void {
@@ -67,6 +72,7 @@ export class TextIndex<T> {
 
 	/** Nearest states first, so that a state's fallback is linked before its own. */
 	private *linking(): Generator<void> {
+		for (const [code, next] of this.root.next) this.first[code] = next;
 		const queue = [...this.root.next.values()];
 		for (const first of queue) first.fallback = this.root;
 		for (let n = 0; n < queue.length; n++) {

@@ -1,5 +1,5 @@
 import { createReadStream } from 'node:fs';
-import { copyFile, mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Storage } from '../ports/storage';
 
@@ -28,7 +28,7 @@ export function folderStorage(folder: string): Storage {
 			const path = pathOf(key);
 			const found = await stat(path).catch(() => null);
 			if (!found?.isFile()) return null;
-			return { bytes: found.size, stream: () => createReadStream(path) };
+			return { bytes: found.size, stream: () => createReadStream(path), whole: () => readFile(path) };
 		},
 		localPath: async (key) => pathOf(key),
 		async removeAll(prefix) {

@@ -30,6 +30,8 @@ interface Served {
 }
 
 const POSTER_MAX_AGE_SECONDS = 300;
+/** Segments are about this size: up to it a file is read at once. */
+const WHOLE_BYTES = 1 << 20;
 const STREAM_PATH =
 	/^\/media\/stream\/([A-Za-z0-9_.-]+)\/(?:(master\.m3u8)|(v\d|a)\/(index\.m3u8|init\.mp4|(\d{1,6})\.m4s|(\d{1,6})\.key))$/;
 const POSTER_PATH = /^\/media\/poster\/([0-9a-f-]{36})$/;
@@ -211,6 +213,10 @@ async function sendFile(
 	});
 	if (req.method === 'HEAD') {
 		res.end();
+		return;
+	}
+	if (file.bytes <= WHOLE_BYTES) {
+		res.end(await file.whole());
 		return;
 	}
 	// A reader who goes away ends the pipeline; that is no error.
