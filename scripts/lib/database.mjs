@@ -1,6 +1,7 @@
 /** Stile's own MariaDB instance: in a folder of the project, on loopback, never the system's. */
 import { randomBytes } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join, resolve } from 'node:path';
 import process from 'node:process';
 import { isListening, start, until } from './processes.mjs';
@@ -19,7 +20,7 @@ export async function startDatabase({ folder, port, isThrowaway = false }) {
 		await install(data, user);
 	}
 	// Socket paths are short by nature (108 characters), so it lies in the temporary folder.
-	const socket = `/tmp/stile-${process.pid}-${port}.sock`;
+	const socket = join(tmpdir(), `stile-${process.pid}-${port}.sock`);
 	const durability = isThrowaway
 		? ['--innodb-flush-log-at-trx-commit=0', '--innodb-doublewrite=0']
 		: ['--innodb-flush-log-at-trx-commit=1'];
