@@ -4,7 +4,7 @@
  * Compiling files fences, releases and resources and looks at none of them closely; what counts at a place is worked out
  * when it is first asked for, and kept.
  */
-import type { AccessPlan, Grant, Member, PolicySource, Release, Resource } from './model';
+import type { AccessPlan, Fence, Grant, Member, PolicySource, Release, Resource } from './model';
 import { heldOf, StepClock, type Held } from './clock';
 import { drained, FenceIndex, RANK, type Caught } from './selector';
 import { walk, type Ground, type NearRelease, type Passage, type PlanWay } from './walk';
@@ -13,12 +13,18 @@ import type { GrantTimes } from './grant-times';
 /** How far homes may nest: deeper is a circle or a mistake. */
 export const MAX_DEPTH = 32;
 
-const ADDRESSES_KEPT = 50_000;
+const ADDRESSES_KEPT = 8192;
 
 /** A resource and, once somebody asked, what counts there. */
 interface Entry {
 	resource: Resource;
 	passage: Passage | null;
+}
+
+/** Passages by the fences that were caught on the way to them, narrowest first. */
+interface Shared {
+	passage: Passage | null;
+	further: Map<Fence, Map<number, Shared>>;
 }
 
 export class Policy {
@@ -32,7 +38,7 @@ export class Policy {
 	private readonly releasesByTarget = new Map<string, Release[]>();
 	private readonly entries = new Map<string, Entry>();
 	private readonly addressPassages = new Map<string, Passage>();
-	private readonly shared = new Map<string, Passage>();
+	private readonly shared: Shared = { passage: null, further: new Map() };
 	private readonly held = new WeakMap<Member, Map<string, Held | null>>();
 	private readonly times = new WeakMap<Member, Map<PlanWay, Map<Grant, GrantTimes>>>();
 
@@ -90,13 +96,15 @@ export class Policy {
 
 	/** The walk without releases: places that the same fences catch share it. */
 	private walked(caught: readonly Caught[]): Passage {
-		let key = '';
-		for (const { fence, rank } of caught) key += `${rank} ${fence.id} `;
-		const known = this.shared.get(key);
-		if (known) return known;
-		const made = walk(caught, [], this.ground);
-		this.shared.set(key, made);
-		return made;
+		let at = this.shared;
+		for (const { fence, rank } of caught) {
+			let byRank = at.further.get(fence);
+			if (!byRank) at.further.set(fence, (byRank = new Map()));
+			let next = byRank.get(rank);
+			if (!next) byRank.set(rank, (next = { passage: null, further: new Map() }));
+			at = next;
+		}
+		return (at.passage ??= walk(caught, [], this.ground));
 	}
 
 	/** What counts at an address that belongs to no resource: `normalised` is its one spelling. */

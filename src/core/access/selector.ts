@@ -57,8 +57,8 @@ export class FenceIndex {
 	private readonly byPath = new Map<string, Fence[]>();
 	private readonly byPathAbove = new Map<string, Fence[]>();
 	private readonly everything: Fence[] = [];
-	private texts = new TextIndex<Fence>();
-	private literals = new TextIndex<PatternEntry>();
+	private texts = TextIndex.empty<Fence>();
+	private literals = TextIndex.empty<PatternEntry>();
 	/** Patterns without a literal, matched together. */
 	private readonly loose: Fence[] = [];
 	private looseSet: RE2Set | null = null;
@@ -120,27 +120,25 @@ export class FenceIndex {
 	/** All fences that catch the place, narrowest first, the oldest first among equals. */
 	catching(place: Place): Caught[] {
 		const caught: Caught[] = [];
-		const add = (fences: readonly Fence[] | undefined, rank: number) => {
-			if (fences) for (const fence of fences) caught.push({ fence, rank });
-		};
 		const { resource, address, homes } = place;
 		if (resource) {
-			add(this.byItem.get(resource.id), RANK.self);
+			addTo(caught, this.byItem.get(resource.id), RANK.self);
 			this.addWithin(resource, homes, caught);
-			if (resource.categoryId !== null) add(this.byCategory.get(resource.categoryId), RANK.category);
-			for (const tagId of resource.tagIds) add(this.byTag.get(tagId), RANK.tag);
-			add(this.byKind.get(resource.kind), RANK.kind);
+			if (resource.categoryId !== null)
+				addTo(caught, this.byCategory.get(resource.categoryId), RANK.category);
+			for (const tagId of resource.tagIds) addTo(caught, this.byTag.get(tagId), RANK.tag);
+			addTo(caught, this.byKind.get(resource.kind), RANK.kind);
 		}
 		if (address !== null) {
 			// An exact path counts as the item that owns it.
-			add(this.byPath.get(address), resource ? RANK.self : RANK.path);
-			this.addBelow(address, add);
+			addTo(caught, this.byPath.get(address), resource ? RANK.self : RANK.path);
+			this.addBelow(address, caught);
 			for (const { fence, pattern } of this.literals.within(address))
 				if (pattern.matches(address)) caught.push({ fence, rank: RANK.pattern });
-			for (const fence of this.looseMatches(address)) caught.push({ fence, rank: RANK.pattern });
-			for (const fence of this.texts.within(address)) caught.push({ fence, rank: RANK.containing });
+			if (this.loose.length > 0) addTo(caught, this.looseMatches(address), RANK.pattern);
+			addTo(caught, this.texts.within(address), RANK.containing);
 		}
-		add(this.everything, RANK.everything);
+		addTo(caught, this.everything, RANK.everything);
 		return sorted(caught);
 	}
 
@@ -158,16 +156,15 @@ export class FenceIndex {
 		}
 	}
 
-	private addBelow(address: string, add: (fences: Fence[] | undefined, rank: number) => void): void {
+	private addBelow(address: string, caught: Caught[]): void {
 		if (this.byPathAbove.size === 0) return;
 		for (let at = address.lastIndexOf('/'); at >= 0; at = at === 0 ? -1 : address.lastIndexOf('/', at - 1)) {
 			const above = at === 0 ? '/' : address.slice(0, at);
-			if (above !== address) add(this.byPathAbove.get(above), RANK.below - above.length);
+			if (above !== address) addTo(caught, this.byPathAbove.get(above), RANK.below - above.length);
 		}
 	}
 
 	private looseMatches(address: string): Fence[] {
-		if (this.loose.length === 0) return [];
 		if (!this.looseSet) {
 			this.looseSet = new RE2Set();
 			for (const { selector } of this.loose) {
@@ -177,7 +174,8 @@ export class FenceIndex {
 			}
 			this.looseSet.compile();
 		}
-		return this.looseSet.match(address).flatMap((n) => this.loose[n] ?? []);
+		const matched = this.looseSet.match(address);
+		return matched.length === 0 ? [] : matched.flatMap((n) => this.loose[n] ?? []);
 	}
 }
 
@@ -187,10 +185,18 @@ export function drained<T>(work: Generator<void, T>): T {
 }
 
 function sorted(caught: Caught[]): Caught[] {
-	if (caught.length < 2) return caught;
-	return caught.sort(
-		(a, b) => a.rank - b.rank || a.fence.createdAt - b.fence.createdAt || (a.fence.id < b.fence.id ? -1 : 1)
-	);
+	// Almost always they were found in order.
+	for (let n = 1; n < caught.length; n++)
+		if (inOrder(caught[n - 1] as Caught, caught[n] as Caught) > 0) return caught.sort(inOrder);
+	return caught;
+}
+
+function inOrder(a: Caught, b: Caught): number {
+	return a.rank - b.rank || a.fence.createdAt - b.fence.createdAt || (a.fence.id < b.fence.id ? -1 : 1);
+}
+
+function addTo(caught: Caught[], fences: readonly Fence[] | undefined, rank: number): void {
+	if (fences) for (const fence of fences) caught.push({ fence, rank });
 }
 
 function put(map: Map<string, Fence[]>, key: string, fence: Fence): void {
