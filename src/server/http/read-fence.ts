@@ -14,6 +14,7 @@ import {
 import { problemOf, type PatternProblem } from '$core/access/pattern';
 import { isEmptyText, readRichText } from '$core/access/rich-text';
 import type { FenceWish } from '../usecases/fences/save-fence';
+import type { TurnAwayProblem } from '../usecases/fences/turn-away-problem';
 import type { FieldErrors } from './parse';
 import { readLimits, readWindow, record, wholeNumber, type Read } from './read-window';
 
@@ -189,6 +190,13 @@ function readAudience(raw: Record<string, unknown>, now: number): Read<Audience>
 			return no('Choose who may cross.');
 	}
 }
+
+export const TURN_AWAY_PROBLEMS: Record<TurnAwayProblem, string> = {
+	'sent-to-closed':
+		'They would be sent to a page that is closed to them too. Choose one that is open to strangers.',
+	'sent-in-a-circle':
+		'They would be sent in a circle: that page sends them on as well. Choose one that is open to strangers.'
+};
 
 export function readTurnAway(raw: Record<string, unknown>, errors: FieldErrors): Read<TurnAway> {
 	const answer = readAnswer(record(raw.answer));

@@ -1,27 +1,19 @@
 import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { decideAddress } from '$core/access/decide';
 import { followsItself } from '$core/access/inspect';
-import { isReserved } from '$core/access/address';
-import type { Answer, Crossing, Fence, PolicySource } from '$core/access/model';
+import type { Crossing, Fence, PolicySource } from '$core/access/model';
 import { compile, type Policy } from '$core/access/policy';
 import type { Actor, App } from '../../app';
 import { fenceById, policySource, type KeptFence } from '../../db/queries/policy';
 import { crossings, fences } from '../../db/schema/access';
-import { STRANGER } from '../../rights/rights';
 import type { Work } from '../../transact';
 import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { turnAwayProblem, type TurnAwayProblem } from './turn-away-problem';
 
 export type FenceWish = Omit<Fence, 'id' | 'createdAt' | 'crossings'> & { crossings: Omit<Crossing, 'id'>[] };
 
 export type FenceProblem =
-	| 'unknown'
-	| 'unknown-item'
-	| 'unknown-plan'
-	| 'unknown-collection'
-	| 'follows-itself'
-	| 'sent-to-closed'
-	| 'sent-in-a-circle';
+	'unknown' | 'unknown-item' | 'unknown-plan' | 'unknown-collection' | 'follows-itself' | TurnAwayProblem;
 
 export type SavedFence =
 	| { kind: 'saved'; fenceId: string }
@@ -140,16 +132,5 @@ function problemWith(policy: Policy, fence: Fence): FenceProblem | null {
 		)
 			return 'follows-itself';
 	}
-	const answers = fence.turnAway ? [fence.turnAway.answer, ...Object.values(fence.turnAway.cases)] : [];
-	return answers.map((answer) => sentProblem(policy, answer)).find((problem) => problem !== null) ?? null;
-}
-
-/** Nobody is sent to where they would be turned away again. */
-function sentProblem(policy: Policy, answer: Answer): FenceProblem | null {
-	if (answer.kind !== 'sent') return null;
-	const path = answer.to.split('?')[0] ?? '';
-	if (isReserved(path)) return null;
-	const there = decideAddress(policy, STRANGER, path, 0);
-	if (there.verdict === 'open') return null;
-	return there.answer.kind === 'sent' ? 'sent-in-a-circle' : 'sent-to-closed';
+	return fence.turnAway ? turnAwayProblem(policy, fence.turnAway) : null;
 }

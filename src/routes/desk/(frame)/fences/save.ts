@@ -1,6 +1,6 @@
 /** The save of the fence editor, for a new fence and for one that is there. */
 import { fail } from '@sveltejs/kit';
-import { readFence } from '$server/http/read-fence';
+import { readFence, TURN_AWAY_PROBLEMS } from '$server/http/read-fence';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { deskNames } from '$server/http/names';
 import { saveFence, type FenceProblem } from '$server/usecases/fences/save-fence';
@@ -16,14 +16,8 @@ const PROBLEMS: Record<FenceProblem, [field: string, message: string]> = {
 		'crossings',
 		'This would follow itself in a circle, which opens nothing. Choose something else that they may open.'
 	],
-	'sent-to-closed': [
-		'turnAway',
-		'They would be sent to a page that is closed to them too. Choose one that is open to strangers.'
-	],
-	'sent-in-a-circle': [
-		'turnAway',
-		'They would be sent in a circle: that page sends them on as well. Choose one that is open to strangers.'
-	]
+	'sent-to-closed': ['turnAway', TURN_AWAY_PROBLEMS['sent-to-closed']],
+	'sent-in-a-circle': ['turnAway', TURN_AWAY_PROBLEMS['sent-in-a-circle']]
 };
 
 export async function saveFromEditor(locals: App.Locals, request: Request, fenceId: string | null) {

@@ -1,7 +1,7 @@
 import { fail } from '@sveltejs/kit';
 import { CURRENCIES } from '$core/billing/money';
 import { fieldError, parse, type FieldErrors } from '$server/http/parse';
-import { readTurnAway } from '$server/http/read-fence';
+import { readTurnAway, TURN_AWAY_PROBLEMS } from '$server/http/read-fence';
 import { readSiteLimits, record } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { allApiKeys, makeApiKey, revokeApiKey } from '$server/usecases/running/api-keys';
@@ -33,6 +33,7 @@ export const actions: Actions = {
 		const errors: FieldErrors = {};
 		const turnAway = readTurnAway(record(json(rawTurnAway)), errors);
 		if (!turnAway.ok) return fail(400, fieldError(form, 'turnAway', turnAway.message));
+		if (Object.keys(errors).length > 0) return fail(400, { ...fieldError(form, '', ''), errors });
 		const limits = readSiteLimits(json(rawLimits));
 		if (!limits.ok) return fail(400, fieldError(form, 'limits', limits.message));
 		const value = {
@@ -43,6 +44,8 @@ export const actions: Actions = {
 			lapseAfterDays: Number(lapseAfterDays)
 		};
 		const saved = await saveSite(app, viewer, value, agreedTo(form));
+		if (saved.kind === 'refused')
+			return fail(409, fieldError(form, 'turnAway', TURN_AWAY_PROBLEMS[saved.code]));
 		if (saved.kind === 'rehearsed')
 			return fail(409, {
 				...fieldError(form, '', ''),

@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { untrack } from 'svelte';
-	import AnswerInput from '$ui/components/AnswerInput.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/components/Field.svelte';
 	import LimitsInput from '$ui/components/LimitsInput.svelte';
@@ -9,6 +8,7 @@
 	import { limitsDraft, sentLimits, turnAwayDraft } from '$ui/fence-draft';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
+	import TurnAwayInput from '$ui/components/TurnAwayInput.svelte';
 	import { formatMoment } from '$ui/wording/time';
 
 	let { data, form } = $props();
@@ -121,7 +121,7 @@
 				>What those get who are turned away, where a fence has nothing of its own</legend
 			>
 			<input type="hidden" name="turnAway" value={JSON.stringify(turnAway)} />
-			<AnswerInput bind:answer={turnAway.answer} name="turnAway" message={errors.turnAway?.[0]} />
+			<TurnAwayInput bind:turnAway {errors} />
 		</fieldset>
 		<button class="button-main justify-self-start">Save</button>
 	</form>

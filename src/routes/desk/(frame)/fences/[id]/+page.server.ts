@@ -3,6 +3,7 @@ import { explain } from '$core/access/decide';
 import { inspect } from '$core/access/inspect';
 import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
+import { accountNames } from '$server/db/queries/members';
 import { fenceById } from '$server/db/queries/policy';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
@@ -25,6 +26,9 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 			kept.crossings.flatMap(({ audience }) => (audience.kind === 'holders' ? audience.planIds : []))
 		)
 	];
+	const namedIds = kept.crossings.flatMap(({ audience }) =>
+		audience.kind === 'named' ? audience.members.map(({ memberId }) => memberId) : []
+	);
 	const holders = planIds.map((planId) => ({ planId, viewer: newcomer(planId, moment.now) }));
 	const marks = new Set<number>();
 	for (const id of caught)
@@ -38,6 +42,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 		moment,
 		marks: [...marks],
 		planIds,
+		members: Object.fromEntries(await accountNames(app.db, namedIds)),
 		items: caught.map((id) => ({
 			id,
 			found: [STRANGER, ...holders.map(({ viewer }) => viewer)].map((viewer) => {

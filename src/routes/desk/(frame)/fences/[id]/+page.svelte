@@ -23,6 +23,7 @@
 		revision={data.revision}
 		known={data.known}
 		choices={data.choices}
+		members={data.members}
 		siteTurnAway={data.siteTurnAway}
 		zone={data.site.zone}
 		form={ofEditor}

@@ -1,0 +1,189 @@
+<script lang="ts">
+	/** What a fence catches: seen at once, as it is chosen. */
+	import { RESOURCE_KINDS, SELECTOR_KINDS, type Selector } from '$core/access/model';
+	import { sentSelector, type SelectorDraft } from '$ui/fence-draft';
+	import type { namesOf } from '$ui/names';
+	import { findingWords, type FindingWords } from '$ui/wording/fence';
+	import { KIND_WORDS } from '$ui/wording/library';
+	import Picker from './Picker.svelte';
+
+	let {
+		selector = $bindable(),
+		id,
+		names,
+		choices,
+		fresh = $bindable(),
+		errors
+	}: {
+		selector: SelectorDraft;
+		/** The fence's; `null` for a new one. */
+		id: string | null;
+		names: ReturnType<typeof namesOf>;
+		choices: { categories: { id: string; name: string }[]; tags: { id: string; name: string }[] };
+		/** Names of what was picked since the page was loaded. */
+		fresh: Record<string, string>;
+		errors: Record<string, string[]>;
+	} = $props();
+
+	const SELECTOR_WORDS: Record<Selector['kind'], string> = {
+		items: 'Items picked by hand',
+		within: 'Everything in a collection or below a page',
+		category: 'A category',
+		tag: 'A tag',
+		kind: 'Every item of a kind',
+		path: 'One path',
+		below: 'Everything below a path',
+		containing: 'Paths that contain a text',
+		pattern: 'Paths that a pattern matches',
+		everything: 'Everything'
+	};
+
+	interface Preview {
+		message: string | null;
+		items: { id: string; title: string; kind: string; address: string | null; isNew: boolean }[];
+		lost: { id: string; title: string }[];
+		total: number;
+		findings: FindingWords[];
+		tested: string | null;
+	}
+	let preview = $state<Preview | null>(null);
+	let test = $state('');
+	let asked = 0;
+
+	/** What the fence as it stands in the editor would catch: asked a moment after the last change. */
+	$effect(() => {
+		const body = JSON.stringify({ id, selector: sentSelector(selector), test });
+		const mine = ++asked;
+		const timer = setTimeout(async () => {
+			const response = await fetch('/desk/fences/preview', {
+				method: 'POST',
+				body,
+				headers: { 'content-type': 'application/json' }
+			});
+			if (!response.ok || mine !== asked) return;
+			const found = await response.json();
+			preview = {
+				...found,
+				findings: found.findings.map((one: Parameters<typeof findingWords>[0]) => findingWords(one, names))
+			};
+		}, 250);
+		return () => clearTimeout(timer);
+	});
+</script>
+
+<fieldset id="selector" class="grid gap-3">
+	<legend class="mb-1 font-semibold">What it catches</legend>
+	<select class="input max-w-96" aria-label="What it catches" bind:value={selector.kind}>
+		{#each SELECTOR_KINDS as kind (kind)}<option value={kind}>{SELECTOR_WORDS[kind]}</option>{/each}
+	</select>
+	{#if selector.kind === 'items'}
+		<Picker
+			label="Add an item"
+			kinds="item,collection"
+			placeholder="Add an item: type its name"
+			onChoose={(found) => {
+				fresh[found.id] = found.label;
+				if (!selector.itemIds.includes(found.id)) selector.itemIds.push(found.id);
+			}}
+		/>
+		<ul class="flex flex-wrap gap-2" aria-label="Items picked by hand">
+			{#each selector.itemIds as itemId (itemId)}
+				<li class="flex items-center gap-2 rounded-sheet border border-line bg-sunk px-2 py-1">
+					{names.resource(itemId)}
+					<button
+						type="button"
+						class="cursor-pointer underline"
+						onclick={() => (selector.itemIds = selector.itemIds.filter((one) => one !== itemId))}
+						>Remove<span class="sr-only"> {names.resource(itemId)}</span></button
+					>
+				</li>
+			{/each}
+		</ul>
+	{:else if selector.kind === 'within'}
+		<Picker
+			label="The collection or page"
+			kinds="collection,page"
+			placeholder={selector.collectionId
+				? names.resource(selector.collectionId)
+				: 'A course, section, show, shelf or page'}
+			onChoose={(found) => {
+				fresh[found.id] = found.label;
+				selector.collectionId = found.id;
+			}}
+		/>
+		{#if selector.collectionId}<p>
+				Chosen: <strong>{names.resource(selector.collectionId)}</strong>
+			</p>{/if}
+		<label class="flex items-center gap-2"
+			><input type="checkbox" bind:checked={selector.withPage} /> Its own page too</label
+		>
+		<label class="grid max-w-96 gap-1"
+			><span>Only files that end in (all, if empty)</span>
+			<input class="input" placeholder="pdf, zip" bind:value={selector.extensions} /></label
+		>
+	{:else if selector.kind === 'category'}
+		<select class="input max-w-96" aria-label="Category" bind:value={selector.categoryId}>
+			<option value="">Choose</option>
+			{#each choices.categories as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+		</select>
+	{:else if selector.kind === 'tag'}
+		<select class="input max-w-96" aria-label="Tag" bind:value={selector.tagId}>
+			<option value="">Choose</option>
+			{#each choices.tags as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+		</select>
+	{:else if selector.kind === 'kind'}
+		<select class="input max-w-96" aria-label="Kind" bind:value={selector.itemKind}>
+			{#each RESOURCE_KINDS as kind (kind)}<option value={kind}>{KIND_WORDS[kind].many}</option>{/each}
+		</select>
+	{:else if selector.kind === 'path' || selector.kind === 'below'}
+		<input class="input max-w-96" aria-label="Path" placeholder="/courses/clock" bind:value={selector.path} />
+	{:else if selector.kind === 'containing'}
+		<input class="input max-w-96" aria-label="Text" placeholder="/bench/" bind:value={selector.text} />
+	{:else if selector.kind === 'pattern'}
+		<input
+			class="input max-w-96 font-mono"
+			aria-label="Pattern"
+			placeholder="^/clocks/[0-9]+$"
+			bind:value={selector.pattern}
+		/>
+		<p class="text-sm text-quiet">RE2 syntax. ^ holds on to the beginning of the path, $ to its end.</p>
+	{/if}
+	{#if errors.selector}<p class="text-sm font-medium text-brick">{errors.selector[0]}</p>{/if}
+	<div class="rounded-sheet border border-line bg-sunk p-3" aria-live="polite">
+		{#if !preview}<p class="text-quiet">Looking what it catches.</p>
+		{:else if preview.message}<p class="text-quiet">{preview.message}</p>
+		{:else}
+			<p class="font-medium">
+				{preview.total === 0
+					? 'It catches nothing now.'
+					: preview.total === 1
+						? 'It catches 1 item.'
+						: `It catches ${preview.total} items.`}
+			</p>
+			<ul class="mt-1 max-h-44 overflow-y-auto">
+				{#each preview.items as item (item.id)}
+					<li class="flex flex-wrap gap-x-3 py-0.5">
+						<a href="/desk/library/{item.id}">{item.title}</a>
+						<span class="text-sm text-quiet">{item.kind} {item.address ?? ''}</span>
+						{#if item.isNew}<span class="text-sm font-medium text-moss">newly caught</span>{/if}
+					</li>
+				{/each}
+				{#each preview.lost as item (item.id)}
+					<li class="flex flex-wrap gap-x-3 py-0.5">
+						<span class="line-through">{item.title}</span><span class="text-sm font-medium text-brick"
+							>no longer caught</span
+						>
+					</li>
+				{/each}
+			</ul>
+			{#each preview.findings as { text }, n (n)}<p class="mt-1 text-sm font-medium text-gorse">
+					{text}
+				</p>{/each}
+		{/if}
+		<label class="mt-2 flex flex-wrap items-center gap-2 text-sm"
+			><span>Does it catch this address?</span>
+			<input class="input max-w-72" placeholder="/courses/clock/strike" bind:value={test} />
+			{#if preview?.tested}<span class="font-medium">{preview.tested}</span>{/if}</label
+		>
+	</div>
+</fieldset>

@@ -1,0 +1,72 @@
+<script lang="ts">
+	import { STANDINGS, type Standing } from '$core/access/model';
+	import { answerDraft, type TurnAwayDraft } from '$ui/fence-draft';
+	import AnswerInput from './AnswerInput.svelte';
+
+	/** What those get who are turned away: all alike, or some otherwise, and how much they are shown. */
+	let { turnAway = $bindable(), errors }: { turnAway: TurnAwayDraft; errors: Record<string, string[]> } =
+		$props();
+
+	const CASE_WORDS: Record<Standing, string> = {
+		stranger: 'Strangers',
+		'without-plan': 'Members without the plan',
+		lapsed: 'Those whose plan has lapsed',
+		'too-early': 'Those who are too early',
+		over: 'Those whose time is over',
+		'used-up': 'Those who have used it up'
+	};
+</script>
+
+<div class="grid gap-3">
+	<AnswerInput bind:answer={turnAway.answer} name="turnAway" message={errors.turnAway?.[0]} />
+	{#each STANDINGS as standing (standing)}
+		{@const own = turnAway.cases[standing]}
+		{#if own}
+			<div class="rounded-sheet border border-line p-3">
+				<div class="mb-2 flex items-baseline justify-between gap-3">
+					<h3 class="font-medium">{CASE_WORDS[standing]}</h3>
+					<button
+						type="button"
+						class="cursor-pointer underline"
+						onclick={() => delete turnAway.cases[standing]}>Like everybody</button
+					>
+				</div>
+				<AnswerInput
+					bind:answer={
+						() => turnAway.cases[standing] ?? answerDraft({ kind: 'absent' }),
+						(value) => (turnAway.cases[standing] = value)
+					}
+					name="turnAway-{standing}"
+					message={errors[`turnAway-${standing}`]?.[0]}
+				/>
+			</div>
+		{/if}
+	{/each}
+	<div class="flex flex-wrap items-center gap-2 text-sm">
+		<span>Something else for:</span>
+		{#each STANDINGS.filter((one) => !turnAway.cases[one]) as standing (standing)}
+			<button
+				type="button"
+				class="button-quiet"
+				onclick={() => (turnAway.cases[standing] = answerDraft({ kind: 'notice', text: [] }))}
+				>{CASE_WORDS[standing]}</button
+			>
+		{/each}
+	</div>
+	<div class="flex flex-wrap items-center gap-2">
+		<label for="teaser">Teaser</label>
+		<select id="teaser" class="input w-auto" bind:value={turnAway.teaser.kind}>
+			<option value="nothing">nothing</option>
+			<option value="paragraphs">the first paragraphs</option>
+			<option value="seconds">the first seconds</option>
+		</select>
+		{#if turnAway.teaser.kind !== 'nothing'}
+			<input
+				class="input w-20 text-right"
+				inputmode="numeric"
+				aria-label="How many {turnAway.teaser.kind}"
+				bind:value={turnAway.teaser.count}
+			/>
+		{/if}
+	</div>
+</div>
