@@ -12,7 +12,7 @@ export default defineConfig({
 		{ name: 'fences', testMatch: 'fences.spec.ts', dependencies: ['story'] },
 		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['fences'] }
 	],
-	timeout: 60_000,
+	timeout: 120_000,
 	expect: { timeout: 15_000 },
 	reporter: [['line'], ['json', { outputFile: '.stile/test/e2e.json' }]],
 	use: {

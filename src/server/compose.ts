@@ -24,8 +24,6 @@ export interface Stile {
 	stop(): Promise<void>;
 }
 
-const SITE_KEPT_MS = 1000;
-
 export async function compose(settings: Settings): Promise<Stile> {
 	const log = pino({ level: settings.logLevel, base: { name: 'stile' } });
 	const { db, pool } = connect(settings.databaseUrl);
@@ -38,8 +36,7 @@ export async function compose(settings: Settings): Promise<Stile> {
 	const storage = folderStorage(settings.storageFolder);
 	await storage.check();
 
-	let site: { value: Promise<SiteSettings>; at: number } | null = null;
-	const readSite = async () => {
+	const readSite = async (): Promise<SiteSettings> => {
 		const [row] = await db.select().from(settingsTable).where(eq(settingsTable.id, 1));
 		if (!row) throw new Error('The settings are missing: run the migrations');
 		return row.value;
@@ -57,10 +54,7 @@ export async function compose(settings: Settings): Promise<Stile> {
 		payments: tillPayments(settings.paymentsUrl, settings.paymentsSecret),
 		transcoder: ffmpegTranscoder(),
 		wake: () => runner.wake(),
-		site() {
-			if (!site || clock.wall() - site.at > SITE_KEPT_MS) site = { value: readSite(), at: clock.wall() };
-			return site.value;
-		}
+		site: () => rights.content('site', readSite)
 	};
 	const runner = new Runner(app);
 	let endHousekeeping = () => {};

@@ -5,7 +5,7 @@ import { accountByEmail, grantsOf, population } from '$server/db/queries/members
 import { allFences, fenceById, policyAt } from '$server/db/queries/policy';
 import { audit } from '$server/db/schema/running';
 import { redemptions, uses } from '$server/db/schema/access';
-import { lookOf, otherSideLook, otherSidePrefix, splitOtherSide } from '$server/http/look';
+import { lookOf, otherSideLook, otherSidePrefix, otherSideToken, splitOtherSide } from '$server/http/look';
 import { listFor } from '$server/http/lists';
 import { agreeing, rehearseChange, saveRehearsed } from '$server/usecases/access/rehearsed-save';
 import { answerPair, checkAddress, membersOfItem } from '$server/usecases/access/check';
@@ -406,13 +406,13 @@ describe('limits', () => {
 
 describe('views of others and of other times', () => {
 	it('look as somebody else for the one staff member who asked, and for nobody else', async () => {
-		const prefix = otherSidePrefix(world.app, {
+		const given = otherSideToken(world.app, {
 			as: { kind: 'holder', planId: shop.planId, days: 0 },
 			at: null,
 			rules: 'today',
 			by: 'ottilie'
 		});
-		const { token, path } = splitOtherSide(`${prefix}/videos/wheel`);
+		const { token, path } = splitOtherSide(`${otherSidePrefix(given)}/videos/wheel`);
 		expect(path).toBe('/videos/wheel');
 		expect((await otherSideLook(world.app, token!, 'ottilie'))?.viewer).toMatchObject({
 			kind: 'member',

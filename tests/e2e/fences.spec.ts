@@ -140,9 +140,9 @@ test('the member’s page follows the time rail, and every mark says why', async
 	await page.goto('/desk/members?q=tamsin');
 	await page.getByRole('link', { name: 'Tamsin' }).click();
 	const row = page
+		.getByRole('region', { name: 'What this member can open' })
 		.locator('li')
-		.filter({ hasText: 'Plates' })
-		.filter({ has: page.getByRole('button') });
+		.filter({ hasText: 'Plates' });
 	await expect(row.getByText(/Opens later/)).toBeVisible();
 	await row.getByRole('button').click();
 	await expect(page.getByText(/its release opens/)).toBeVisible();
@@ -182,6 +182,39 @@ test('the other side shows the front as somebody else, for looking only', async 
 	expect((await stranger.request.get(address)).status()).toBe(404);
 	await page.keyboard.press('Escape');
 	await expect(page.locator('iframe')).toHaveCount(0);
+
+	// Where the page has no rail, the panel has one of its own.
+	await page.goto('/desk/plans');
+	await page.waitForLoadState('networkidle');
+	await page.keyboard.press('o');
+	const panel = page.getByRole('complementary', { name: 'The other side' });
+	await panel.getByLabel('Look as').selectOption('holder');
+	await panel.getByLabel('Path').fill('/lessons/mainspring');
+	await expect(front.getByRole('heading', { name: 'This opens for you later' })).toBeVisible();
+	await panel.getByLabel('Days ago').fill('13');
+	await panel.getByRole('button', { name: /Next change/ }).click();
+	await expect(front.getByText(`${SECRET}: Mainspring`)).toBeVisible();
+});
+
+test('Settings say what single standings get by default, and refuse to send anybody in a circle', async ({
+	browser
+}) => {
+	const page = await owner(browser);
+	await page.goto('/desk/settings');
+	await page.waitForLoadState('networkidle');
+	await page.getByRole('button', { name: 'Those who have used it up' }).click();
+	const own = page.getByRole('region', { name: 'Those who have used it up' });
+	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(page.getByText(/Write the notice, or choose another way/).first()).toBeVisible();
+	await own.getByLabel('How').selectOption('sent');
+	await own.getByLabel('To this path').fill('/lessons/plates');
+	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(page.getByText(/sent to a page that is closed to them too/).first()).toBeVisible();
+	await own.getByLabel('To this path').fill('/plans');
+	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
+	await page.reload();
+	await expect(page.getByRole('heading', { name: 'Those who have used it up' })).toBeVisible();
 });
 
 test('a fence says what its change would do, keeps two editors apart, and is switched off and on', async ({
@@ -226,6 +259,13 @@ test('access is checked for any member, item, address and moment, by hand and by
 	await expect(page.getByRole('heading', { name: 'Over time' })).toBeVisible();
 	await page.goto(page.url().replace(/member=[^&]+&?/, ''));
 	await expect(page.getByRole('heading', { name: 'All members, and “Plates”' })).toBeVisible();
+	await page
+		.locator('li')
+		.filter({ has: page.getByRole('link', { name: 'Tamsin' }) })
+		.getByRole('button')
+		.click();
+	await expect(page.getByText(/its release opens/)).toBeVisible();
+	await page.keyboard.press('Escape');
 	const csv = await page.request.get(
 		(await page.getByRole('link', { name: /As a table/ }).getAttribute('href')) ?? ''
 	);

@@ -25,7 +25,10 @@ export function answerDenial(decision: Denied, path: string, isSignedIn: boolean
 			// A member without the plan is never sent to sign in: they are. Nor is anybody sent to where they are.
 			if ((answer.to === '/sign-in' && isSignedIn) || answer.to === path)
 				return { ...denial, text: siteText(site) };
-			return redirect(303, `${answer.to}?next=${encodeURIComponent(path)}`);
+			return redirect(
+				303,
+				`${answer.to}${answer.to.includes('?') ? '&' : '?'}next=${encodeURIComponent(path)}`
+			);
 		case 'notice':
 			return { ...denial, text: answer.text };
 	}

@@ -44,7 +44,7 @@ export async function decideIn(app: App, look: Look, resourceId: string): Promis
 export type OtherViewer =
 	| { kind: 'stranger' }
 	| { kind: 'member'; id: string }
-	/** Somebody who joined the plan so many days before the moment looked at. */
+	/** Somebody who joined the plan so many days ago, whichever moment is looked at. */
 	| { kind: 'holder'; planId: string; days: number }
 	/** Somebody whose plan ran out on the day before. */
 	| { kind: 'lapsed'; planId: string };
@@ -62,8 +62,12 @@ const PURPOSE = 'other-side';
 const PREFIX = /^\/other-side\/([\w.-]+)(\/.*|$)/;
 const DAY_MS = 86_400_000;
 
-export function otherSidePrefix(app: App, ask: OtherSideAsk): string {
-	return `/other-side/${app.keys.signText(PURPOSE, JSON.stringify(ask))}`;
+export function otherSideToken(app: App, ask: OtherSideAsk): string {
+	return app.keys.signText(PURPOSE, JSON.stringify(ask));
+}
+
+export function otherSidePrefix(token: string): string {
+	return `/other-side/${token}`;
 }
 
 /** The path without the other side's prefix, and its token. */
@@ -86,7 +90,7 @@ export async function otherSideLook(app: App, token: string, staffId: string): P
 		...viewer,
 		now,
 		policy: isPast ? compile((await policyAt(app.db, now)).source) : await app.rights.policy(),
-		otherSide: { prefix: `/other-side/${token}`, label: viewer.label }
+		otherSide: { prefix: otherSidePrefix(token), label: viewer.label }
 	};
 }
 
@@ -106,7 +110,7 @@ async function otherViewer(
 		}
 		case 'holder':
 			return {
-				viewer: newcomer(as.planId, now - as.days * DAY_MS),
+				viewer: newcomer(as.planId, app.clock.business() - as.days * DAY_MS),
 				memberId: null,
 				label: 'a holder of the plan'
 			};

@@ -1,11 +1,25 @@
 <script lang="ts">
 	/** The front as somebody else, beside what is being edited: `o` opens and closes it. */
-	import { untrack } from 'svelte';
+	import { untrack, type ComponentProps } from 'svelte';
 	import { page } from '$app/state';
 	import Picker from './Picker.svelte';
+	import TimeRail from './TimeRail.svelte';
 
-	let { plans, isOpen = $bindable(false) }: { plans: { id: string; name: string }[]; isOpen?: boolean } =
-		$props();
+	let {
+		plans,
+		zone,
+		headerHeight,
+		isOpen = $bindable(false)
+	}: {
+		plans: { id: string; name: string }[];
+		zone: string;
+		headerHeight: number;
+		isOpen?: boolean;
+	} = $props();
+
+	let scrollY = $state(0);
+	/** It ends where the window ends, whether the header is scrolled away or not. */
+	const above = $derived(Math.max(0, headerHeight - scrollY));
 
 	type Kind = 'stranger' | 'member' | 'holder' | 'lapsed';
 
@@ -21,8 +35,18 @@
 
 	/** An item that is being edited is looked at; the moment is the rail's. */
 	const suggested = $derived((page.data.item as { address?: string | null } | undefined)?.address ?? null);
-	const at = $derived(Number(page.url.searchParams.get('asof')) || null);
-	const rules = $derived(page.url.searchParams.get('rules') === 'then' ? 'then' : 'today');
+	/** The rail of the page, or where it has none, one of its own. */
+	const hasPageRail = $derived(page.data.moment !== undefined);
+	let ownMoment = $state<Record<string, string | null>>({});
+	const moment = $derived(
+		['asof', 'rules', 'assume']
+			.flatMap((name) => {
+				const value = hasPageRail ? page.url.searchParams.get(name) : ownMoment[name];
+				return value ? [`${name}=${encodeURIComponent(value)}`] : [];
+			})
+			.join('&')
+	);
+	let rail = $state<Pick<ComponentProps<typeof TimeRail>, 'moment' | 'marks'> | null>(null);
 
 	$effect(() => {
 		if (suggested) path = suggested;
@@ -40,19 +64,29 @@
 			prefix = '';
 			return;
 		}
-		const body = JSON.stringify({ as, at, rules });
+		const body = JSON.stringify({ as, moment: `?${moment}`, path });
 		const mine = ++asked;
-		void fetch('/desk/other-side', {
+		const timer = setTimeout(() => void look(body, mine), 250);
+		return () => clearTimeout(timer);
+	});
+
+	async function look(body: string, mine: number) {
+		const response = await fetch('/desk/other-side', {
 			method: 'POST',
 			body,
 			headers: { 'content-type': 'application/json' }
-		}).then(async (response) => {
-			const answer = (await response.json()) as { prefix?: string; message?: string };
-			if (mine !== asked) return;
-			prefix = answer.prefix ?? '';
-			problem = answer.message ?? '';
 		});
-	});
+		const answer = (await response.json()) as {
+			prefix?: string;
+			message?: string;
+			moment?: NonNullable<typeof rail>['moment'];
+			marks?: number[];
+		};
+		if (mine !== asked) return;
+		prefix = answer.prefix ?? '';
+		problem = answer.message ?? '';
+		if (answer.moment) rail = { moment: answer.moment, marks: answer.marks ?? [] };
+	}
 
 	function onkeydown(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;
@@ -62,12 +96,13 @@
 	}
 </script>
 
-<svelte:window {onkeydown} />
+<svelte:window {onkeydown} bind:scrollY />
 
 {#if isOpen}
 	<aside
-		class="sticky top-0 grid h-screen shrink-0 grid-rows-[auto_1fr] border-l-4 border-moss bg-sheet"
+		class="sticky top-0 grid shrink-0 grid-rows-[auto_1fr_auto] border-l-4 border-moss bg-sheet"
 		style:width="{width}%"
+		style:height="calc(100dvh - {above}px)"
 		aria-label="The other side"
 	>
 		<div class="grid gap-2 border-b border-line p-3">
@@ -132,6 +167,17 @@
 			></iframe>
 		{:else}
 			<p class="p-5 text-quiet">Choose as whom to look.</p>
+		{/if}
+		{#if rail && !hasPageRail}
+			<div class="px-5">
+				<TimeRail
+					{...rail}
+					{zone}
+					onGo={async (changes) => {
+						ownMoment = { ...ownMoment, ...changes };
+					}}
+				/>
+			</div>
 		{/if}
 	</aside>
 {/if}

@@ -8,13 +8,18 @@
 	let {
 		moment,
 		marks = [],
-		zone
+		zone,
+		onGo = goInAddress
 	}: {
 		moment: { at: number; now: number; from: number; to: number; rules: 'today' | 'then'; assume: string };
 		/** Where something changes. */
 		marks?: number[];
 		zone: string;
+		/** Takes what changes: `null` for a parameter that is taken away. The page's address keeps it otherwise. */
+		onGo?: (changes: Changes) => Promise<void>;
 	} = $props();
+
+	type Changes = Record<string, string | null>;
 
 	const HOUR = 3_600_000;
 	const STEP = 6 * HOUR;
@@ -26,15 +31,17 @@
 	const share = (at: number) => ((at - moment.from) / (moment.to - moment.from)) * 100;
 	const seen = $derived([...new Set(marks.filter((at) => at > moment.from && at < moment.to))].slice(0, 200));
 
-	function go(changes: Record<string, string | null>) {
+	function go(changes: Changes) {
+		void onGo(changes).then(() => (dragged = null));
+	}
+
+	function goInAddress(changes: Changes): Promise<void> {
 		const parameters = new SvelteURLSearchParams(page.url.searchParams);
 		for (const [name, value] of Object.entries(changes)) {
 			if (value === null) parameters.delete(name);
 			else parameters.set(name, value);
 		}
-		void goto(`?${parameters}`, { replaceState: true, keepFocus: true, noScroll: true }).then(
-			() => (dragged = null)
-		);
+		return goto(`?${parameters}`, { replaceState: true, keepFocus: true, noScroll: true });
 	}
 
 	function drag(value: string) {

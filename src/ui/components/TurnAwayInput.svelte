@@ -22,7 +22,7 @@
 	{#each STANDINGS as standing (standing)}
 		{@const own = turnAway.cases[standing]}
 		{#if own}
-			<div class="rounded-sheet border border-line p-3">
+			<section class="rounded-sheet border border-line p-3" aria-label={CASE_WORDS[standing]}>
 				<div class="mb-2 flex items-baseline justify-between gap-3">
 					<h3 class="font-medium">{CASE_WORDS[standing]}</h3>
 					<button
@@ -39,7 +39,7 @@
 					name="turnAway-{standing}"
 					message={errors[`turnAway-${standing}`]?.[0]}
 				/>
-			</div>
+			</section>
 		{/if}
 	{/each}
 	<div class="flex flex-wrap items-center gap-2 text-sm">

@@ -15,7 +15,12 @@
 	<ErrorSummary {errors} />
 	<input type="hidden" name="next" value={data.next} />
 	<Field name="code" label="Code" hint="Large or small letters, with or without hyphens." {errors}>
-		{#snippet children(props)}<input class="input" autocomplete="off" value={typed} {...props} />{/snippet}
+		{#snippet children(props)}<input
+				class="input"
+				autocomplete="off"
+				defaultValue={typed}
+				{...props}
+			/>{/snippet}
 	</Field>
 	<button class="button-main justify-self-start">Redeem</button>
 </form>

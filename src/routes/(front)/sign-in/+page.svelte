@@ -25,7 +25,14 @@
 			<ErrorSummary {errors} />
 			<Field name="email" label="E-mail address" {errors}>
 				{#snippet children(props)}
-					<input class="input" type="email" autocomplete="username" value={email} required {...props} />
+					<input
+						class="input"
+						type="email"
+						autocomplete="username"
+						defaultValue={email}
+						required
+						{...props}
+					/>
 				{/snippet}
 			</Field>
 			<Field name="password" label="Password" {errors}>

@@ -26,12 +26,13 @@
 
 	let isFinding = $state(false);
 	let isOtherSide = $state(false);
+	let headerHeight = $state(0);
 	const isIn = (address: string) =>
 		address === '/desk' ? page.url.pathname === '/desk' : page.url.pathname.startsWith(address);
 </script>
 
 <a href="#content" class="sr-only focus:not-sr-only">To the content</a>
-<header class="border-b border-line bg-sheet">
+<header class="border-b border-line bg-sheet" bind:clientHeight={headerHeight}>
 	<div class="flex flex-wrap items-center gap-x-4 gap-y-2 px-5 pt-3 pb-2">
 		<a href="/desk" class="flex items-center gap-2 font-semibold text-ink no-underline">
 			<svg
@@ -80,7 +81,7 @@
 </header>
 <div class="flex items-start">
 	<main id="content" class="@container mx-auto w-full max-w-[1500px] min-w-0 p-5">{@render children()}</main>
-	<OtherSide plans={data.planChoices} bind:isOpen={isOtherSide} />
+	<OtherSide plans={data.planChoices} zone={data.site.zone} {headerHeight} bind:isOpen={isOtherSide} />
 </div>
 <CommandField bind:isOpen={isFinding} />
 <Shortcuts />

@@ -19,19 +19,29 @@
 		<ErrorSummary {errors} />
 		<input type="hidden" name="token" value={data.token} />
 		<Field name="siteName" label="Name of the site" hint="Such as Fernhollow Clock School." {errors}>
-			{#snippet children(props)}<input class="input" value={typed.siteName ?? ''} {...props} />{/snippet}
+			{#snippet children(props)}<input
+					class="input"
+					defaultValue={typed.siteName ?? ''}
+					{...props}
+				/>{/snippet}
 		</Field>
 		<Field name="name" label="Your name" {errors}>
 			{#snippet children(props)}<input
 					class="input"
 					autocomplete="name"
-					value={typed.name ?? ''}
+					defaultValue={typed.name ?? ''}
 					{...props}
 				/>{/snippet}
 		</Field>
 		<Field name="email" label="Your e-mail address" {errors}>
 			{#snippet children(props)}
-				<input class="input" type="email" autocomplete="username" value={typed.email ?? ''} {...props} />
+				<input
+					class="input"
+					type="email"
+					autocomplete="username"
+					defaultValue={typed.email ?? ''}
+					{...props}
+				/>
 			{/snippet}
 		</Field>
 		<Field
@@ -46,7 +56,7 @@
 		</Field>
 		<Field name="zone" label="Time zone" hint="Periods and days are counted in it." {errors}>
 			{#snippet children(props)}
-				<input class="input" list="zones" value={typed.zone ?? 'Europe/Vienna'} {...props} />
+				<input class="input" list="zones" defaultValue={typed.zone ?? 'Europe/Vienna'} {...props} />
 			{/snippet}
 		</Field>
 		<datalist id="zones"

@@ -106,6 +106,16 @@ export async function usesOf(db: Handle, memberId: string, itemId: string): Prom
 		.orderBy(uses.at);
 }
 
+/** The uses of one item, by member. */
+export async function usesByMember(db: Handle, itemId: string): Promise<Map<string, Use[]>> {
+	const rows = await db
+		.select({ memberId: uses.memberId, grantId: uses.grantId, at: uses.at, goesOnUntil: uses.goesOnUntil })
+		.from(uses)
+		.where(eq(uses.itemId, itemId))
+		.orderBy(uses.at);
+	return byMember(rows);
+}
+
 /** Everybody who is a member, as decisions see them: for rehearsals and matrices. */
 export async function population(db: Handle): Promise<Member[]> {
 	const people = await db
@@ -113,16 +123,6 @@ export async function population(db: Handle): Promise<Member[]> {
 		.from(accounts)
 		.where(and(eq(accounts.role, 'member'), isNull(accounts.deletedAt), isNotNull(accounts.email)))
 		.orderBy(accounts.id);
-	const byMember = <T extends { memberId: string | null }>(rows: T[]) => {
-		const map = new Map<string, T[]>();
-		for (const row of rows) {
-			if (row.memberId === null) continue;
-			const known = map.get(row.memberId);
-			if (known) known.push(row);
-			else map.set(row.memberId, [row]);
-		}
-		return map;
-	};
 	const granted = byMember(await grantRows(db).orderBy(grants.from, grants.id));
 	const held = byMember(await db.select().from(tenures));
 	const redeemed = byMember(await db.select().from(redemptions).where(isNotNull(redemptions.memberId)));
@@ -135,6 +135,17 @@ export async function population(db: Handle): Promise<Member[]> {
 		tenures: (held.get(id) ?? []).map(({ planId, firstJoinedAt }) => ({ planId, firstJoinedAt })),
 		redemptions: (redeemed.get(id) ?? []).map(({ batchId, at }) => ({ batchId, at }))
 	}));
+}
+
+function byMember<T extends { memberId: string | null }>(rows: readonly T[]): Map<string, T[]> {
+	const map = new Map<string, T[]>();
+	for (const row of rows) {
+		if (row.memberId === null) continue;
+		const known = map.get(row.memberId);
+		if (known) known.push(row);
+		else map.set(row.memberId, [row]);
+	}
+	return map;
 }
 
 export async function sessionInForce(db: Handle, tokenHash: string, wallNow: number) {

@@ -1,12 +1,12 @@
 /** Answers to "may they open it?", for the Desk and for outside programs. */
 import { and, eq, isNull, like, or } from 'drizzle-orm';
-import { explain, explainAddress, type Explained } from '$core/access/decide';
+import { decide, explain, explainAddress, type Explained } from '$core/access/decide';
 import { isReserved, normalisePath } from '$core/access/address';
-import type { Viewer } from '$core/access/model';
+import type { Use, Viewer } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
 import type { Instant } from '$core/time/instant';
 import type { App } from '../../app';
-import { accountNames, population } from '../../db/queries/members';
+import { accountNames, population, usesByMember } from '../../db/queries/members';
 import { containing } from '../../db/queries/library';
 import { accounts } from '../../db/schema/people';
 import { items } from '../../db/schema/library';
@@ -47,25 +47,20 @@ export async function membersOfItem(app: App, policy: Policy, itemId: string, at
 		app.db,
 		members.map(({ id }) => id)
 	);
-	const rows = [];
-	for (const member of members) {
-		const { decision } = explain(
-			policy,
-			member,
-			itemId,
-			at,
-			await app.rights.context(policy, member, itemId)
-		);
+	const resource = policy.resources.get(itemId);
+	const isLimited = resource && policy.passage(resource).ways.some(({ limits }) => limits !== null);
+	const used = isLimited ? await usesByMember(app.db, itemId) : new Map<string, Use[]>();
+	return members.map((member) => {
+		const decision = decide(policy, member, itemId, at, { uses: used.get(member.id) ?? [] });
 		const opensAt = decision.verdict === 'open' ? null : decision.opensAt;
-		rows.push({
+		return {
 			id: member.id,
 			name: names.get(member.id) ?? '',
 			verdict: decision.verdict,
 			until: decision.until,
 			opensAt
-		});
-	}
-	return rows;
+		};
+	});
 }
 
 export interface PairAnswer {

@@ -50,7 +50,7 @@
 							class="input"
 							type="email"
 							autocomplete="email"
-							value={typed.email ?? ''}
+							defaultValue={typed.email ?? ''}
 							required
 							{...props}
 						/>
@@ -58,7 +58,7 @@
 				</Field>
 				<Field name="name" label="Your name" hint="It stands on the receipt." {errors}>
 					{#snippet children(props)}
-						<input class="input" autocomplete="name" value={typed.name ?? ''} required {...props} />
+						<input class="input" autocomplete="name" defaultValue={typed.name ?? ''} required {...props} />
 					{/snippet}
 				</Field>
 				<Field

@@ -29,6 +29,8 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 		known: await deskNames(app),
 		member: account && { id: account.id, name: account.name },
 		itemId: item?.id ?? null,
+		/** The item that was found by its address, too. */
+		decidedId: at,
 		address,
 		found,
 		checked,

@@ -6,6 +6,7 @@
 	import Moment from '$ui/components/Moment.svelte';
 	import Picker from '$ui/components/Picker.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
+	import Why from '$ui/components/Why.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import { namesOf } from '$ui/names';
 	import { VERDICT_WORDS, whyOf } from '$ui/wording/decision';
@@ -122,12 +123,12 @@
 						{#if href}<a {href}>{hrefLabel}</a>{/if}
 					</li>{/each}
 			</ol>
-			{#if data.stretches.length > 1}
+			{#if data.stretches.length > 1 && data.decidedId}
 				<h2 class="mt-3 text-base">Over time</h2>
 				<ul class="grid gap-0.5">
 					{#each data.stretches as { start, end, verdict } (start)}
 						<li class="flex flex-wrap gap-x-3">
-							<StateMark {verdict} />
+							<Why {verdict} ask={{ member: data.member?.id ?? null, item: data.decidedId, at: start }} />
 							<span
 								>from <Moment at={start} {zone} precise />{#if end}&#32;to&#32;<Moment
 										at={end}
@@ -162,7 +163,11 @@
 			{#each shown as one (one.id)}
 				<li class="flex flex-wrap items-center justify-between gap-3 border-b border-line py-1.5">
 					<a href="?member={one.id}&item={data.itemId}&asof={data.moment.at}">{one.name}</a>
-					<StateMark verdict={one.verdict} note={note(one)} />
+					<Why
+						verdict={one.verdict}
+						note={note(one)}
+						ask={{ member: one.id, item: data.itemId, at: data.moment.at }}
+					/>
 				</li>
 			{/each}
 		</ul>

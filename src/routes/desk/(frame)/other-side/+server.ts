@@ -1,5 +1,7 @@
 import { json } from '@sveltejs/kit';
-import { otherSidePrefix, type OtherViewer } from '$server/http/look';
+import { timeline } from '$core/access/timeline';
+import { asOf } from '$server/http/as-of';
+import { otherSideLook, otherSidePrefix, otherSideToken, type OtherViewer } from '$server/http/look';
 import { record, wholeNumber } from '$server/http/read-window';
 import { transact } from '$server/transact';
 import type { RequestHandler } from './$types';
@@ -11,8 +13,10 @@ export const POST: RequestHandler = async ({ locals: { app, viewer }, request })
 	const ask = record(await request.json());
 	const as = readViewer(record(ask.as));
 	if (!as || !viewer) return json({ message: 'Choose as whom to look.' }, { status: 400 });
-	const at = typeof ask.at === 'number' && Number.isSafeInteger(ask.at) ? ask.at : null;
-	const rules = ask.rules === 'then' ? 'then' : 'today';
+	const asked = new URL(String(ask.moment ?? '?'), app.settings.origin);
+	const { moment } = await asOf(app, asked);
+	const at = asked.searchParams.has('asof') ? moment.at : null;
+	const { rules } = moment;
 	await transact(app, viewer, (work) =>
 		work.note({
 			action: 'looked-as',
@@ -21,7 +25,13 @@ export const POST: RequestHandler = async ({ locals: { app, viewer }, request })
 			after: { as, at, rules }
 		})
 	);
-	return json({ prefix: otherSidePrefix(app, { as, at, rules, by: viewer.id }) });
+	const token = otherSideToken(app, { as, at, rules, by: viewer.id });
+	const look = await otherSideLook(app, token, viewer.id);
+	const path = typeof ask.path === 'string' ? ask.path : '/';
+	const item = look?.policy.byAddress.get(path);
+	const changes =
+		look && item ? timeline(look.policy, look.viewer, item.id, moment.from, moment.to, moment.assume) : [];
+	return json({ prefix: otherSidePrefix(token), moment, marks: changes.map(({ start }) => start) });
 };
 
 function readViewer(raw: Record<string, unknown>): OtherViewer | null {

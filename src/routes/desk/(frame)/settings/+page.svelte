@@ -49,7 +49,7 @@
 				zone={data.site.zone}
 			/>{/if}
 		<Field name="siteName" label="Name of the site" {errors}>
-			{#snippet children(props)}<input class="input" value={site.siteName} {...props} />{/snippet}
+			{#snippet children(props)}<input class="input" defaultValue={site.siteName} {...props} />{/snippet}
 		</Field>
 		<Field
 			name="statementName"
@@ -57,19 +57,24 @@
 			hint="Buyers see it before they pay and on receipts."
 			{errors}
 		>
-			{#snippet children(props)}<input class="input" value={site.statementName} {...props} />{/snippet}
+			{#snippet children(props)}<input class="input" defaultValue={site.statementName} {...props} />{/snippet}
 		</Field>
 		<Field name="senderEmail" label="Mails come from" {errors}>
 			{#snippet children(props)}<input
 					class="input"
 					type="email"
-					value={site.senderEmail}
+					defaultValue={site.senderEmail}
 					{...props}
 				/>{/snippet}
 		</Field>
 		<div class="grid gap-4 sm:grid-cols-2">
 			<Field name="zone" label="Time zone" {errors}>
-				{#snippet children(props)}<input class="input" list="zones" value={site.zone} {...props} />{/snippet}
+				{#snippet children(props)}<input
+						class="input"
+						list="zones"
+						defaultValue={site.zone}
+						{...props}
+					/>{/snippet}
 			</Field>
 			<Field name="currency" label="Currency for new prices" {errors}>
 				{#snippet children(props)}
@@ -93,7 +98,7 @@
 				{#snippet children(props)}<input
 						class="input"
 						inputmode="numeric"
-						value={values.releaseHour ?? data.settings.releaseHour ?? ''}
+						defaultValue={values.releaseHour ?? data.settings.releaseHour ?? ''}
 						{...props}
 					/>{/snippet}
 			</Field>
@@ -106,7 +111,7 @@
 				{#snippet children(props)}<input
 						class="input"
 						inputmode="numeric"
-						value={values.lapseAfterDays ?? data.settings.lapseAfterDays}
+						defaultValue={values.lapseAfterDays ?? data.settings.lapseAfterDays}
 						{...props}
 					/>{/snippet}
 			</Field>
@@ -151,7 +156,7 @@
 				<Saved text={moved} />
 				<Field name="days" label="Forward by how many days?" {errors}>
 					{#snippet children(props)}
-						<input class="input max-w-32" inputmode="numeric" value={values.days ?? '31'} {...props} />
+						<input class="input max-w-32" inputmode="numeric" defaultValue={values.days ?? '31'} {...props} />
 					{/snippet}
 				</Field>
 				<button class="button-main justify-self-start" disabled={isMoving}

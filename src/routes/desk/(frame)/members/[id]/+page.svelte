@@ -6,7 +6,6 @@
 	import Field from '$ui/components/Field.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
-	import StateMark from '$ui/components/StateMark.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { namesOf } from '$ui/names';
@@ -90,7 +89,7 @@
 				{#each data.next as { resourceId, at, to }, n (n)}
 					<li class="flex flex-wrap items-center justify-between gap-3 py-1.5">
 						<span><Moment {at} {zone} precise />: {names.resource(resourceId)}</span>
-						<StateMark verdict={to} />
+						<Why verdict={to} ask={{ member: data.member.id, item: resourceId, at }} />
 					</li>
 				{:else}<li class="py-1.5 text-quiet">Nothing, by itself.</li>{/each}
 			</ul>
