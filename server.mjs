@@ -11,8 +11,8 @@ const host = process.env.STILE_HOST ?? '127.0.0.1';
 // The kit reads these names when its handler is loaded.
 if (process.env.STILE_ORIGIN) process.env.ORIGIN = process.env.STILE_ORIGIN.replace(/\/+$/, '');
 process.env.BODY_SIZE_LIMIT = '1M';
-if (process.env.STILE_CLIENT_ADDRESS_HEADER)
-	process.env.ADDRESS_HEADER = process.env.STILE_CLIENT_ADDRESS_HEADER;
+// Set in front by Stile itself, whatever the request says.
+process.env.ADDRESS_HEADER = 'x-stile-client';
 
 function giveUp(message) {
 	console.error(message);

@@ -1,5 +1,6 @@
 /** The clock school: what it sells, and who came and went in half a year. All of it is invented. */
 
+import { NO_DETERRENTS } from '../src/core/media/deterrents';
 import type { SiteSettings } from '../src/server/db/schema/running';
 
 export const SITE = {
@@ -41,7 +42,8 @@ export const SITE = {
 	},
 	limits: { uses: { count: 5, per: 'period' }, minutes: 'none', hours: 'none' },
 	releaseHour: 8,
-	lapseAfterDays: 2
+	lapseAfterDays: 2,
+	deterrents: NO_DETERRENTS
 } satisfies SiteSettings;
 
 export const OWNER = {

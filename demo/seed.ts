@@ -23,7 +23,7 @@ import { makeBatch } from '../src/server/usecases/codes/codes';
 import { saveFence, type FenceWish } from '../src/server/usecases/fences/save-fence';
 import { createItem, editItem, setState, type ItemWish } from '../src/server/usecases/library/edit-item';
 import { makeLabel, type LabelKind } from '../src/server/usecases/library/labels';
-import { receiveVideo } from '../src/server/usecases/library/receive-video';
+import { receiveFile } from '../src/server/usecases/library/receive-file';
 import { createPlan } from '../src/server/usecases/plans/save-plan';
 import { advanceClock, setClock } from '../src/server/usecases/running/advance-clock';
 import { saveSite } from '../src/server/usecases/running/save-site';
@@ -159,8 +159,8 @@ async function makeVideos(): Promise<{ openAddress: string; protectedAddress: st
 	for (const video of VIDEOS) {
 		const upload = join(folder, `${video.file}.mp4`);
 		await copyFile(films.get(video.file) ?? '', upload);
-		const received = await receiveVideo(app, owner, { path: upload, name: `${video.file}.mp4` });
-		if (!received.ok) throw new Error(`The film ${video.file} was refused: ${received.code}`);
+		const received = await receiveFile(app, owner, { path: upload, name: `${video.file}.mp4` });
+		if (!received.ok) throw new Error(`The film ${video.file} was refused: ${received.problem.code}`);
 		await stile.runner.runDue('media');
 		if ((await assetOfItem(app.db, received.itemId))?.state !== 'ready')
 			throw new Error(`${video.file} was not prepared`);

@@ -25,7 +25,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 	event.locals.runner = runner;
 	event.locals.access = null;
 	if (otherSide === null) {
-		event.locals.look = await lookOf(app, standing, codeDevice(event.cookies));
+		event.locals.look = await lookOf(app, standing, codeDevice(event.cookies), event.getClientAddress());
 		event.locals.viewer = standing && viewerOf(standing, standing.email);
 	} else {
 		const look = standing?.viewer.isStaff ? await otherSideLook(app, otherSide, standing.viewer.id) : null;

@@ -12,7 +12,7 @@ import { saveFence } from '../../src/server/usecases/fences/save-fence';
 import { NO_LIMITS } from '../../src/core/access/model';
 import { agreeing } from '../../src/server/usecases/access/rehearsed-save';
 import { setState } from '../../src/server/usecases/library/edit-item';
-import { receiveVideo } from '../../src/server/usecases/library/receive-video';
+import { receiveFile } from '../../src/server/usecases/library/receive-file';
 import { createPlan } from '../../src/server/usecases/plans/save-plan';
 import { beginOrder } from '../../src/server/usecases/sales/begin-order';
 import { settleReturn } from '../../src/server/usecases/sales/look-at-order';
@@ -47,8 +47,8 @@ export async function makeShop(settings: Record<string, string>, folder: string)
 			rung: 1
 		};
 		const planId = await createPlan(app, null, plan);
-		const received = await receiveVideo(app, null, { path: film(folder), name: 'wheel.mp4' });
-		if (!received.ok) throw new Error(received.code);
+		const received = await receiveFile(app, null, { path: film(folder), name: 'wheel.mp4' });
+		if (!received.ok) throw new Error(received.problem.code);
 		await stile.runner.runDue('media');
 		await agreeing((agreedTo) =>
 			saveFence(app, null, {

@@ -2,9 +2,12 @@ import type { Logger } from 'pino';
 import type { Pool } from 'mysql2/promise';
 import type { Db } from './db/connect';
 import type { SiteSettings } from './db/schema/running';
+import type { Bucket } from './ports/bucket';
 import type { Clock } from './ports/clock';
+import type { Geography } from './ports/geography';
 import type { Keys } from './ports/keys';
 import type { Mailer } from './ports/mail';
+import type { Outbound } from './ports/outbound';
 import type { Payments } from './ports/payments';
 import type { Storage } from './ports/storage';
 import type { Transcoder } from './ports/transcoder';
@@ -23,6 +26,10 @@ export interface App {
 	payments: Payments;
 	mailer: Mailer;
 	storage: Storage;
+	/** `null`: there is no object store. */
+	bucket: Bucket | null;
+	outbound: Outbound;
+	geography: Geography;
 	transcoder: Transcoder;
 	/** Wakes the workers: something was queued. */
 	wake: () => void;

@@ -1,11 +1,15 @@
 /** The only place where adapters are chosen. */
 import { eq } from 'drizzle-orm';
 import pino from 'pino';
+import { NO_DETERRENTS } from '$core/media/deterrents';
 import { ffmpegTranscoder } from './adapters/ffmpeg-transcoder';
 import { folderStorage } from './adapters/folder-storage';
 import { localKeys } from './adapters/local-keys';
+import { pinnedOutbound } from './adapters/pinned-outbound';
+import { s3Bucket } from './adapters/s3-bucket';
 import { smtpMailer } from './adapters/smtp-mailer';
 import { systemClock } from './adapters/system-clock';
+import { tableGeography } from './adapters/table-geography';
 import { tillPayments } from './adapters/till-payments';
 import type { App } from './app';
 import { connect } from './db/connect';
@@ -39,7 +43,8 @@ export async function compose(settings: Settings): Promise<Stile> {
 	const readSite = async (): Promise<SiteSettings> => {
 		const [row] = await db.select().from(settingsTable).where(eq(settingsTable.id, 1));
 		if (!row) throw new Error('The settings are missing: run the migrations');
-		return row.value;
+		// Settings of an older version know nothing of what came later.
+		return { ...row.value, deterrents: { ...NO_DETERRENTS, ...row.value.deterrents } };
 	};
 	const app: App = {
 		settings,
@@ -50,7 +55,10 @@ export async function compose(settings: Settings): Promise<Stile> {
 		rights,
 		mailer,
 		storage,
-		keys: localKeys(settings.masterKey, settings.masterKeyId),
+		bucket: settings.bucket && s3Bucket(settings.bucket),
+		outbound: pinnedOutbound(settings.outboundHosts),
+		geography: tableGeography(),
+		keys: localKeys([{ id: settings.masterKeyId, bytes: settings.masterKey }, ...settings.oldMasterKeys]),
 		payments: tillPayments(settings.paymentsUrl, settings.paymentsSecret),
 		transcoder: ffmpegTranscoder(),
 		wake: () => runner.wake(),

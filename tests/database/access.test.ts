@@ -16,7 +16,7 @@ import { codesOf, makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { removeFence, saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
 import { createItem, editItem, setState, type ItemWish } from '$server/usecases/library/edit-item';
 import { makeLabel, removeLabel } from '$server/usecases/library/labels';
-import { takeUse } from '$server/usecases/library/take-use';
+import { takeUse } from '$server/usecases/library/uses';
 import { isApiKey, makeApiKey, revokeApiKey, allApiKeys } from '$server/usecases/running/api-keys';
 import { buy, FENCE, holding, makeShop, makeVideo, makeWorld, passDays, type World } from './world';
 
@@ -225,7 +225,7 @@ describe('the Library', () => {
 		await on(absent!, { turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'nothing' } } });
 		const titles = async (memberId: string | null) => {
 			const standing = memberId ? await world.app.rights.standing(memberId) : null;
-			const look = await lookOf(world.app, standing, null);
+			const look = await lookOf(world.app, standing, null, '192.0.2.1');
 			const isIn = (id: string) => look.policy.resources.get(id)?.categoryId === categoryId;
 			return (await listFor(world.app, look, (item) => isIn(item.id))).map(({ title }) => title).sort();
 		};

@@ -235,15 +235,20 @@ export const aViewer: fc.Arbitrary<Viewer> = fc.oneof(
 );
 
 export const aContext: fc.Arbitrary<Context> = fc
-	.array(
-		fc.record({
-			grantId: fc.constantFrom('g1', 'g2', null),
-			at: moment,
-			hours: fc.integer({ min: 0, max: 24 })
-		}),
-		{ maxLength: 4 }
+	.tuple(
+		fc.array(
+			fc.record({
+				grantId: fc.constantFrom('g1', 'g2', null),
+				at: moment,
+				hours: fc.integer({ min: 0, max: 24 })
+			}),
+			{ maxLength: 4 }
+		),
+		fc.array(fc.record({ count: fc.integer({ min: 1, max: 2 }), at: moment }), { maxLength: 2 })
 	)
-	.map((uses) => ({
+	.map(([uses, gifts]) => ({
+		gifts,
+		keptOut: null,
 		uses: uses
 			.map(({ hours, ...use }) => ({ ...use, goesOnUntil: use.at + hours * HOUR }))
 			.sort((a, b) => a.at - b.at)

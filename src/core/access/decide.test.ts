@@ -20,7 +20,7 @@ import {
 	within
 } from '../../../tests/support/access';
 import { decide, decideAddress, explain } from './decide';
-import type { Context, Fence, PolicySource, Resource, Viewer } from './model';
+import { NO_CONTEXT, type Context, type Fence, type PolicySource, type Resource, type Viewer } from './model';
 import { compile } from './policy';
 
 const NOW = Date.parse('2026-03-01T12:00Z');
@@ -437,12 +437,39 @@ describe('releases and windows', () => {
 	});
 });
 
+describe('a place that is blocked', () => {
+	const policy = policyOf([fence('f', items('wheel'), [crossing({ kind: 'anyone' })])]);
+
+	it.each(['country', 'network'] as const)(
+		'keeps out whoever comes from it (%s), whatever they hold',
+		(keptOut) => {
+			for (const viewer of [stranger, member([grant()])]) {
+				const decision = decide(policy, viewer, 'wheel', NOW, { ...NO_CONTEXT, keptOut });
+				expect(decision).toMatchObject({ verdict: 'kept-out', openedBy: [], teaser: { kind: 'nothing' } });
+			}
+			const { steps } = explain(policy, stranger, 'wheel', NOW, { ...NO_CONTEXT, keptOut });
+			expect(steps).toEqual([{ code: 'kept-out', by: keptOut }]);
+		}
+	);
+
+	it('keeps no staff out, and shows nobody a draft', () => {
+		const kept: Context = { ...NO_CONTEXT, keptOut: 'country' };
+		expect(decide(policy, staff, 'wheel', NOW, kept).verdict).toBe('open');
+		const drafts = policyOf([], { resources: [resource('wheel', { state: 'draft' })] });
+		expect(decide(drafts, stranger, 'wheel', NOW, kept)).toMatchObject({
+			verdict: 'shut',
+			answer: { kind: 'absent' }
+		});
+	});
+});
+
 describe('limits', () => {
 	const limited = (limits: Partial<Parameters<typeof crossing>[1] & object>['limits']) =>
 		policyOf([fence('f', items('wheel'), [crossing(holders('workshop'), { limits })])], {
 			limits: { uses: { count: 5, per: 'grant' }, minutes: 'none', hours: 'none' }
 		});
 	const uses = (...at: number[]): Context => ({
+		...NO_CONTEXT,
 		uses: at.map((n) => ({ grantId: 'grant', at: n, goesOnUntil: n }))
 	});
 	const none = { uses: 'none', minutes: 'none', hours: 'none' } as const;
@@ -481,9 +508,21 @@ describe('limits', () => {
 		expect(decide(policy, wren, 'wheel', Date.parse('2026-02-28T00:00Z'), used).verdict).toBe('open');
 	});
 
+	it('counts uses that were given on top, in the period that they were given in', () => {
+		const from = Date.parse('2026-01-01T00:00Z');
+		const policy = limited({ ...none, uses: { count: 1, per: 'period' } });
+		const wren = member([grant({ from, period: { count: 1, unit: 'month' } })]);
+		const given = { ...uses(from + DAY), gifts: [{ count: 1, at: from + 2 * DAY }] };
+		expect(decide(policy, wren, 'wheel', from + 3 * DAY, given).verdict).toBe('open');
+		const both = { ...given, uses: [...given.uses, ...uses(from + 3 * DAY).uses] };
+		expect(decide(policy, wren, 'wheel', from + 4 * DAY, both).verdict).toBe('used-up');
+		const february = { ...both, uses: [...both.uses, ...uses(from + 35 * DAY).uses] };
+		expect(decide(policy, wren, 'wheel', from + 36 * DAY, february).verdict).toBe('used-up');
+	});
+
 	it('lets a use that goes on go on', () => {
 		const policy = limited({ ...none, uses: { count: 1, per: 'grant' } });
-		const going: Context = { uses: [{ grantId: 'grant', at: NOW, goesOnUntil: NOW + HOUR }] };
+		const going: Context = { ...NO_CONTEXT, uses: [{ grantId: 'grant', at: NOW, goesOnUntil: NOW + HOUR }] };
 		expect(decide(policy, member([grant()]), 'wheel', NOW + HOUR - 1, going).verdict).toBe('open');
 		expect(decide(policy, member([grant()]), 'wheel', NOW + HOUR, going).verdict).toBe('used-up');
 	});

@@ -14,7 +14,7 @@
 import { earlierEnd, laterEnd, type Instant } from '../time/instant';
 import { nextChange } from '../time/interval-set';
 import { endOfGrant } from './clock';
-import type { Allowed, CrossingFact, Decision, Step, Verdict } from './decision';
+import type { Allowed, CrossingFact, Decision, Denied, Step, Verdict } from './decision';
 import { timesFrom, timesOfGrant, type GrantTimes } from './grant-times';
 import {
 	NO_CONTEXT,
@@ -23,6 +23,7 @@ import {
 	type Grant,
 	type Resource,
 	type Standing,
+	type Teaser,
 	type Viewer
 } from './model';
 import type { Policy } from './policy';
@@ -78,6 +79,7 @@ export function explainAddress(policy: Policy, viewer: Viewer, normalised: strin
 
 const STAFF: Decision = { verdict: 'open', until: null, allowedBy: { by: 'staff' } };
 const ABSENT: Answer = { kind: 'absent' };
+const NO_TEASER: Teaser = { kind: 'nothing' };
 
 /** Resources that are being decided, where one follows the rules of another: a circle opens nothing. */
 type Visiting = readonly string[] | null;
@@ -108,6 +110,11 @@ function atResource(
 			const at = gate.code === 'not-published-yet' ? gate.at : null;
 			return unseen('shut', at, viewer.kind === 'stranger' ? 'stranger' : 'without-plan');
 		}
+	}
+	if (context.keptOut !== null) {
+		trace?.push({ code: 'kept-out', by: context.keptOut });
+		const standing = viewer.kind === 'stranger' ? 'stranger' : 'without-plan';
+		return { ...refusal(passage, 'kept-out', standing, null, null), teaser: NO_TEASER, openedBy: [] };
 	}
 	if (trace === null && passage.plain)
 		return passPlain(policy, passage, passage.plain, resource.base, viewer, now);
@@ -280,7 +287,7 @@ function refusal(
 	standing: Standing,
 	until: Instant | null,
 	opensAt: Instant | null
-): Decision {
+): Denied {
 	const answer = turnAway.cases[standing] ?? turnAway.answer;
 	return { verdict, until, standing, answer, teaser: turnAway.teaser, isListed, openedBy, opensAt };
 }
@@ -391,7 +398,7 @@ function tryTimes(
 	if (way.crossing.window === null && way.limits === null) {
 		if (start === null || start <= now) return allow(way, null, null, by, seen);
 	}
-	const times = timesFrom(policy.clock, start, way.crossing.window, way.limits, context.uses);
+	const times = timesFrom(policy.clock, start, way.crossing.window, way.limits, context);
 	see(way, times, null, way.limits, factOf(way, by), now, seen);
 }
 
@@ -418,7 +425,7 @@ function tryGrants(
 			} else {
 				const held = policy.heldBy(viewer, planWay.tenureOf);
 				if (!held) continue;
-				const make = () => timesOfGrant(policy.clock, planWay, grant, held, context.uses);
+				const make = () => timesOfGrant(policy.clock, planWay, grant, held, context);
 				const times = planWay.limits === null ? policy.rememberTimes(viewer, planWay, grant, make) : make();
 				seeGrant(way, planWay, grant, end, times, now, seen);
 			}

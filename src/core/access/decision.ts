@@ -42,6 +42,8 @@ export type Step =
 	| { code: 'draft' }
 	| { code: 'archived' }
 	| { code: 'not-published-yet'; at: Instant }
+	/** From a place that is blocked. */
+	| { code: 'kept-out'; by: 'country' | 'network' }
 	| { code: 'fence-off'; fenceId: string }
 	/** A wider fence that the walk did not reach. */
 	| { code: 'fence-beyond'; fenceId: string; endedBy: string; isSealed: boolean }

@@ -8,7 +8,7 @@
 import { earlierEnd, type Instant, type Interval } from '../time/instant';
 import { ALWAYS, between, intersect, NEVER, union, without, type IntervalSet } from '../time/interval-set';
 import { closingOn, endOfGrant, openingsFor, windowOn, type Held, type StepClock } from './clock';
-import type { Grant, Steps, Use, Window } from './model';
+import type { Context, Grant, Steps, Use, UseGift, Window } from './model';
 import type { PlanWay, WayLimits } from './walk';
 
 const MINUTE_MS = 60_000;
@@ -22,6 +22,9 @@ export interface GrantTimes {
 	waits: { before: Instant; opensAt: Instant } | null;
 }
 
+/** What limits look at. */
+type Counted = Pick<Context, 'uses' | 'gifts'>;
+
 const NOTHING: GrantTimes = { open: NEVER, used: NEVER, over: NEVER, waits: null };
 
 /** For a grant of one of the way's plans. */
@@ -30,7 +33,7 @@ export function timesOfGrant(
 	way: PlanWay,
 	grant: Grant,
 	held: Held,
-	uses: readonly Use[]
+	counted: Counted
 ): GrantTimes {
 	const end = endOfGrant(grant);
 	if (end !== null && end <= grant.from) return NOTHING;
@@ -50,7 +53,7 @@ export function timesOfGrant(
 			if (isAfter && grant.renews && (run === null || run.end === end)) waits = { before: end, opensAt: at };
 		}
 	}
-	return limited(clock, { interval, allowed, over, waits }, way.limits, uses, grant.id, grant.period);
+	return limited(clock, { interval, allowed, over, waits }, way.limits, counted, grant.id, grant.period);
 }
 
 /** For whoever is named, signed in or has a code: a clock that starts once. `start`: `null` for anyone. */
@@ -59,7 +62,7 @@ export function timesFrom(
 	start: Instant | null,
 	window: Window | null,
 	limits: WayLimits | null,
-	uses: readonly Use[]
+	counted: Counted
 ): GrantTimes {
 	const interval = { start: start ?? ALWAYS[0]!.start, end: null };
 	const allowed = window ? windowOn(clock, start, window) : ALWAYS;
@@ -69,7 +72,7 @@ export function timesFrom(
 		clock,
 		{ interval, allowed, over, waits: null },
 		start === null ? null : limits,
-		uses,
+		counted,
 		null,
 		null
 	);
@@ -88,7 +91,7 @@ function limited(
 	clock: StepClock,
 	{ interval, allowed, over, waits }: Unlimited,
 	limits: WayLimits | null,
-	uses: readonly Use[],
+	{ uses, gifts }: Counted,
 	grantId: string | null,
 	period: Steps | null
 ): GrantTimes {
@@ -102,7 +105,7 @@ function limited(
 		closed = union(closed, intersect(held, between(until, null)));
 	}
 	const own = uses.filter((use) => use.grantId === grantId && use.at >= interval.start);
-	const used = intersect(open, usedUp(clock, interval, limits, own, period));
+	const used = intersect(open, usedUp(clock, interval, limits, own, gifts, period));
 	return { open: without(open, used), used, over: closed, waits };
 }
 
@@ -111,6 +114,7 @@ function usedUp(
 	interval: Interval,
 	limits: WayLimits,
 	own: readonly Use[],
+	gifts: readonly UseGift[],
 	period: Steps | null
 ): IntervalSet {
 	const [first] = own;
@@ -120,7 +124,8 @@ function usedUp(
 	const { count, per } = limits.uses;
 	const scopes = per === 'period' && period ? periodsWith(clock, interval, period, own) : [interval];
 	for (const scope of scopes) {
-		const last = own.filter((use) => isWithin(use.at, scope))[count - 1];
+		const given = gifts.reduce((sum, gift) => (isWithin(gift.at, scope) ? sum + gift.count : sum), 0);
+		const last = own.filter((use) => isWithin(use.at, scope))[count + given - 1];
 		if (last) used = union(used, between(Math.max(last.at, last.goesOnUntil), scope.end));
 	}
 	return used;

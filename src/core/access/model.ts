@@ -268,6 +268,15 @@ export interface Use {
 export interface Context {
 	/** The viewer's uses of the resource, oldest first. */
 	uses: readonly Use[];
+	/** Uses that the publisher gave on top of the limit: each counts where its moment lies. */
+	gifts: readonly UseGift[];
+	/** Set where the viewer comes from a place that is blocked. */
+	keptOut: 'country' | 'network' | null;
 }
 
-export const NO_CONTEXT: Context = { uses: [] };
+export interface UseGift {
+	count: number;
+	at: Instant;
+}
+
+export const NO_CONTEXT: Context = { uses: [], gifts: [], keptOut: null };

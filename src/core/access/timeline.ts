@@ -134,9 +134,7 @@ function setsOfWay(
 ): VerdictSets[] {
 	const { audience, window } = way.crossing;
 	const from = (start: Instant | null) =>
-		start === null && !window
-			? OPEN
-			: ofTimes(timesFrom(policy.clock, start, window, way.limits, context.uses));
+		start === null && !window ? OPEN : ofTimes(timesFrom(policy.clock, start, window, way.limits, context));
 	switch (audience.kind) {
 		case 'anyone':
 			return [from(null)];
@@ -168,7 +166,7 @@ function ofGrant(policy: Policy, way: Way, member: Member, grant: Grant, context
 	}
 	const held = policy.heldBy(member, planWay.tenureOf);
 	if (!held) return [];
-	const make = () => timesOfGrant(policy.clock, planWay, grant, held, context.uses);
+	const make = () => timesOfGrant(policy.clock, planWay, grant, held, context);
 	return [ofTimes(planWay.limits === null ? policy.rememberTimes(member, planWay, grant, make) : make())];
 }
 

@@ -10,7 +10,9 @@ const proof: Proof = {
 	epoch: 3,
 	purpose: 'stream',
 	end: 1_800_000_000_000,
-	keyId: 'k1'
+	keyId: 'k1',
+	useId: null,
+	network: null
 };
 
 describe('proofs', () => {
@@ -23,10 +25,11 @@ describe('proofs', () => {
 		['nothing', ''],
 		['not base64url', '###'],
 		['not JSON', toBase64Url('{')],
-		['too few fields', toBase64Url('["k","stream","i","a",null,1]')],
-		['another purpose', toBase64Url('["k","download","i","a",null,1,2]')],
-		['an end that is no number', toBase64Url('["k","stream","i","a",null,1,null]')],
-		['an epoch that is a fraction', toBase64Url('["k","stream","i","a",null,1.5,2]')]
+		['too few fields', toBase64Url('["k","stream","i","a",null,1,2,null]')],
+		['another purpose', toBase64Url('["k","upload","i","a",null,1,2,null,null]')],
+		['an end that is no number', toBase64Url('["k","stream","i","a",null,1,null,null,null]')],
+		['an epoch that is a fraction', toBase64Url('["k","stream","i","a",null,1.5,2,null,null]')],
+		['a use that is no text', toBase64Url('["k","file","i","a",null,1,2,7,null]')]
 	])('are refused: %s', (_, payload) => {
 		expect(decodeProof(payload)).toBeNull();
 	});

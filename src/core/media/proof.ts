@@ -1,11 +1,15 @@
 /**
- * The proof that a stream's addresses carry: who may fetch what, until when.
+ * The proof that a signed link carries: who may fetch what, for which purpose, until when.
  *
  * A proof is `<payload>.<tag>`, both base64url without padding (RFC 4648 §5); the payload is JSON, the tag an HMAC over
  * it, made elsewhere. A proof never outlives the decision it was made from. Example: the proof of a member whose grant
  * ends in 10 minutes ends in 10 minutes, though proofs may last 6 hours.
  */
 import type { Instant } from '../time/instant';
+
+/** `teaser`: only the first seconds, for those who may not see the rest. `file`: the bytes as they were brought in. */
+export const PURPOSES = ['stream', 'teaser', 'file'] as const;
+export type Purpose = (typeof PURPOSES)[number];
 
 export interface Proof {
 	itemId: string;
@@ -14,29 +18,39 @@ export interface Proof {
 	memberId: string | null;
 	/** The member's epoch: proofs of an older epoch are void. */
 	epoch: number;
-	/** `teaser`: only the first seconds, for those who may not see the rest. */
-	purpose: 'stream' | 'teaser';
+	purpose: Purpose;
 	/** By the wall clock. */
 	end: Instant;
 	/** Which signing key made the tag. */
 	keyId: string;
+	/** The use that a press made: all requests for it are one. `null` where nothing is counted. */
+	useId: string | null;
+	/** The network that the link is tied to, as `networkOf` writes it; `null`: it may be opened from anywhere. */
+	network: string | null;
 }
 
 /** Longest life of a stream's proof: a long film with pauses. */
 export const STREAM_PROOF_MS = 6 * 3_600_000;
+/** Longest life of a link to a file: as long as a use goes on, so that a broken download can be resumed. */
+export const FILE_PROOF_MS = 24 * 3_600_000;
 
 /**
  * The end of a proof by the wall clock.
  * `until` is the decision's, by the business clock, whose present is `businessNow`.
  */
-export function proofEnd(until: Instant | null, businessNow: Instant, wallNow: Instant): Instant {
-	const longest = wallNow + STREAM_PROOF_MS;
+export function proofEnd(
+	until: Instant | null,
+	businessNow: Instant,
+	wallNow: Instant,
+	longestMs = STREAM_PROOF_MS
+): Instant {
+	const longest = wallNow + longestMs;
 	return until === null ? longest : Math.min(longest, wallNow + (until - businessNow));
 }
 
 export function encodeProof(proof: Proof): string {
-	const { itemId, assetId, memberId, epoch, purpose, end, keyId } = proof;
-	return toBase64Url(JSON.stringify([keyId, purpose, itemId, assetId, memberId, epoch, end]));
+	const { itemId, assetId, memberId, epoch, purpose, end, keyId, useId, network } = proof;
+	return toBase64Url(JSON.stringify([keyId, purpose, itemId, assetId, memberId, epoch, end, useId, network]));
 }
 
 /** The proof in a payload whose tag was found good; `null` if it is not one of ours. */
@@ -47,13 +61,28 @@ export function decodeProof(payload: string): Proof | null {
 	} catch {
 		return null;
 	}
-	if (!Array.isArray(fields) || fields.length !== 7) return null;
-	const [keyId, purpose, itemId, assetId, memberId, epoch, end] = fields as unknown[];
-	if (typeof keyId !== 'string' || (purpose !== 'stream' && purpose !== 'teaser')) return null;
+	if (!Array.isArray(fields) || fields.length !== 9) return null;
+	const [keyId, rawPurpose, itemId, assetId, memberId, epoch, end, useId, network] = fields as unknown[];
+	const purpose = PURPOSES.find((one) => one === rawPurpose);
+	if (!purpose || typeof keyId !== 'string') return null;
 	if (typeof itemId !== 'string' || typeof assetId !== 'string') return null;
-	if (memberId !== null && typeof memberId !== 'string') return null;
+	if (!isTextOrNull(memberId) || !isTextOrNull(useId) || !isTextOrNull(network)) return null;
 	if (!Number.isSafeInteger(epoch) || !Number.isSafeInteger(end)) return null;
-	return { keyId, purpose, itemId, assetId, memberId, epoch: epoch as number, end: end as number };
+	return {
+		keyId,
+		purpose,
+		itemId,
+		assetId,
+		memberId,
+		epoch: epoch as number,
+		end: end as number,
+		useId,
+		network
+	};
+}
+
+function isTextOrNull(value: unknown): value is string | null {
+	return value === null || typeof value === 'string';
 }
 
 export function toBase64Url(text: string): string {

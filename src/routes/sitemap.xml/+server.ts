@@ -6,7 +6,7 @@ import type { RequestHandler } from './$types';
 
 /** What a stranger may know of, whoever asks: search engines are strangers. */
 export const GET: RequestHandler = async ({ locals: { app } }) => {
-	const look = await lookOf(app, null, null);
+	const look = await lookOf(app, null, null, null);
 	const items = await listFor(app, look, (item) => item.address !== null);
 	const lists = [
 		'/',

@@ -1,7 +1,7 @@
-import { createReadStream } from 'node:fs';
-import { copyFile, mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Storage } from '../ports/storage';
+import { OpenFiles } from './open-files';
 
 const KEY = /^[a-z0-9]+(?:[/-][a-z0-9]+)*(?:\.[a-z0-9]+)?$/;
 
@@ -10,6 +10,7 @@ export function folderStorage(folder: string): Storage {
 		if (!KEY.test(key)) throw new Error(`Not a storage key: ${key}`);
 		return join(folder, key);
 	};
+	const files = new OpenFiles();
 	return {
 		async put(key, bytes) {
 			await mkdir(dirname(pathOf(key)), { recursive: true });
@@ -24,11 +25,12 @@ export function folderStorage(folder: string): Storage {
 				await rm(path);
 			});
 		},
-		async read(key) {
-			const path = pathOf(key);
-			const found = await stat(path).catch(() => null);
-			if (!found?.isFile()) return null;
-			return { bytes: found.size, stream: () => createReadStream(path), whole: () => readFile(path) };
+		open: (key) => files.open(pathOf(key)),
+		async whole(key) {
+			return readFile(pathOf(key)).catch((error: NodeJS.ErrnoException) => {
+				if (error.code === 'ENOENT') return null;
+				throw error;
+			});
 		},
 		localPath: async (key) => pathOf(key),
 		async removeAll(prefix) {

@@ -7,7 +7,8 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { normalisePath } from '$core/access/address';
 import type { App } from '../app';
 import { isMigrated } from '../db/migrate';
-import { mediaHandler } from './media';
+import { CLIENT_HEADER, clientReader } from './client';
+import { mediaHandler } from './media/handler';
 import { UPLOAD_PATH, uploadHandler } from './uploads';
 
 export type Front = (req: IncomingMessage, res: ServerResponse) => Promise<boolean>;
@@ -23,8 +24,11 @@ export function createFront(app: App): Front {
 	const media = mediaHandler(app);
 	const uploads = uploadHandler(app);
 	const host = new URL(app.settings.origin).host;
+	const clientOf = clientReader(app.settings);
 
 	return async function front(req, res) {
+		const client = clientOf(req);
+		req.headers[CLIENT_HEADER] = client;
 		const [rawPath = '/', query] = splitOnce(req.url ?? '/', '?');
 		if (rawPath === '/healthz') return text(res, 200, 'ok');
 		if (rawPath === '/readyz') return ready(app, res);
@@ -44,12 +48,17 @@ export function createFront(app: App): Front {
 				'This form was sent from another site, so it was not taken. Open the page here and send it again.'
 			);
 		}
-		return bytes(req, res, normal.path);
+		return bytes(req, res, normal.path, client);
 	};
 
-	async function bytes(req: IncomingMessage, res: ServerResponse, path: string): Promise<boolean> {
+	async function bytes(
+		req: IncomingMessage,
+		res: ServerResponse,
+		path: string,
+		client: string
+	): Promise<boolean> {
 		try {
-			if (path.startsWith('/media/')) await media(req, res, path);
+			if (path.startsWith('/media/')) await media(req, res, path, client);
 			else if (path === UPLOAD_PATH || path.startsWith(UPLOAD_PATH + '/')) await uploads(req, res);
 			else return false;
 		} catch (error) {

@@ -4,7 +4,7 @@ import type { ResourceKind } from '$core/access/model';
 import type { App } from '../app';
 import type { ListedItem } from '../db/queries/library';
 import { decideIn, type Look } from './look';
-import { showsPoster } from './media';
+import { showsPoster } from './media/pictures';
 import { shownLibrary } from './shown';
 
 export interface ListEntry {

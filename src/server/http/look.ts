@@ -13,6 +13,7 @@ import type { Instant } from '$core/time/instant';
 import type { App } from '../app';
 import { accountById } from '../db/queries/members';
 import { policyAt } from '../db/queries/policy';
+import { keptOut } from './place';
 import { STRANGER, type Standing } from '../rights/rights';
 
 export interface Look {
@@ -21,22 +22,31 @@ export interface Look {
 	memberId: string | null;
 	now: Instant;
 	policy: Policy;
+	/** The address that the request comes from; `null` where somebody else's is not known. */
+	client: string | null;
 	/** Set when this is the other side: its prefix for addresses, and what it says of itself. */
 	otherSide: { prefix: string; label: string } | null;
 }
 
-export async function lookOf(app: App, standing: Standing | null, deviceHash: string | null): Promise<Look> {
+export async function lookOf(
+	app: App,
+	standing: Standing | null,
+	deviceHash: string | null,
+	client: string | null
+): Promise<Look> {
 	return {
 		viewer: standing?.viewer ?? (await app.rights.stranger(deviceHash)),
 		memberId: standing?.viewer.id ?? null,
 		now: app.clock.business(),
 		policy: await app.rights.policy(),
+		client,
 		otherSide: null
 	};
 }
 
 export async function decideIn(app: App, look: Look, resourceId: string): Promise<Decision> {
-	const context = await app.rights.context(look.policy, look.viewer, resourceId);
+	const place = await keptOut(app, resourceId, look.client);
+	const context = await app.rights.context(look.policy, look.viewer, resourceId, place);
 	return decide(look.policy, look.viewer, resourceId, look.now, context);
 }
 
@@ -90,6 +100,7 @@ export async function otherSideLook(app: App, token: string, staffId: string): P
 		...viewer,
 		now,
 		policy: isPast ? compile((await policyAt(app.db, now)).source) : await app.rights.policy(),
+		client: null,
 		otherSide: { prefix: otherSidePrefix(token), label: viewer.label }
 	};
 }

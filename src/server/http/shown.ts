@@ -1,11 +1,16 @@
 /** What the front shows, from memory: see `Rights.content`. */
+import type { OwnDeterrents } from '$core/media/deterrents';
+import type { PlayerPreset } from '$core/media/preset';
 import type { App } from '../app';
 import {
 	allCategories,
+	allPresets,
 	allTags,
 	assetOfItem,
+	itemDeterrents,
 	itemById,
 	listedItems,
+	presetOf,
 	type Asset,
 	type Category,
 	type Item,
@@ -23,6 +28,15 @@ export function shownItem(app: App, itemId: string): Promise<ShownItem | null> {
 		const item = await itemById(app.db, itemId);
 		return item && { item, asset: await assetOfItem(app.db, itemId) };
 	});
+}
+
+/** What single items have of their own against being passed on: most have nothing. */
+export function shownDeterrents(app: App): Promise<Map<string, OwnDeterrents>> {
+	return app.rights.content('deterrents', () => itemDeterrents(app.db));
+}
+
+export async function shownPreset(app: App, id: string | null): Promise<PlayerPreset> {
+	return presetOf(await app.rights.content('presets', () => allPresets(app.db)), id);
 }
 
 /** All plans with their prices on sale, cheapest first. */

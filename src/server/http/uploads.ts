@@ -5,22 +5,12 @@ import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
 import type { App } from '../app';
-import { receiveVideo, type Received } from '../usecases/library/receive-video';
+import { receiveFile } from '../usecases/library/receive-file';
+import { shelfOf } from '../usecases/library/shelves';
+import { arrivalWords } from './arrival-words';
 import { cookieValue, hashOf, sessionCookie } from './sessions';
 
 export const UPLOAD_PATH = '/desk/uploads';
-
-type Problem = Extract<Received, { ok: false }>['code'];
-
-/** What is wrong with a file, and what to do. */
-const PROBLEMS: Record<Problem, string> = {
-	empty:
-		'This file is empty (0 bytes). Choose the video file again; it may not have been exported to the end.',
-	'not-a-video': 'This file cannot be read as a video. Upload an MP4, MOV, MKV or WebM file.',
-	'no-picture': 'This file has sound but no picture. Upload a video that has both.',
-	'no-length':
-		'This file does not say how long it is, so it may be cut off. Export it again and upload the new file.'
-};
 
 export function uploadHandler(app: App): (req: IncomingMessage, res: ServerResponse) => Promise<void> {
 	const directory = join(app.settings.storageFolder, 'uploads');
@@ -44,20 +34,22 @@ export function uploadHandler(app: App): (req: IncomingMessage, res: ServerRespo
 			if (!(await staffOf(req))) throw answer(403, 'Sign in at the Desk to upload files.');
 		},
 		async onUploadCreate(_req, upload) {
-			if (upload.size === 0) throw answer(422, PROBLEMS.empty);
+			if (upload.size === 0) throw answer(422, arrivalWords({ code: 'empty' }));
 			return {};
 		},
 		async onUploadFinish(req, upload) {
 			const actor = await staffOf(req);
 			if (!actor) throw answer(403, 'Sign in at the Desk to upload files.');
 			const path = upload.storage?.path ?? join(directory, upload.id);
-			const received = await receiveVideo(
+			const { filename, folder, home, replaces } = upload.metadata ?? {};
+			const homeId = await shelfOf(app, { id: actor }, home || null, folder ?? '');
+			const received = await receiveFile(
 				app,
 				{ id: actor },
-				{ path, name: upload.metadata?.filename ?? '' }
+				{ path, name: filename ?? '', homeId, replaces: replaces || null }
 			);
 			await rm(join(directory, `${upload.id}.json`), { force: true });
-			if (!received.ok) throw answer(422, PROBLEMS[received.code]);
+			if (!received.ok) throw answer(422, arrivalWords(received.problem));
 			return { headers: { 'Stile-Item': received.itemId } };
 		},
 		onResponseError(_req, error) {

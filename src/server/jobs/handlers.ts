@@ -1,8 +1,8 @@
 import type { SubscriptionEvent } from '$core/billing/subscription';
 import type { App } from '../app';
 import type { Mail } from '../ports/mail';
-import { BrokenVideo } from '../ports/transcoder';
-import { prepareVideo } from '../usecases/library/prepare-video';
+import { BrokenMedia } from '../ports/transcoder';
+import { prepareMedia } from '../usecases/library/prepare-media';
 import { chargeRenewal, giveBack } from '../usecases/sales/charge';
 import { handleSubscriptionEvent } from '../usecases/sales/move-subscription';
 
@@ -16,7 +16,7 @@ type Handler = (app: App, payload: Record<string, unknown>, context: JobContext)
 /** Payloads are written by Stile's own use cases, in the transaction that queued them. */
 export const HANDLERS: Record<string, Handler> = {
 	prepare: (app, payload, { onProgress, signal }) =>
-		prepareVideo(app, payload.assetId as string, onProgress, signal),
+		prepareMedia(app, payload.assetId as string, onProgress, signal),
 	charge: (app, payload) =>
 		chargeRenewal(app, payload as { subscriptionId: string; period: number; attempt: number }),
 	'give-back': (app, payload) => giveBack(app, payload.paymentId as string),
@@ -33,5 +33,5 @@ export const HANDLERS: Record<string, Handler> = {
 
 /** Failures that another try cannot mend. */
 export function isFinal(error: unknown): boolean {
-	return error instanceof BrokenVideo;
+	return error instanceof BrokenMedia;
 }

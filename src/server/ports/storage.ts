@@ -1,10 +1,10 @@
-import type { Readable } from 'node:stream';
-
-export interface Stored {
-	bytes: number;
-	stream: () => Readable;
-	/** For what is small: one read instead of many. */
-	whole: () => Promise<Buffer>;
+/** Bytes that can be read at any place. Whoever opens it closes it. */
+export interface OpenBytes {
+	size: number;
+	changedAt: number;
+	/** Fills `into` from `position` on; gives how many bytes there were. */
+	read(into: Buffer, position: number): Promise<number>;
+	close(): void;
 }
 
 /** Bytes under keys such as `originals/<asset>`; keys are made by Stile, never typed. */
@@ -13,7 +13,9 @@ export interface Storage {
 	/** Takes over a file of the local disk; it is gone from its old place. */
 	take(key: string, path: string): Promise<void>;
 	/** `null` where there is nothing under the key. */
-	read(key: string): Promise<Stored | null>;
+	open(key: string): Promise<OpenBytes | null>;
+	/** All of what is small; `null` where there is nothing under the key. */
+	whole(key: string): Promise<Buffer | null>;
 	/** A path of the local disk, for programs that need one. */
 	localPath(key: string): Promise<string>;
 	/** Removes everything whose key begins with the prefix. */

@@ -1,13 +1,22 @@
-export interface ProbedVideo {
+import type { Chapter } from '$core/media/chapters';
+import type { MediaFacts } from '$core/media/facts';
+
+/** What a film or recording is made of, read from its content. */
+export interface ProbedMedia {
 	seconds: number;
+	/** 0 where there is no picture. */
 	width: number;
 	height: number;
+	hasPicture: boolean;
 	hasSound: boolean;
+	facts: MediaFacts;
+	chapters: Chapter[];
 }
 
 export type Probe =
-	| { ok: true; video: ProbedVideo }
-	| { ok: false; code: 'empty' | 'not-a-video' | 'no-picture' | 'no-length' };
+	{ ok: true; media: ProbedMedia } | { ok: false; code: 'empty' | 'no-media' | 'no-length' };
+
+export type MediaShape = Pick<ProbedMedia, 'seconds' | 'width' | 'height' | 'hasPicture' | 'hasSound'>;
 
 export interface ClearVariant {
 	id: string;
@@ -20,21 +29,46 @@ export interface ClearVariant {
 	segmentSeconds: number[];
 }
 
+export interface Work {
+	onProgress: (share: number) => void;
+	signal: AbortSignal;
+}
+
 export interface Transcoder {
 	probe(path: string): Promise<Probe>;
-	/** Clear fMP4 segments of every variant, in folders below `workFolder`. Progress from 0 to 1. */
+	/** Clear fMP4 segments of every variant, in folders below `workFolder`. `gainDb` is added to the sound. */
 	prepare(
 		path: string,
-		video: ProbedVideo,
+		shape: MediaShape,
 		workFolder: string,
-		onProgress: (share: number) => void,
-		signal: AbortSignal
+		gainDb: number,
+		work: Work
 	): Promise<ClearVariant[]>;
+	/** An MP3 for feeds, with chapters and a title. */
+	feedSound(
+		path: string,
+		to: string,
+		tags: { title: string; chapters: readonly Chapter[]; seconds: number },
+		gainDb: number,
+		work: Work
+	): Promise<void>;
 	/** A JPEG of one frame. */
 	poster(path: string, atSeconds: number): Promise<Buffer>;
+	/** A sheet of small pictures, left to right and top to bottom. */
+	thumbs(
+		path: string,
+		shape: MediaShape,
+		signal: AbortSignal
+	): Promise<{ sheet: Buffer; facts: NonNullable<MediaFacts['thumbs']> }>;
+	/** EBU R 128; `null` where nothing is heard. */
+	loudness(path: string, signal: AbortSignal): Promise<MediaFacts['loudness'] | null>;
+	/** Heights of the sound's peaks, 0 to 1, evenly over its length. */
+	peaks(path: string, seconds: number, signal: AbortSignal): Promise<number[]>;
+	/** A picture that somebody brought, as a JPEG of a sensible size; `null` where it is no picture. */
+	picture(path: string): Promise<Buffer | null>;
 }
 
 /** The file could not be read to its end; `message` is for people. */
-export class BrokenVideo extends Error {
-	readonly code = 'broken-video';
+export class BrokenMedia extends Error {
+	readonly code = 'broken-media';
 }

@@ -18,9 +18,9 @@ import {
 	redemptionsOf,
 	redemptionsOfDevice,
 	sessionInForce,
-	tenuresOf,
-	usesOf
+	tenuresOf
 } from '../db/queries/members';
+import { countedOf, type Counted } from '../db/queries/uses';
 import { policyInForce } from '../db/queries/policy';
 import { rightsChanges, rightsCounter } from '../db/schema/access';
 import { businessClock } from '../db/schema/running';
@@ -56,6 +56,7 @@ export class Rights {
 	private policyVersion = 0;
 	private standings = new Map<string, Promise<Standing | null>>();
 	private sessions = new Map<string, Promise<{ accountId: string; expiresAt: number } | null>>();
+	private readonly counted = new Map<string, Map<string, Promise<Counted>>>();
 	private strangers = new Map<string, Promise<Viewer>>();
 	private shown = new Map<string, Promise<unknown>>();
 	private counter = -1;
@@ -102,21 +103,41 @@ export class Rights {
 		now: Instant = this.clock.business()
 	): Promise<Decision> {
 		const standing = memberId === null ? null : await this.standing(memberId);
-		return this.decideFor(standing?.viewer ?? STRANGER, itemId, now);
+		return this.decideFor(standing?.viewer ?? STRANGER, itemId, null, now);
 	}
 
 	/** Like `decide`, for a viewer who is known already; limits look at what they have used. */
-	async decideFor(viewer: Viewer, itemId: string, now: Instant = this.clock.business()): Promise<Decision> {
+	async decideFor(
+		viewer: Viewer,
+		itemId: string,
+		keptOut: Context['keptOut'] = null,
+		now: Instant = this.clock.business()
+	): Promise<Decision> {
 		const policy = await this.policy();
-		return decide(policy, viewer, itemId, now, await this.context(policy, viewer, itemId));
+		const context = await this.context(policy, viewer, itemId, keptOut);
+		return decide(policy, viewer, itemId, now, context);
 	}
 
 	/** The uses that count for a decision: none are read where nothing limits them. */
-	async context(policy: Policy, viewer: Viewer, itemId: string): Promise<Context> {
+	async context(
+		policy: Policy,
+		viewer: Viewer,
+		itemId: string,
+		keptOut: Context['keptOut'] = null
+	): Promise<Context> {
+		const place = keptOut === null ? NO_CONTEXT : { ...NO_CONTEXT, keptOut };
 		const resource = policy.resources.get(itemId);
-		if (viewer.kind === 'stranger' || viewer.id === '' || !resource) return NO_CONTEXT;
+		if (viewer.kind === 'stranger' || viewer.id === '' || !resource) return place;
 		const isLimited = policy.passage(resource).ways.some((way) => way.limits !== null);
-		return isLimited ? { uses: await usesOf(this.db, viewer.id, itemId) } : NO_CONTEXT;
+		return isLimited ? { ...place, ...(await this.countedOf(viewer.id, itemId)) } : place;
+	}
+
+	private async countedOf(memberId: string, itemId: string): Promise<Counted> {
+		await this.inTouch();
+		let own = this.counted.get(memberId);
+		if (!own) this.counted.set(memberId, (own = new Map()));
+		if (this.counted.size > STANDINGS_KEPT) this.counted.clear();
+		return remembered(own, itemId, CONTENT_KEPT, () => countedOf(this.db, memberId, itemId));
 	}
 
 	/** A stranger whose device has redeemed codes. */
@@ -176,7 +197,11 @@ export class Rights {
 		if (changes.some(({ memberId }) => memberId === null || memberId === CONTENT)) this.shown = new Map();
 		if (changes.some(({ memberId }) => memberId === DEVICES)) this.strangers = new Map();
 		const members = new Set(changes.map((change) => change.memberId));
-		for (const id of members) if (id !== null) this.standings.delete(id);
+		for (const id of members) {
+			if (id === null) continue;
+			this.standings.delete(id);
+			this.counted.delete(id);
+		}
 		for (const [hash, session] of this.sessions) {
 			const found = await session.catch(() => null);
 			if (!found || members.has(found.accountId)) this.sessions.delete(hash);
@@ -189,6 +214,7 @@ export class Rights {
 		this.shown = new Map();
 		this.strangers = new Map();
 		this.standings.clear();
+		this.counted.clear();
 		this.sessions.clear();
 		this.counter = value;
 	}

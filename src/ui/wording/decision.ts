@@ -54,6 +54,10 @@ function sentence(step: Step, names: Names): string {
 			return 'It is archived: nobody but staff can open it.';
 		case 'not-published-yet':
 			return `It is published on ${when(step.at)}; until then nobody but staff can open it.`;
+		case 'kept-out':
+			return step.by === 'country'
+				? 'It is asked for from a country that is blocked in Settings.'
+				: 'It is asked for from an address that is blocked in Settings.';
 		case 'fence-off':
 			return `${named} is off, so it was passed over.`;
 		case 'fence-beyond':

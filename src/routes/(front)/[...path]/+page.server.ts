@@ -1,14 +1,17 @@
-import { error } from '@sveltejs/kit';
+import { error, fail, redirect } from '@sveltejs/kit';
 import { inOrder, outline } from '$core/library/outline';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { listFor } from '$server/http/lists';
 import { splitOtherSide } from '$server/http/look';
-import { showsPoster, streamAddress } from '$server/http/media';
+import { showsPoster } from '$server/http/media/pictures';
+import { streamAddress } from '$server/http/media/streams';
 import { offersFor } from '$server/http/offers';
 import { denialOf } from '$server/http/pass';
 import { shownItem, shownPlans } from '$server/http/shown';
-import { takeUse } from '$server/usecases/library/take-use';
-import type { PageServerLoad } from './$types';
+import type { Asset } from '$server/db/queries/library';
+import { makeFileLink } from '$server/usecases/library/file-link';
+import { fileUses, takeUse } from '$server/usecases/library/uses';
+import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, url }) => {
 	const { app, look, access } = locals;
@@ -33,12 +36,29 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			target: denial ? null : item.target
 		},
 		denial,
-		isPlayable: asset?.state === 'ready',
+		isPlayable: asset?.state === 'ready' && asset.stream !== null,
+		file: denial || asset?.kind !== 'file' ? null : await fileView(locals, item.id, asset),
 		stream: await streamAddress(app, look, decision, shown),
 		offers: offersFor(look, openedBy, path),
 		...(await surroundings(locals, item.id, denial !== null))
 	};
 };
+
+export const actions: Actions = {
+	/** A press, and not the opening of a page, makes a use: what reads pages ahead uses nothing up. */
+	download: async ({ locals: { app, look, access } }) => {
+		if (!access?.itemId) error(404, NO_SUCH_PAGE);
+		const link = await makeFileLink(app, look, access.itemId);
+		if (!link.ok) return fail(403, { download: link.code });
+		redirect(303, link.address);
+	}
+};
+
+async function fileView({ app, look }: App.Locals, itemId: string, asset: Asset) {
+	const { fileName: name, bytes, facts } = asset;
+	const uses = look.memberId === null || look.otherSide ? null : await fileUses(app, look.memberId, itemId);
+	return { name, bytes, pages: facts?.pages ?? null, isReady: asset.state === 'ready', uses };
+}
 
 function teaserOf(description: string, teaser: { kind: string; count?: number }): string {
 	if (teaser.kind !== 'paragraphs') return '';

@@ -1,11 +1,12 @@
 <script lang="ts">
+	import FileBox from '$ui/components/FileBox.svelte';
 	import Notice from '$ui/components/Notice.svelte';
 	import Outline from '$ui/components/Outline.svelte';
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import Player from '$ui/components/Player.svelte';
 	import { buyWords } from '$ui/wording/decision';
 
-	let { data } = $props();
+	let { data, form } = $props();
 
 	const denial = $derived(data.denial);
 </script>
@@ -69,6 +70,7 @@
 	{#if data.item.description}
 		<div class="reading mt-6 max-w-prose whitespace-pre-line">{data.item.description}</div>
 	{/if}
+	{#if data.file}<FileBox file={data.file} problem={form && 'download' in form ? form.download : null} />{/if}
 	{#if data.item.target}
 		<p class="mt-6">
 			<a class="button-main" href={data.item.target} rel="noreferrer">Open {data.item.title}</a>

@@ -1,7 +1,9 @@
-import { and, asc, count, desc, eq, inArray, like, or, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull, isNull, like, or, sql, type SQL } from 'drizzle-orm';
+import type { OwnDeterrents } from '$core/media/deterrents';
+import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
 import { COLLECTION_KINDS, type CollectionKind, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
-import { assets, categories, items, itemTags, placements, tags } from '../schema/library';
+import { assets, categories, items, itemTags, placements, playerPresets, tags } from '../schema/library';
 import { jobs } from '../schema/running';
 
 export type Item = typeof items.$inferSelect;
@@ -25,7 +27,7 @@ export async function assetOfItem(db: Handle, itemId: string): Promise<Asset | n
 		.select({ asset: assets })
 		.from(placements)
 		.innerJoin(assets, eq(assets.id, placements.assetId))
-		.where(eq(placements.itemId, itemId));
+		.where(and(eq(placements.itemId, itemId), isNull(placements.replacedAt)));
 	return row?.asset ?? null;
 }
 
@@ -35,6 +37,34 @@ export async function itemsByIds(db: Handle, ids: readonly string[]): Promise<It
 		.select()
 		.from(items)
 		.where(inArray(items.id, [...ids]));
+}
+
+/** The placement that counts: what it was before is kept, and not shown. */
+const isShown = and(eq(placements.itemId, items.id), isNull(placements.replacedAt));
+
+export async function itemDeterrents(db: Handle): Promise<Map<string, OwnDeterrents>> {
+	const rows = await db
+		.select({ id: items.id, deterrents: items.deterrents })
+		.from(items)
+		.where(isNotNull(items.deterrents));
+	return new Map(rows.flatMap(({ id, deterrents }) => (deterrents ? [[id, deterrents] as const] : [])));
+}
+
+export interface NamedPreset {
+	id: string;
+	name: string;
+	isDefault: boolean;
+	preset: PlayerPreset;
+}
+
+export async function allPresets(db: Handle): Promise<NamedPreset[]> {
+	return db.select().from(playerPresets).orderBy(playerPresets.name);
+}
+
+/** That of the item, or the default one. */
+export function presetOf(presets: readonly NamedPreset[], id: string | null): PlayerPreset {
+	const own = presets.find((one) => one.id === id) ?? presets.find((one) => one.isDefault);
+	return own?.preset ?? DEFAULT_PRESET;
 }
 
 export interface LibraryAsk {
@@ -64,7 +94,7 @@ export async function libraryList(db: Handle, ask: LibraryAsk) {
 	const rows = await db
 		.select({ item: items, asset: assets })
 		.from(items)
-		.leftJoin(placements, eq(placements.itemId, items.id))
+		.leftJoin(placements, isShown)
 		.leftJoin(assets, eq(assets.id, placements.assetId))
 		.where(where)
 		.orderBy(
@@ -104,7 +134,7 @@ export async function listedItems(db: Handle) {
 			seconds: assets.seconds
 		})
 		.from(items)
-		.leftJoin(placements, eq(placements.itemId, items.id))
+		.leftJoin(placements, isShown)
 		.leftJoin(assets, eq(assets.id, placements.assetId))
 		.where(inArray(items.state, ['published', 'scheduled']))
 		.orderBy(asc(items.position), asc(items.createdAt), asc(items.id));

@@ -1,7 +1,7 @@
 import { and, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
-import type { Grant, Member, Redemption, Use } from '$core/access/model';
+import type { Grant, Member, Redemption } from '$core/access/model';
 import type { Handle } from '../connect';
-import { grants, redemptions, tenures, uses } from '../schema/access';
+import { grants, redemptions, tenures } from '../schema/access';
 import { accounts, sessions } from '../schema/people';
 import { priceVersions, subscriptions } from '../schema/sales';
 
@@ -98,24 +98,6 @@ export async function redemptionsOfDevice(db: Handle, deviceHash: string): Promi
 		.where(eq(redemptions.deviceHash, deviceHash));
 }
 
-export async function usesOf(db: Handle, memberId: string, itemId: string): Promise<Use[]> {
-	return db
-		.select({ grantId: uses.grantId, at: uses.at, goesOnUntil: uses.goesOnUntil })
-		.from(uses)
-		.where(and(eq(uses.memberId, memberId), eq(uses.itemId, itemId)))
-		.orderBy(uses.at);
-}
-
-/** The uses of one item, by member. */
-export async function usesByMember(db: Handle, itemId: string): Promise<Map<string, Use[]>> {
-	const rows = await db
-		.select({ memberId: uses.memberId, grantId: uses.grantId, at: uses.at, goesOnUntil: uses.goesOnUntil })
-		.from(uses)
-		.where(eq(uses.itemId, itemId))
-		.orderBy(uses.at);
-	return byMember(rows);
-}
-
 /** Everybody who is a member, as decisions see them: for rehearsals and matrices. */
 export async function population(db: Handle): Promise<Member[]> {
 	const people = await db
@@ -137,7 +119,7 @@ export async function population(db: Handle): Promise<Member[]> {
 	}));
 }
 
-function byMember<T extends { memberId: string | null }>(rows: readonly T[]): Map<string, T[]> {
+export function byMember<T extends { memberId: string | null }>(rows: readonly T[]): Map<string, T[]> {
 	const map = new Map<string, T[]>();
 	for (const row of rows) {
 		if (row.memberId === null) continue;

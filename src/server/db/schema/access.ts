@@ -116,9 +116,46 @@ export const uses = mysqlTable(
 		memberId: uuid('member_id').notNull(),
 		grantId: uuid('grant_id'),
 		at: instant('at').notNull(),
-		goesOnUntil: instant('goes_on_until').notNull()
+		goesOnUntil: instant('goes_on_until').notNull(),
+		/** Of a file: bytes that were sent. */
+		sentBytes: bigint('sent_bytes', { mode: 'number' }).notNull().default(0),
+		/** Almost nothing was sent: it does not count. */
+		givenBackAt: instant('given_back_at')
 	},
 	(t) => [index('uses_of').on(t.memberId, t.itemId, t.at)]
+);
+
+/** Uses that the publisher gave to a member on top of the limit. */
+export const useGifts = mysqlTable(
+	'use_gifts',
+	{
+		id: id(),
+		itemId: uuid('item_id').notNull(),
+		memberId: uuid('member_id').notNull(),
+		count: int('count').notNull(),
+		at: instant('at').notNull()
+	},
+	(t) => [index('use_gifts_of').on(t.memberId, t.itemId)]
+);
+
+/** From where a signed link was opened: one that goes round shows up here. */
+export const linkOpenings = mysqlTable(
+	'link_openings',
+	{
+		id: id(),
+		/** The link's tag, hashed: the link itself is not kept. */
+		linkHash: char('link_hash', { length: 64 }).notNull(),
+		itemId: uuid('item_id').notNull(),
+		memberId: uuid('member_id').notNull(),
+		network: varchar('network', { length: 60 }).notNull(),
+		firstAt: instant('first_at').notNull(),
+		lastAt: instant('last_at').notNull(),
+		requests: int('requests').notNull()
+	},
+	(t) => [
+		unique('link_openings_once').on(t.linkHash, t.network),
+		index('link_openings_of').on(t.memberId, t.firstAt)
+	]
 );
 
 export const grants = mysqlTable(

@@ -10,6 +10,12 @@ import {
 	varchar
 } from 'drizzle-orm/mysql-core';
 import type { ItemState, ResourceKind } from '../../../core/access/model';
+import type { RichText } from '../../../core/access/rich-text';
+import type { Cue } from '../../../core/media/captions';
+import type { Chapter } from '../../../core/media/chapters';
+import type { OwnDeterrents } from '../../../core/media/deterrents';
+import type { MediaFacts } from '../../../core/media/facts';
+import type { PlayerPreset } from '../../../core/media/preset';
 import type { PreparedStream } from '../../../core/media/stream';
 import { exactText, id, instant, json, uuid } from './types';
 
@@ -37,6 +43,16 @@ export const items = mysqlTable(
 		target: varchar('target', { length: 2000 }),
 		/** Whether those who are turned away see the poster. */
 		showsPoster: boolean('shows_poster').notNull(),
+		/** `description` as it is laid out; `null` where it is plain. */
+		body: json<RichText>()('body'),
+		/** A picture of its own, in storage. */
+		coverKey: varchar('cover_key', { length: 200 }),
+		/** Whether a file that browsers can show is shown, rather than saved. */
+		opensInBrowser: boolean('opens_in_browser').notNull().default(false),
+		/** `null`: the default one. */
+		presetId: uuid('preset_id'),
+		/** What differs from the site; `null` for nothing. */
+		deterrents: json<OwnDeterrents>()('deterrents'),
 		createdAt: instant('created_at').notNull(),
 		changedAt: instant('changed_at').notNull()
 	},
@@ -74,12 +90,28 @@ export const itemTags = mysqlTable(
 
 export type AssetState = 'waiting' | 'preparing' | 'ready' | 'failed';
 
+export type AssetKind = 'video' | 'audio' | 'file';
+
+/** Bytes that lie elsewhere: in the object store, or at an address that stays hidden. */
+export type AssetSource = { kind: 'bucket'; key: string } | { kind: 'outside'; url: string };
+
 /** Bytes without an address. */
 export const assets = mysqlTable('assets', {
 	id: id(),
-	kind: varchar('kind', { length: 10 }).$type<'video'>().notNull(),
+	kind: varchar('kind', { length: 10 }).$type<AssetKind>().notNull(),
 	/** As the uploader named it, cleaned for display; never used as a path. */
 	fileName: varchar('file_name', { length: 255 }).notNull(),
+	/** As its content says, whatever its name. */
+	mediaType: varchar('media_type', { length: 120 }).notNull().default('application/octet-stream'),
+	/** `null`: in storage, under `originalKey`. */
+	source: json<AssetSource>()('source'),
+	/** What was read from the file. */
+	facts: json<MediaFacts>()('facts'),
+	chapters: json<Chapter[]>()('chapters'),
+	/** A second of the film that stands for it; `null`: chosen by Stile. */
+	posterSeconds: int('poster_seconds'),
+	/** Whether sound is brought to the usual loudness. */
+	isLevelled: boolean('is_levelled').notNull().default(false),
 	/** Where the original lies in storage: never public. */
 	originalKey: varchar('original_key', { length: 200 }).notNull(),
 	bytes: bigint('bytes', { mode: 'number' }).notNull(),
@@ -109,7 +141,47 @@ export const placements = mysqlTable(
 			.references(() => items.id),
 		assetId: uuid('asset_id')
 			.notNull()
-			.references(() => assets.id)
+			.references(() => assets.id),
+		/** Set when other content took its place: old versions are kept. */
+		replacedAt: instant('replaced_at')
 	},
 	(t) => [unique('placements_once').on(t.itemId, t.assetId), index('placements_asset').on(t.assetId)]
+);
+
+/** What is said in a film or recording, in one language. */
+export const captions = mysqlTable(
+	'captions',
+	{
+		id: id(),
+		assetId: uuid('asset_id')
+			.notNull()
+			.references(() => assets.id),
+		/** BCP 47. */
+		language: varchar('language', { length: 35 }).notNull(),
+		label: varchar('label', { length: 80 }).notNull(),
+		cues: json<Cue[]>()('cues').notNull(),
+		changedAt: instant('changed_at').notNull()
+	},
+	(t) => [unique('captions_once').on(t.assetId, t.language)]
+);
+
+export const playerPresets = mysqlTable('player_presets', {
+	id: id(),
+	name: varchar('name', { length: 80 }).notNull(),
+	isDefault: boolean('is_default').notNull(),
+	preset: json<PlayerPreset>()('preset').notNull()
+});
+
+/** Where a member was in a film, for any device. */
+export const positions = mysqlTable(
+	'positions',
+	{
+		memberId: uuid('member_id').notNull(),
+		itemId: uuid('item_id')
+			.notNull()
+			.references(() => items.id, { onDelete: 'cascade' }),
+		seconds: int('seconds').notNull(),
+		changedAt: instant('changed_at').notNull()
+	},
+	(t) => [primaryKey({ columns: [t.memberId, t.itemId] })]
 );

@@ -1,5 +1,6 @@
 import { bigint, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
+import type { Deterrents } from '../../../core/media/deterrents';
 import { id, instant, json, uuid } from './types';
 
 export type Queue = 'media' | 'billing' | 'mail';
@@ -70,6 +71,8 @@ export interface SiteSettings {
 	releaseHour: number | null;
 	/** A gap between grants of fewer days is no lapse. */
 	lapseAfterDays: number;
+	/** What makes passing things on harder. */
+	deterrents: Deterrents;
 }
 
 export const settings = mysqlTable('settings', {

@@ -2,11 +2,12 @@
 import { and, eq, isNull, like, or } from 'drizzle-orm';
 import { decide, explain, explainAddress, type Explained } from '$core/access/decide';
 import { isReserved, normalisePath } from '$core/access/address';
-import type { Use, Viewer } from '$core/access/model';
+import { NO_CONTEXT, type Viewer } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
 import type { Instant } from '$core/time/instant';
 import type { App } from '../../app';
-import { accountNames, population, usesByMember } from '../../db/queries/members';
+import { accountNames, population } from '../../db/queries/members';
+import { countedByMember } from '../../db/queries/uses';
 import { containing } from '../../db/queries/library';
 import { accounts } from '../../db/schema/people';
 import { items } from '../../db/schema/library';
@@ -49,9 +50,12 @@ export async function membersOfItem(app: App, policy: Policy, itemId: string, at
 	);
 	const resource = policy.resources.get(itemId);
 	const isLimited = resource && policy.passage(resource).ways.some(({ limits }) => limits !== null);
-	const used = isLimited ? await usesByMember(app.db, itemId) : new Map<string, Use[]>();
+	const counted = isLimited ? await countedByMember(app.db, itemId) : null;
 	return members.map((member) => {
-		const decision = decide(policy, member, itemId, at, { uses: used.get(member.id) ?? [] });
+		const decision = decide(policy, member, itemId, at, {
+			...NO_CONTEXT,
+			...counted?.get(member.id)
+		});
 		const opensAt = decision.verdict === 'open' ? null : decision.opensAt;
 		return {
 			id: member.id,

@@ -18,6 +18,7 @@ import { assets, categories, items, itemTags, tags } from '../../db/schema/libra
 import { jobs } from '../../db/schema/running';
 import { transact, type Work } from '../../transact';
 import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { queuePreparation } from './queue-preparation';
 
 export interface ItemWish {
 	kind: ResourceKind;
@@ -211,8 +212,8 @@ export async function setState(
 	if (!before) return { kind: 'refused', code: 'unknown' };
 	const asset = await assetOfItem(app.db, itemId);
 	const isShowing = wish.state === 'published' || wish.state === 'scheduled';
-	if (isShowing && before.kind === 'video' && asset?.state !== 'ready')
-		return { kind: 'refused', code: 'not-ready' };
+	const needsMedia = before.kind === 'video' || before.kind === 'audio' || before.kind === 'file';
+	if (isShowing && needsMedia && asset?.state !== 'ready') return { kind: 'refused', code: 'not-ready' };
 	const { kind, base, address, homeId, categoryId, extension } = before;
 	const tagIds = await tagsOfItem(app.db, itemId);
 	const publishAt = wish.state === 'scheduled' ? wish.publishAt : null;
@@ -255,13 +256,7 @@ export async function prepareAgain(app: App, actor: Actor, itemId: string): Prom
 			.set({ state: 'waiting', problem: null })
 			.where(and(eq(assets.id, asset.id), eq(assets.state, 'failed')));
 		if (failed) await work.tx.update(jobs).set({ key: null }).where(eq(jobs.id, failed.id));
-		await work.queue({
-			queue: 'media',
-			kind: 'prepare',
-			key: `prepare:${asset.id}`,
-			payload: { assetId: asset.id },
-			subjectId: asset.id
-		});
+		await queuePreparation(work, asset.id);
 		await work.note({ action: 'prepared-again', subject: { kind: 'asset', id: asset.id } });
 		return true;
 	});

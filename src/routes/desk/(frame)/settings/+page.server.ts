@@ -41,7 +41,8 @@ export const actions: Actions = {
 			turnAway: turnAway.value,
 			limits: limits.value,
 			releaseHour: releaseHour === '' ? null : Number(releaseHour),
-			lapseAfterDays: Number(lapseAfterDays)
+			lapseAfterDays: Number(lapseAfterDays),
+			deterrents: (await app.site()).deterrents
 		};
 		const saved = await saveSite(app, viewer, value, agreedTo(form));
 		if (saved.kind === 'refused')

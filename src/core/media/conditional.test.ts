@@ -1,0 +1,69 @@
+import fresh from 'fresh';
+import { describe, expect, it, test } from 'vitest';
+import { heedsRange, precondition } from './conditional';
+
+const CHANGED = 'Tue, 15 Nov 1994 12:45:26 GMT';
+const BEFORE = 'Tue, 15 Nov 1994 12:45:25 GMT';
+const AFTER = 'Tue, 15 Nov 1994 12:45:27 GMT';
+const ours = { etag: '"xyzzy"', changedAt: Date.parse(CHANGED) + 300 };
+
+describe('preconditions', () => {
+	// The forms of RFC 9110 §13.1.1 to §13.1.4.
+	test.each([
+		[{}, 'go-on'],
+		[{ ifMatch: '"xyzzy"' }, 'go-on'],
+		[{ ifMatch: '"r2d2xxxx", "xyzzy"' }, 'go-on'],
+		[{ ifMatch: '*' }, 'go-on'],
+		[{ ifMatch: '"other"' }, 412],
+		[{ ifMatch: 'W/"xyzzy"' }, 412],
+		[{ ifNoneMatch: '"xyzzy"' }, 304],
+		[{ ifNoneMatch: 'W/"xyzzy"' }, 304],
+		[{ ifNoneMatch: '"xyzzy", "r2d2xxxx", "c3piozzzz"' }, 304],
+		[{ ifNoneMatch: '*' }, 304],
+		[{ ifNoneMatch: '"other"' }, 'go-on'],
+		[{ ifModifiedSince: BEFORE }, 'go-on'],
+		[{ ifModifiedSince: CHANGED }, 304],
+		[{ ifModifiedSince: AFTER }, 304],
+		[{ ifModifiedSince: 'last week' }, 'go-on'],
+		[{ ifUnmodifiedSince: BEFORE }, 412],
+		[{ ifUnmodifiedSince: CHANGED }, 'go-on'],
+		// §13.2.2: a tag counts for more than a date.
+		[{ ifNoneMatch: '"other"', ifModifiedSince: AFTER }, 'go-on'],
+		[{ ifMatch: '"xyzzy"', ifUnmodifiedSince: BEFORE }, 'go-on']
+	] as const)('%j gives %s', (asked, expected) => {
+		expect(precondition(asked, ours)).toBe(expected);
+	});
+
+	// Second opinion: the package fresh.
+	test.each<Record<string, string>>([
+		{ 'if-none-match': '"xyzzy"' },
+		{ 'if-none-match': '"a", W/"xyzzy"' },
+		{ 'if-none-match': '"other"' },
+		{ 'if-modified-since': CHANGED },
+		{ 'if-modified-since': BEFORE }
+	])('agree with another reader on %j', (headers) => {
+		const theirs = fresh(headers, { etag: ours.etag, 'last-modified': CHANGED });
+		const asked = { ifNoneMatch: headers['if-none-match'], ifModifiedSince: headers['if-modified-since'] };
+		expect(precondition(asked, ours) === 304).toBe(theirs);
+	});
+});
+
+describe('a range', () => {
+	// RFC 9110 §13.1.5
+	test.each([
+		[undefined, true],
+		['"xyzzy"', true],
+		['"other"', false],
+		['W/"xyzzy"', false],
+		[CHANGED, true],
+		[BEFORE, false],
+		[AFTER, false],
+		['nonsense', false]
+	])('with If-Range %s is heeded: %s', (ifRange, expected) => {
+		expect(heedsRange(ifRange, ours)).toBe(expected);
+	});
+
+	it('is not heeded by an empty If-Range', () => {
+		expect(heedsRange('', ours)).toBe(false);
+	});
+});

@@ -1,0 +1,27 @@
+import { expect, test } from 'vitest';
+import { askedBytes } from './byte-range';
+import { isGivenBack, isProbe } from './uses';
+
+test.each([
+	['HEAD', undefined, true],
+	['GET', 'bytes=0-0', true],
+	['GET', 'bytes=0-1', true],
+	['GET', 'bytes=0-2', false],
+	['GET', 'bytes=5-5', false],
+	['GET', 'bytes=-1', false],
+	['GET', 'bytes=9999-', true],
+	['GET', 'bytes=0-0,50-50', false],
+	['GET', 'bytes=9-2', false],
+	['GET', undefined, false]
+])('%s with range %s is a probe: %s', (method, range, expected) => {
+	expect(isProbe(method, askedBytes(range, 1000))).toBe(expected);
+});
+
+test.each([
+	[0, true],
+	[49, true],
+	[50, false],
+	[1000, false]
+])('of 1000 bytes, %d sent give the use back: %s', (sent, expected) => {
+	expect(isGivenBack(sent, 1000)).toBe(expected);
+});

@@ -1,0 +1,82 @@
+/** Runs ffmpeg: at low priority, never reaching out to other addresses, stopped when its work is. */
+import { execFile, spawn } from 'node:child_process';
+import { setPriority } from 'node:os';
+import { createInterface } from 'node:readline';
+import { promisify } from 'node:util';
+import { BrokenMedia } from '../ports/transcoder';
+
+export const run = promisify(execFile);
+
+const LOW_PRIORITY = 10;
+
+/** Only files: a playlist or a script inside a file must not make ffmpeg open other addresses. */
+export const ONLY_FILES = ['-nostdin', '-protocol_whitelist', 'file,pipe'];
+
+/** Runs to the end; gives what was written to the log. `seconds`: length of what is read, for progress. */
+export function ffmpeg(
+	args: string[],
+	seconds: number,
+	{ onProgress, signal }: { onProgress: (share: number) => void; signal: AbortSignal }
+): Promise<string> {
+	return new Promise((resolve, reject) => {
+		const child = spawn('ffmpeg', ['-hide_banner', '-progress', 'pipe:1', ...ONLY_FILES, ...args], {
+			stdio: ['ignore', 'pipe', 'pipe'],
+			signal
+		});
+		if (child.pid) setPriority(child.pid, LOW_PRIORITY);
+		let reached = 0;
+		createInterface({ input: child.stdout }).on('line', (line) => {
+			const micros = /^out_time_us=(\d+)/.exec(line)?.[1];
+			if (!micros) return;
+			reached = Number(micros) / 1e6;
+			onProgress(Math.min(1, reached / seconds));
+		});
+		let log = '';
+		child.stderr.on('data', (chunk: Buffer) => (log = (log + chunk.toString()).slice(-8000)));
+		child.on('error', reject);
+		child.on('close', (code, killedBy) => {
+			if (code === 0) resolve(log);
+			else if (killedBy) reject(new Error(`ffmpeg was ended by ${killedBy}`));
+			else if (/No space left on device/.test(log))
+				reject(new Error('The disk is full. Make room, then run it again.'));
+			else {
+				const at = `${Math.floor(reached / 60)}:${String(Math.floor(reached % 60)).padStart(2, '0')}`;
+				reject(
+					new BrokenMedia(
+						`The file cannot be read past ${at} of its ${Math.round(seconds)} seconds. Export it again and upload the new file.`,
+						{ cause: log.slice(-2000) }
+					)
+				);
+			}
+		});
+	});
+}
+
+/** Bytes from ffmpeg's standard output. */
+export async function ffmpegOutput(args: string[], maxBytes: number, signal?: AbortSignal): Promise<Buffer> {
+	const { stdout } = await run('ffmpeg', ['-v', 'error', ...ONLY_FILES, ...args, 'pipe:1'], {
+		encoding: 'buffer',
+		maxBuffer: maxBytes,
+		timeout: 600_000,
+		...(signal ? { signal } : {})
+	});
+	return stdout;
+}
+
+/** The same as it comes, for what is too long to hold. */
+export async function* ffmpegStream(args: string[], signal: AbortSignal): AsyncGenerator<Buffer> {
+	const child = spawn('ffmpeg', ['-v', 'error', ...ONLY_FILES, ...args, 'pipe:1'], {
+		stdio: ['ignore', 'pipe', 'ignore'],
+		signal
+	});
+	const ended = new Promise<void>((resolve, reject) => {
+		child.on('error', reject);
+		child.on('close', (code, killedBy) =>
+			code === 0 ? resolve() : reject(new Error(`ffmpeg ended with ${code ?? killedBy}`))
+		);
+	});
+	// Looked at below: until then it is nobody's.
+	ended.catch(() => {});
+	for await (const chunk of child.stdout) yield chunk as Buffer;
+	await ended;
+}

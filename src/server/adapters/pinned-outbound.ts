@@ -1,0 +1,140 @@
+/**
+ * Requests to addresses that somebody typed. A name is resolved once and the connection goes to what was found, so that it
+ * cannot lead elsewhere the second time; whatever is not public is refused, after each redirect again.
+ */
+import { lookup } from 'node:dns/promises';
+import { request as plainRequest, type IncomingMessage } from 'node:http';
+import { request as tlsRequest } from 'node:https';
+import { isPublic } from '$core/media/network';
+import { OutboundError, type Outbound } from '../ports/outbound';
+import { streamedBytes } from './streamed-bytes';
+
+const MAX_REDIRECTS = 5;
+const ANSWER_WITHIN_MS = 10_000;
+const MAX_BYTES = 100 * 1024 ** 3;
+
+/** @param allowedHosts `host:port` that may be reached although they are private */
+export function pinnedOutbound(allowedHosts: readonly string[]): Outbound {
+	async function ask(
+		text: string,
+		method: 'GET' | 'HEAD',
+		headers: Record<string, string>
+	): Promise<{ response: IncomingMessage; url: string }> {
+		let url = text;
+		for (let n = 0; n <= MAX_REDIRECTS; n++) {
+			const target = readUrl(url);
+			const response = await once(target, await addressOf(target), method, headers);
+			const { statusCode = 0, headers: found } = response;
+			if (statusCode < 300 || statusCode >= 400 || !found.location) return { response, url };
+			response.destroy();
+			url = new URL(found.location, target).toString();
+		}
+		throw new OutboundError('too-many-redirects', `This address sends on more than ${MAX_REDIRECTS} times.`);
+	}
+
+	async function addressOf(url: URL): Promise<string> {
+		const host = url.hostname.replace(/^\[|\]$/g, '');
+		const found = await lookup(host, { all: true }).catch((cause: unknown) => {
+			throw new OutboundError('unreachable', `There is no host ${host}.`, { cause });
+		});
+		const isAllowed = allowedHosts.includes(url.host);
+		// All of them: one public address among private ones is a trap.
+		if (!isAllowed && !found.every(({ address }) => isPublic(address)))
+			throw new OutboundError('private-address', `${host} is not a public address.`);
+		const [first] = found;
+		if (!first) throw new OutboundError('unreachable', `There is no host ${host}.`);
+		return first.address;
+	}
+
+	async function head(url: string) {
+		// Some servers answer HEAD wrongly: a GET of one byte says the same.
+		const { response, url: last } = await ask(url, 'GET', { range: 'bytes=0-0' });
+		const { statusCode = 0, headers } = response;
+		response.destroy();
+		if (statusCode !== 200 && statusCode !== 206)
+			throw new OutboundError('refused', `The other server answered ${statusCode}.`);
+		const total = /\/(\d+)$/.exec(headers['content-range'] ?? '')?.[1] ?? headers['content-length'];
+		const bytes = total === undefined ? null : Number(total);
+		if (bytes !== null && bytes > MAX_BYTES)
+			throw new OutboundError('too-large', 'What is at this address is larger than 100 GB.');
+		return {
+			url: last,
+			bytes,
+			mediaType: headers['content-type']?.split(';')[0]?.trim().toLowerCase() ?? null,
+			hasRanges: statusCode === 206,
+			changedAt: Date.parse(headers['last-modified'] ?? '') || 0
+		};
+	}
+
+	return {
+		head,
+		async open(url) {
+			const found = await head(url);
+			if (found.bytes === null)
+				throw new OutboundError('refused', 'The other server does not say how long it is.');
+			return streamedBytes({
+				size: found.bytes,
+				changedAt: found.changedAt,
+				async from(first) {
+					if (first > 0 && !found.hasRanges)
+						throw new OutboundError('refused', 'The other server does not send parts.');
+					const { response } = await ask(url, 'GET', first > 0 ? { range: `bytes=${first}-` } : {});
+					if (response.statusCode !== (first > 0 ? 206 : 200)) {
+						response.destroy();
+						throw new OutboundError('refused', `The other server answered ${response.statusCode}.`);
+					}
+					return response;
+				}
+			});
+		}
+	};
+}
+
+function readUrl(text: string): URL {
+	let url: URL;
+	try {
+		url = new URL(text);
+	} catch (cause) {
+		throw new OutboundError('not-an-address', 'This is no address.', { cause });
+	}
+	if ((url.protocol !== 'http:' && url.protocol !== 'https:') || url.username !== '' || url.password !== '')
+		throw new OutboundError('not-an-address', 'Only http and https addresses without a password are taken.');
+	return url;
+}
+
+function once(
+	url: URL,
+	address: string,
+	method: 'GET' | 'HEAD',
+	headers: Record<string, string>
+): Promise<IncomingMessage> {
+	return new Promise((resolve, reject) => {
+		const send = url.protocol === 'https:' ? tlsRequest : plainRequest;
+		const request = send(
+			url,
+			{
+				method,
+				headers: { 'user-agent': 'Stile', 'accept-encoding': 'identity', ...headers },
+				timeout: ANSWER_WITHIN_MS,
+				// The connection goes to the address that was looked at, whatever the name says by now.
+				lookup: (_host, options, done) => {
+					const family = address.includes(':') ? 6 : 4;
+					if (options.all) done(null, [{ address, family }]);
+					else done(null, address, family);
+				}
+			},
+			resolve
+		);
+		request.on('timeout', () =>
+			request.destroy(new OutboundError('too-slow', 'The other server does not answer within 10 seconds.'))
+		);
+		request.on('error', (cause) =>
+			reject(
+				cause instanceof OutboundError
+					? cause
+					: new OutboundError('unreachable', `${url.host} cannot be reached.`, { cause })
+			)
+		);
+		request.end();
+	});
+}

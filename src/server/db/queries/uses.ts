@@ -1,0 +1,42 @@
+import { and, eq, isNull } from 'drizzle-orm';
+import type { Use, UseGift } from '$core/access/model';
+import type { Handle } from '../connect';
+import { useGifts, uses } from '../schema/access';
+import { byMember } from './members';
+
+/** What limits look at. */
+export interface Counted {
+	uses: Use[];
+	gifts: UseGift[];
+}
+
+const USE = { grantId: uses.grantId, at: uses.at, goesOnUntil: uses.goesOnUntil };
+const GIFT = { count: useGifts.count, at: useGifts.at };
+
+export async function countedOf(db: Handle, memberId: string, itemId: string): Promise<Counted> {
+	const own = and(eq(uses.memberId, memberId), eq(uses.itemId, itemId), isNull(uses.givenBackAt));
+	const given = and(eq(useGifts.memberId, memberId), eq(useGifts.itemId, itemId));
+	return {
+		uses: await db.select(USE).from(uses).where(own).orderBy(uses.at),
+		gifts: await db.select(GIFT).from(useGifts).where(given)
+	};
+}
+
+/** The same for everybody who has used an item or was given uses of it. */
+export async function countedByMember(db: Handle, itemId: string): Promise<Map<string, Counted>> {
+	const used = byMember(
+		await db
+			.select({ memberId: uses.memberId, ...USE })
+			.from(uses)
+			.where(and(eq(uses.itemId, itemId), isNull(uses.givenBackAt)))
+			.orderBy(uses.at)
+	);
+	const given = byMember(
+		await db
+			.select({ memberId: useGifts.memberId, ...GIFT })
+			.from(useGifts)
+			.where(eq(useGifts.itemId, itemId))
+	);
+	const members = new Set([...used.keys(), ...given.keys()]);
+	return new Map([...members].map((id) => [id, { uses: used.get(id) ?? [], gifts: given.get(id) ?? [] }]));
+}

@@ -1,0 +1,27 @@
+import type { Received } from '../usecases/library/receive-file';
+
+type Problem = Extract<Received, { ok: false }>['problem'];
+
+const IS: Record<string, string> = { text: 'words', video: 'a video', audio: 'sound', '': 'something else' };
+
+/** What is wrong with a file that came, and what to do. */
+export function arrivalWords(problem: Problem | { code: 'empty' }): string {
+	switch (problem.code) {
+		case 'empty':
+			return 'This file is empty (0 bytes). Choose it again; it may not have been exported to the end.';
+		case 'not-what-it-says':
+			return 'says' in problem
+				? `This file is called .${problem.says}, but what is in it is ${IS[problem.is] ?? problem.is.toUpperCase()}. Name it after its content, or export it again.`
+				: '';
+		case 'broken-media':
+			return 'This file cannot be read as a film or recording: it is damaged or was not sent whole. Export it again.';
+		case 'no-length':
+			return 'This file does not say how long it is, so it may be cut off. Export it again and upload the new file.';
+		case 'unknown-item':
+			return 'The item that it was meant for does not exist any more.';
+		case 'another-kind':
+			return 'This is another kind of file than the item shows. Bring in one of the same kind, or make a new item.';
+		default:
+			return problem satisfies never;
+	}
+}

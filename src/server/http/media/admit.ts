@@ -1,0 +1,56 @@
+/**
+ * What a proof still opens at this moment. The proof is not enough: the placement must exist and the member must still be
+ * let in, by the policy and the grants in memory, from where the request comes.
+ */
+import type { IncomingMessage } from 'node:http';
+import type { Denied } from '$core/access/decision';
+import { networkOf } from '$core/media/network';
+import type { Proof } from '$core/media/proof';
+import type { App } from '../../app';
+import { CODE_COOKIE } from '../cookies';
+import { keptOut } from '../place';
+import { cookieValue, hashOf, sessionCookie } from '../sessions';
+import type { Refusal } from './answers';
+
+export type Admitted =
+	{ ok: true; seconds: number | null; isCounted: boolean } | { ok: false; status: Refusal };
+
+/** @param client the address that the request comes from */
+export async function admit(app: App, req: IncomingMessage, proof: Proof, client: string): Promise<Admitted> {
+	if (app.clock.wall() >= proof.end) return { ok: false, status: 403 };
+	if (proof.network !== null && networkOf(client) !== proof.network) return { ok: false, status: 403 };
+	const standing = proof.memberId === null ? null : await app.rights.standing(proof.memberId);
+	if (proof.memberId !== null && standing?.epoch !== proof.epoch) return { ok: false, status: 403 };
+	const viewer = standing?.viewer ?? (await app.rights.stranger(deviceOf(req)));
+	const place = await keptOut(app, proof.itemId, client);
+	const decision = await app.rights.decideFor(viewer, proof.itemId, place);
+	// A use that a press began goes on, though it was the last: whether it was taken is asked for beside this.
+	const isOwnUse = decision.verdict === 'used-up' && proof.purpose === 'file';
+	const seconds = decision.verdict === 'open' || proof.purpose !== 'teaser' ? null : teaserSeconds(decision);
+	if (decision.verdict !== 'open' && seconds === null && !isOwnUse) return { ok: false, status: 403 };
+	if (proof.purpose !== 'file' && !(await isOwnDevice(app, req, proof))) return { ok: false, status: 401 };
+	const isCounted =
+		decision.verdict === 'open' && decision.allowedBy.by === 'crossing' && decision.allowedBy.isCounted;
+	return { ok: true, seconds, isCounted };
+}
+
+/** How much of a stream those who are turned away may see. */
+export function teaserSeconds({ answer, teaser }: Denied): number | null {
+	return answer.kind === 'notice' && teaser.kind === 'seconds' ? teaser.count : null;
+}
+
+/** A stream is for the member's own devices: an address that was passed on opens nothing. */
+async function isOwnDevice(app: App, req: IncomingMessage, proof: Proof): Promise<boolean> {
+	return proof.memberId === null || (await memberOf(app, req)) === proof.memberId;
+}
+
+/** The account that is signed in on the device. */
+export async function memberOf(app: App, req: IncomingMessage): Promise<string | null> {
+	const token = cookieValue(req.headers.cookie, sessionCookie(app.settings.origin));
+	return token === null ? null : app.rights.sessionAccount(hashOf(token));
+}
+
+function deviceOf(req: IncomingMessage): string | null {
+	const token = cookieValue(req.headers.cookie, CODE_COOKIE);
+	return token === null ? null : hashOf(token);
+}

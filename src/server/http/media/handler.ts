@@ -1,0 +1,32 @@
+/** Everything under `/media/`: bytes that only go where they may. */
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { App } from '../../app';
+import { OpenResponses } from '../bytes/open-responses';
+import { refuse } from './answers';
+import { FILE_PATH, fileHandler } from './files';
+import { PICTURE_PATH, pictureHandler } from './pictures';
+import { STREAM_PATH, streamHandler } from './streams';
+
+export function mediaHandler(app: App) {
+	const stream = streamHandler(app);
+	const file = fileHandler(app, new OpenResponses());
+	const picture = pictureHandler(app);
+
+	return async function media(
+		req: IncomingMessage,
+		res: ServerResponse,
+		path: string,
+		client: string
+	): Promise<void> {
+		if (req.method !== 'GET' && req.method !== 'HEAD') {
+			res.writeHead(405, { allow: 'GET, HEAD' }).end();
+			return;
+		}
+		const asStream = STREAM_PATH.exec(path);
+		if (asStream) return stream(req, res, asStream, client);
+		const asFile = FILE_PATH.exec(path);
+		if (asFile) return file(req, res, asFile, client);
+		const asPicture = PICTURE_PATH.exec(path);
+		return asPicture ? picture(req, res, asPicture, client) : refuse(res, 404);
+	};
+}

@@ -1,0 +1,60 @@
+/** Writes down from which networks each link was opened, a little later and together. */
+import { createHash } from 'node:crypto';
+import { sql } from 'drizzle-orm';
+import { networkOf } from '$core/media/network';
+import type { Proof } from '$core/media/proof';
+import type { App } from '../../app';
+import { linkOpenings } from '../../db/schema/access';
+
+const WRITTEN_AFTER_MS = 2000;
+
+interface Opening {
+	linkHash: string;
+	itemId: string;
+	memberId: string;
+	network: string;
+	firstAt: number;
+	lastAt: number;
+	requests: number;
+}
+
+export class LinkLog {
+	private waiting = new Map<string, Opening>();
+	private timer: NodeJS.Timeout | null = null;
+
+	constructor(private readonly app: App) {}
+
+	opened(signed: string, { memberId, itemId, useId }: Proof, client: string): void {
+		if (memberId === null) return;
+		const network = networkOf(client) ?? 'unknown';
+		const key = `${useId ?? signed} ${network}`;
+		const now = this.app.clock.wall();
+		const known = this.waiting.get(key);
+		if (known) {
+			known.requests++;
+			known.lastAt = now;
+			return;
+		}
+		const linkHash = createHash('sha256')
+			.update(useId ?? signed)
+			.digest('hex');
+		this.waiting.set(key, { linkHash, itemId, memberId, network, firstAt: now, lastAt: now, requests: 1 });
+		this.timer ??= setTimeout(() => void this.write(), WRITTEN_AFTER_MS);
+	}
+
+	private async write(): Promise<void> {
+		this.timer = null;
+		const rows = [...this.waiting.values()];
+		this.waiting = new Map();
+		try {
+			await this.app.db
+				.insert(linkOpenings)
+				.values(rows)
+				.onDuplicateKeyUpdate({
+					set: { requests: sql`requests + values(requests)`, lastAt: sql`values(last_at)` }
+				});
+		} catch (error) {
+			this.app.log.warn({ err: error, links: rows.length }, 'openings of links could not be written down');
+		}
+	}
+}

@@ -1,0 +1,154 @@
+/**
+ * Streams: playlists and keys for one member, segments the same for all.
+ *
+ *   /media/stream/<proof>/master.m3u8 · <variant>/index.m3u8 · init.mp4 · <n>.m4s · <group>.key
+ */
+import { setTimeout as wait } from 'node:timers/promises';
+import type { IncomingMessage, ServerResponse } from 'node:http';
+import type { Decision } from '$core/access/decision';
+import { mayEmbed, deterrentsOf } from '$core/media/deterrents';
+import { fullBucket, paceKey, type Bucket } from '$core/media/pace';
+import { masterPlaylist, mediaPlaylist, PLAYLIST_TYPE } from '$core/media/playlist';
+import { highestSpeed } from '$core/media/preset';
+import { proofEnd, type Proof } from '$core/media/proof';
+import { firstSeconds, keyGroupOf, type PreparedStream } from '$core/media/stream';
+import type { App } from '../../app';
+import { takeUse } from '../../usecases/library/uses';
+import type { Look } from '../look';
+import { shownDeterrents, shownItem, shownPreset, type ShownItem } from '../shown';
+import { admit, teaserSeconds } from './admit';
+import { refuse, send, sendStored } from './answers';
+
+/** What of an asset's stream is needed to serve it. */
+interface Served {
+	folder: string;
+	stream: PreparedStream;
+	secret: { keyId: string; wrapped: string };
+}
+
+export const STREAM_PATH =
+	/^\/media\/stream\/([A-Za-z0-9_.-]+)\/(?:(master\.m3u8)|(v\d|a)\/(index\.m3u8|init\.mp4|(\d{1,6})\.m4s|(\d{1,6})\.key))$/;
+
+const BUCKETS_KEPT = 20_000;
+
+/** The address of the stream's master playlist for whoever looks; `null` where there is nothing to play for them. */
+export async function streamAddress(
+	app: App,
+	look: Look,
+	decision: Decision,
+	{ item, asset }: ShownItem
+): Promise<string | null> {
+	if (asset?.state !== 'ready' || !asset.stream || look.otherSide) return null;
+	const isTeaser = decision.verdict !== 'open' && teaserSeconds(decision) !== null;
+	if (decision.verdict !== 'open' && !isTeaser) return null;
+	const standing = look.memberId === null ? null : await app.rights.standing(look.memberId);
+	const signed = app.keys.sign({
+		itemId: item.id,
+		assetId: asset.id,
+		memberId: look.memberId,
+		epoch: standing?.epoch ?? 0,
+		purpose: isTeaser ? 'teaser' : 'stream',
+		end: proofEnd(decision.until, app.clock.business(), app.clock.wall()),
+		useId: null,
+		network: null
+	});
+	return `/media/stream/${signed}/master.m3u8`;
+}
+
+export function streamHandler(app: App) {
+	/** By member and item, whichever of their sessions asks; strangers by their address. */
+	const buckets = new Map<string, Bucket>();
+
+	return async function stream(
+		req: IncomingMessage,
+		res: ServerResponse,
+		match: RegExpExecArray,
+		client: string
+	): Promise<void> {
+		const [, signed = '', master, variantId, fileName, segment, keyGroup] = match;
+		const proof = app.keys.verify(signed);
+		if (!proof || proof.purpose === 'file') return refuse(res, 404);
+		const admitted = await admit(app, req, proof, client);
+		if (!admitted.ok) return refuse(res, admitted.status);
+		const found = await servedOf(app, proof);
+		if (!found) return refuse(res, 404);
+		const isSame = segment !== undefined || fileName === 'init.mp4';
+		if (!isSame && !(await mayAsk(app, req, proof.itemId))) return refuse(res, 403);
+		if (master) {
+			// A use begins where content is delivered, not where a link is opened.
+			const { memberId, itemId } = proof;
+			if (admitted.isCounted && memberId !== null && !(await takeUse(app, memberId, itemId)))
+				return refuse(res, 403);
+			return send(res, PLAYLIST_TYPE, Buffer.from(masterPlaylist(found.stream)));
+		}
+		const whole = found.stream.variants.find((v) => v.id === variantId);
+		if (!whole) return refuse(res, 404);
+		const variant = admitted.seconds === null ? whole : firstSeconds(whole, admitted.seconds);
+		const segments = variant.segmentSeconds.length;
+		if (keyGroup !== undefined) {
+			if (Number(keyGroup) > keyGroupOf(segments - 1)) return refuse(res, 404);
+			return key(req, res, proof, found, variant.id, Number(keyGroup), client);
+		}
+		if (isSame) {
+			if (segment !== undefined && Number(segment) >= segments) return refuse(res, 404);
+			const file = segment === undefined ? 'init.mp4' : `${Number(segment)}.m4s`;
+			return sendStored(app, req, res, `${found.folder}/${variant.id}/${file}`, {
+				type: segment === undefined ? 'video/mp4' : 'video/iso.segment',
+				etag: `"${proof.assetId}-${found.folder.split('/').at(-1)}-${variant.id}-${file}"`,
+				cache: 'private, no-store'
+			});
+		}
+		return send(res, PLAYLIST_TYPE, Buffer.from(mediaPlaylist(variant)));
+	};
+
+	async function key(
+		req: IncomingMessage,
+		res: ServerResponse,
+		proof: Proof,
+		found: Served,
+		variantId: string,
+		group: number,
+		client: string
+	): Promise<void> {
+		const { speed } = await paceOf(app, proof.itemId);
+		const name = `${proof.memberId ?? client} ${proof.itemId}`;
+		const now = app.clock.wall();
+		const pace = paceKey(buckets.get(name) ?? fullBucket(now), group, speed, now);
+		if (pace.kind === 'refuse')
+			return refuse(res, 429, { 'retry-after': String(Math.ceil(pace.retryAfterMs / 1000)) });
+		// Set anew, so that the oldest are those nobody asked of for longest.
+		buckets.delete(name);
+		buckets.set(name, pace.bucket);
+		const oldest = buckets.size > BUCKETS_KEPT ? buckets.keys().next().value : undefined;
+		if (oldest !== undefined) buckets.delete(oldest);
+		if (pace.afterMs > 0) {
+			await wait(pace.afterMs);
+			// What was open when it was asked for may be closed by now.
+			const still = await admit(app, req, proof, client);
+			if (!still.ok) return refuse(res, still.status);
+		}
+		return send(res, 'application/octet-stream', app.keys.streamKey(found.secret, variantId, group));
+	}
+}
+
+async function servedOf(app: App, { itemId, assetId }: Proof): Promise<Served | null> {
+	const asset = (await shownItem(app, itemId))?.asset;
+	if (asset?.id !== assetId || asset.state !== 'ready' || !asset.stream || !asset.wrappedSecret) return null;
+	return {
+		folder: `prepared/${asset.id}/${asset.version}`,
+		stream: asset.stream,
+		secret: { keyId: asset.secretKeyId ?? '', wrapped: asset.wrappedSecret }
+	};
+}
+
+/** Playlists and keys are for this site's own pages, and those that embed it. */
+async function mayAsk(app: App, req: IncomingMessage, itemId: string): Promise<boolean> {
+	const { deterrents } = await app.site();
+	const { embedSites } = deterrentsOf(deterrents, (await shownDeterrents(app)).get(itemId) ?? null);
+	return mayEmbed(embedSites, app.settings.origin, req.headers.referer);
+}
+
+async function paceOf(app: App, itemId: string): Promise<{ speed: number }> {
+	const shown = await shownItem(app, itemId);
+	return { speed: highestSpeed(await shownPreset(app, shown?.item.presetId ?? null)) };
+}

@@ -1,0 +1,125 @@
+/** Takes over a file that has come, by whichever way: an item that shows it, or new content for one that is there. */
+import { rm } from 'node:fs/promises';
+import { and, eq, isNull } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import { cleanFileName, titleOf } from '$core/media/file-name';
+import type { Actor, App } from '../../app';
+import { itemById } from '../../db/queries/library';
+import { assets, items, placements, type AssetKind, type AssetSource } from '../../db/schema/library';
+import { transact, type Work } from '../../transact';
+import { freeAddress } from './edit-item';
+import { lookAtFile, type LookedAt } from './look-at-file';
+import { queuePreparation } from './queue-preparation';
+
+type Problem = Extract<LookedAt, { ok: false }>['problem'];
+
+export type Received =
+	{ ok: true; itemId: string } | { ok: false; problem: Problem | { code: 'unknown-item' | 'another-kind' } };
+
+export interface Arrival {
+	/** A file of the local disk: it is taken away, or removed where it is refused. */
+	path: string;
+	name: string;
+	/** The shelf that a new item is put on. */
+	homeId?: string | null;
+	/** An item whose content it replaces. */
+	replaces?: string | null;
+	/** Where it stays, when it is not copied into storage. */
+	source?: AssetSource;
+}
+
+export async function receiveFile(app: App, actor: Actor, arrival: Arrival): Promise<Received> {
+	const { path, name } = arrival;
+	const looked = await lookAtFile(app, path, name);
+	const before = arrival.replaces ? await itemById(app.db, arrival.replaces) : null;
+	const problem = !looked.ok
+		? looked.problem
+		: arrival.replaces && !before
+			? { code: 'unknown-item' as const }
+			: before && before.kind !== looked.file.kind
+				? { code: 'another-kind' as const }
+				: null;
+	if (problem || !looked.ok) {
+		await rm(path, { force: true });
+		return { ok: false, problem: problem ?? { code: 'unknown-item' } };
+	}
+	const assetId = uuidv7();
+	const originalKey = `originals/${assetId}`;
+	if (arrival.source) await rm(path, { force: true });
+	else await app.storage.take(originalKey, path);
+	return transact(app, actor, async (work) => {
+		await insertAsset(work, assetId, originalKey, arrival, looked);
+		const itemId = before?.id ?? (await draftItem(work, arrival, looked));
+		if (before) await replaceContent(work, before.id, looked.file.extension);
+		await work.tx.insert(placements).values({ itemId, assetId });
+		if (looked.file.kind !== 'file') await queuePreparation(work, assetId);
+		await work.note({
+			action: before ? 'replaced-content' : 'received-file',
+			subject: { kind: 'item', id: itemId },
+			after: { name: cleanFileName(name), bytes: looked.bytes, kind: looked.file.kind }
+		});
+		work.policyChanged(before ? 'content replaced' : 'file received');
+		return { ok: true, itemId };
+	});
+}
+
+async function insertAsset(
+	{ tx, now }: Work,
+	id: string,
+	originalKey: string,
+	{ name, source }: Arrival,
+	{ file, media, facts, bytes }: Extract<LookedAt, { ok: true }>
+): Promise<void> {
+	await tx.insert(assets).values({
+		id,
+		kind: file.kind satisfies AssetKind,
+		fileName: cleanFileName(name),
+		mediaType: file.mediaType,
+		source: source ?? null,
+		originalKey,
+		bytes,
+		seconds: media ? Math.max(1, Math.round(media.seconds)) : 0,
+		width: media?.width ?? 0,
+		height: media?.height ?? 0,
+		hasSound: media?.hasSound ?? false,
+		facts,
+		chapters: media && media.chapters.length > 0 ? media.chapters : null,
+		// Files are sent as they are: there is nothing to prepare.
+		state: file.kind === 'file' ? 'ready' : 'waiting',
+		createdAt: now
+	});
+}
+
+/** The address stays; what was shown before is kept. */
+async function replaceContent({ tx, now }: Work, itemId: string, extension: string | null): Promise<void> {
+	await tx
+		.update(placements)
+		.set({ replacedAt: now })
+		.where(and(eq(placements.itemId, itemId), isNull(placements.replacedAt)));
+	await tx.update(items).set({ extension, changedAt: now }).where(eq(items.id, itemId));
+}
+
+async function draftItem(
+	{ tx, now }: Work,
+	{ name, homeId = null }: Arrival,
+	{ file }: Extract<LookedAt, { ok: true }>
+): Promise<string> {
+	const id = uuidv7();
+	const home = homeId === null ? null : await itemById(tx, homeId);
+	const title = titleOf(name);
+	await tx.insert(items).values({
+		id,
+		kind: file.kind,
+		title,
+		description: '',
+		address: await freeAddress(tx, file.kind, title, home),
+		state: 'draft',
+		base: 'closed',
+		homeId: home?.id ?? null,
+		extension: file.extension,
+		showsPoster: file.kind === 'video',
+		createdAt: now,
+		changedAt: now
+	});
+	return id;
+}

@@ -1,0 +1,74 @@
+/** Shelves for the folders that files come in. */
+import { and, eq, isNull } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import { canLiveIn } from '$core/library/homes';
+import type { Actor, App } from '../../app';
+import { countWithin, itemById, type Item } from '../../db/queries/library';
+import { items } from '../../db/schema/library';
+import { transact, type Work } from '../../transact';
+import { freeAddress } from './edit-item';
+
+/** Deeper folders end up on the last shelf. */
+const DEEPEST = 8;
+
+/**
+ * The shelf for a folder such as `wheels/tables`, within `homeId` if one is given: shelves that are there are used, those
+ * that are missing are made. `null`: the file lies in no folder.
+ */
+export async function shelfOf(
+	app: App,
+	actor: Actor,
+	homeId: string | null,
+	folder: string
+): Promise<string | null> {
+	const names = folder
+		.split(/[/\\]/)
+		.map((name) => name.normalize('NFC').trim())
+		.filter((name) => name !== '' && !/^\.+$/.test(name))
+		.slice(0, DEEPEST);
+	if (names.length === 0) return homeId;
+	return transact(app, actor, async (work) => {
+		let home = homeId === null ? null : await itemById(work.tx, homeId);
+		if (home && !canLiveIn('shelf', home.kind)) return home.id;
+		for (const name of names)
+			home = (await knownShelf(work, name, home)) ?? (await makeShelf(work, name, home));
+		return home?.id ?? null;
+	});
+}
+
+async function knownShelf({ tx }: Work, title: string, home: Item | null): Promise<Item | null> {
+	const [row] = await tx
+		.select()
+		.from(items)
+		.where(
+			and(
+				eq(items.kind, 'shelf'),
+				eq(items.title, title.slice(0, 200)),
+				home ? eq(items.homeId, home.id) : isNull(items.homeId)
+			)
+		)
+		.limit(1);
+	return row ?? null;
+}
+
+async function makeShelf(work: Work, title: string, home: Item | null): Promise<Item | null> {
+	const { tx, now } = work;
+	const id = uuidv7();
+	await tx.insert(items).values({
+		id,
+		kind: 'shelf',
+		title: title.slice(0, 200),
+		description: '',
+		address: await freeAddress(tx, 'shelf', title, home),
+		state: 'draft',
+		base: 'closed',
+		homeId: home?.id ?? null,
+		position: home ? await countWithin(tx, home.id) : 0,
+		showsPoster: false,
+		createdAt: now,
+		changedAt: now
+	});
+	await work.note({ action: 'created-item', subject: { kind: 'item', id }, after: { kind: 'shelf', title } });
+	work.policyChanged('shelf made');
+	return itemById(tx, id);
+}

@@ -1,0 +1,163 @@
+/** Counted openings: taken where a limit makes them count, given back where nothing came of them, and given on top. */
+import { and, eq, isNull } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import { decide } from '$core/access/decide';
+import { NO_CONTEXT, type Use } from '$core/access/model';
+import type { Actor, App } from '../../app';
+import { itemById } from '../../db/queries/library';
+import { lockAccount } from '../../db/queries/members';
+import { countedOf } from '../../db/queries/uses';
+import { useGifts, uses } from '../../db/schema/access';
+import { transact, type Work } from '../../transact';
+
+/** What belongs to one use: a page that is loaded again, a film watched in two sittings, a download that is resumed. */
+export const SAME_USE_MS = 24 * 3_600_000;
+
+/** The most uses that are given at once, and that are counted out for a page. */
+const MOST_GIVEN = 1000;
+
+/** Counts the opening of a page or film. `false`: the limit is reached, and nothing was counted. */
+export async function takeUse(app: App, memberId: string, itemId: string): Promise<boolean> {
+	return taking(app, memberId, itemId, async (work, mayBegin) => {
+		const { now, tx } = work;
+		const { uses: known } = await countedOf(tx, memberId, itemId);
+		const decided = await mayBegin(known);
+		if (!decided.isOpen) return false;
+		const isGoingOn = known.some((use) => use.grantId === decided.grantId && now < use.goesOnUntil);
+		if (!decided.isCounted || isGoingOn) return true;
+		await insertUse(work, uuidv7(), memberId, itemId, decided.grantId);
+		return true;
+	});
+}
+
+/**
+ * Counts a file, by the use that a press made: the first time it takes one, later it is the same. Here a use that goes on
+ * does not stand in for another, or one link would serve for ever.
+ */
+export async function takeFileUse(
+	app: App,
+	{ useId, memberId, itemId }: { useId: string; memberId: string; itemId: string }
+): Promise<boolean> {
+	return taking(app, memberId, itemId, async (work, mayBegin) => {
+		const { tx } = work;
+		const [own] = await tx.select().from(uses).where(eq(uses.id, useId));
+		if (own && own.givenBackAt === null) return true;
+		const { uses: known } = await countedOf(tx, memberId, itemId);
+		const decided = await mayBegin(known.map(ended));
+		if (!decided.isOpen) return false;
+		if (!decided.isCounted) return true;
+		if (!own) {
+			await insertUse(work, useId, memberId, itemId, decided.grantId);
+			return true;
+		}
+		await tx.update(uses).set({ givenBackAt: null }).where(eq(uses.id, useId));
+		work.standingChanged(memberId);
+		return true;
+	});
+}
+
+/** How many uses of a file there were and may be: for its page, before anybody presses. `null`: nothing is counted. */
+export async function fileUses(
+	app: App,
+	memberId: string,
+	itemId: string
+): Promise<{ used: number; limit: number } | null> {
+	const policy = await app.rights.policy();
+	const standing = await app.rights.standing(memberId);
+	if (!standing) return null;
+	const { uses: known, gifts } = await countedOf(app.db, memberId, itemId);
+	const now = app.clock.business();
+	/** How many more may begin, found by asking: limits count by grants and paid periods, and gifts by theirs. */
+	const room = (seen: readonly Use[]): number | null => {
+		const all = [...seen];
+		for (let n = 0; n < MOST_GIVEN; n++) {
+			const decision = decide(policy, standing.viewer, itemId, now, { ...NO_CONTEXT, gifts, uses: all });
+			if (decision.verdict !== 'open') return n;
+			if (decision.allowedBy.by !== 'crossing' || !decision.allowedBy.isCounted) return null;
+			all.push({ grantId: decision.allowedBy.grantId, at: now, goesOnUntil: now });
+		}
+		return null;
+	};
+	const left = room(known.map(ended));
+	const limit = room([]);
+	return left === null || limit === null ? null : { used: Math.max(0, limit - left), limit };
+}
+
+/** A use of which almost nothing was sent does not count. */
+export async function giveUseBack(
+	app: App,
+	useId: string,
+	memberId: string,
+	sentBytes: number
+): Promise<void> {
+	await transact(app, null, async (work) => {
+		const [done] = await work.tx
+			.update(uses)
+			.set({ givenBackAt: work.now, sentBytes })
+			.where(and(eq(uses.id, useId), isNull(uses.givenBackAt)));
+		if (done.affectedRows === 1) work.standingChanged(memberId);
+	});
+}
+
+/** The publisher gives a member more uses of an item. */
+export async function giveMoreUses(
+	app: App,
+	actor: Actor,
+	{ memberId, itemId, count }: { memberId: string; itemId: string; count: number }
+): Promise<boolean> {
+	if (!Number.isSafeInteger(count) || count < 1 || count > MOST_GIVEN) return false;
+	return transact(app, actor, async (work) => {
+		const item = await itemById(work.tx, itemId);
+		if (!item) return false;
+		await work.tx.insert(useGifts).values({ memberId, itemId, count, at: work.now });
+		await work.note({
+			action: 'gave-uses',
+			subject: { kind: 'item', id: itemId },
+			memberId,
+			after: { count }
+		});
+		work.standingChanged(memberId);
+		return true;
+	});
+}
+
+type Decided = { isOpen: false } | { isOpen: true; isCounted: boolean; grantId: string | null };
+
+/** Two at once take turns, so that the last use is taken once. */
+async function taking(
+	app: App,
+	memberId: string,
+	itemId: string,
+	take: (work: Work, mayBegin: (uses: readonly Use[]) => Promise<Decided>) => Promise<boolean>
+): Promise<boolean> {
+	const policy = await app.rights.policy();
+	const standing = await app.rights.standing(memberId);
+	if (!standing) return false;
+	return transact(app, { id: memberId }, async (work) => {
+		await lockAccount(work.tx, memberId);
+		return take(work, async (known) => {
+			const { gifts } = await countedOf(work.tx, memberId, itemId);
+			const context = { ...NO_CONTEXT, uses: known, gifts };
+			const decision = decide(policy, standing.viewer, itemId, work.now, context);
+			if (decision.verdict !== 'open') return { isOpen: false };
+			const { allowedBy } = decision;
+			if (allowedBy.by !== 'crossing') return { isOpen: true, isCounted: false, grantId: null };
+			return { isOpen: true, isCounted: allowedBy.isCounted, grantId: allowedBy.grantId };
+		});
+	});
+}
+
+async function insertUse(
+	{ tx, now, standingChanged }: Work,
+	id: string,
+	memberId: string,
+	itemId: string,
+	grantId: string | null
+): Promise<void> {
+	await tx.insert(uses).values({ id, itemId, memberId, grantId, at: now, goesOnUntil: now + SAME_USE_MS });
+	standingChanged(memberId);
+}
+
+function ended(use: Use): Use {
+	return { ...use, goesOnUntil: use.at };
+}
