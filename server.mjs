@@ -30,14 +30,18 @@ const stile = globalThis[Symbol.for('stile.running')];
 const { log } = stile.app;
 
 const server = createServer((req, res) => {
-	stile.front(req, res).then(
-		(hasAnswered) => hasAnswered || handler(req, res),
-		(error) => {
-			log.error({ err: error }, 'a request failed');
-			if (res.headersSent) res.destroy();
-			else res.writeHead(500).end();
-		}
-	);
+	const answered = stile.front(req, res);
+	if (answered === true) return;
+	if (answered === false) handler(req, res);
+	else
+		answered.then(
+			(hasAnswered) => hasAnswered || handler(req, res),
+			(error) => {
+				log.error({ err: error }, 'a request failed');
+				if (res.headersSent) res.destroy();
+				else res.writeHead(500).end();
+			}
+		);
 });
 // An upload may take hours.
 server.requestTimeout = 0;

@@ -2,10 +2,12 @@ import { error, redirect, type Handle, type HandleServerError, type ServerInit }
 import { building } from '$app/environment';
 import { decideAddress } from '$core/access/decide';
 import { isReserved } from '$core/access/address';
+import { deterrentsOf, frameAncestors } from '$core/media/deterrents';
 import { codeDevice } from '$server/http/cookies';
 import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/http/look';
 import { asOtherSide } from '$server/http/other-side-page';
 import { hashOf, sessionCookie } from '$server/http/sessions';
+import { shownDeterrents } from '$server/http/shown';
 import { running, startStile } from '$server/instance';
 import type { Standing } from '$server/rights/rights';
 
@@ -45,8 +47,18 @@ export const handle: Handle = async ({ event, resolve }) => {
 		event,
 		event.locals.look.otherSide ? { transformPageChunk: asOtherSide(event.locals.look.otherSide.prefix) } : {}
 	);
-	return withHeaders(response, event.locals.look);
+	return withHeaders(response, event.locals.look, await framesOf(path));
 };
+
+/** Sites on which a film may stand, for the addresses that are made for it; `null` for all others. */
+async function framesOf(path: string): Promise<string | null> {
+	const itemId = /^\/embed\/([0-9a-f-]{36})$/.exec(path)?.[1];
+	if (!itemId) return null;
+	const { app } = running();
+	const { deterrents } = await app.site();
+	const { embedSites } = deterrentsOf(deterrents, (await shownDeterrents(app)).get(itemId) ?? null);
+	return frameAncestors(embedSites);
+}
 
 async function accessTo(look: Look, path: string): Promise<App.Locals['access']> {
 	const resource = look.policy.byAddress.get(path);
@@ -63,10 +75,12 @@ function viewerOf({ viewer, name }: Standing, email: string) {
 	return { id: viewer.id, name, email, isStaff: viewer.isStaff };
 }
 
-function withHeaders(response: Response, { otherSide }: Look): Response {
+function withHeaders(response: Response, { otherSide }: Look, frames: string | null): Response {
 	const { headers } = response;
 	headers.set('x-content-type-options', 'nosniff');
-	headers.set('x-frame-options', otherSide ? 'SAMEORIGIN' : 'DENY');
+	// The older header knows no list of sites: where there is one, only the newer is sent.
+	if (frames === null) headers.set('x-frame-options', otherSide ? 'SAMEORIGIN' : 'DENY');
+	else headers.set('content-security-policy', `frame-ancestors ${frames}`);
 	// Not `no-referrer`: a browser then sends `Origin: null` with forms, which the origin check refuses.
 	headers.set('referrer-policy', 'same-origin');
 	// The same for every page, so that one that hides itself cannot be told from one that does not exist.

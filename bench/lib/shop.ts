@@ -1,6 +1,7 @@
 /** A Stile of its own with one protected video, one plan and one paying member, made through the use cases. */
 import { execFileSync } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { randomBytes } from 'node:crypto';
+import { appendFileSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { compose } from '../../src/server/compose';
 import { accountByEmail } from '../../src/server/db/queries/members';
@@ -19,8 +20,15 @@ import { settleReturn } from '../../src/server/usecases/sales/look-at-order';
 
 const BUYER = 'wren.alder@mail.example';
 
-/** @returns the cookie of the signed-in member */
-export async function makeShop(settings: Record<string, string>, folder: string): Promise<string> {
+/**
+ * @param fileBytes with a file of this size, too, at `/files/drawings`
+ * @returns the cookie of the signed-in member
+ */
+export async function makeShop(
+	settings: Record<string, string>,
+	folder: string,
+	fileBytes = 0
+): Promise<string> {
 	const stile = await compose(readSettings({ ...settings, STILE_LOG_LEVEL: 'error' }));
 	const { app } = stile;
 	try {
@@ -50,32 +58,12 @@ export async function makeShop(settings: Record<string, string>, folder: string)
 		const received = await receiveFile(app, null, { path: film(folder), name: 'wheel.mp4' });
 		if (!received.ok) throw new Error(received.problem.code);
 		await stile.runner.runDue('media');
-		await agreeing((agreedTo) =>
-			saveFence(app, null, {
-				fenceId: null,
-				revision: 1,
-				agreedTo,
-				wish: {
-					name: 'Wheel',
-					isOn: true,
-					mode: 'replaces',
-					selector: { kind: 'items', itemIds: [received.itemId] },
-					crossings: [
-						{
-							audience: { kind: 'holders', planIds: [planId] },
-							window: null,
-							limits: NO_LIMITS,
-							isThroughout: false
-						}
-					],
-					turnAway: null,
-					listing: 'shown'
-				}
-			})
-		);
-		await agreeing((agreedTo) =>
-			setState(app, null, received.itemId, { state: 'published', publishAt: null }, agreedTo)
-		);
+		await closeAndPublish(app, received.itemId, planId);
+		if (fileBytes > 0) {
+			const file = await receiveFile(app, null, { path: noise(folder, fileBytes), name: 'drawings.bin' });
+			if (!file.ok) throw new Error(file.problem.code);
+			await closeAndPublish(app, file.itemId, planId);
+		}
 		await buy(app);
 		const member = await accountByEmail(app.db, BUYER);
 		if (!member) throw new Error('The member was not made');
@@ -84,6 +72,41 @@ export async function makeShop(settings: Record<string, string>, folder: string)
 	} finally {
 		await stile.stop();
 	}
+}
+
+type App = Awaited<ReturnType<typeof compose>>['app'];
+
+async function closeAndPublish(app: App, itemId: string, planId: string): Promise<void> {
+	const audience = { kind: 'holders' as const, planIds: [planId] };
+	await agreeing((agreedTo) =>
+		saveFence(app, null, {
+			fenceId: null,
+			revision: 1,
+			agreedTo,
+			wish: {
+				name: 'Closed',
+				isOn: true,
+				mode: 'replaces',
+				selector: { kind: 'items', itemIds: [itemId] },
+				crossings: [{ audience, window: null, limits: { ...NO_LIMITS, uses: 'site' }, isThroughout: false }],
+				turnAway: null,
+				listing: 'shown'
+			}
+		})
+	);
+	await agreeing((agreedTo) =>
+		setState(app, null, itemId, { state: 'published', publishAt: null }, agreedTo)
+	);
+}
+
+/** Bytes that do not compress, so that nothing in between can cheat. */
+function noise(folder: string, bytes: number): string {
+	const path = join(folder, 'drawings.bin');
+	const block = randomBytes(1 << 20);
+	writeFileSync(path, '');
+	for (let written = 0; written < bytes; written += block.length)
+		appendFileSync(path, block.subarray(0, Math.min(block.length, bytes - written)));
+	return path;
 }
 
 function film(folder: string): string {
@@ -95,7 +118,7 @@ function film(folder: string): string {
 	return path;
 }
 
-async function buy(app: Awaited<ReturnType<typeof compose>>['app']): Promise<void> {
+async function buy(app: App): Promise<void> {
 	const deviceToken = newToken();
 	const begun = await beginOrder(app, {
 		planSlug: 'workshop',

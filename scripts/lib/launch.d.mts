@@ -1,6 +1,13 @@
+export interface Handle {
+	child: { pid?: number };
+	stop(): Promise<void>;
+}
 export interface World {
 	settings: Record<string, string>;
-	startStile(): Promise<unknown>;
+	/** `over`: settings of a second node. */
+	startStile(over?: Record<string, string>): Promise<Handle>;
+	/** Ends it, too, when the world is ended. */
+	alsoStop(handle: Handle): void;
 	stop(): Promise<void>;
 	ownerUrl(): string | null;
 }

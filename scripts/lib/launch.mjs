@@ -62,16 +62,26 @@ export async function launch({ folder, ports, isFresh, isThrowaway = false, say 
 		await makeDatabase(database, 'stile', { isFresh });
 		const settings = demoSettings(folder, ports, database);
 		await say('Starting the Till and the Postbox', () => startStandIns(folder, ports, settings, started));
-		const startStile = async () => {
+		/** `over`: settings of a second node, which has a log of its own. */
+		const startStile = async (over = {}) => {
+			const port = over.STILE_PORT ?? settings.STILE_PORT;
 			const stile = start('Stile', process.execPath, ['server.mjs'], {
-				env: settings,
-				log: join(folder, 'logs/stile.log')
+				env: { ...settings, ...over },
+				log: join(folder, `logs/stile${over.STILE_PORT ? `-${port}` : ''}.log`)
 			});
 			started.push(stile);
-			await until(() => isReady(settings.STILE_ORIGIN), stile, UP_WITHIN_MS);
+			await until(() => isReady(`http://127.0.0.1:${port}`), stile, UP_WITHIN_MS);
 			return stile;
 		};
-		return { settings, database, startStile, stop, ownerUrl: () => ownerUrl(join(folder, 'logs/stile.log')) };
+		const alsoStop = (handle) => void started.push(handle);
+		return {
+			settings,
+			database,
+			startStile,
+			stop,
+			alsoStop,
+			ownerUrl: () => ownerUrl(join(folder, 'logs/stile.log'))
+		};
 	} catch (error) {
 		await stop();
 		throw error;

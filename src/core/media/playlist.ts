@@ -14,11 +14,19 @@ const AUDIO_GROUP = 'sound';
 export function masterPlaylist({ variants }: PreparedStream): string {
 	const sound = variants.find((v) => v.kind === 'audio');
 	const lines = ['#EXTM3U', '#EXT-X-VERSION:7', '#EXT-X-INDEPENDENT-SEGMENTS'];
-	if (sound) {
+	const hasPicture = variants.some((v) => v.kind === 'video');
+	if (sound && hasPicture) {
 		lines.push(
 			`#EXT-X-MEDIA:TYPE=AUDIO,GROUP-ID="${AUDIO_GROUP}",NAME="Sound",DEFAULT=YES,AUTOSELECT=YES,URI="${sound.id}/index.m3u8"`
 		);
 	}
+	if (sound && !hasPicture)
+		return [
+			...lines,
+			`#EXT-X-STREAM-INF:BANDWIDTH=${sound.bitsPerSecond},CODECS="${sound.codecs}"`,
+			`${sound.id}/index.m3u8`,
+			''
+		].join('\n');
 	for (const picture of variants.filter((v) => v.kind === 'video')) {
 		const codecs = [picture.codecs, ...(sound ? [sound.codecs] : [])].join(',');
 		const bandwidth = picture.bitsPerSecond + (sound?.bitsPerSecond ?? 0);

@@ -6,20 +6,33 @@ import type { Settings } from '../settings';
 /** Set in front for the kit, which reads it from there; what somebody sends under this name is taken out. */
 export const CLIENT_HEADER = 'x-stile-client';
 
+const KEPT = 5000;
+
 export function clientReader({
 	clientHeader,
 	trustedProxies
 }: Pick<Settings, 'clientHeader' | 'trustedProxies'>): (req: IncomingMessage) => string {
 	const trusted: Network[] = trustedProxies.flatMap((text) => readNetwork(text) ?? []);
+	const known = new Map<string, string>();
 	return (req) => {
 		const peer = req.socket.remoteAddress ?? '';
-		if (clientHeader === null || !isWithin(trusted, peer)) return plain(peer);
-		const given = req.headers[clientHeader];
-		const hops = (Array.isArray(given) ? given.join() : (given ?? '')).split(',').map((hop) => hop.trim());
-		// From the right: each proxy adds whom it heard it from, and only ours are believed.
-		const first = hops.filter((hop) => hop !== '').findLast((hop) => !isWithin(trusted, hop));
-		return plain(first ?? peer);
+		const given = clientHeader === null ? undefined : req.headers[clientHeader];
+		const hops = Array.isArray(given) ? given.join() : (given ?? '');
+		const key = `${peer} ${hops}`;
+		let client = known.get(key);
+		if (client === undefined) {
+			client = clientHeader !== null && isWithin(trusted, peer) ? firstOf(hops, peer, trusted) : plain(peer);
+			if (known.size >= KEPT) known.clear();
+			known.set(key, client);
+		}
+		return client;
 	};
+}
+
+/** From the right: each proxy adds whom it heard it from, and only ours are believed. */
+function firstOf(hops: string, peer: string, trusted: readonly Network[]): string {
+	const named = hops.split(',').map((hop) => hop.trim());
+	return plain(named.filter((hop) => hop !== '').findLast((hop) => !isWithin(trusted, hop)) ?? peer);
 }
 
 /** An IPv4 address that came by IPv6 is the IPv4 one. */

@@ -11,7 +11,8 @@ import { CLIENT_HEADER, clientReader } from './client';
 import { mediaHandler } from './media/handler';
 import { UPLOAD_PATH, uploadHandler } from './uploads';
 
-export type Front = (req: IncomingMessage, res: ServerResponse) => Promise<boolean>;
+/** At once where nothing has to be waited for: bytes that are asked for piece by piece are asked for very often. */
+export type Front = (req: IncomingMessage, res: ServerResponse) => boolean | Promise<boolean>;
 
 /** Called by machines, which send no origin and prove themselves otherwise. */
 export const NOTIFICATION_PATH = '/api/payments/notifications';
@@ -26,7 +27,7 @@ export function createFront(app: App): Front {
 	const host = new URL(app.settings.origin).host;
 	const clientOf = clientReader(app.settings);
 
-	return async function front(req, res) {
+	return function front(req, res) {
 		const client = clientOf(req);
 		req.headers[CLIENT_HEADER] = client;
 		const [rawPath = '/', query] = splitOnce(req.url ?? '/', '?');
@@ -51,14 +52,24 @@ export function createFront(app: App): Front {
 		return bytes(req, res, normal.path, client);
 	};
 
-	async function bytes(
+	function bytes(
+		req: IncomingMessage,
+		res: ServerResponse,
+		path: string,
+		client: string
+	): boolean | Promise<boolean> {
+		const isMedia = path.startsWith('/media/');
+		return (isMedia && media.again(req, res, path, client)) || decidedBytes(req, res, path, client);
+	}
+
+	async function decidedBytes(
 		req: IncomingMessage,
 		res: ServerResponse,
 		path: string,
 		client: string
 	): Promise<boolean> {
 		try {
-			if (path.startsWith('/media/')) await media(req, res, path, client);
+			if (path.startsWith('/media/')) await media.answer(req, res, path, client);
 			else if (path === UPLOAD_PATH || path.startsWith(UPLOAD_PATH + '/')) await uploads(req, res);
 			else return false;
 		} catch (error) {

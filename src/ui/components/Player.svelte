@@ -1,95 +1,288 @@
 <script lang="ts">
-	/**
-	 * Plays a stream. The stream library is loaded only when somebody presses play; at the first refusal of a key or a
-	 * segment the picture goes dark.
-	 */
+	/** Plays a film or recording, with controls of its own: see `player.svelte.ts` for what it does. */
 	import Play from '@lucide/svelte/icons/play';
+	import { untrack } from 'svelte';
+	import { PlayerState, type PlayerMedia } from '$ui/player.svelte';
+	import PlayerBar from './PlayerBar.svelte';
 
-	let { stream, poster, title }: { stream: string; poster: string | null; title: string } = $props();
+	let { media }: { media: PlayerMedia } = $props();
 
-	/** What was fetched ahead is all that somebody whose access ends may still see. */
-	const AHEAD_SECONDS = 8;
-
+	const player = untrack(() => new PlayerState(media));
 	let video = $state() as HTMLVideoElement;
-	let phase = $state<'idle' | 'loading' | 'playing' | 'ended-access' | 'failed'>('idle');
-	let end = () => {};
+	let frame = $state() as HTMLDivElement;
+	let isFull = $state(false);
+	let place = $state({ left: 10, top: 12 });
 
-	async function play() {
-		phase = 'loading';
-		const { default: Hls } = await import('hls.js');
-		if (!Hls.isSupported()) {
-			phase = 'failed';
-			return;
+	const SEEK_SECONDS = 5;
+	const VOLUME_STEP = 0.1;
+	const MOVED_EVERY_MS = 7000;
+
+	const isDark = $derived(player.phase === 'ended-access' || player.phase === 'failed');
+	const has = (control: (typeof media.preset.controls)[number]) => media.preset.controls.includes(control);
+
+	$effect(() => player.attach(video));
+
+	/** The frame as a whole takes the player's keys, wherever in it the focus is. */
+	$effect(() => {
+		frame.tabIndex = 0;
+		frame.addEventListener('keydown', onkeydown);
+		return () => frame.removeEventListener('keydown', onkeydown);
+	});
+
+	$effect(() => {
+		if (!media.overlay?.isMoving) return;
+		const timer = setInterval(
+			() => (place = { left: 4 + Math.random() * 60, top: 6 + Math.random() * 78 }),
+			MOVED_EVERY_MS
+		);
+		return () => clearInterval(timer);
+	});
+
+	/** The frame goes full, never the picture alone: what is laid over it stays. */
+	function toggleFull() {
+		if (document.fullscreenElement) void document.exitFullscreen();
+		else void frame.requestFullscreen().catch(() => {});
+	}
+
+	function onfullscreenchange() {
+		isFull = document.fullscreenElement === frame;
+		if (document.fullscreenElement === video)
+			void document.exitFullscreen().then(() => frame.requestFullscreen().catch(() => {}));
+	}
+
+	function onkeydown(event: KeyboardEvent) {
+		if (event.ctrlKey || event.metaKey || event.altKey || isDark) return;
+		const target = event.target as HTMLElement;
+		const isOnControl = /^(?:INPUT|SELECT|BUTTON|A)$/.test(target.tagName);
+		const run = actionOf(event.key, isOnControl);
+		if (!run) return;
+		event.preventDefault();
+		run();
+	}
+
+	function actionOf(key: string, isOnControl: boolean): (() => void) | null {
+		switch (key) {
+			case ' ':
+				return isOnControl ? null : () => player.toggle();
+			case 'ArrowLeft':
+				return isOnControl || !has('seek') ? null : () => player.seek(player.time - SEEK_SECONDS);
+			case 'ArrowRight':
+				return isOnControl || !has('seek') ? null : () => player.seek(player.time + SEEK_SECONDS);
+			case 'ArrowUp':
+				return isOnControl || !has('volume') ? null : () => player.setVolume(player.volume + VOLUME_STEP);
+			case 'ArrowDown':
+				return isOnControl || !has('volume') ? null : () => player.setVolume(player.volume - VOLUME_STEP);
+			case 'PageUp':
+				return has('chapters') && has('seek') ? () => player.toChapter(-1) : null;
+			case 'PageDown':
+				return has('chapters') && has('seek') ? () => player.toChapter(1) : null;
+			case 'm':
+				return has('volume') ? () => player.toggleMuted() : null;
+			case 'c':
+				return has('captions') && media.captions.length > 0
+					? () => player.setCaption(player.caption === -1 ? 0 : -1)
+					: null;
+			case 'f':
+				return has('full-screen') ? toggleFull : null;
+			default:
+				return null;
 		}
-		const hls = new Hls({
-			maxBufferLength: AHEAD_SECONDS,
-			maxMaxBufferLength: AHEAD_SECONDS,
-			backBufferLength: 0
-		});
-		end = () => {
-			hls.destroy();
-			video.removeAttribute('src');
-			video.load();
-		};
-		hls.on(Hls.Events.ERROR, (_event, data) => {
-			const status = data.response?.code;
-			if (status === 401 || status === 403) goDark('ended-access');
-			else if (data.fatal) goDark('failed');
-		});
-		hls.loadSource(stream);
-		hls.attachMedia(video);
-		phase = 'playing';
-		// A browser that wants another press shows its own controls.
-		await video.play().catch(() => {});
 	}
-
-	function goDark(why: 'ended-access' | 'failed') {
-		end();
-		phase = why;
-	}
-
-	$effect(() => () => end());
 </script>
 
-<div class="relative aspect-video overflow-hidden rounded-sheet bg-black" data-state={phase}>
-	<video
-		bind:this={video}
-		class="h-full w-full {phase === 'ended-access' || phase === 'failed' ? 'hidden' : ''}"
-		poster={poster ?? undefined}
-		controls={phase === 'playing'}
-		controlslist="nodownload noremoteplayback"
-		disablepictureinpicture
-		disableremoteplayback
-		playsinline
-		preload="none"
-		aria-label={title}
-	></video>
-	{#if phase === 'idle' || phase === 'loading'}
-		<button
-			class="absolute inset-0 grid cursor-pointer place-items-center bg-black/25 text-white disabled:cursor-wait"
-			onclick={play}
-			disabled={phase === 'loading'}
+<svelte:document {onfullscreenchange} />
+
+<div
+	bind:this={frame}
+	class="player {media.kind === 'audio' ? 'is-sound' : ''} {isFull ? 'is-full' : ''}"
+	style:--accent={media.preset.accent ?? 'var(--moss)'}
+	data-state={player.phase}
+	role="group"
+	aria-label="Player: {media.title}"
+>
+	<div class="picture">
+		<video
+			bind:this={video}
+			class={isDark ? 'hidden' : ''}
+			poster={media.poster ?? undefined}
+			controlslist="nodownload nofullscreen noremoteplayback"
+			disablepictureinpicture={media.overlay !== null || !has('picture-in-picture')}
+			disableremoteplayback
+			playsinline
+			preload="none"
+			aria-label={media.title}
+			onclick={() => player.toggle()}
 		>
-			<span class="inline-flex items-center gap-2 rounded-sheet bg-black/75 px-5 py-3 font-medium">
-				<Play size={20} />{phase === 'loading' ? 'Loading' : 'Play'}
-			</span>
-		</button>
-	{:else if phase === 'ended-access'}
-		<div class="grid h-full place-content-center gap-3 p-6 text-center text-white" role="alert">
-			<p>Your access to this video has ended, or this device was signed out.</p>
-			<button class="button-quiet justify-self-center" onclick={() => location.reload()}
-				>See what opens it</button
+			{#each media.captions as { language, label, address } (language)}
+				<track kind="captions" src={address} srclang={language} {label} />
+			{/each}
+		</video>
+		{#if media.kind === 'audio' && !isDark}
+			<div class="wave" aria-hidden="true">
+				{#each media.peaks ?? [] as height, n (n)}
+					<span
+						style:height="{Math.max(2, height * 100)}%"
+						class={n / (media.peaks?.length ?? 1) <= player.time / player.length ? 'is-past' : ''}
+					></span>
+				{/each}
+			</div>
+		{/if}
+		{#if media.overlay && !isDark}
+			<div
+				class="overlay {media.overlay.isMoving ? 'is-moving' : ''}"
+				aria-hidden="true"
+				style:left="{media.overlay.isMoving ? place.left : 50}%"
+				style:top="{media.overlay.isMoving ? place.top : 8}%"
+				style:translate={media.overlay.isMoving ? 'none' : '-50% 0'}
+				style:opacity={media.overlay.opacity / 100}
+				style:color={media.overlay.colour}
+				style:font-size="{media.overlay.size}cqh"
 			>
-		</div>
-	{:else if phase === 'failed'}
-		<div class="grid h-full place-content-center gap-3 p-6 text-center text-white" role="alert">
-			<p>The video stopped loading. Check the connection, then load the page again.</p>
-			<button class="button-quiet justify-self-center" onclick={() => location.reload()}>Load again</button>
-		</div>
-	{/if}
-	<noscript>
-		<p class="absolute inset-x-0 bottom-0 bg-black/80 p-3 text-white">
-			Playing a protected video needs JavaScript.
-		</p>
-	</noscript>
+				{media.overlay.text}
+			</div>
+		{/if}
+		{#if player.phase === 'idle' || player.phase === 'loading'}
+			<button class="begin" onclick={() => player.toggle()} disabled={player.phase === 'loading'}>
+				<span
+					><Play size={20} />{player.phase === 'loading'
+						? 'Loading'
+						: media.position > 0
+							? 'Go on'
+							: 'Play'}</span
+				>
+			</button>
+		{:else if player.phase === 'ended-access'}
+			<div class="message" role="alert">
+				<p>
+					Your access to this {media.kind === 'audio' ? 'recording' : 'video'} has ended, or this device was signed
+					out.
+				</p>
+				<button class="button-quiet justify-self-center" onclick={() => location.reload()}
+					>See what opens it</button
+				>
+			</div>
+		{:else if player.phase === 'failed'}
+			<div class="message" role="alert">
+				<p>It stopped loading. Check the connection, then load the page again.</p>
+				<button class="button-quiet justify-self-center" onclick={() => location.reload()}>Load again</button>
+			</div>
+		{:else if player.isWaiting}<p class="waiting" role="status">Loading</p>{/if}
+	</div>
+	{#if !isDark}<PlayerBar
+			{player}
+			{isFull}
+			onFull={toggleFull}
+			onPicture={() => void video.requestPictureInPicture?.()}
+		/>{/if}
+	<noscript><p class="p-3 text-white">Playing needs JavaScript.</p></noscript>
 </div>
+
+<style>
+	.player {
+		display: grid;
+		overflow: hidden;
+		border-radius: var(--radius-sheet, 4px);
+		background: #0b1116;
+		color: #fff;
+	}
+	.player:focus-visible {
+		outline: 3px solid var(--accent);
+		outline-offset: 2px;
+	}
+	.picture {
+		position: relative;
+		aspect-ratio: 16 / 9;
+		container-type: size;
+		overflow: hidden;
+	}
+	.is-sound .picture {
+		aspect-ratio: 5 / 1;
+		min-height: 6rem;
+	}
+	.is-full {
+		height: 100%;
+		grid-template-rows: 1fr auto;
+		border-radius: 0;
+	}
+	.is-full .picture {
+		aspect-ratio: auto;
+	}
+	video {
+		width: 100%;
+		height: 100%;
+	}
+	.is-sound video {
+		position: absolute;
+		inset: 0;
+		opacity: 0;
+	}
+	.wave {
+		display: flex;
+		height: 100%;
+		align-items: center;
+		gap: 1px;
+		padding: 0.75rem;
+		pointer-events: none;
+	}
+	.wave span {
+		flex: 1;
+		background: #6b7d89;
+	}
+	.wave .is-past {
+		background: #fff;
+	}
+	.overlay {
+		position: absolute;
+		pointer-events: none;
+		white-space: nowrap;
+		font-weight: 600;
+		text-shadow: 0 0 3px rgb(0 0 0 / 0.7);
+		user-select: none;
+	}
+	.is-moving {
+		transition:
+			left 3s linear,
+			top 3s linear;
+	}
+	@media (prefers-reduced-motion: reduce) {
+		.is-moving {
+			transition: none;
+		}
+	}
+	.begin {
+		position: absolute;
+		inset: 0;
+		display: grid;
+		place-items: center;
+		background: rgb(0 0 0 / 0.25);
+		cursor: pointer;
+	}
+	.begin:disabled {
+		cursor: wait;
+	}
+	.begin span {
+		display: inline-flex;
+		align-items: center;
+		gap: 0.5rem;
+		border-radius: var(--radius-sheet, 4px);
+		background: rgb(0 0 0 / 0.78);
+		padding: 0.75rem 1.25rem;
+		font-weight: 500;
+	}
+	.message {
+		display: grid;
+		height: 100%;
+		place-content: center;
+		gap: 0.75rem;
+		padding: 1.5rem;
+		text-align: center;
+	}
+	.waiting {
+		position: absolute;
+		right: 0.75rem;
+		top: 0.5rem;
+		background: rgb(0 0 0 / 0.7);
+		padding: 0.1rem 0.5rem;
+		font-size: 0.8rem;
+	}
+</style>

@@ -4,7 +4,7 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { listFor } from '$server/http/lists';
 import { splitOtherSide } from '$server/http/look';
 import { showsPoster } from '$server/http/media/pictures';
-import { streamAddress } from '$server/http/media/streams';
+import { playerMedia } from '$server/http/media/player-media';
 import { offersFor } from '$server/http/offers';
 import { denialOf } from '$server/http/pass';
 import { shownItem, shownPlans } from '$server/http/shown';
@@ -26,7 +26,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		if (look.memberId && !look.otherSide && !asset) await takeUse(app, look.memberId, item.id);
 	}
 	const openedBy = denial ? (await shownPlans(app)).filter(({ id }) => denial.openedBy.includes(id)) : [];
-	const poster = asset?.state === 'ready' && (await showsPoster(app, decision, item.id));
+	const isFilm = asset?.kind === 'video' && asset.state === 'ready';
+	const poster = isFilm && (await showsPoster(app, decision, item.id));
 	return {
 		item: {
 			title: item.title,
@@ -38,7 +39,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		denial,
 		isPlayable: asset?.state === 'ready' && asset.stream !== null,
 		file: denial || asset?.kind !== 'file' ? null : await fileView(locals, item.id, asset),
-		stream: await streamAddress(app, look, decision, shown),
+		media: await playerMedia(app, look, decision, shown),
 		offers: offersFor(look, openedBy, path),
 		...(await surroundings(locals, item.id, denial !== null))
 	};

@@ -21,13 +21,9 @@
 {/if}
 <h1 class="mb-4">{data.item.title}</h1>
 {#if denial}
-	<div class="grid items-start gap-6 {data.item.poster || data.stream ? 'lg:grid-cols-[3fr_2fr]' : ''}">
-		{#if data.stream}
-			{#key data.stream}<Player
-					stream={data.stream}
-					poster={data.item.poster}
-					title="The beginning of {data.item.title}"
-				/>{/key}
+	<div class="grid items-start gap-6 {data.item.poster || data.media ? 'lg:grid-cols-[3fr_2fr]' : ''}">
+		{#if data.media}
+			{#key data.media.stream}<Player media={data.media} />{/key}
 		{:else if data.item.poster}
 			<img src={data.item.poster} alt="" class="aspect-video w-full rounded-sheet object-cover" />
 		{/if}
@@ -59,8 +55,8 @@
 		<p class="mt-6">No plan that is on sale opens it at the moment.</p>
 	{/if}
 {:else}
-	{#if data.stream}
-		{#key data.stream}<Player stream={data.stream} poster={data.item.poster} title={data.item.title} />{/key}
+	{#if data.media}
+		{#key data.media.stream}<Player media={data.media} />{/key}
 	{:else if data.isPlayable && data.item.poster}
 		<figure>
 			<img src={data.item.poster} alt="" class="aspect-video w-full rounded-sheet object-cover" />

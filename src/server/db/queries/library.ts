@@ -3,7 +3,16 @@ import type { OwnDeterrents } from '$core/media/deterrents';
 import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
 import { COLLECTION_KINDS, type CollectionKind, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
-import { assets, categories, items, itemTags, placements, playerPresets, tags } from '../schema/library';
+import {
+	assets,
+	captions,
+	categories,
+	items,
+	itemTags,
+	placements,
+	playerPresets,
+	tags
+} from '../schema/library';
 import { jobs } from '../schema/running';
 
 export type Item = typeof items.$inferSelect;
@@ -37,6 +46,12 @@ export async function itemsByIds(db: Handle, ids: readonly string[]): Promise<It
 		.select()
 		.from(items)
 		.where(inArray(items.id, [...ids]));
+}
+
+export type Captions = typeof captions.$inferSelect;
+
+export async function captionsOfAsset(db: Handle, assetId: string): Promise<Captions[]> {
+	return db.select().from(captions).where(eq(captions.assetId, assetId)).orderBy(captions.label);
 }
 
 /** The placement that counts: what it was before is kept, and not shown. */

@@ -143,7 +143,7 @@ export const linkOpenings = mysqlTable(
 	'link_openings',
 	{
 		id: id(),
-		/** The link's tag, hashed: the link itself is not kept. */
+		/** Of the link's use, hashed: the link itself is not kept. */
 		linkHash: char('link_hash', { length: 64 }).notNull(),
 		itemId: uuid('item_id').notNull(),
 		memberId: uuid('member_id').notNull(),

@@ -4,24 +4,36 @@
  */
 const ASKED_EVERY_MS = 500;
 
+/** Answers that may go on for the same reason. */
 interface Open {
 	mayGoOn: () => Promise<boolean>;
-	ending: AbortController;
+	endings: Set<AbortController>;
 }
 
 export class OpenResponses {
-	private readonly open = new Set<Open>();
+	private readonly open = new Map<string, Open>();
 	private timer: NodeJS.Timeout | null = null;
 
-	/** Runs `send` with a signal that is given when it may not go on. */
-	async during(mayGoOn: () => Promise<boolean>, send: (signal: AbortSignal) => Promise<void>): Promise<void> {
-		const one: Open = { mayGoOn, ending: new AbortController() };
-		this.open.add(one);
+	/**
+	 * Runs `send` with a signal that is given when it may not go on.
+	 * @param reason what goes on for the same reason is asked for once
+	 */
+	async during(
+		reason: string,
+		mayGoOn: () => Promise<boolean>,
+		send: (signal: AbortSignal) => Promise<void>
+	): Promise<void> {
+		const ending = new AbortController();
+		const known = this.open.get(reason);
+		if (known) known.endings.add(ending);
+		else this.open.set(reason, { mayGoOn, endings: new Set([ending]) });
 		this.timer ??= setInterval(() => void this.ask(), ASKED_EVERY_MS).unref();
 		try {
-			await send(one.ending.signal);
+			await send(ending.signal);
 		} finally {
-			this.open.delete(one);
+			const endings = this.open.get(reason)?.endings;
+			endings?.delete(ending);
+			if (endings?.size === 0) this.open.delete(reason);
 			if (this.open.size === 0 && this.timer) {
 				clearInterval(this.timer);
 				this.timer = null;
@@ -31,10 +43,9 @@ export class OpenResponses {
 
 	private async ask(): Promise<void> {
 		await Promise.all(
-			[...this.open].map(async (one) => {
+			[...this.open.values()].map(async ({ mayGoOn, endings }) => {
 				// Without a decision nothing is open.
-				const mayGoOn = await one.mayGoOn().catch(() => false);
-				if (!mayGoOn) one.ending.abort();
+				if (!(await mayGoOn().catch(() => false))) for (const ending of endings) ending.abort();
 			})
 		);
 	}

@@ -2,11 +2,11 @@
  * Memory for bytes on their way from storage to readers: one total for all of them.
  *
  * A single reader gets large pieces, which is quick; the more there are, the smaller their pieces, so that 500 slow
- * readers hold no more memory than one. Example: of 48 MB with nobody reading, a piece is 2 MB; with 40 MB in use, 1 MB.
+ * readers hold no more memory than one. Example: of 20 MB with nobody reading, a piece is 2 MB; with 12 MB in use, 1 MB.
  */
 const KB = 1024;
-export const TOTAL_BYTES = 48 * KB * KB;
-export const LEAST_BYTES = 32 * KB;
+export const TOTAL_BYTES = 20 * KB * KB;
+export const LEAST_BYTES = 16 * KB;
 export const MOST_BYTES = 2 * KB * KB;
 
 /** A piece is at most this share of what is free, so that the total is approached and never passed by much. */
@@ -30,9 +30,13 @@ export class ReadMemory {
 		const size = powerOfTwo(Math.max(this.least, Math.min(fair, wanted)), wanted <= fair);
 		this.inUse += size;
 		const known = this.idle.get(size)?.pop();
-		if (!known) return Buffer.allocUnsafeSlow(size);
-		this.idleBytes -= size;
-		return known;
+		if (known) {
+			this.idleBytes -= size;
+			return known;
+		}
+		// Pieces of another size make room, rather than that new ones are made and dropped for each read.
+		while (this.idleBytes > 0 && this.inUse + this.idleBytes > this.total) this.dropLargest();
+		return Buffer.allocUnsafeSlow(size);
 	}
 
 	giveBack(piece: Buffer): void {
@@ -45,8 +49,16 @@ export class ReadMemory {
 		this.idleBytes += piece.length;
 	}
 
-	get bytesInUse(): number {
-		return this.inUse;
+	private dropLargest(): void {
+		const sizes = [...this.idle.entries()].filter(([, pieces]) => pieces.length > 0).map(([size]) => size);
+		const largest = Math.max(...sizes);
+		this.idle.get(largest)?.pop();
+		this.idleBytes -= largest;
+	}
+
+	/** What readers hold, and what is kept for the next ones. */
+	get held(): { inUse: number; idle: number } {
+		return { inUse: this.inUse, idle: this.idleBytes };
 	}
 }
 

@@ -13,6 +13,8 @@ export interface Sending {
 	cache: string;
 	/** Beside those of the representation. */
 	headers?: Record<string, string>;
+	/** Headers that all answers share, once they were made. */
+	common?: Record<string, string>;
 	/** Told whenever bytes have gone to the socket. */
 	onSent?: (bytes: number) => void;
 	/** Says that what is being sent may be sent no more. */
@@ -31,6 +33,85 @@ export function askedOf(req: IncomingMessage, bytes: OpenBytes, etag: string): A
 	return askedBytes(isHeeded ? req.headers.range : undefined, bytes.size);
 }
 
+const AHEAD_FROM_BYTES = 256 * 1024;
+
+/** Up to this a part is read and sent in one go. */
+const SMALL_BYTES = 256 * 1024;
+const CONDITIONS = ['if-match', 'if-none-match', 'if-modified-since', 'if-unmodified-since'] as const;
+
+/** Whether a request is for one small part, without conditions. */
+export function isSmall(
+	req: IncomingMessage,
+	asked: AskedBytes
+): asked is Extract<AskedBytes, { kind: 'part' }> {
+	return (
+		asked.kind === 'part' &&
+		lengthOf(asked.range) <= SMALL_BYTES &&
+		CONDITIONS.every((name) => req.headers[name] === undefined)
+	);
+}
+
+/** Sends one small part: what is decided twice a second for a long answer is over here before it could be asked. */
+export function sendSmall(
+	res: ServerResponse,
+	bytes: OpenBytes,
+	asked: AskedBytes,
+	sending: Sending,
+	use: { begun(): void; sent(bytes: number): void; ended(size: number): void } | null
+): void {
+	if (asked.kind !== 'part') throw new TypeError('Only one part is sent in one go');
+	const { range } = asked;
+	const length = lengthOf(range);
+	const buffer = memory.take(length);
+	const ended = () => {
+		memory.giveBack(buffer);
+		use?.ended(bytes.size);
+	};
+	use?.begun();
+	bytes.read(buffer.length > length ? buffer.subarray(0, length) : buffer, range.first).then(
+		(count) => {
+			if (count < length || res.destroyed) {
+				ended();
+				res.destroy();
+				return;
+			}
+			res.writeHead(206, {
+				...commonHeaders(bytes, sending),
+				'content-type': sending.type,
+				'content-length': length,
+				'content-range': contentRange(range, bytes.size)
+			});
+			let isOver = false;
+			const over = () => {
+				if (isOver) return;
+				isOver = true;
+				ended();
+			};
+			res.once('close', over);
+			res.end(buffer.subarray(0, length), () => {
+				use?.sent(length);
+				over();
+			});
+		},
+		() => {
+			ended();
+			res.destroy();
+		}
+	);
+}
+
+/** The same for all answers of one representation, so they are made once. */
+function commonHeaders(bytes: OpenBytes, sending: Sending): Record<string, string> {
+	return (sending.common ??= {
+		etag: sending.etag,
+		'last-modified': new Date(bytes.changedAt).toUTCString(),
+		'accept-ranges': 'bytes',
+		'cache-control': sending.cache,
+		'x-content-type-options': 'nosniff',
+		...sending.headers
+	});
+}
+
 /** Answers GET and HEAD. The caller opens the bytes and closes them. */
 export async function sendBytes(
 	req: IncomingMessage,
@@ -38,7 +119,7 @@ export async function sendBytes(
 	bytes: OpenBytes,
 	sending: Sending
 ): Promise<void> {
-	const { etag, type, cache } = sending;
+	const { etag, type } = sending;
 	const ours = { etag, changedAt: bytes.changedAt };
 	const answer = precondition(
 		{
@@ -49,14 +130,7 @@ export async function sendBytes(
 		},
 		ours
 	);
-	const common: Record<string, string> = {
-		etag,
-		'last-modified': new Date(bytes.changedAt).toUTCString(),
-		'accept-ranges': 'bytes',
-		'cache-control': cache,
-		'x-content-type-options': 'nosniff',
-		...sending.headers
-	};
+	const common = commonHeaders(bytes, sending);
 	if (answer !== 'go-on') {
 		res.writeHead(answer, common).end();
 		return;
@@ -123,8 +197,8 @@ async function sendRange(
 		if (isLast) res.end();
 		return;
 	}
-	// A reader who takes nothing would keep a write waiting for ever.
-	sending.signal?.addEventListener('abort', () => res.destroy(), { once: true });
+	// Reset, not closed: what waits in the machine's own buffers is dropped, too, some megabytes for a slow reader.
+	sending.signal?.addEventListener('abort', () => res.socket?.resetAndDestroy(), { once: true });
 	let position = first;
 	let piece = await filled(bytes, position, last);
 	while (position <= last) {
@@ -137,8 +211,8 @@ async function sendRange(
 		position += count;
 		const isDone = position > last;
 		const written = write(res, buffer.subarray(0, count), isDone && isLast);
-		// The next piece is read while this one is on its way.
-		const next = isDone ? null : filled(bytes, position, last);
+		// For a quick reader the next piece is read while this one is on its way; many slow ones hold one piece each.
+		const next = isDone || count < AHEAD_FROM_BYTES ? null : filled(bytes, position, last);
 		try {
 			await written;
 			sending.onSent?.(count);
@@ -148,7 +222,7 @@ async function sendRange(
 		} finally {
 			memory.giveBack(buffer);
 		}
-		if (next) piece = await next;
+		if (!isDone) piece = await (next ?? filled(bytes, position, last));
 	}
 }
 

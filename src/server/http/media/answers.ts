@@ -50,13 +50,13 @@ export async function sendStored(
 	}
 }
 
-/** The web server in front sends the file, with ranges and conditions by its own means. */
+/** The web server in front sends the file, with ranges, conditions and the other headers by its own means. */
 export function redirectToStored(res: ServerResponse, path: string, sending: Sending): void {
 	res.writeHead(200, {
 		'content-type': sending.type,
+		'content-length': 0,
 		'cache-control': sending.cache,
-		'x-content-type-options': 'nosniff',
-		...sending.headers,
+		'content-disposition': sending.headers?.['content-disposition'] ?? 'inline',
 		'x-accel-redirect': path
 	});
 	res.end();

@@ -3,47 +3,80 @@
  * with the networks that it was opened from.
  *
  *   /media/file/<proof>/<name>
+ *
+ * Who asks for a file in pieces asks again and again. What was decided for a link a moment ago is good for the next piece:
+ * for less time than it takes a node to hear of a change, so that a refusal comes within a second as before.
  */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import contentDisposition from 'content-disposition';
+import type { AskedBytes } from '$core/media/byte-range';
 import type { Proof } from '$core/media/proof';
-import { isGivenBack, isProbe } from '$core/media/uses';
+import { isProbe } from '$core/media/uses';
 import type { App } from '../../app';
 import type { Asset } from '../../db/queries/library';
+import type { OpenBytes } from '../../ports/storage';
 import { openAsset } from '../../usecases/library/contents';
-import { giveUseBack, takeFileUse } from '../../usecases/library/uses';
-import { OpenResponses } from '../bytes/open-responses';
-import { askedOf, ReaderGone, sendBytes, type Sending } from '../bytes/send';
+import type { OpenResponses } from '../bytes/open-responses';
+import { askedOf, isSmall, ReaderGone, sendBytes, sendSmall, type Sending } from '../bytes/send';
 import { shownItem } from '../shown';
 import { admit } from './admit';
 import { redirectToStored, refuse } from './answers';
 import { LinkLog } from './link-log';
+import { UsesUnderWay, type UseUnderWay } from './uses-under-way';
 
 export const FILE_PATH = /^\/media\/file\/([A-Za-z0-9_.-]+)\/([^/]+)$/;
 
-/** After the last byte of a use this long nothing more of it is expected. */
-const SETTLED_AFTER_MS = 3000;
-const USES_KEPT = 20_000;
+const DECIDED_FOR_MS = 250;
+const TICKETS_KEPT = 2000;
+/** A ticket that nobody used for so long is given up, and the file closed. */
+const IDLE_MS = 5000;
 
 /** Types that browsers show without running anything of them on this site. */
 const SHOWN_INLINE = new Set(['application/pdf', 'image/png', 'image/jpeg', 'image/webp', 'image/gif']);
 /** What a browser might run: it is only ever saved, and not called by its name. */
 const RUNS = /html|xml|svg|javascript|ecmascript|wasm/;
 
-/** A use under way. */
-interface Taken {
-	sent: number;
-	open: number;
-	/** Enough was sent: it counts whatever comes. */
-	isSettled: boolean;
-	timer: NodeJS.Timeout | null;
+/** What is known of a link that is in use. */
+interface Ticket {
+	proof: Proof;
+	client: string;
+	/** Until then the decision is good. */
+	goodUntil: number;
+	usedAt: number;
+	/** Answers under way that read from `bytes`. */
+	readers: number;
+	bytes: OpenBytes;
+	sending: Sending;
+	/** Where the web server in front finds it; `null`: Stile sends it. */
+	redirect: string | null;
+	use: UseUnderWay | null;
 }
 
 export function fileHandler(app: App, openResponses: OpenResponses) {
-	const taken = new Map<string, Taken>();
+	const tickets = new Map<string, Ticket>();
+	const uses = new UsesUnderWay(app);
 	const links = new LinkLog(app);
+	let timer: NodeJS.Timeout | null = null;
 
-	return async function file(
+	/** Answers at once what was decided a moment ago; `false`: it must be decided. */
+	function again(req: IncomingMessage, res: ServerResponse, path: string, client: string): boolean {
+		const end = path.indexOf('/', PREFIX.length);
+		const ticket = path.startsWith(PREFIX) ? tickets.get(path.slice(PREFIX.length, end)) : undefined;
+		const now = app.clock.wall();
+		if (!ticket || ticket.client !== client || now >= ticket.goodUntil || req.method !== 'GET') return false;
+		if (ticket.proof.useId !== null && ticket.use === null) return false;
+		const { redirect, bytes, sending } = ticket;
+		if (redirect === null) {
+			const asked = askedOf(req, bytes, sending.etag);
+			if (!isSmall(req, asked)) return false;
+			sendSmall(res, bytes, asked, sending, ticket.use);
+		} else redirectToStored(res, redirect, sending);
+		ticket.usedAt = now;
+		links.again(ticket.proof, client);
+		return true;
+	}
+
+	async function answer(
 		req: IncomingMessage,
 		res: ServerResponse,
 		match: RegExpExecArray,
@@ -57,72 +90,108 @@ export function fileHandler(app: App, openResponses: OpenResponses) {
 		const shown = await shownItem(app, proof.itemId);
 		const asset = shown?.asset;
 		if (!shown || asset?.id !== proof.assetId || asset.state !== 'ready') return refuse(res, 404);
-		links.opened(signed, proof, client);
-		const sending = sendingOf(asset, shown.item.opensInBrowser);
-		const bytes = await openAsset(app, asset);
-		if (!bytes) return refuse(res, 404);
+		links.opened(proof, client);
+		const ticket = await ticketOf(signed, proof, client, asset, shown.item.opensInBrowser);
+		if (!ticket) return refuse(res, 404);
 		try {
-			const use = await useOf(req, proof, isProbe(req.method ?? 'GET', askedOf(req, bytes, sending.etag)));
-			if (use === 'refused') return refuse(res, 403);
-			if (app.settings.redirectPrefix !== null && asset.source === null)
-				return redirectToStored(res, app.settings.redirectPrefix + asset.originalKey, sending);
+			const asked = askedOf(req, ticket.bytes, ticket.sending.etag);
+			if (!(await countUse(ticket, req, asked))) return refuse(res, 403);
+			ticket.goodUntil = Math.min(proof.end, app.clock.wall() + DECIDED_FOR_MS);
+			if (ticket.redirect === null) return await sendWhole(req, res, ticket);
+			ticket.use?.settled();
+			redirectToStored(res, ticket.redirect, ticket.sending);
+		} finally {
+			if (asset.source !== null) ticket.bytes.close();
+		}
+	}
+
+	async function sendWhole(req: IncomingMessage, res: ServerResponse, ticket: Ticket): Promise<void> {
+		const { proof, client, bytes, sending, use } = ticket;
+		use?.begun();
+		ticket.readers++;
+		try {
 			await openResponses.during(
+				`${proof.useId ?? proof.itemId} ${proof.memberId} ${client}`,
 				async () => (await admit(app, req, proof, client)).ok,
 				(signal) =>
 					sendBytes(req, res, bytes, {
 						...sending,
 						signal,
-						...(use ? { onSent: (count) => void (use.sent += count) } : {})
+						onSent: (count) => use?.sent(count)
 					})
 			);
 		} catch (error) {
 			if (!(error instanceof ReaderGone)) throw error;
 		} finally {
-			bytes.close();
-			settle(proof, bytes.size);
+			use?.ended(bytes.size);
+			ticket.readers--;
 		}
-	};
+	}
 
-	/** The use that the request belongs to; `null` where none is counted or it is only a probe. */
-	async function useOf(
-		_req: IncomingMessage,
-		{ useId, memberId, itemId }: Proof,
-		isOnlyProbe: boolean
-	): Promise<Taken | null | 'refused'> {
-		if (useId === null || memberId === null) return null;
-		const known = taken.get(useId);
+	/** `false`: the limit is reached. */
+	async function countUse(ticket: Ticket, req: IncomingMessage, asked: AskedBytes): Promise<boolean> {
+		const { useId, memberId, itemId } = ticket.proof;
+		if (useId === null || memberId === null || ticket.use?.isTaken) return true;
+		if (isProbe(req.method ?? 'GET', asked)) return true;
+		ticket.use = await uses.take({ useId, memberId, itemId });
+		return ticket.use !== null;
+	}
+
+	async function ticketOf(
+		signed: string,
+		proof: Proof,
+		client: string,
+		asset: Asset,
+		opensInBrowser: boolean
+	): Promise<Ticket | null> {
+		const now = app.clock.wall();
+		const known = tickets.get(signed);
 		if (known) {
-			known.open++;
+			known.usedAt = now;
+			known.client = client;
 			return known;
 		}
-		if (isOnlyProbe) return null;
-		if (!(await takeFileUse(app, { useId, memberId, itemId }))) return 'refused';
-		const made = taken.get(useId) ?? { sent: 0, open: 0, isSettled: false, timer: null };
-		made.open++;
-		taken.set(useId, made);
-		const oldest = taken.size > USES_KEPT ? taken.keys().next().value : undefined;
-		if (oldest !== undefined) taken.delete(oldest);
-		return made;
+		const bytes = await openAsset(app, asset);
+		if (!bytes) return null;
+		const { redirectPrefix } = app.settings;
+		const ticket: Ticket = {
+			proof,
+			client,
+			goodUntil: 0,
+			usedAt: now,
+			readers: 0,
+			bytes,
+			sending: sendingOf(asset, opensInBrowser),
+			redirect: redirectPrefix !== null && asset.source === null ? redirectPrefix + asset.originalKey : null,
+			use: null
+		};
+		// Bytes that come from elsewhere are read by one reader at a time: each request opens its own.
+		if (asset.source === null) {
+			tickets.set(signed, ticket);
+			timer ??= setInterval(sweep, IDLE_MS).unref();
+			if (tickets.size > TICKETS_KEPT) sweep();
+		}
+		return ticket;
 	}
 
-	/** When nothing more comes of a use that sent almost nothing, it is given back. */
-	function settle({ useId, memberId }: Proof, size: number): void {
-		const use = useId === null ? undefined : taken.get(useId);
-		if (!use || useId === null || memberId === null) return;
-		use.open = Math.max(0, use.open - 1);
-		use.isSettled ||= !isGivenBack(use.sent, size) || app.settings.redirectPrefix !== null;
-		if (use.timer) clearTimeout(use.timer);
-		use.timer = null;
-		if (use.isSettled || use.open > 0) return;
-		use.timer = setTimeout(() => {
-			if (use.open > 0) return;
-			taken.delete(useId);
-			giveUseBack(app, useId, memberId, use.sent).catch((error: unknown) =>
-				app.log.warn({ err: error, useId }, 'a use could not be given back')
-			);
-		}, SETTLED_AFTER_MS);
+	function sweep(): void {
+		const before = app.clock.wall() - IDLE_MS;
+		for (const [signed, ticket] of tickets) {
+			const isNew = ticket.usedAt >= before && tickets.size <= TICKETS_KEPT;
+			if (isNew || ticket.readers > 0) continue;
+			tickets.delete(signed);
+			ticket.bytes.close();
+		}
+		if (tickets.size === 0 && timer) {
+			clearInterval(timer);
+			timer = null;
+		}
 	}
+
+	return { answer, again };
 }
+
+const PREFIX = '/media/file/';
 
 function sendingOf(asset: Asset, opensInBrowser: boolean): Sending {
 	const isShown = opensInBrowser && SHOWN_INLINE.has(asset.mediaType);

@@ -3,16 +3,19 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { App } from '../../app';
 import { OpenResponses } from '../bytes/open-responses';
 import { refuse } from './answers';
+import { CAPTIONS_PATH, captionsHandler } from './captions';
 import { FILE_PATH, fileHandler } from './files';
 import { PICTURE_PATH, pictureHandler } from './pictures';
 import { STREAM_PATH, streamHandler } from './streams';
 
 export function mediaHandler(app: App) {
-	const stream = streamHandler(app);
-	const file = fileHandler(app, new OpenResponses());
+	const openResponses = new OpenResponses();
+	const stream = streamHandler(app, openResponses);
+	const file = fileHandler(app, openResponses);
+	const captions = captionsHandler(app);
 	const picture = pictureHandler(app);
 
-	return async function media(
+	async function answer(
 		req: IncomingMessage,
 		res: ServerResponse,
 		path: string,
@@ -25,8 +28,12 @@ export function mediaHandler(app: App) {
 		const asStream = STREAM_PATH.exec(path);
 		if (asStream) return stream(req, res, asStream, client);
 		const asFile = FILE_PATH.exec(path);
-		if (asFile) return file(req, res, asFile, client);
+		if (asFile) return file.answer(req, res, asFile, client);
+		const asCaptions = CAPTIONS_PATH.exec(path);
+		if (asCaptions) return captions(req, res, asCaptions, client);
 		const asPicture = PICTURE_PATH.exec(path);
 		return asPicture ? picture(req, res, asPicture, client) : refuse(res, 404);
-	};
+	}
+
+	return { answer, again: file.again };
 }

@@ -24,27 +24,31 @@ export class LinkLog {
 
 	constructor(private readonly app: App) {}
 
-	opened(signed: string, { memberId, itemId, useId }: Proof, client: string): void {
-		if (memberId === null) return;
+	opened(proof: Proof, client: string): void {
+		const { memberId, itemId, useId } = proof;
+		if (memberId === null || useId === null) return;
 		const network = networkOf(client) ?? 'unknown';
-		const key = `${useId ?? signed} ${network}`;
+		const key = `${useId} ${client}`;
+		if (this.waiting.has(key)) return this.again(proof, client);
 		const now = this.app.clock.wall();
-		const known = this.waiting.get(key);
-		if (known) {
-			known.requests++;
-			known.lastAt = now;
-			return;
-		}
-		const linkHash = createHash('sha256')
-			.update(useId ?? signed)
-			.digest('hex');
+		const linkHash = createHash('sha256').update(useId).digest('hex');
 		this.waiting.set(key, { linkHash, itemId, memberId, network, firstAt: now, lastAt: now, requests: 1 });
 		this.timer ??= setTimeout(() => void this.write(), WRITTEN_AFTER_MS);
+	}
+
+	/** The next piece for somebody whose opening is known. */
+	again(proof: Proof, client: string): void {
+		if (proof.useId === null) return;
+		const known = this.waiting.get(`${proof.useId} ${client}`);
+		if (!known) return this.opened(proof, client);
+		known.requests++;
+		known.lastAt = this.app.clock.wall();
 	}
 
 	private async write(): Promise<void> {
 		this.timer = null;
 		const rows = [...this.waiting.values()];
+
 		this.waiting = new Map();
 		try {
 			await this.app.db

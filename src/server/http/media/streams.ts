@@ -1,6 +1,7 @@
 /**
  * Streams: playlists and keys for one member, segments the same for all.
  *
+ *   /media/stream/<proof>/watch: says at once when access ends
  *   /media/stream/<proof>/master.m3u8 · <variant>/index.m3u8 · init.mp4 · <n>.m4s · <group>.key
  */
 import { setTimeout as wait } from 'node:timers/promises';
@@ -16,6 +17,7 @@ import type { App } from '../../app';
 import { takeUse } from '../../usecases/library/uses';
 import type { Look } from '../look';
 import { shownDeterrents, shownItem, shownPreset, type ShownItem } from '../shown';
+import type { OpenResponses } from '../bytes/open-responses';
 import { admit, teaserSeconds } from './admit';
 import { refuse, send, sendStored } from './answers';
 
@@ -27,9 +29,11 @@ interface Served {
 }
 
 export const STREAM_PATH =
-	/^\/media\/stream\/([A-Za-z0-9_.-]+)\/(?:(master\.m3u8)|(v\d|a)\/(index\.m3u8|init\.mp4|(\d{1,6})\.m4s|(\d{1,6})\.key))$/;
+	/^\/media\/stream\/([A-Za-z0-9_.-]+)\/(?:(master\.m3u8|watch)|(v\d|a)\/(index\.m3u8|init\.mp4|(\d{1,6})\.m4s|(\d{1,6})\.key))$/;
 
 const BUCKETS_KEPT = 20_000;
+/** Less than what proxies take for a dead connection. */
+const STILL_EVERY_MS = 20_000;
 
 /** The address of the stream's master playlist for whoever looks; `null` where there is nothing to play for them. */
 export async function streamAddress(
@@ -55,7 +59,7 @@ export async function streamAddress(
 	return `/media/stream/${signed}/master.m3u8`;
 }
 
-export function streamHandler(app: App) {
+export function streamHandler(app: App, openResponses: OpenResponses) {
 	/** By member and item, whichever of their sessions asks; strangers by their address. */
 	const buckets = new Map<string, Bucket>();
 
@@ -74,6 +78,7 @@ export function streamHandler(app: App) {
 		if (!found) return refuse(res, 404);
 		const isSame = segment !== undefined || fileName === 'init.mp4';
 		if (!isSame && !(await mayAsk(app, req, proof.itemId))) return refuse(res, 403);
+		if (master === 'watch') return watch(req, res, proof, client);
 		if (master) {
 			// A use begins where content is delivered, not where a link is opened.
 			const { memberId, itemId } = proof;
@@ -100,6 +105,36 @@ export function streamHandler(app: App) {
 		}
 		return send(res, PLAYLIST_TYPE, Buffer.from(mediaPlaylist(variant)));
 	};
+
+	/** Server-sent events (HTML Standard §9.2): the player is told before it asks for the next key. */
+	async function watch(
+		req: IncomingMessage,
+		res: ServerResponse,
+		proof: Proof,
+		client: string
+	): Promise<void> {
+		res.writeHead(200, {
+			'content-type': 'text/event-stream',
+			'cache-control': 'no-store',
+			// A web server in front must not collect what is said.
+			'x-accel-buffering': 'no'
+		});
+		res.write(': open\n\n');
+		const rest = setInterval(() => res.write(': still\n\n'), STILL_EVERY_MS);
+		await openResponses.during(
+			`watch ${proof.itemId} ${proof.memberId} ${proof.epoch} ${client}`,
+			async () => (await admit(app, req, proof, client)).ok,
+			(signal) =>
+				new Promise<void>((resolve) => {
+					res.once('close', resolve);
+					signal.addEventListener('abort', () => {
+						res.end('event: revoked\ndata: 1\n\n');
+						resolve();
+					});
+				})
+		);
+		clearInterval(rest);
+	}
 
 	async function key(
 		req: IncomingMessage,

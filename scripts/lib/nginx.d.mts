@@ -1,0 +1,9 @@
+import type { Handle } from './launch.mjs';
+
+export function startNginx(ask: {
+	folder: string;
+	port: number;
+	stilePort: number | string;
+	storage: string;
+	bare?: string | null;
+}): Promise<Handle>;

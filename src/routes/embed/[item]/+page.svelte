@@ -1,0 +1,23 @@
+<script lang="ts">
+	import Player from '$ui/components/Player.svelte';
+
+	let { data } = $props();
+</script>
+
+<svelte:head><title>{data.title} · {data.site}</title></svelte:head>
+
+<main class="bg-black text-white">
+	{#if data.media}
+		<Player media={data.media} />
+	{:else}
+		<div class="grid min-h-dvh place-content-center gap-3 p-6 text-center">
+			<h1 class="text-lg">{data.title}</h1>
+			<p>This is for members of {data.site}.</p>
+			<p>
+				<a class="text-white underline" href={data.address} target="_blank" rel="noopener"
+					>Open it at {data.site}</a
+				>
+			</p>
+		</div>
+	{/if}
+</main>

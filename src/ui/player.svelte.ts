@@ -1,0 +1,229 @@
+/**
+ * What a player knows and does, without how it looks. The stream library is loaded only when somebody presses play; at the
+ * first refusal of a key or a segment, or when the server says that access has ended, the picture goes dark.
+ */
+import type Hls from 'hls.js';
+import type { Chapter } from '$core/media/chapters';
+import { maySeek, type PlayerPreset } from '$core/media/preset';
+
+export interface PlayerMedia {
+	itemId: string;
+	kind: 'video' | 'audio';
+	title: string;
+	/** Address of the master playlist. */
+	stream: string;
+	poster: string | null;
+	captions: { language: string; label: string; address: string }[];
+	chapters: Chapter[];
+	/** A sheet of small pictures for the bar. */
+	thumbs: { address: string; everySeconds: number; columns: number; width: number; height: number } | null;
+	peaks: number[] | null;
+	seconds: number;
+	/** Where the member was; 0 for the beginning. */
+	position: number;
+	/** Whether the position is kept. */
+	keepsPosition: boolean;
+	preset: PlayerPreset;
+	overlay: { text: string; isMoving: boolean; size: number; opacity: number; colour: string } | null;
+}
+
+export type Phase = 'idle' | 'loading' | 'playing' | 'ended-access' | 'failed';
+
+/** What was fetched ahead is all that somebody whose access ends may still see. */
+const AHEAD_SECONDS = 8;
+const SAVED_EVERY_MS = 10_000;
+/** So near the end, or so early, there is nothing to come back to. */
+const EDGE_SECONDS = 5;
+
+export class PlayerState {
+	phase = $state<Phase>('idle');
+	isPlaying = $state(false);
+	isWaiting = $state(false);
+	time = $state(0);
+	length = $state(0);
+	buffered = $state(0);
+	volume = $state(1);
+	isMuted = $state(false);
+	speed = $state(1);
+	/** Index in `media.captions`; -1 for none. */
+	caption = $state(-1);
+	/** Heights of the pictures, and the one chosen; -1 leaves it to the connection. */
+	qualities = $state<number[]>([]);
+	quality = $state(-1);
+	/** How far somebody has been: with seeking back only, nobody goes past it. */
+	reached = $state(0);
+
+	private hls: Hls | null = null;
+	private events: EventSource | null = null;
+	private savedAt = 0;
+	private video: HTMLVideoElement | null = null;
+
+	constructor(readonly media: PlayerMedia) {
+		this.length = media.seconds;
+		this.reached = media.position;
+		this.isMuted = media.preset.startsMuted;
+	}
+
+	get chapter(): Chapter | null {
+		return this.media.chapters.findLast(({ startSeconds }) => startSeconds <= this.time) ?? null;
+	}
+
+	attach(video: HTMLVideoElement): () => void {
+		this.video = video;
+		video.muted = this.isMuted;
+		const on = (name: string, run: () => void) => video.addEventListener(name, run);
+		on('play', () => (this.isPlaying = true));
+		on('pause', () => {
+			this.isPlaying = false;
+			this.save();
+		});
+		on('waiting', () => (this.isWaiting = true));
+		on('playing', () => (this.isWaiting = false));
+		on('volumechange', () => {
+			this.volume = video.volume;
+			this.isMuted = video.muted;
+		});
+		on('ratechange', () => {
+			// Only what the preset allows, whoever sets it.
+			if (!this.media.preset.speeds.includes(video.playbackRate)) video.playbackRate = this.speed;
+			this.speed = video.playbackRate;
+		});
+		on('durationchange', () => {
+			if (Number.isFinite(video.duration)) this.length = video.duration;
+		});
+		on('seeking', () => {
+			if (!maySeek(this.media.preset.seeking, video.currentTime, this.reached + 1))
+				video.currentTime = this.reached;
+		});
+		on('timeupdate', () => {
+			this.time = video.currentTime;
+			if (!video.seeking) this.reached = Math.max(this.reached, video.currentTime);
+			this.buffered = video.buffered.length > 0 ? video.buffered.end(video.buffered.length - 1) : 0;
+			if (this.isPlaying && Date.now() - this.savedAt > SAVED_EVERY_MS) this.save();
+		});
+		on('ended', () => this.save());
+		return () => {
+			this.save();
+			this.end();
+		};
+	}
+
+	async play(): Promise<void> {
+		const { video } = this;
+		if (!video) return;
+		if (this.phase === 'playing') {
+			await video.play().catch(() => {});
+			return;
+		}
+		this.phase = 'loading';
+		const { default: Library } = await import('hls.js');
+		// This comes first: a browser that plays such streams by itself would go around all of this.
+		if (!Library.isSupported()) {
+			this.phase = 'failed';
+			return;
+		}
+		const hls = new Library({
+			maxBufferLength: AHEAD_SECONDS,
+			maxMaxBufferLength: AHEAD_SECONDS,
+			backBufferLength: 0,
+			startPosition: this.media.position > 0 ? this.media.position : -1
+		});
+		this.hls = hls;
+		hls.on(Library.Events.MANIFEST_PARSED, () => {
+			this.qualities = hls.levels.map(({ height }) => height).filter((height) => height > 0);
+		});
+		hls.on(Library.Events.ERROR, (_event, data) => {
+			const status = data.response?.code;
+			if (status === 401 || status === 403) this.goDark('ended-access');
+			else if (data.fatal) this.goDark('failed');
+		});
+		hls.loadSource(this.media.stream);
+		hls.attachMedia(video);
+		this.events = new EventSource(this.media.stream.replace(/master\.m3u8$/, 'watch'));
+		this.events.addEventListener('revoked', () => this.goDark('ended-access'));
+		this.phase = 'playing';
+		// A browser that wants another press leaves the button there.
+		await video.play().catch(() => {});
+	}
+
+	toggle(): void {
+		if (this.phase !== 'playing' || !this.isPlaying) void this.play();
+		else this.video?.pause();
+	}
+
+	seek(to: number): void {
+		if (!this.video || this.phase !== 'playing') return;
+		const within = Math.min(Math.max(0, to), Math.max(0, this.length - 0.1));
+		const { seeking } = this.media.preset;
+		this.video.currentTime = maySeek(seeking, within, this.reached) ? within : this.reached;
+		this.time = this.video.currentTime;
+	}
+
+	toChapter(direction: 1 | -1): void {
+		const { chapters } = this.media;
+		const next =
+			direction === 1
+				? chapters.find(({ startSeconds }) => startSeconds > this.time)
+				: chapters.findLast(({ startSeconds }) => startSeconds < this.time - 2);
+		if (next) this.seek(next.startSeconds);
+		else if (direction === -1) this.seek(0);
+	}
+
+	setVolume(volume: number): void {
+		if (!this.video) return;
+		this.video.volume = Math.min(1, Math.max(0, volume));
+		this.video.muted = volume <= 0;
+	}
+
+	toggleMuted(): void {
+		if (this.video) this.video.muted = !this.video.muted;
+	}
+
+	setSpeed(speed: number): void {
+		this.speed = speed;
+		if (this.video) this.video.playbackRate = speed;
+	}
+
+	setCaption(index: number): void {
+		this.caption = index;
+		const tracks = this.video?.textTracks;
+		for (let n = 0; n < (tracks?.length ?? 0); n++) {
+			const track = tracks?.[n];
+			if (track) track.mode = n === index ? 'showing' : 'hidden';
+		}
+	}
+
+	setQuality(index: number): void {
+		this.quality = index;
+		if (this.hls) this.hls.currentLevel = index;
+	}
+
+	private goDark(why: 'ended-access' | 'failed'): void {
+		this.end();
+		this.phase = why;
+	}
+
+	private end(): void {
+		this.events?.close();
+		this.events = null;
+		this.hls?.destroy();
+		this.hls = null;
+		this.isPlaying = false;
+		this.video?.removeAttribute('src');
+		this.video?.load();
+	}
+
+	/** Keeps where somebody is, for any of their devices. It goes on when the page is left. */
+	private save(): void {
+		if (!this.media.keepsPosition || this.phase !== 'playing') return;
+		this.savedAt = Date.now();
+		const isAtEdge = this.time < EDGE_SECONDS || this.time > this.length - EDGE_SECONDS;
+		const seconds = isAtEdge ? 0 : Math.floor(this.time);
+		void fetch('/account/position', {
+			method: 'POST',
+			keepalive: true,
+			headers: { 'content-type': 'application/json' },
+			body: JSON.stringify({ item: this.media.itemId, seconds })
+		}).catch(() => {});
+	}
+}
