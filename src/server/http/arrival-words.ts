@@ -1,3 +1,5 @@
+import type { CaptionProblem } from '$core/media/captions';
+import type { ReadChapters } from '$core/media/chapters';
 import type { Received } from '../usecases/library/receive-file';
 
 type Problem = Extract<Received, { ok: false }>['problem'];
@@ -21,6 +23,36 @@ export function arrivalWords(problem: Problem | { code: 'empty' }): string {
 			return 'The item that it was meant for does not exist any more.';
 		case 'another-kind':
 			return 'This is another kind of file than the item shows. Bring in one of the same kind, or make a new item.';
+		default:
+			return problem satisfies never;
+	}
+}
+
+export function captionProblemWords(problem: CaptionProblem): string {
+	switch (problem.code) {
+		case 'empty':
+			return 'There are no captions in it. Choose a WebVTT or SubRip file.';
+		case 'too-long':
+			return `It has ${problem.cues} captions; at most 20,000 are taken.`;
+		case 'not-captions':
+			return 'These are no captions. Choose a WebVTT file (.vtt) or a SubRip file (.srt).';
+		case 'bad-time':
+			return `Line ${problem.line} should say when, such as 00:01.000 --> 00:04.000, but says “${problem.seen}”.`;
+		case 'ends-before-it-begins':
+			return `The caption at line ${problem.line} ends before it begins.`;
+		default:
+			return problem satisfies never;
+	}
+}
+
+export function chapterProblemWords(problem: Extract<ReadChapters, { ok: false }>['problem']): string {
+	switch (problem.code) {
+		case 'empty':
+			return 'There are no chapters in it.';
+		case 'not-chapters':
+			return 'These are no chapters. Type one a line, such as 1:30 The escapement, or choose a WebVTT or JSON file.';
+		case 'bad-line':
+			return `Line ${problem.line} begins with no time: “${problem.seen}”. Write it as 1:30 The escapement.`;
 		default:
 			return problem satisfies never;
 	}

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
 import type { App } from '../app';
+import { saveCover } from '../usecases/library/edit-media';
 import { receiveFile } from '../usecases/library/receive-file';
 import { shelfOf } from '../usecases/library/shelves';
 import { arrivalWords } from './arrival-words';
@@ -41,7 +42,14 @@ export function uploadHandler(app: App): (req: IncomingMessage, res: ServerRespo
 			const actor = await staffOf(req);
 			if (!actor) throw answer(403, 'Sign in at the Desk to upload files.');
 			const path = upload.storage?.path ?? join(directory, upload.id);
-			const { filename, folder, home, replaces } = upload.metadata ?? {};
+			const { filename, folder, home, replaces, cover } = upload.metadata ?? {};
+			if (cover) {
+				const isSaved = await saveCover(app, { id: actor }, cover, path);
+				await rm(path, { force: true });
+				await rm(join(directory, `${upload.id}.json`), { force: true });
+				if (!isSaved) throw answer(422, 'This cannot be read as a picture. Choose a JPEG, PNG or WebP file.');
+				return {};
+			}
 			const homeId = await shelfOf(app, { id: actor }, home || null, folder ?? '');
 			const received = await receiveFile(
 				app,

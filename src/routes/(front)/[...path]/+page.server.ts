@@ -26,8 +26,8 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		if (look.memberId && !look.otherSide && !asset) await takeUse(app, look.memberId, item.id);
 	}
 	const openedBy = denial ? (await shownPlans(app)).filter(({ id }) => denial.openedBy.includes(id)) : [];
-	const isFilm = asset?.kind === 'video' && asset.state === 'ready';
-	const poster = isFilm && (await showsPoster(app, decision, item.id));
+	const hasPicture = item.coverKey !== null || (asset?.kind === 'video' && asset.stream !== null);
+	const poster = hasPicture && (await showsPoster(app, decision, item.id));
 	return {
 		item: {
 			title: item.title,
@@ -37,7 +37,7 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			target: denial ? null : item.target
 		},
 		denial,
-		isPlayable: asset?.state === 'ready' && asset.stream !== null,
+		isPlayable: Boolean(asset?.stream),
 		file: denial || asset?.kind !== 'file' ? null : await fileView(locals, item.id, asset),
 		media: await playerMedia(app, look, decision, shown),
 		offers: offersFor(look, openedBy, path),

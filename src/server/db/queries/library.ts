@@ -54,6 +54,22 @@ export async function captionsOfAsset(db: Handle, assetId: string): Promise<Capt
 	return db.select().from(captions).where(eq(captions.assetId, assetId)).orderBy(captions.label);
 }
 
+/** What an item has shown, newest first; the first is shown now. */
+export async function versionsOfItem(db: Handle, itemId: string) {
+	return db
+		.select({
+			assetId: assets.id,
+			fileName: assets.fileName,
+			bytes: assets.bytes,
+			createdAt: assets.createdAt,
+			replacedAt: placements.replacedAt
+		})
+		.from(placements)
+		.innerJoin(assets, eq(assets.id, placements.assetId))
+		.where(eq(placements.itemId, itemId))
+		.orderBy(desc(assets.createdAt), desc(assets.id));
+}
+
 /** The placement that counts: what it was before is kept, and not shown. */
 const isShown = and(eq(placements.itemId, items.id), isNull(placements.replacedAt));
 

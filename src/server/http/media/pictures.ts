@@ -1,17 +1,18 @@
 /**
  * Pictures that stand for items.
  *
- *   /media/poster/<item> · /media/cover/<item> · /media/thumbs/<item>
+ *   /media/poster/<item> · /media/thumbs/<item>
  */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Decision } from '$core/access/decision';
 import type { App } from '../../app';
+import type { Asset } from '../../db/queries/library';
 import { keptOut } from '../place';
 import { shownItem } from '../shown';
 import { memberOf } from './admit';
 import { refuse, sendStored } from './answers';
 
-export const PICTURE_PATH = /^\/media\/(poster|cover|thumbs)\/([0-9a-f-]{36})$/;
+export const PICTURE_PATH = /^\/media\/(poster|thumbs)\/([0-9a-f-]{36})$/;
 
 const MAX_AGE_SECONDS = 300;
 
@@ -34,7 +35,10 @@ export function pictureHandler(app: App) {
 		if (!shown) return refuse(res, 404);
 		const { item, asset } = shown;
 		const key =
-			what === 'cover' ? item.coverKey : preparedKey(asset, what === 'poster' ? 'poster' : 'thumbs');
+			what === 'thumbs'
+				? preparedKey(asset, 'thumbs')
+				: // A picture of one's own stands before a frame of the film.
+					(item.coverKey ?? preparedKey(asset, 'poster'));
 		if (key === null) return refuse(res, 404);
 		return sendStored(app, req, res, key, {
 			type: 'image/jpeg',
@@ -45,10 +49,13 @@ export function pictureHandler(app: App) {
 }
 
 function preparedKey(
-	asset: { id: string; version: number; state: string } | null,
-	name: string
+	asset: Pick<Asset, 'id' | 'version' | 'posterSeconds'> | null,
+	name: 'poster' | 'thumbs'
 ): string | null {
-	return asset?.state === 'ready' ? `prepared/${asset.id}/${asset.version}/${name}.jpg` : null;
+	// What was prepared before is shown until it is prepared anew.
+	if (!asset || asset.version === 0) return null;
+	const chosen = name === 'poster' && asset.posterSeconds !== null ? `poster-${asset.posterSeconds}` : name;
+	return `prepared/${asset.id}/${asset.version}/${chosen}.jpg`;
 }
 
 /** Whether a viewer may see the picture that stands for an item, by the decision about them. */

@@ -42,7 +42,7 @@ export async function streamAddress(
 	decision: Decision,
 	{ item, asset }: ShownItem
 ): Promise<string | null> {
-	if (asset?.state !== 'ready' || !asset.stream || look.otherSide) return null;
+	if (!asset?.stream || look.otherSide) return null;
 	const isTeaser = decision.verdict !== 'open' && teaserSeconds(decision) !== null;
 	if (decision.verdict !== 'open' && !isTeaser) return null;
 	const standing = look.memberId === null ? null : await app.rights.standing(look.memberId);
@@ -168,7 +168,7 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 
 async function servedOf(app: App, { itemId, assetId }: Proof): Promise<Served | null> {
 	const asset = (await shownItem(app, itemId))?.asset;
-	if (asset?.id !== assetId || asset.state !== 'ready' || !asset.stream || !asset.wrappedSecret) return null;
+	if (asset?.id !== assetId || !asset.stream || !asset.wrappedSecret) return null;
 	return {
 		folder: `prepared/${asset.id}/${asset.version}`,
 		stream: asset.stream,

@@ -213,7 +213,8 @@ export async function setState(
 	const asset = await assetOfItem(app.db, itemId);
 	const isShowing = wish.state === 'published' || wish.state === 'scheduled';
 	const needsMedia = before.kind === 'video' || before.kind === 'audio' || before.kind === 'file';
-	if (isShowing && needsMedia && asset?.state !== 'ready') return { kind: 'refused', code: 'not-ready' };
+	if (isShowing && needsMedia && asset?.state !== 'ready' && !asset?.stream)
+		return { kind: 'refused', code: 'not-ready' };
 	const { kind, base, address, homeId, categoryId, extension } = before;
 	const tagIds = await tagsOfItem(app.db, itemId);
 	const publishAt = wish.state === 'scheduled' ? wish.publishAt : null;

@@ -111,7 +111,11 @@ async function measured(
 	}
 	if (shape.hasPicture) {
 		const at = asset.posterSeconds ?? shape.seconds * POSTER_AT;
-		await storage.put(`${folder}/poster.jpg`, await transcoder.poster(original, Math.min(at, shape.seconds)));
+		const name = asset.posterSeconds === null ? 'poster' : `poster-${asset.posterSeconds}`;
+		await storage.put(
+			`${folder}/${name}.jpg`,
+			await transcoder.poster(original, Math.min(at, shape.seconds))
+		);
 		const { sheet, facts: thumbs } = await transcoder.thumbs(original, shape, signal);
 		await storage.put(`${folder}/thumbs.jpg`, sheet);
 		facts.thumbs = thumbs;

@@ -27,6 +27,7 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		ask,
 		total,
 		uploadLimit: app.settings.uploadLimitBytes,
+		origin: app.settings.origin,
 		known: await deskNames(app),
 		categories: await shownCategories(app),
 		tags: await shownTags(app),

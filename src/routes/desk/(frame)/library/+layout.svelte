@@ -33,7 +33,11 @@
 			<a href="/desk/library/labels">Categories and tags</a>
 			<a class="button-main" href="/desk/library/new">New</a>
 		</div>
-		<UploadBox limit={data.uploadLimit} onDone={() => void invalidateAll()} />
+		<UploadBox
+			limit={data.uploadLimit}
+			metadata={{ home: data.ask.homeId ?? '' }}
+			onDone={() => void invalidateAll()}
+		/>
 		<form class="mt-4 grid grid-cols-2 gap-2" role="search" data-sveltekit-keepfocus>
 			<input
 				class="input col-span-2"

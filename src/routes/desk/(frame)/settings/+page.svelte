@@ -30,7 +30,10 @@
 
 <svelte:head><title>Settings · Desk</title></svelte:head>
 
-<h1 class="mb-4">Settings</h1>
+<div class="mb-4 flex flex-wrap items-baseline justify-between gap-3">
+	<h1>Settings</h1>
+	<a href="/desk/settings/media">Player and protection</a>
+</div>
 <div class="grid items-start gap-5 @4xl:grid-cols-[1fr_24rem]">
 	<form
 		method="post"

@@ -9,6 +9,7 @@ import { fieldError, parse } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { STRANGER } from '$server/rights/rights';
+import { cancelPreparation } from '$server/usecases/library/edit-media';
 import { editItem, prepareAgain, setState } from '$server/usecases/library/edit-item';
 import { ITEM_PROBLEMS, ItemForm, targetProblem, wishOf } from '../item-form';
 import type { Actions, PageServerLoad } from './$types';
@@ -40,6 +41,11 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 		marks: [...new Set(marks)],
 		tagIds: await tagsOfItem(app.db, item.id),
 		asset: asset && {
+			kind: asset.kind,
+			mediaType: asset.mediaType,
+			facts: asset.facts,
+			/** Whether something prepared is there, though it may be prepared anew. */
+			isShown: asset.stream !== null,
 			fileName: asset.fileName,
 			bytes: asset.bytes,
 			seconds: asset.seconds,
@@ -101,6 +107,10 @@ export const actions: Actions = {
 				stateRehearsal: await rehearsalView(app, moved.rehearsal)
 			});
 		return { saved: SAID[to] };
+	},
+	stopPreparing: async ({ locals: { app, viewer }, params }) => {
+		await cancelPreparation(app, viewer, params.id);
+		return { saved: 'Stopped.' };
 	},
 	again: async ({ locals: { app, viewer }, params }) => {
 		await prepareAgain(app, viewer, params.id);

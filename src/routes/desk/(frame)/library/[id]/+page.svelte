@@ -3,6 +3,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import ItemFields from '$ui/components/ItemFields.svelte';
+	import MediaFacts from '$ui/components/MediaFacts.svelte';
 	import Progress from '$ui/components/Progress.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -11,7 +12,7 @@
 	import { namesOf } from '$ui/names';
 	import { whyOf } from '$ui/wording/decision';
 	import { ITEM_WORDS, KIND_WORDS, preparationWords } from '$ui/wording/library';
-	import { formatBytes, formatLength, formatMoment } from '$ui/wording/time';
+	import { formatMoment } from '$ui/wording/time';
 
 	let { data, form } = $props();
 
@@ -27,7 +28,9 @@
 	const item = $derived(data.item);
 	const asset = $derived(data.asset);
 	const isShowing = $derived(item.state === 'published' || item.state === 'scheduled');
-	const isReady = $derived(item.kind !== 'video' || asset?.state === 'ready');
+	const isReady = $derived(
+		!['video', 'audio', 'file'].includes(item.kind) || asset?.state === 'ready' || asset?.isShown === true
+	);
 	const isPreparing = $derived(asset?.state === 'waiting' || asset?.state === 'preparing');
 	const isCollection = $derived(['course', 'section', 'show', 'shelf', 'page'].includes(item.kind));
 	const text = (name: string, own: string) => (typed ? String(typed[name] ?? '') : own);
@@ -199,45 +202,48 @@
 				</p>
 			</section>
 		{/if}
-		{#if item.kind === 'video'}
-			<section class="sheet p-5 pt-6" aria-labelledby="file">
-				<h2 id="file">The video</h2>
-				{#if asset}
-					{#if asset.state === 'ready'}
-						<img
-							src="/media/poster/{item.id}"
-							alt="Poster"
-							class="mt-3 aspect-video w-full rounded-sheet bg-black object-contain"
-						/>
-					{:else if isPreparing}
-						<Progress
-							value={data.job?.progress ?? 0}
-							label={asset.state === 'waiting' ? 'Waiting' : 'Preparing'}
-						/>
-					{:else}
-						<p class="mt-2 font-medium text-brick" role="alert">{asset.problem}</p>
-						<form method="post" action="?/again" use:enhance class="mt-2">
-							<button class="button-quiet">Prepare it again</button>
-						</form>
-					{/if}
-					<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-sm">
-						<dt class="text-quiet">State</dt>
-						<dd>{preparationWords(asset.state)}</dd>
-						<dt class="text-quiet">File</dt>
-						<dd class="break-all"><bdi>{asset.fileName}</bdi></dd>
-						<dt class="text-quiet">Size</dt>
-						<dd>{formatBytes(asset.bytes)}, {formatLength(asset.seconds)}, {asset.width} × {asset.height}</dd>
-						{#if asset.pictures.length > 0}
-							<dt class="text-quiet">Prepared</dt>
-							<dd>encrypted stream, {asset.pictures.join(' and ')}</dd>
-						{/if}
-					</dl>
-					{#if !asset.hasSound}
-						<p class="mt-2 text-sm font-medium text-gorse">
-							This video has no sound. It plays silently; if that is not meant, upload another file.
-						</p>
-					{/if}
+		{#if asset}
+			<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="file">
+				<h2 id="file">What it shows</h2>
+				{#if asset.kind === 'video' && asset.isShown}
+					<img
+						src="/media/poster/{item.id}"
+						alt="Poster"
+						class="aspect-video w-full rounded-sheet bg-black object-contain"
+					/>
 				{/if}
+				{#if isPreparing}
+					<Progress
+						value={data.job?.progress ?? 0}
+						label={asset.state === 'waiting' ? 'Waiting' : 'Preparing'}
+					/>
+					<form method="post" action="?/stopPreparing" use:enhance>
+						<button class="button-quiet">Stop preparing it</button>
+					</form>
+				{:else if asset.state === 'failed'}
+					<p class="font-medium text-brick" role="alert">{asset.problem}</p>
+					<form method="post" action="?/again" use:enhance>
+						<button class="button-quiet">Prepare it again</button>
+					</form>
+				{/if}
+				<MediaFacts {asset} />
+				{#if asset.kind !== 'file'}
+					<p class="text-sm">
+						{preparationWords(asset.state)}{#if asset.pictures.length > 0}: encrypted stream, {asset.pictures.join(
+								' and '
+							)}{/if}
+					</p>
+				{/if}
+				{#if asset.kind === 'video' && !asset.hasSound}
+					<p class="text-sm font-medium text-gorse">
+						This video has no sound. It plays silently; if that is not meant, upload another file.
+					</p>
+				{/if}
+				<p>
+					<a class="button-quiet" href="/desk/library/{item.id}/media"
+						>{asset.kind === 'file' ? 'Replace it, and how it is shown' : 'Captions, chapters, player'}</a
+					>
+				</p>
 			</section>
 		{/if}
 	</div>

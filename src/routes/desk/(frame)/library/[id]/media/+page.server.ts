@@ -1,0 +1,190 @@
+import { error, fail } from '@sveltejs/kit';
+import { readCaptions, readTime, type Cue } from '$core/media/captions';
+import { readChapters, writeLines } from '$core/media/chapters';
+import {
+	allPresets,
+	assetOfItem,
+	captionsOfAsset,
+	itemById,
+	versionsOfItem
+} from '$server/db/queries/library';
+import { captionProblemWords, chapterProblemWords } from '$server/http/arrival-words';
+import { NO_SUCH_PAGE } from '$server/http/denial';
+import { decideIn } from '$server/http/look';
+import { playerMedia } from '$server/http/media/player-media';
+import { readOwnDeterrents } from '$server/http/read-deterrents';
+import { record } from '$server/http/read-window';
+import { shownItem } from '$server/http/shown';
+import {
+	choosePoster,
+	prepareAnew,
+	removeCaptions,
+	saveCaptions,
+	saveChapters,
+	saveCover,
+	savePlaying
+} from '$server/usecases/library/edit-media';
+import type { Actions, PageServerLoad } from './$types';
+
+const LANGUAGE = /^[a-zA-Z]{2,3}(?:-[a-zA-Z0-9]{2,8})*$/;
+
+export const load: PageServerLoad = async ({ locals: { app, look }, params }) => {
+	const item = await itemById(app.db, params.id);
+	const asset = item && (await assetOfItem(app.db, item.id));
+	if (!item || !asset) error(404, NO_SUCH_PAGE);
+	const shown = await shownItem(app, item.id);
+	const site = await app.site();
+	return {
+		item: {
+			id: item.id,
+			title: item.title,
+			kind: item.kind,
+			hasCover: item.coverKey !== null,
+			presetId: item.presetId,
+			opensInBrowser: item.opensInBrowser,
+			deterrents: item.deterrents
+		},
+		siteDeterrents: site.deterrents,
+		asset: {
+			kind: asset.kind,
+			state: asset.state,
+			fileName: asset.fileName,
+			mediaType: asset.mediaType,
+			bytes: asset.bytes,
+			seconds: asset.seconds,
+			width: asset.width,
+			height: asset.height,
+			facts: asset.facts,
+			isLevelled: asset.isLevelled,
+			posterSeconds: asset.posterSeconds
+		},
+		media: shown && (await playerMedia(app, look, await decideIn(app, look, item.id), shown)),
+		captions: (await captionsOfAsset(app.db, asset.id)).map(({ language, label, cues }) => ({
+			language,
+			label,
+			cues
+		})),
+		chapters: writeLines(asset.chapters ?? []),
+		presets: (await allPresets(app.db)).map(({ id, name, isDefault }) => ({ id, name, isDefault })),
+		versions: await versionsOfItem(app.db, item.id)
+	};
+};
+
+export const actions: Actions = {
+	chapters: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await request.formData();
+		const typed = await textOf(form);
+		if (typed.trim() === '') {
+			await saveChapters(app, viewer, params.id, []);
+			return { saved: 'Saved: it has no chapters.' };
+		}
+		const read = readChapters(typed);
+		if (!read.ok) return fail(400, { typed, errors: { chapters: [chapterProblemWords(read.problem)] } });
+		await saveChapters(app, viewer, params.id, read.chapters);
+		return {
+			saved: `Saved: ${read.chapters.length === 1 ? '1 chapter' : `${read.chapters.length} chapters`}.`
+		};
+	},
+	captions: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await request.formData();
+		const language = String(form.get('language') ?? '').trim();
+		const label =
+			String(form.get('label') ?? '')
+				.trim()
+				.slice(0, 80) || language;
+		if (!LANGUAGE.test(language))
+			return fail(400, { errors: { language: ['Write the language as its code, such as en or pt-BR.'] } });
+		const read = readCaptions(await textOf(form));
+		if (!read.ok) return fail(400, { errors: { file: [captionProblemWords(read.problem)] } });
+		await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues });
+		return { saved: `Saved: ${read.cues.length} captions in ${label}.` };
+	},
+	cues: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await request.formData();
+		const language = String(form.get('language') ?? '');
+		const label =
+			String(form.get('label') ?? '')
+				.trim()
+				.slice(0, 80) || language;
+		const read = readCues(form.get('cues'));
+		if (!read.ok) return fail(400, { errors: { cues: [read.message] } });
+		if (!LANGUAGE.test(language))
+			return fail(400, { errors: { cues: ['This language is gone. Load the page again.'] } });
+		await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues });
+		return { saved: 'Saved.' };
+	},
+	removeCaptions: async ({ locals: { app, viewer }, request, params }) => {
+		await removeCaptions(app, viewer, params.id, String((await request.formData()).get('language') ?? ''));
+		return { saved: 'These captions are gone.' };
+	},
+	poster: async ({ locals: { app, viewer }, request, params }) => {
+		const at = readTime(String((await request.formData()).get('at') ?? ''));
+		if (at === null) return fail(400, { errors: { at: ['Write a time such as 1:30.'] } });
+		const isDone = await choosePoster(app, viewer, params.id, at / 1000);
+		return isDone
+			? { saved: 'This frame stands for it now.' }
+			: fail(409, {
+					errors: { at: ['No frame can be taken while it is prepared, or where the file lies elsewhere.'] }
+				});
+	},
+	uncover: async ({ locals: { app, viewer }, params }) => {
+		await saveCover(app, viewer, params.id, null);
+		return { saved: 'The picture is taken away.' };
+	},
+	level: async ({ locals: { app, viewer }, request, params }) => {
+		const isLevelled = (await request.formData()).get('isLevelled') === 'yes';
+		await prepareAnew(app, viewer, params.id, isLevelled);
+		return { saved: 'It is prepared anew. This takes a while; you can leave it alone.' };
+	},
+	playing: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await request.formData();
+		const presetId = String(form.get('presetId') ?? '') || null;
+		const isKnown = presetId === null || (await allPresets(app.db)).some(({ id }) => id === presetId);
+		if (!isKnown) return fail(409, { errors: { presetId: ['This preset is gone. Choose another.'] } });
+		const own = readOwnDeterrents(form);
+		if (!own.ok) return fail(400, { errors: own.errors });
+		await savePlaying(app, viewer, params.id, {
+			presetId,
+			opensInBrowser: form.get('opensInBrowser') === 'yes',
+			deterrents: own.value
+		});
+		return { saved: 'Saved.' };
+	}
+};
+
+/** A file if one was chosen, else what was typed. */
+async function textOf(form: FormData): Promise<string> {
+	const file = form.get('file');
+	if (file instanceof File && file.size > 0) return file.text();
+	return String(form.get('text') ?? '');
+}
+
+function readCues(
+	value: FormDataEntryValue | null
+): { ok: true; cues: Cue[] } | { ok: false; message: string } {
+	let rows: unknown;
+	try {
+		rows = JSON.parse(String(value ?? ''));
+	} catch {
+		rows = null;
+	}
+	if (!Array.isArray(rows))
+		return { ok: false, message: 'The captions could not be read. Load the page again.' };
+	const cues: Cue[] = [];
+	for (const [n, raw] of rows.entries()) {
+		const { start, end, text, settings } = record(raw);
+		if (typeof text !== 'string' || text.trim() === '') continue;
+		const startMs = readTime(String(start ?? ''));
+		const endMs = readTime(String(end ?? ''));
+		if (startMs === null || endMs === null)
+			return { ok: false, message: `Line ${n + 1}: write times such as 1:30.5.` };
+		if (endMs <= startMs) return { ok: false, message: `Line ${n + 1} ends before it begins.` };
+		cues.push({
+			startMs,
+			endMs,
+			text: text.slice(0, 2000),
+			settings: typeof settings === 'string' ? settings : ''
+		});
+	}
+	return { ok: true, cues: cues.sort((a, b) => a.startMs - b.startMs) };
+}

@@ -1,0 +1,213 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import { invalidateAll } from '$app/navigation';
+	import CueEditor from '$ui/components/CueEditor.svelte';
+	import DeterrentFields from '$ui/components/DeterrentFields.svelte';
+	import Field from '$ui/components/Field.svelte';
+	import MediaFacts from '$ui/components/MediaFacts.svelte';
+	import Moment from '$ui/components/Moment.svelte';
+	import Player from '$ui/components/Player.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+	import UploadBox from '$ui/components/UploadBox.svelte';
+	import { formatBytes } from '$ui/wording/time';
+
+	let { data, form } = $props();
+
+	const errors = $derived(
+		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+	);
+	const isPlayed = $derived(data.asset.kind !== 'file');
+	let seekTo = $state<number | null>(null);
+
+	/** A moment that was asked for beside the player; it must play already. */
+	function show(seconds: number) {
+		const video = document.querySelector('.player video');
+		if (video instanceof HTMLVideoElement) video.currentTime = seconds;
+		seekTo = seconds;
+	}
+	const stay =
+		() =>
+		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
+			update({ reset: false });
+</script>
+
+<svelte:head><title>{data.item.title} · Media · Desk</title></svelte:head>
+
+<p class="mb-2"><a href="/desk/library/{data.item.id}">Back to {data.item.title}</a></p>
+<div class="grid items-start gap-5 @6xl:grid-cols-2">
+	<div class="grid gap-5">
+		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="shown">
+			<h2 id="shown">{data.item.title}</h2>
+			<Saved text={form && 'saved' in form ? form.saved : null} />
+			{#if data.media}
+				{#key data.media.stream}<Player media={data.media} />{/key}
+				{#if seekTo !== null}<p class="sr-only" role="status">Shown at {seekTo} seconds.</p>{/if}
+			{/if}
+			<MediaFacts asset={data.asset} />
+			{#if isPlayed}
+				<form method="post" action="?/level" use:enhance={stay} class="flex flex-wrap items-center gap-3">
+					<label class="flex items-center gap-2"
+						><input type="checkbox" name="isLevelled" value="yes" defaultChecked={data.asset.isLevelled} /> Bring
+						the sound to the usual loudness</label
+					>
+					<button class="button-quiet">Prepare it anew</button>
+				</form>
+			{/if}
+		</section>
+		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="content">
+			<h2 id="content">Replace the content</h2>
+			<p class="text-sm text-quiet">
+				The address stays. What was shown before is kept, and not shown any more.
+			</p>
+			<UploadBox
+				limit={data.uploadLimit}
+				label="Choose the new file"
+				isSingle
+				metadata={{ replaces: data.item.id }}
+				onDone={() => void invalidateAll()}
+			/>
+			<ul class="divide-y divide-line text-sm">
+				{#each data.versions as version (version.assetId)}
+					<li class="flex flex-wrap justify-between gap-3 py-1.5">
+						<bdi class="break-all">{version.fileName}</bdi>
+						<span class="text-quiet"
+							>{formatBytes(version.bytes)}, {#if version.replacedAt}shown until <Moment
+									at={version.replacedAt}
+									zone={data.site.zone}
+								/>{:else}shown now{/if}</span
+						>
+					</li>
+				{/each}
+			</ul>
+		</section>
+		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="picture">
+			<h2 id="picture">The picture that stands for it</h2>
+			<img
+				src="/media/poster/{data.item.id}"
+				alt=""
+				class="aspect-video w-60 rounded-sheet bg-sunk object-cover"
+			/>
+			{#if data.asset.kind === 'video'}
+				<form method="post" action="?/poster" use:enhance={stay} class="flex flex-wrap items-end gap-3">
+					<Field name="at" label="A frame of the film, at" {errors}>
+						{#snippet children(props)}<input class="input w-28" placeholder="1:30" {...props} />{/snippet}
+					</Field>
+					<button class="button-quiet">Take this frame</button>
+				</form>
+			{/if}
+			<UploadBox
+				limit={20 * 1024 ** 2}
+				label="A picture of your own"
+				isSingle
+				metadata={{ cover: data.item.id }}
+				onDone={() => void invalidateAll()}
+			/>
+			{#if data.item.hasCover}
+				<form method="post" action="?/uncover" use:enhance={stay}>
+					<button class="button-quiet">Take the own picture away</button>
+				</form>
+			{/if}
+		</section>
+	</div>
+	<div class="grid gap-5">
+		{#if isPlayed}
+			<section class="sheet grid gap-4 p-5 pt-6" aria-labelledby="captions">
+				<h2 id="captions">Captions</h2>
+				{#each data.captions as own (own.language)}
+					<details>
+						<summary class="cursor-pointer font-medium"
+							>{own.label} ({own.language}), {own.cues.length} lines</summary
+						>
+						<div class="mt-2">
+							{#key own.cues}<CueEditor {...own} message={errors.cues?.[0] ?? null} onSeek={show} />{/key}
+						</div>
+					</details>
+				{/each}
+				<form
+					method="post"
+					action="?/captions"
+					enctype="multipart/form-data"
+					use:enhance
+					class="grid gap-3 border-t border-line pt-3"
+				>
+					<div class="grid gap-3 sm:grid-cols-2">
+						<Field name="language" label="Language" hint="Its code, such as en or de." {errors}>
+							{#snippet children(props)}<input class="input" {...props} />{/snippet}
+						</Field>
+						<Field name="label" label="Called" hint="As viewers see it, such as English." {errors}>
+							{#snippet children(props)}<input class="input" {...props} />{/snippet}
+						</Field>
+					</div>
+					<Field name="file" label="A WebVTT or SubRip file" {errors}>
+						{#snippet children(props)}<input
+								class="input"
+								type="file"
+								accept=".vtt,.srt"
+								{...props}
+							/>{/snippet}
+					</Field>
+					<button class="button-quiet justify-self-start">Add captions</button>
+				</form>
+			</section>
+			<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="chapters">
+				<h2 id="chapters">Chapters</h2>
+				<form
+					method="post"
+					action="?/chapters"
+					enctype="multipart/form-data"
+					use:enhance={stay}
+					class="grid gap-3"
+				>
+					{#key data.chapters}
+						<label class="grid gap-1"
+							><span class="text-sm text-quiet">One a line: when, and what. Empty for none.</span>
+							<textarea class="input tabular-nums" name="text" rows="6" placeholder="1:30 The escapement"
+								>{form && 'typed' in form ? form.typed : data.chapters}</textarea
+							></label
+						>
+					{/key}
+					{#if errors.chapters}<p role="alert" class="font-medium text-brick">{errors.chapters[0]}</p>{/if}
+					<label class="grid gap-1"
+						><span class="text-sm text-quiet">Or from a file: WebVTT, or JSON chapters of a podcast</span>
+						<input class="input" type="file" name="file" accept=".vtt,.json,.txt" /></label
+					>
+					<button class="button-quiet justify-self-start">Save the chapters</button>
+				</form>
+			</section>
+		{/if}
+		<section class="sheet p-5 pt-6" aria-labelledby="playing">
+			<h2 id="playing">How it is shown</h2>
+			<form method="post" action="?/playing" use:enhance={stay} class="mt-3 grid gap-4" novalidate>
+				{#if isPlayed}
+					<Field name="presetId" label="Player" hint="Presets are made in Settings." {errors}>
+						{#snippet children(props)}
+							<select class="input max-w-72" {...props}>
+								<option value="">the default one</option>
+								{#each data.presets as preset (preset.id)}<option
+										value={preset.id}
+										selected={data.item.presetId === preset.id}>{preset.name}</option
+									>{/each}
+							</select>
+						{/snippet}
+					</Field>
+					<p class="text-sm">
+						To show it elsewhere: <code class="break-all"
+							>&lt;iframe src="{data.origin}/embed/{data.item.id}" allowfullscreen&gt;&lt;/iframe&gt;</code
+						>
+					</p>
+				{:else}
+					<label class="flex items-center gap-2"
+						><input
+							type="checkbox"
+							name="opensInBrowser"
+							value="yes"
+							defaultChecked={data.item.opensInBrowser}
+						/> Open it in the browser, where that can be done safely (PDF, pictures)</label
+					>
+				{/if}
+				<DeterrentFields values={data.siteDeterrents} own={data.item.deterrents} {errors} />
+				<button class="button-main justify-self-start">Save</button>
+			</form>
+		</section>
+	</div>
+</div>

@@ -1,0 +1,50 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import DeterrentFields from '$ui/components/DeterrentFields.svelte';
+	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import PresetForm from '$ui/components/PresetForm.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+
+	let { data, form } = $props();
+
+	const errors = $derived(
+		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+	);
+	const ofPreset = $derived(form && 'presetId' in form ? form.presetId : undefined);
+</script>
+
+<svelte:head><title>Player and protection · Settings · Desk</title></svelte:head>
+
+<p class="mb-2"><a href="/desk/settings">Settings</a></p>
+<h1 class="mb-4">Player and protection</h1>
+<Saved text={form && 'saved' in form ? form.saved : null} />
+<div class="grid items-start gap-5 @4xl:grid-cols-2">
+	<form
+		method="post"
+		action="?/deterrents"
+		class="sheet grid gap-5 p-6 pt-7"
+		novalidate
+		use:enhance={() =>
+			({ update }) =>
+				update({ reset: false })}
+	>
+		<h2>Against passing things on</h2>
+		<p class="text-sm text-quiet">
+			All of this deters and none of it prevents: whoever can see a film can film it. It counts for the whole
+			site; an item can differ.
+		</p>
+		{#if ofPreset === undefined}<ErrorSummary {errors} />{/if}
+		<DeterrentFields values={data.deterrents} errors={ofPreset === undefined ? errors : {}} />
+		<button class="button-main justify-self-start">Save</button>
+	</form>
+	<section class="grid gap-5" aria-labelledby="presets">
+		<h2 id="presets">Player presets</h2>
+		{#each data.presets as own (own.id)}
+			<PresetForm {own} errors={ofPreset === own.id ? errors : {}} />
+		{/each}
+		<PresetForm
+			own={{ id: '', name: '', isDefault: data.presets.length === 0, preset: data.fresh }}
+			errors={ofPreset === null ? errors : {}}
+		/>
+	</section>
+</div>

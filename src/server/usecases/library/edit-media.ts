@@ -1,0 +1,190 @@
+/** What belongs to a film or recording beside the film: captions, chapters, the picture that stands for it, how it plays. */
+import { and, eq } from 'drizzle-orm';
+import type { Cue } from '$core/media/captions';
+import type { Chapter } from '$core/media/chapters';
+import type { OwnDeterrents } from '$core/media/deterrents';
+import type { Actor, App } from '../../app';
+import { assetOfItem, preparationOf, type Asset } from '../../db/queries/library';
+import { assets, captions, items } from '../../db/schema/library';
+import { jobs } from '../../db/schema/running';
+import { transact, type Work } from '../../transact';
+import { queuePreparation } from './queue-preparation';
+
+export async function saveCaptions(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	{ language, label, cues }: { language: string; label: string; cues: Cue[] }
+): Promise<boolean> {
+	return onAsset(app, actor, itemId, async ({ tx, now, note }, asset) => {
+		await tx
+			.insert(captions)
+			.values({ assetId: asset.id, language, label, cues, changedAt: now })
+			.onDuplicateKeyUpdate({ set: { label, cues, changedAt: now } });
+		await note({
+			action: 'saved-captions',
+			subject: { kind: 'item', id: itemId },
+			after: { language, cues: cues.length }
+		});
+	});
+}
+
+export async function removeCaptions(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	language: string
+): Promise<boolean> {
+	return onAsset(app, actor, itemId, async ({ tx, note }, asset) => {
+		const own = and(eq(captions.assetId, asset.id), eq(captions.language, language));
+		const [before] = await tx.select().from(captions).where(own);
+		if (!before) return;
+		await tx.delete(captions).where(eq(captions.id, before.id));
+		await note({ action: 'removed-captions', subject: { kind: 'item', id: itemId }, before });
+	});
+}
+
+export async function saveChapters(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	chapters: Chapter[]
+): Promise<boolean> {
+	return onAsset(app, actor, itemId, async ({ tx, note }, asset) => {
+		await tx
+			.update(assets)
+			.set({ chapters: chapters.length > 0 ? chapters : null })
+			.where(eq(assets.id, asset.id));
+		await note({
+			action: 'saved-chapters',
+			subject: { kind: 'item', id: itemId },
+			before: asset.chapters,
+			after: chapters
+		});
+	});
+}
+
+/** A frame of the film as its poster: made at once, from the original. */
+export async function choosePoster(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	seconds: number
+): Promise<boolean> {
+	const asset = await assetOfItem(app.db, itemId);
+	if (asset?.kind !== 'video' || asset.state !== 'ready' || asset.source !== null) return false;
+	const at = Math.min(Math.max(0, seconds), Math.max(0, asset.seconds - 0.1));
+	const picture = await app.transcoder.poster(await app.storage.localPath(asset.originalKey), at);
+	await app.storage.put(`prepared/${asset.id}/${asset.version}/poster-${Math.floor(at)}.jpg`, picture);
+	return onAsset(app, actor, itemId, async ({ tx, note }) => {
+		await tx
+			.update(assets)
+			.set({ posterSeconds: Math.floor(at) })
+			.where(eq(assets.id, asset.id));
+		await note({ action: 'chose-poster', subject: { kind: 'item', id: itemId }, after: { seconds: at } });
+	});
+}
+
+/** A picture of one's own; `null` takes it away again. */
+export async function saveCover(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	path: string | null
+): Promise<boolean> {
+	const picture = path === null ? null : await app.transcoder.picture(path);
+	if (path !== null && !picture) return false;
+	return transact(app, actor, async ({ tx, now, note, contentChanged }) => {
+		const coverKey = picture ? `covers/${itemId}/${now}.jpg` : null;
+		if (picture && coverKey) await app.storage.put(coverKey, picture);
+		const [done] = await tx.update(items).set({ coverKey }).where(eq(items.id, itemId));
+		await note({ action: 'saved-cover', subject: { kind: 'item', id: itemId }, after: { coverKey } });
+		contentChanged();
+		return done.affectedRows === 1;
+	});
+}
+
+export interface PlayingWish {
+	presetId: string | null;
+	opensInBrowser: boolean;
+	/** `null`: nothing of its own. */
+	deterrents: OwnDeterrents | null;
+}
+
+export async function savePlaying(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	wish: PlayingWish
+): Promise<boolean> {
+	return transact(app, actor, async ({ tx, note, contentChanged }) => {
+		const [before] = await tx.select().from(items).where(eq(items.id, itemId));
+		if (!before) return false;
+		await tx.update(items).set(wish).where(eq(items.id, itemId));
+		const { presetId, opensInBrowser, deterrents } = before;
+		await note({
+			action: 'saved-playing',
+			subject: { kind: 'item', id: itemId },
+			before: { presetId, opensInBrowser, deterrents },
+			after: wish
+		});
+		contentChanged();
+		return true;
+	});
+}
+
+/** Brings the sound to the usual loudness, or leaves it as it came: it is prepared anew, and plays as before meanwhile. */
+export async function prepareAnew(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	isLevelled: boolean
+): Promise<boolean> {
+	return onAsset(app, actor, itemId, async (work, asset) => {
+		const before = await preparationOf(work.tx, asset.id);
+		if (before) await work.tx.update(jobs).set({ key: null }).where(eq(jobs.id, before.id));
+		await work.tx
+			.update(assets)
+			.set({ isLevelled, state: 'waiting', problem: null })
+			.where(eq(assets.id, asset.id));
+		await queuePreparation(work, asset.id);
+		await work.note({
+			action: 'prepared-again',
+			subject: { kind: 'asset', id: asset.id },
+			after: { isLevelled }
+		});
+	});
+}
+
+/** Stops a preparation that waits or runs. It can be run again. */
+export async function cancelPreparation(app: App, actor: Actor, itemId: string): Promise<boolean> {
+	return onAsset(app, actor, itemId, async ({ tx, note }, asset) => {
+		const job = await preparationOf(tx, asset.id);
+		if (!job || (job.state !== 'waiting' && job.state !== 'running')) return;
+		// Whoever runs it loses its lease, and stops.
+		await tx
+			.update(jobs)
+			.set({ state: 'failed', leaseToken: null, key: null, problem: 'Stopped by hand.' })
+			.where(eq(jobs.id, job.id));
+		await tx
+			.update(assets)
+			.set({ state: 'failed', problem: 'Stopped by hand. Run it again when you like.' })
+			.where(eq(assets.id, asset.id));
+		await note({ action: 'stopped-preparation', subject: { kind: 'asset', id: asset.id } });
+	});
+}
+
+async function onAsset(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	change: (work: Work, asset: Asset) => Promise<void>
+): Promise<boolean> {
+	return transact(app, actor, async (work) => {
+		const asset = await assetOfItem(work.tx, itemId);
+		if (!asset) return false;
+		await change(work, asset);
+		work.contentChanged();
+		return true;
+	});
+}

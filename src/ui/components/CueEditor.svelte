@@ -1,0 +1,93 @@
+<script lang="ts">
+	/** Captions of one language, line by line: when, and what is said. */
+	import { enhance } from '$app/forms';
+	import { untrack } from 'svelte';
+	import type { Cue } from '$core/media/captions';
+	import { clock } from '$core/media/chapters';
+
+	let {
+		language,
+		label,
+		cues,
+		message,
+		onSeek
+	}: {
+		language: string;
+		label: string;
+		cues: Cue[];
+		message: string | null;
+		/** Shows the moment in the player. */
+		onSeek: (seconds: number) => void;
+	} = $props();
+
+	interface Row {
+		key: number;
+		start: string;
+		end: string;
+		text: string;
+		settings: string;
+	}
+
+	let keys = 0;
+	const rowOf = ({ startMs, endMs, text, settings }: Cue): Row => ({
+		key: ++keys,
+		start: clock(startMs / 1000),
+		end: clock(endMs / 1000),
+		text,
+		settings
+	});
+	let rows = $state(untrack(() => cues.map(rowOf)));
+	let name = $state(untrack(() => label));
+	const sent = $derived(JSON.stringify(rows));
+
+	function addAfter(n: number) {
+		const at = rows[n]?.end ?? '0:00';
+		rows.splice(n + 1, 0, { key: ++keys, start: at, end: at, text: '', settings: '' });
+	}
+
+	function toSeconds(text: string): number {
+		return text.split(':').reduce((sum, part) => sum * 60 + (Number(part) || 0), 0);
+	}
+</script>
+
+<form
+	method="post"
+	action="?/cues"
+	class="grid gap-2"
+	use:enhance={() =>
+		({ update }) =>
+			update({ reset: false })}
+>
+	<input type="hidden" name="language" value={language} />
+	<input type="hidden" name="cues" value={sent} />
+	<label class="flex items-center gap-2"
+		><span>Called</span><input class="input max-w-60" name="label" bind:value={name} /></label
+	>
+	{#if message}<p role="alert" class="font-medium text-brick">{message}</p>{/if}
+	<ol class="grid max-h-96 gap-1 overflow-y-auto">
+		{#each rows as row, n (row.key)}
+			<li class="grid grid-cols-[5.5rem_5.5rem_1fr_auto] items-start gap-1.5">
+				<input class="input tabular-nums" aria-label="Begins, line {n + 1}" bind:value={row.start} />
+				<input class="input tabular-nums" aria-label="Ends, line {n + 1}" bind:value={row.end} />
+				<textarea class="input" rows="1" aria-label="Text, line {n + 1}" bind:value={row.text}></textarea>
+				<span class="flex gap-2 pt-1.5 text-sm">
+					<button type="button" class="cursor-pointer underline" onclick={() => onSeek(toSeconds(row.start))}
+						>Show</button
+					>
+					<button type="button" class="cursor-pointer underline" onclick={() => addAfter(n)}>Add</button>
+					<button type="button" class="cursor-pointer underline" onclick={() => rows.splice(n, 1)}
+						>Remove</button
+					>
+				</span>
+			</li>
+		{:else}
+			<li>
+				<button type="button" class="button-quiet" onclick={() => addAfter(-1)}>Add the first line</button>
+			</li>
+		{/each}
+	</ol>
+	<div class="flex flex-wrap gap-2">
+		<button class="button-main">Save {name || language}</button>
+		<button class="button-stop" formaction="?/removeCaptions">Remove these captions</button>
+	</div>
+</form>
