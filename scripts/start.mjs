@@ -51,15 +51,19 @@ function announce(ports, front) {
 		desk: `${front}/desk`,
 		till: `http://127.0.0.1:${ports.TILL_PORT}`,
 		postbox: `http://127.0.0.1:${ports.POSTBOX_PORT}`,
+		bucket: `http://127.0.0.1:${ports.BUCKET_PORT}`,
+		elsewhere: `http://127.0.0.1:${ports.ELSEWHERE_PORT}`,
 		signIns,
 		samples: Object.fromEntries(Object.entries(samples).map(([name, path]) => [name, front + path]))
 	};
 	writeFileSync(RUNNING, JSON.stringify(running, null, '\t'));
 	console.log(`
-  Stile    ${running.front}
-  Desk     ${running.desk}
-  Till     ${running.till}
-  Postbox  ${running.postbox}
+  Stile      ${running.front}
+  Desk       ${running.desk}
+  Till       ${running.till}
+  Postbox    ${running.postbox}
+  Bucket     ${running.bucket}
+  Elsewhere  ${running.elsewhere}
 
   Sign in at ${running.front}/sign-in
 ${Object.entries(signIns)

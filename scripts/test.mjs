@@ -91,6 +91,8 @@ async function endToEnd() {
 				STILE_E2E_FRONT: world.settings.STILE_ORIGIN,
 				STILE_E2E_TILL: `http://127.0.0.1:${ports.TILL_PORT}`,
 				STILE_E2E_POSTBOX: `http://127.0.0.1:${ports.POSTBOX_PORT}`,
+				STILE_E2E_BUCKET: `http://127.0.0.1:${ports.BUCKET_PORT}`,
+				STILE_E2E_ELSEWHERE: `http://127.0.0.1:${ports.ELSEWHERE_PORT}`,
 				STILE_E2E_OWNER_URL: world.ownerUrl() ?? '',
 				STILE_E2E_SETTINGS: JSON.stringify(world.settings)
 			}

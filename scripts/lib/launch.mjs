@@ -16,7 +16,10 @@ export function portsFrom(base) {
 		...from('STILE_DATABASE_PORT', 6),
 		...from('TILL_PORT', 10),
 		...from('POSTBOX_PORT', 20),
-		...from('POSTBOX_SMTP_PORT', 25)
+		...from('POSTBOX_SMTP_PORT', 25),
+		...from('BUCKET_PORT', 30),
+		...from('BUCKET_API_PORT', 31),
+		...from('ELSEWHERE_PORT', 35)
 	};
 }
 
@@ -36,7 +39,14 @@ export function demoSettings(folder, ports, database) {
 		STILE_MASTER_KEY: DEMO_KEY,
 		STILE_PAYMENTS_URL: `http://127.0.0.1:${ports.TILL_PORT}`,
 		STILE_PAYMENTS_SECRET: DEMO_SECRET,
-		STILE_SMTP_URL: `smtp://127.0.0.1:${ports.POSTBOX_SMTP_PORT}`
+		STILE_SMTP_URL: `smtp://127.0.0.1:${ports.POSTBOX_SMTP_PORT}`,
+		STILE_INBOX: resolve(folder, 'inbox'),
+		STILE_BUCKET_URL: `http://127.0.0.1:${ports.BUCKET_API_PORT}`,
+		STILE_BUCKET_NAME: 'fernhollow',
+		// The store's own test keys.
+		STILE_BUCKET_ACCESS_KEY: 'S3RVER',
+		STILE_BUCKET_SECRET_KEY: 'S3RVER',
+		STILE_OUTBOUND_HOSTS: `127.0.0.1:${ports.ELSEWHERE_PORT}`
 	};
 }
 
@@ -47,7 +57,7 @@ export function demoSettings(folder, ports, database) {
 export async function launch({ folder, ports, isFresh, isThrowaway = false, say = step }) {
 	await needFreePorts(ports);
 	if (isFresh)
-		for (const name of ['storage', 'postbox', 'till.json'])
+		for (const name of ['storage', 'postbox', 'inbox', 'bucket', 'till.json'])
 			rmSync(join(folder, name), { recursive: true, force: true });
 	mkdirSync(join(folder, 'logs'), { recursive: true });
 	const started = [];
@@ -61,7 +71,9 @@ export async function launch({ folder, ports, isFresh, isThrowaway = false, say 
 		started.push(database);
 		await makeDatabase(database, 'stile', { isFresh });
 		const settings = demoSettings(folder, ports, database);
-		await say('Starting the Till and the Postbox', () => startStandIns(folder, ports, settings, started));
+		await say('Starting the Till, the Postbox, the Bucket and Elsewhere', () =>
+			startStandIns(folder, ports, settings, started)
+		);
 		/** `over`: settings of a second node, which has a log of its own. */
 		const startStile = async (over = {}) => {
 			const port = over.STILE_PORT ?? settings.STILE_PORT;
@@ -105,9 +117,21 @@ async function startStandIns(folder, ports, settings, started) {
 		POSTBOX_SMTP_PORT: String(ports.POSTBOX_SMTP_PORT),
 		POSTBOX_FOLDER: join(folder, 'postbox')
 	});
-	started.push(till, postbox);
+	const bucket = standIn('Bucket', {
+		BUCKET_PORT: String(ports.BUCKET_PORT),
+		BUCKET_API_PORT: String(ports.BUCKET_API_PORT),
+		BUCKET_FOLDER: join(folder, 'bucket'),
+		BUCKET_NAME: settings.STILE_BUCKET_NAME
+	});
+	const elsewhere = standIn('Elsewhere', {
+		ELSEWHERE_PORT: String(ports.ELSEWHERE_PORT),
+		ELSEWHERE_STILE: settings.STILE_ORIGIN
+	});
+	started.push(till, postbox, bucket, elsewhere);
 	await until(() => isListening(ports.TILL_PORT), till, UP_WITHIN_MS);
 	await until(() => isListening(ports.POSTBOX_PORT), postbox, UP_WITHIN_MS);
+	await until(() => isListening(ports.BUCKET_PORT), bucket, UP_WITHIN_MS);
+	await until(() => isListening(ports.ELSEWHERE_PORT), elsewhere, UP_WITHIN_MS);
 }
 
 async function isReady(origin) {

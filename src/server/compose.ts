@@ -16,6 +16,7 @@ import { connect } from './db/connect';
 import { runMigrations } from './db/migrate';
 import { businessClock, settings as settingsTable, type SiteSettings } from './db/schema/running';
 import { startHousekeeping } from './jobs/housekeeping';
+import { Inbox } from './jobs/inbox';
 import { Runner } from './jobs/runner';
 import { Rights } from './rights/rights';
 import { SettingsError, type Settings } from './settings';
@@ -66,15 +67,18 @@ export async function compose(settings: Settings): Promise<Stile> {
 	};
 	const runner = new Runner(app);
 	let endHousekeeping = () => {};
+	const inbox = settings.inboxFolder === null ? null : new Inbox(app, settings.inboxFolder);
 	return {
 		app,
 		runner,
 		startJobs() {
 			runner.start();
 			endHousekeeping = startHousekeeping(app);
+			inbox?.start();
 		},
 		async stop() {
 			endHousekeeping();
+			await inbox?.stop();
 			await runner.stop();
 			rights.stop();
 			mailer.close();

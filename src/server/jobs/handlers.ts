@@ -3,6 +3,7 @@ import type { App } from '../app';
 import type { Mail } from '../ports/mail';
 import { BrokenMedia } from '../ports/transcoder';
 import { prepareMedia } from '../usecases/library/prepare-media';
+import { takeIn, type TakeIn } from '../usecases/library/take-in';
 import { chargeRenewal, giveBack } from '../usecases/sales/charge';
 import { handleSubscriptionEvent } from '../usecases/sales/move-subscription';
 
@@ -17,6 +18,8 @@ type Handler = (app: App, payload: Record<string, unknown>, context: JobContext)
 export const HANDLERS: Record<string, Handler> = {
 	prepare: (app, payload, { onProgress, signal }) =>
 		prepareMedia(app, payload.assetId as string, onProgress, signal),
+	'take-in': (app, payload, { onProgress, signal }) =>
+		takeIn(app, payload as unknown as TakeIn, onProgress, signal),
 	charge: (app, payload) =>
 		chargeRenewal(app, payload as { subscriptionId: string; period: number; attempt: number }),
 	'give-back': (app, payload) => giveBack(app, payload.paymentId as string),

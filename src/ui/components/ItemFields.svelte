@@ -26,6 +26,7 @@
 			base: 'open' | 'closed';
 			fileName: string;
 			target: string;
+			opensInBrowser: boolean;
 			showsPoster: boolean;
 		};
 		errors: Record<string, string[]>;
@@ -91,6 +92,10 @@
 	<Field name="target" label="Where it leads" hint="Shown only to those who may open it." {errors}>
 		{#snippet children(props)}<input class="input" value={values.target} {...props} />{/snippet}
 	</Field>
+	<label class="flex items-center gap-2">
+		<input type="checkbox" name="opensInBrowser" value="yes" checked={values.opensInBrowser} /> Show it in the page,
+		in a frame, for those who may open it
+	</label>
 {/if}
 <Field
 	name="description"

@@ -9,7 +9,7 @@ import { offersFor } from '$server/http/offers';
 import { denialOf } from '$server/http/pass';
 import { shownItem, shownPlans } from '$server/http/shown';
 import type { Asset } from '$server/db/queries/library';
-import { makeFileLink } from '$server/usecases/library/file-link';
+import { listenAddress, makeFileLink } from '$server/usecases/library/file-link';
 import { fileUses, takeUse } from '$server/usecases/library/uses';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -34,10 +34,12 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 			kind: item.kind,
 			description: denial ? teaserOf(item.description, denial.teaser) : item.description,
 			poster: poster ? `/media/poster/${item.id}` : null,
-			target: denial ? null : item.target
+			target: denial ? null : item.target,
+			isFramed: !denial && item.kind === 'link' && item.opensInBrowser
 		},
 		denial,
 		isPlayable: Boolean(asset?.stream),
+		listen: await listenAddress(app, look, decision, shown),
 		file: denial || asset?.kind !== 'file' ? null : await fileView(locals, item.id, asset),
 		media: await playerMedia(app, look, decision, shown),
 		offers: offersFor(look, openedBy, path),

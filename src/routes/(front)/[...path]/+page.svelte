@@ -66,7 +66,19 @@
 	{#if data.item.description}
 		<div class="reading mt-6 max-w-prose whitespace-pre-line">{data.item.description}</div>
 	{/if}
+	{#if data.listen}<audio class="mt-6 w-full" controls preload="none" src={data.listen}></audio>{/if}
 	{#if data.file}<FileBox file={data.file} problem={form && 'download' in form ? form.download : null} />{/if}
+	{#if data.item.target && data.item.isFramed}
+		<iframe
+			class="mt-6 aspect-video w-full rounded-sheet border border-line"
+			src={data.item.target}
+			title={data.item.title}
+			allow="fullscreen; picture-in-picture"
+			allowfullscreen
+			referrerpolicy="origin"
+			sandbox="allow-scripts allow-same-origin allow-presentation allow-popups"
+		></iframe>
+	{/if}
 	{#if data.item.target}
 		<p class="mt-6">
 			<a class="button-main" href={data.item.target} rel="noreferrer">Open {data.item.title}</a>

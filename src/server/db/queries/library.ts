@@ -1,7 +1,7 @@
 import { and, asc, count, desc, eq, inArray, isNotNull, isNull, like, or, sql, type SQL } from 'drizzle-orm';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
-import { COLLECTION_KINDS, type CollectionKind, type ResourceKind } from '$core/access/model';
+import { COLLECTION_KINDS, type CollectionKind, type ItemState, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
 import {
 	assets,
@@ -98,23 +98,35 @@ export function presetOf(presets: readonly NamedPreset[], id: string | null): Pl
 	return own?.preset ?? DEFAULT_PRESET;
 }
 
+/** An id that nothing has. */
+const NOBODY = '00000000-0000-7000-8000-000000000000';
+
 export interface LibraryAsk {
 	search: string;
 	kind: ResourceKind | null;
 	homeId: string | null;
 	categoryId: string | null;
 	tagId: string | null;
+	state: ItemState | null;
+	/** Only these; `null` for all. */
+	ids: readonly string[] | null;
 	limit: number;
 }
 
 /** For the Desk's list: newest first, or in its own order within a collection. */
 export async function libraryList(db: Handle, ask: LibraryAsk) {
-	const { search, kind, homeId, categoryId, tagId, limit } = ask;
+	const { search, kind, homeId, categoryId, tagId, state, ids, limit } = ask;
 	const wanted: (SQL | undefined)[] = [
 		search === ''
 			? undefined
-			: or(like(items.title, containing(search)), like(items.address, containing(search))),
+			: or(
+					like(items.title, containing(search)),
+					like(items.address, containing(search)),
+					like(items.description, containing(search))
+				),
 		kind === null ? undefined : eq(items.kind, kind),
+		state === null ? undefined : eq(items.state, state),
+		ids === null ? undefined : inArray(items.id, ids.length === 0 ? [NOBODY] : [...ids]),
 		homeId === null ? undefined : eq(items.homeId, homeId),
 		categoryId === null ? undefined : eq(items.categoryId, categoryId),
 		tagId === null

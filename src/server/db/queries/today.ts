@@ -1,4 +1,4 @@
-import { desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, sql } from 'drizzle-orm';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { assets, items, placements } from '../schema/library';
@@ -42,6 +42,23 @@ export async function preparations(db: Handle) {
 		.where(inArray(jobs.state, ['waiting', 'running', 'failed']))
 		.orderBy(desc(jobs.createdAt))
 		.limit(20);
+}
+
+/** Objects that are being taken in, or could not be, newest first. */
+export async function takeInJobs(db: Handle) {
+	const rows = await db
+		.select({
+			id: jobs.id,
+			state: jobs.state,
+			progress: jobs.progress,
+			problem: jobs.problem,
+			payload: jobs.payload
+		})
+		.from(jobs)
+		.where(and(eq(jobs.kind, 'take-in'), inArray(jobs.state, ['waiting', 'running', 'failed'])))
+		.orderBy(desc(jobs.createdAt))
+		.limit(20);
+	return rows.map(({ payload, ...job }) => ({ ...job, key: String(payload.key ?? '') }));
 }
 
 const TOLD = [

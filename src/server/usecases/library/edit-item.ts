@@ -34,6 +34,8 @@ export interface ItemWish {
 	extension: string | null;
 	target: string | null;
 	showsPoster: boolean;
+	/** Of a link: whether it is shown in the page, in a frame. Left out: as it is. */
+	opensInBrowser?: boolean;
 }
 
 export type ItemProblem =
@@ -90,7 +92,8 @@ async function write(
 		extension,
 		target,
 		showsPoster,
-		address: checked.address
+		address: checked.address,
+		...(wish.opensInBrowser === undefined ? {} : { opensInBrowser: wish.opensInBrowser })
 	};
 	const resource: Resource = {
 		id,

@@ -1,11 +1,13 @@
 /** The press that makes a signed link to a file: it says which use all requests for it belong to. */
 import { v7 as uuidv7 } from 'uuid';
+import type { Decision } from '$core/access/decision';
 import { networkOf } from '$core/media/network';
 import { FILE_PROOF_MS, proofEnd } from '$core/media/proof';
+import type { Instant } from '$core/time/instant';
 import type { App } from '../../app';
 import type { Look } from '../../http/look';
 import { decideIn } from '../../http/look';
-import { shownItem } from '../../http/shown';
+import { shownItem, type ShownItem } from '../../http/shown';
 import { fileUses } from './uses';
 
 export type FileLink =
@@ -22,17 +24,42 @@ export async function makeFileLink(app: App, look: Look, itemId: string): Promis
 	const { memberId } = look;
 	const uses = memberId === null ? null : await fileUses(app, memberId, itemId);
 	if (uses && uses.used >= uses.limit) return { ok: false, code: 'used-up' };
+	const address = await signedAddress(app, look, shown, decision.until, memberId === null ? null : uuidv7());
+	return { ok: true, address };
+}
+
+/** An address to hear a recording by that lies elsewhere; `null` where openings are counted, or there is none. */
+export async function listenAddress(
+	app: App,
+	look: Look,
+	decision: Decision,
+	shown: ShownItem
+): Promise<string | null> {
+	const isSound = shown.asset?.kind === 'file' && shown.asset.mediaType.startsWith('audio/');
+	if (!isSound || decision.verdict !== 'open' || look.otherSide) return null;
+	if (decision.allowedBy.by === 'crossing' && decision.allowedBy.isCounted) return null;
+	return signedAddress(app, look, shown, decision.until, null);
+}
+
+async function signedAddress(
+	app: App,
+	look: Look,
+	{ item, asset }: ShownItem,
+	until: Instant | null,
+	useId: string | null
+): Promise<string> {
+	const { memberId } = look;
 	const standing = memberId === null ? null : await app.rights.standing(memberId);
-	const site = await app.site();
+	const { deterrents } = await app.site();
 	const signed = app.keys.sign({
-		itemId,
-		assetId: shown.asset.id,
+		itemId: item.id,
+		assetId: asset?.id ?? '',
 		memberId,
 		epoch: standing?.epoch ?? 0,
 		purpose: 'file',
-		end: proofEnd(decision.until, app.clock.business(), app.clock.wall(), FILE_PROOF_MS),
-		useId: memberId === null ? null : uuidv7(),
-		network: site.deterrents.tiesLinks && look.client ? networkOf(look.client) : null
+		end: proofEnd(until, app.clock.business(), app.clock.wall(), FILE_PROOF_MS),
+		useId,
+		network: deterrents.tiesLinks && look.client ? networkOf(look.client) : null
 	});
-	return { ok: true, address: `/media/file/${signed}/${encodeURIComponent(shown.asset.fileName)}` };
+	return `/media/file/${signed}/${encodeURIComponent(asset?.fileName ?? 'file')}`;
 }

@@ -24,6 +24,8 @@ export interface Arrival {
 	homeId?: string | null;
 	/** An item whose content it replaces. */
 	replaces?: string | null;
+	/** Whether a file that is refused stays where it is. */
+	keepsRefused?: boolean;
 	/** Where it stays, when it is not copied into storage. */
 	source?: AssetSource;
 }
@@ -40,7 +42,7 @@ export async function receiveFile(app: App, actor: Actor, arrival: Arrival): Pro
 				? { code: 'another-kind' as const }
 				: null;
 	if (problem || !looked.ok) {
-		await rm(path, { force: true });
+		if (!arrival.keepsRefused) await rm(path, { force: true });
 		return { ok: false, problem: problem ?? { code: 'unknown-item' } };
 	}
 	const assetId = uuidv7();

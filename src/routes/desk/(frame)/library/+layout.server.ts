@@ -1,4 +1,4 @@
-import { RESOURCE_KINDS } from '$core/access/model';
+import { ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
 import { libraryList } from '$server/db/queries/library';
 import { plansWithPrices } from '$server/db/queries/sales';
 import { deskNames } from '$server/http/names';
@@ -15,10 +15,15 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		homeId: param('home'),
 		categoryId: param('category'),
 		tagId: param('tag'),
+		state: ITEM_STATES.find((state) => state === param('state')) ?? null,
+		isUnfenced: param('fenced') === 'no',
 		limit: SHOWN
 	};
 	const policy = await app.rights.policy();
-	const { rows, total } = await libraryList(app.db, ask);
+	const ids = ask.isUnfenced
+		? [...policy.resources.values()].filter((one) => policy.passage(one).met.length === 0).map(({ id }) => id)
+		: null;
+	const { rows, total } = await libraryList(app.db, { ...ask, ids });
 	const closing = (id: string) => {
 		const resource = policy.resources.get(id);
 		return resource ? policy.passage(resource).met.length : 0;

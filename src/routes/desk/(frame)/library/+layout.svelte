@@ -2,7 +2,7 @@
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
-	import { RESOURCE_KINDS } from '$core/access/model';
+	import { ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import UploadBox from '$ui/components/UploadBox.svelte';
@@ -14,6 +14,12 @@
 	let chosen = $state<string[]>([]);
 	const bulk = $derived(page.form && 'bulk' in page.form ? page.form.bulk : null);
 	const allShown = $derived(data.library.length > 0 && data.library.every(({ id }) => chosen.includes(id)));
+
+	const shelves = $derived(
+		Object.entries(data.known.resources)
+			.filter(([, one]) => one.kind === 'shelf')
+			.map(([id, { title }]) => ({ id, title }))
+	);
 
 	function fenceWords(item: (typeof data.library)[number]): string {
 		if (item.fences === 0) return item.base === 'open' ? 'open, no fence' : 'no fence';
@@ -30,7 +36,8 @@
 	>
 		<div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
 			<h1 id="library" class="text-xl">Library</h1>
-			<a href="/desk/library/labels">Categories and tags</a>
+			<a href="/desk/library/bring-in">Bring in</a>
+			<a href="/desk/library/labels">Labels</a>
 			<a class="button-main" href="/desk/library/new">New</a>
 		</div>
 		<UploadBox
@@ -65,6 +72,16 @@
 				{#each data.tags as one (one.id)}<option value={one.id} selected={data.ask.tagId === one.id}
 						>{one.name}</option
 					>{/each}
+			</select>
+			<select class="input" name="state" aria-label="State">
+				<option value="">Every state</option>
+				{#each ITEM_STATES as state (state)}<option value={state} selected={data.ask.state === state}
+						>{ITEM_WORDS[state]}</option
+					>{/each}
+			</select>
+			<select class="input" name="fenced" aria-label="Fences">
+				<option value="">Fenced or not</option>
+				<option value="no" selected={data.ask.isUnfenced}>Closed by nothing</option>
 			</select>
 			<button class="button-quiet">Find</button>
 		</form>
@@ -104,12 +121,57 @@
 						<button class="button-main" name="do" value="give">This plan opens them</button>
 						<button class="button-quiet" name="do" value="take">It does not any more</button>
 					</div>
+					<div class="grid grid-cols-[1fr_auto] items-center gap-2 border-t border-line pt-2">
+						<select class="input" name="home" aria-label="Shelf">
+							<option value="">no shelf</option>
+							{#each shelves as { id, title } (id)}<option value={id}>{title}</option>{/each}
+						</select>
+						<button class="button-quiet" formaction="/desk/library?/change" name="do" value="move"
+							>Move</button
+						>
+						<select class="input" name="category" aria-label="Category for them">
+							<option value="">no category</option>
+							{#each data.categories as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+						</select>
+						<button class="button-quiet" formaction="/desk/library?/change" name="do" value="category"
+							>Set category</button
+						>
+						<select class="input" name="tag" aria-label="Tag for them">
+							{#each data.tags as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
+						</select>
+						<span class="flex gap-2">
+							<button class="button-quiet" formaction="/desk/library?/change" name="do" value="tag"
+								>Tag</button
+							>
+							<button class="button-quiet" formaction="/desk/library?/change" name="do" value="untag"
+								>Untag</button
+							>
+						</span>
+						<span class="col-span-2 flex flex-wrap gap-2">
+							<button class="button-quiet" formaction="/desk/library?/change" name="do" value="publish"
+								>Publish</button
+							>
+							<button class="button-quiet" formaction="/desk/library?/change" name="do" value="draft"
+								>To drafts</button
+							>
+							<button class="button-quiet" formaction="/desk/library?/change" name="do" value="archive"
+								>Archive</button
+							>
+						</span>
+					</div>
 				</fieldset>
 			{/if}
 			<Saved text={bulk?.saved} />
 			{#if bulk?.problem}<p role="alert" class="font-medium text-brick">{bulk.problem}</p>{/if}
 			{#if bulk?.rehearsal}
 				<input type="hidden" name="do" value={bulk.did} />
+				{#if 'values' in bulk && bulk.values}
+					{#each Object.entries(bulk.values) as [name, value] (name)}<input
+							type="hidden"
+							{name}
+							{value}
+						/>{/each}
+				{/if}
 				<Rehearsal rehearsal={bulk.rehearsal} zone={data.site.zone} />
 			{/if}
 			<ul class="divide-y divide-line">

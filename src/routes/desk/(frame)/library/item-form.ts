@@ -47,6 +47,9 @@ export class ItemForm {
 	@MaxLength(2000, { message: 'At most 2000 characters.' })
 	target = '';
 
+	@IsIn(['', 'yes'], { message: 'Choose whether it is shown in the page.' })
+	opensInBrowser = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose whether the poster is shown.' })
 	showsPoster = '';
 }
@@ -66,14 +69,22 @@ export function wishOf(form: ItemForm): ItemWish {
 		tagIds: form.tags,
 		base: form.base || (beginsOpen ? 'open' : 'closed'),
 		extension: ending?.toLowerCase() ?? null,
-		target: form.target || null,
-		showsPoster: form.showsPoster === 'yes'
+		target: frameSource(form.target) || null,
+		showsPoster: form.showsPoster === 'yes',
+		...(form.kind === 'link' ? { opensInBrowser: form.opensInBrowser === 'yes' } : {})
 	};
+}
+
+/** Whoever was given a frame to paste pastes all of it: what counts is its address. */
+function frameSource(target: string): string {
+	return /<iframe[^>]*\ssrc="([^"]+)"/i.exec(target)?.[1] ?? target.trim();
 }
 
 /** An address that a link may lead to; anything else could run in the reader's browser. */
 export function targetProblem(form: ItemForm): string | null {
-	return form.target === '' || isLink(form.target) ? null : 'Write a web address that begins with https://.';
+	return form.target === '' || isLink(frameSource(form.target))
+		? null
+		: 'Write a web address that begins with https://.';
 }
 
 export const ITEM_PROBLEMS: Record<ItemProblem | 'not-ready', [field: string, message: string]> = {

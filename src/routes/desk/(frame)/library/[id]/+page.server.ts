@@ -9,6 +9,7 @@ import { fieldError, parse } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { STRANGER } from '$server/rights/rights';
+import { dependentsOf } from '$server/usecases/library/dependents';
 import { cancelPreparation } from '$server/usecases/library/edit-media';
 import { editItem, prepareAgain, setState } from '$server/usecases/library/edit-item';
 import { ITEM_PROBLEMS, ItemForm, targetProblem, wishOf } from '../item-form';
@@ -40,6 +41,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 		moment,
 		marks: [...new Set(marks)],
 		tagIds: await tagsOfItem(app.db, item.id),
+		dependents: await dependentsOf(app, item),
 		asset: asset && {
 			kind: asset.kind,
 			mediaType: asset.mediaType,

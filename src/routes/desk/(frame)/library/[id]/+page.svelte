@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
+	import DependentsList from '$ui/components/DependentsList.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import ItemFields from '$ui/components/ItemFields.svelte';
 	import MediaFacts from '$ui/components/MediaFacts.svelte';
@@ -86,6 +87,7 @@
 						item.extension ? `${item.title.replace(/[/\\]/g, ' ')}.${item.extension}` : ''
 					),
 					target: text('target', item.target ?? ''),
+					opensInBrowser: typed ? typed.opensInBrowser === 'yes' : item.opensInBrowser,
 					showsPoster: typed ? typed.showsPoster === 'yes' : item.showsPoster
 				}}
 			/>
@@ -168,6 +170,7 @@
 					{:else if !isReady}
 						<p class="text-quiet">It can be published as soon as it is prepared.</p>
 					{/if}
+					{#if item.state !== 'archived'}<DependentsList {...data.dependents} {names} />{/if}
 					<div class="flex flex-wrap gap-2">
 						{#if isShowing}<button class="button-quiet" name="to" value="draft">Take back to a draft</button
 							>{/if}

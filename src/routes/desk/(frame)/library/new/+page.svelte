@@ -51,6 +51,7 @@
 						: 'closed',
 				fileName: text('fileName'),
 				target: text('target'),
+				opensInBrowser: false,
 				showsPoster: false
 			}}
 		/>

@@ -1,0 +1,73 @@
+import { fail } from '@sveltejs/kit';
+import { takeInJobs } from '$server/db/queries/today';
+import { importWords, tableWords } from '$server/http/import-words';
+import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { decideRefused, inboxView } from '$server/jobs/inbox';
+import { importTable, tryTable } from '$server/usecases/library/import-table';
+import { queueTakeIn, referToAddress } from '$server/usecases/library/take-in';
+import type { Actions, PageServerLoad } from './$types';
+
+export const load: PageServerLoad = async ({ locals: { app }, url }) => {
+	const prefix = url.searchParams.get('prefix') ?? '';
+	const { inboxFolder, bucket } = app.settings;
+	const store = app.bucket
+		? await app.bucket.list(prefix, url.searchParams.get('from')).then(
+				(page) => ({ ok: true as const, ...page }),
+				() => ({ ok: false as const })
+			)
+		: null;
+	return {
+		inbox: inboxFolder === null ? null : await inboxView(inboxFolder),
+		bucketName: bucket?.name ?? null,
+		prefix,
+		store,
+		jobs: await takeInJobs(app.db)
+	};
+};
+
+export const actions: Actions = {
+	refused: async ({ locals: { app }, request }) => {
+		const form = await request.formData();
+		const isAgain = form.get('do') === 'again';
+		if (app.settings.inboxFolder)
+			await decideRefused(app.settings.inboxFolder, String(form.get('name') ?? ''), isAgain);
+		return { saved: isAgain ? 'It is looked at again.' : 'It is thrown away.' };
+	},
+	take: async ({ locals: { app, viewer }, request }) => {
+		const form = await request.formData();
+		const keys = form.getAll('keys').map(String);
+		if (keys.length === 0) return fail(400, { errors: { keys: ['Choose at least one object.'] } });
+		await queueTakeIn(app, viewer, keys, {
+			isCopied: form.get('how') !== 'refer',
+			homeId: String(form.get('home') ?? '') || null
+		});
+		return { saved: keys.length === 1 ? 'It is taken in.' : `${keys.length} objects are taken in.` };
+	},
+	refer: async ({ locals: { app, viewer }, request }) => {
+		const form = await request.formData();
+		const url = String(form.get('url') ?? '').trim();
+		const referred = await referToAddress(app, viewer, {
+			url,
+			title: String(form.get('title') ?? ''),
+			homeId: null
+		});
+		if (!referred.ok) return fail(400, { url, errors: { url: [referred.message] } });
+		return { saved: 'It stands in the Library as a draft.', itemId: referred.itemId };
+	},
+	table: async ({ locals: { app, viewer }, request }) => {
+		const form = await request.formData();
+		const file = form.get('file');
+		const csv = file instanceof File && file.size > 0 ? await file.text() : String(form.get('csv') ?? '');
+		const tried = await tryTable(app, csv);
+		if (!tried.ok) return fail(400, { errors: { file: [tableWords(tried)] } });
+		const problems = tried.problems.map((one) => ({ line: one.line, words: importWords(one) }));
+		const { rows, unknownColumns, newShelves, newLabels } = tried;
+		const trial = { rows, unknownColumns, newShelves, newLabels, problems, csv };
+		if (form.get('do') !== 'write' && !form.has('agreedTo')) return { trial };
+		const done = await importTable(app, viewer, csv, agreedTo(form));
+		if (done.kind === 'refused') return fail(409, { trial });
+		if (done.kind === 'rehearsed')
+			return fail(409, { trial, rehearsal: await rehearsalView(app, done.rehearsal) });
+		return { saved: done.count === 1 ? 'One item was written.' : `${done.count} items were written.` };
+	}
+};

@@ -1,0 +1,208 @@
+<script lang="ts">
+	import type { ComponentProps } from 'svelte';
+	import { enhance } from '$app/forms';
+	import { invalidateAll } from '$app/navigation';
+	import Field from '$ui/components/Field.svelte';
+	import Progress from '$ui/components/Progress.svelte';
+	import Rehearsal from '$ui/components/Rehearsal.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+	import { formatBytes } from '$ui/wording/time';
+
+	let { data, form } = $props();
+
+	const errors = $derived(
+		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+	);
+	const trial = $derived(form && 'trial' in form ? form.trial : null);
+	const rehearsal = $derived(
+		form && 'rehearsal' in form ? (form.rehearsal as ComponentProps<typeof Rehearsal>['rehearsal']) : null
+	);
+	const isBusy = $derived(
+		data.jobs.some(({ state }) => state === 'waiting' || state === 'running') ||
+			(data.inbox?.waiting.length ?? 0) > 0
+	);
+	const name = (key: string) => key.slice(data.prefix.length);
+	const above = $derived(data.prefix.replace(/[^/]*\/$/, ''));
+
+	$effect(() => {
+		if (!isBusy) return;
+		const timer = setInterval(() => void invalidateAll(), 1500);
+		return () => clearInterval(timer);
+	});
+	const stay =
+		() =>
+		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
+			update({ reset: false });
+</script>
+
+<svelte:head><title>Bring in · Library · Desk</title></svelte:head>
+
+<div class="grid gap-5">
+	<section class="sheet grid gap-2 p-5 pt-6">
+		<h2>Bring in</h2>
+		<p class="max-w-prose text-quiet">
+			Files are dropped on the left. Here is everything that comes by another way; all of it begins as a draft
+			and closed.
+		</p>
+		<Saved text={form && 'saved' in form ? form.saved : null} />
+		{#if form && 'itemId' in form}<p><a href="/desk/library/{form.itemId}">Open it</a></p>{/if}
+	</section>
+
+	<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="table">
+		<h2 id="table">By a table</h2>
+		<form method="post" action="?/table" enctype="multipart/form-data" class="grid gap-3" use:enhance={stay}>
+			{#if trial}<textarea class="hidden" name="csv" hidden value={trial.csv}></textarea>{/if}
+			<Field
+				name="file"
+				label="A CSV file"
+				hint="Columns: title, address, kind, description, shelf (a/b), category, tags (a; b), base, state, position, target. A row changes what has its address, or adds a new item."
+				{errors}
+			>
+				{#snippet children(props)}<input
+						class="input"
+						type="file"
+						accept=".csv,text/csv"
+						{...props}
+					/>{/snippet}
+			</Field>
+			<div class="flex flex-wrap gap-2">
+				<button class="button-quiet" name="do" value="try">Try it, and write nothing</button>
+				{#if trial && trial.problems.length === 0}<button class="button-main" name="do" value="write"
+						>Write {trial.rows.length === 1 ? 'this item' : `these ${trial.rows.length} items`}</button
+					>{/if}
+			</div>
+			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} />{/if}
+		</form>
+		{#if trial}
+			<div class="rounded-sheet border border-line bg-sunk p-3" role="status">
+				<p class="font-medium">
+					{trial.rows.filter(({ does }) => does === 'adds').length} new, {trial.rows.filter(
+						({ does }) => does === 'changes'
+					).length} changed.
+					{trial.problems.length === 0
+						? 'Nothing stands in the way.'
+						: `${trial.problems.length} rows need another look; nothing is written until they are right.`}
+				</p>
+				{#if trial.unknownColumns.length > 0}<p class="text-sm text-gorse">
+						Not read: {trial.unknownColumns.join(', ')}.
+					</p>{/if}
+				{#if trial.newShelves.length > 0}<p class="text-sm">
+						New shelves: {trial.newShelves.join(', ')}.
+					</p>{/if}
+				{#if trial.newLabels.length > 0}<p class="text-sm">New labels: {trial.newLabels.join(', ')}.</p>{/if}
+				<ul class="mt-2 max-h-72 overflow-y-auto text-sm">
+					{#each trial.problems as { line, words }, n (n)}<li class="py-0.5 font-medium text-brick">
+							Line {line}: {words}
+						</li>{/each}
+					{#each trial.rows as row (row.line)}<li class="py-0.5">
+							Line {row.line}
+							{row.does}
+							<strong>{row.title}</strong>
+							<span class="text-quiet">{row.address}</span>
+						</li>{/each}
+				</ul>
+			</div>
+		{/if}
+	</section>
+
+	<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="outside">
+		<h2 id="outside">From an address that stays hidden</h2>
+		<form method="post" action="?/refer" class="grid gap-3" use:enhance={stay} novalidate>
+			<Field
+				name="url"
+				label="Address of the file or recording"
+				hint="Stile passes it through: readers never see where it lies."
+				{errors}
+			>
+				{#snippet children(props)}<input
+						class="input"
+						placeholder="https://"
+						defaultValue={form && 'url' in form ? form.url : ''}
+						{...props}
+					/>{/snippet}
+			</Field>
+			<Field name="title" label="Title" {errors}>
+				{#snippet children(props)}<input class="input" {...props} />{/snippet}
+			</Field>
+			<button class="button-quiet justify-self-start">Bring it in</button>
+		</form>
+	</section>
+
+	{#if data.store}
+		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="store">
+			<h2 id="store">From the object store</h2>
+			{#if !data.store.ok}
+				<p class="font-medium text-brick">
+					The object store does not answer. Look whether it runs, then load this page again.
+				</p>
+			{:else}
+				<p class="text-sm">
+					{data.bucketName}: <strong>/{data.prefix}</strong>
+					{#if data.prefix}<a href="?prefix={encodeURIComponent(above)}">One up</a>{/if}
+				</p>
+				<form method="post" action="?/take" class="grid gap-3" use:enhance={stay}>
+					<ul class="max-h-80 divide-y divide-line overflow-y-auto">
+						{#each data.store.folders as folder (folder)}
+							<li class="py-1"><a href="?prefix={encodeURIComponent(folder)}">{name(folder)}</a></li>
+						{/each}
+						{#each data.store.entries as entry (entry.key)}
+							<li class="py-1">
+								<label class="flex items-center gap-2"
+									><input type="checkbox" name="keys" value={entry.key} />
+									<bdi class="break-all">{name(entry.key)}</bdi>
+									<span class="text-sm text-quiet">{formatBytes(entry.bytes)}</span></label
+								>
+							</li>
+						{:else}<li class="py-1 text-quiet">No objects here.</li>{/each}
+					</ul>
+					{#if data.store.next}<p>
+							<a href="?prefix={encodeURIComponent(data.prefix)}&from={encodeURIComponent(data.store.next)}"
+								>Further objects</a
+							>
+						</p>{/if}
+					{#if errors.keys}<p role="alert" class="font-medium text-brick">{errors.keys[0]}</p>{/if}
+					<fieldset class="flex flex-wrap gap-x-5 gap-y-1">
+						<label class="flex items-center gap-2"
+							><input type="radio" name="how" value="copy" checked /> Take them in: copied into Stile’s storage</label
+						>
+						<label class="flex items-center gap-2"
+							><input type="radio" name="how" value="refer" /> Refer to them: the originals stay there</label
+						>
+					</fieldset>
+					<button class="button-quiet justify-self-start">Bring the chosen in</button>
+				</form>
+			{/if}
+			{#each data.jobs as job (job.id)}
+				{#if job.state === 'failed'}<p class="font-medium text-brick">{job.problem}</p>
+				{:else}<Progress value={job.progress} label={job.key} />{/if}
+			{/each}
+		</section>
+	{/if}
+
+	{#if data.inbox}
+		<section class="sheet grid gap-2 p-5 pt-6" aria-labelledby="inbox">
+			<h2 id="inbox">By the inbox folder</h2>
+			<p class="max-w-prose text-sm text-quiet">
+				What is put into the inbox folder of the server appears by itself, folders as shelves, once it has
+				stopped growing.
+			</p>
+			{#each data.inbox.waiting as file (file)}<p>
+					<bdi>{file}</bdi> <span class="text-quiet">waits</span>
+				</p>{/each}
+			{#each data.inbox.refused as { name: file, why } (file)}
+				<form method="post" action="?/refused" use:enhance class="grid gap-1 border-t border-line pt-2">
+					<input type="hidden" name="name" value={file} />
+					<p><bdi class="font-medium">{file}</bdi></p>
+					<p class="text-brick">{why}</p>
+					<p class="flex gap-2">
+						<button class="button-quiet" name="do" value="again">Look at it again</button>
+						<button class="button-stop" name="do" value="away">Throw it away</button>
+					</p>
+				</form>
+			{/each}
+			{#if data.inbox.waiting.length === 0 && data.inbox.refused.length === 0}<p class="text-quiet">
+					It is empty.
+				</p>{/if}
+		</section>
+	{/if}
+</div>

@@ -1,0 +1,216 @@
+/** Describes many items by a table: tried first, then written together. */
+import { parse } from 'csv-parse/sync';
+import { v7 as uuidv7 } from 'uuid';
+import { isFree, normalisePath } from '$core/access/address';
+import type { Resource } from '$core/access/model';
+import { isLink } from '$core/access/rich-text';
+import { canLiveIn, NEEDS_HOME } from '$core/library/homes';
+import { readTable, type ReadTable, type RowProblem, type TableRow } from '$core/library/table';
+import type { Actor, App } from '../../app';
+import { allCategories, allTags, assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
+import { freeAddress } from './edit-item';
+import { makeLabel } from './labels';
+import { shelfOf } from './shelves';
+import { writeMany, type ItemChange, type WroteMany } from './write-many';
+
+export type ImportProblem = RowProblem | { line: number; column: null; code: ImportCode; seen: string };
+type ImportCode =
+	| 'nothing-there'
+	| 'needs-file'
+	| 'needs-home'
+	| 'wrong-home'
+	| 'another-kind'
+	| 'reserved-address'
+	| 'bad-target'
+	| 'not-ready';
+
+export type Tried =
+	| { ok: false; code: Exclude<ReadTable, { ok: true }>['code'] | 'not-a-table'; seen: string }
+	| {
+			ok: true;
+			rows: { line: number; title: string; address: string; does: 'adds' | 'changes' }[];
+			problems: ImportProblem[];
+			unknownColumns: string[];
+			newShelves: string[];
+			newLabels: string[];
+	  };
+
+/** What the table would do. Nothing is written. */
+export async function tryTable(app: App, csv: string): Promise<Tried> {
+	const read = readCsv(csv);
+	if (!read.ok) return read;
+	const { known, categories, tags, shelves } = await surroundings(app);
+	const rows: Extract<Tried, { ok: true }>['rows'] = [];
+	const problems: ImportProblem[] = [...read.problems];
+	const newShelves = new Set<string>();
+	const newLabels = new Set<string>();
+	for (const row of read.rows) {
+		const before = row.address ? (known.get(row.address) ?? null) : null;
+		problems.push(...(await problemsWith(app, row, before)));
+		rows.push({
+			line: row.line,
+			title: row.title ?? before?.title ?? '',
+			address: row.address || before?.address || '',
+			does: before ? 'changes' : 'adds'
+		});
+		if (row.shelf && row.shelf.length > 0 && !shelves.has(row.shelf.join('/')))
+			newShelves.add(row.shelf.join(' / '));
+		if (row.category && !categories.has(row.category.toLowerCase())) newLabels.add(row.category);
+		for (const tag of row.tags ?? []) if (!tags.has(tag.toLowerCase())) newLabels.add(tag);
+	}
+	const { unknownColumns } = read;
+	return { ok: true, rows, problems, unknownColumns, newShelves: [...newShelves], newLabels: [...newLabels] };
+}
+
+/** Writes what `tryTable` found without problems; shelves and labels that are missing are made. */
+export async function importTable(
+	app: App,
+	actor: Actor,
+	csv: string,
+	agreedTo: number | null
+): Promise<WroteMany | { kind: 'refused'; code: 'has-problems' }> {
+	const tried = await tryTable(app, csv);
+	const read = readCsv(csv);
+	if (!tried.ok || !read.ok || tried.problems.length > 0) return { kind: 'refused', code: 'has-problems' };
+	const { known } = await surroundings(app);
+	const changes: ItemChange[] = [];
+	for (const row of read.rows) {
+		const before = row.address ? (known.get(row.address) ?? null) : null;
+		changes.push(await changeOf(app, actor, row, before));
+	}
+	keepApart(changes);
+	return writeMany(app, actor, 'imported-item', changes, agreedTo);
+}
+
+/** Rows without an address that are called alike. */
+function keepApart(changes: readonly ItemChange[]): void {
+	const taken = new Set<string>();
+	for (const { resource } of changes) {
+		const { address } = resource;
+		if (address === null) continue;
+		let free = address;
+		for (let n = 2; taken.has(free); n++) free = `${address}-${n}`;
+		taken.add(free);
+		resource.address = free;
+	}
+}
+
+function readCsv(csv: string) {
+	let cells: string[][];
+	try {
+		// RFC 4180, and what spreadsheets make of it: a byte order mark, semicolons, spaces around.
+		const delimiter = (csv.split('\n', 1)[0] ?? '').includes(';') ? [';', ','] : [','];
+		cells = parse(csv, { bom: true, relax_column_count: true, skip_empty_lines: true, delimiter });
+	} catch (error) {
+		return {
+			ok: false as const,
+			code: 'not-a-table' as const,
+			seen: error instanceof Error ? error.message : ''
+		};
+	}
+	return readTable(cells);
+}
+
+async function surroundings(app: App) {
+	const policy = await app.rights.policy();
+	const ids = [...policy.byAddress.values()].map(({ id }) => id);
+	const byId = new Map((await itemsByIds(app.db, ids)).map((item) => [item.id, item]));
+	const known = new Map<string, Item>();
+	for (const [address, { id }] of policy.byAddress) {
+		const item = byId.get(id);
+		if (item) known.set(address, item);
+	}
+	const names = (rows: { id: string; name: string }[]) =>
+		new Map(rows.map(({ id, name }) => [name.toLowerCase(), id]));
+	const shelves = new Set<string>();
+	for (const item of byId.values()) {
+		if (item.kind !== 'shelf') continue;
+		const above = (
+			policy.resources.get(item.id) ? policy.homesOf(policy.resources.get(item.id) as Resource) : []
+		)
+			.map((id) => byId.get(id)?.title ?? '')
+			.reverse();
+		shelves.add([...above, item.title].join('/'));
+	}
+	return {
+		known,
+		shelves,
+		categories: names(await allCategories(app.db)),
+		tags: names(await allTags(app.db))
+	};
+}
+
+async function problemsWith(app: App, row: TableRow, before: Item | null): Promise<ImportProblem[]> {
+	const problem = (code: ImportCode, seen: string): ImportProblem => ({
+		line: row.line,
+		column: null,
+		code,
+		seen
+	});
+	const found: ImportProblem[] = [];
+	const kind = before?.kind ?? row.kind;
+	if (!before && !row.title) found.push(problem('nothing-there', row.address ?? ''));
+	if (before && row.kind && row.kind !== before.kind) found.push(problem('another-kind', row.kind));
+	// A film or file comes by upload, inbox or store; a table can only describe it.
+	if (!before && (kind === 'video' || kind === 'audio' || kind === 'file'))
+		found.push(problem('needs-file', kind));
+	if (!before && kind && NEEDS_HOME.has(kind)) found.push(problem('needs-home', kind));
+	if (kind && row.shelf && row.shelf.length > 0 && !canLiveIn(kind, 'shelf'))
+		found.push(problem('wrong-home', kind));
+	if (!before && row.address) {
+		const normal = normalisePath(row.address);
+		if (!normal.ok || !isFree(normal.path)) found.push(problem('reserved-address', row.address));
+	}
+	if (row.target && !isLink(row.target)) found.push(problem('bad-target', row.target));
+	if (before && row.state === 'published' && ['video', 'audio', 'file'].includes(before.kind)) {
+		const asset = await assetOfItem(app.db, before.id);
+		if (asset?.state !== 'ready' && !asset?.stream) found.push(problem('not-ready', before.title));
+	}
+	return found;
+}
+
+async function changeOf(app: App, actor: Actor, row: TableRow, before: Item | null): Promise<ItemChange> {
+	const policy = await app.rights.policy();
+	const known = before ? policy.resources.get(before.id) : undefined;
+	const kind = before?.kind ?? row.kind ?? 'page';
+	const homeId =
+		row.shelf === undefined ? (before?.homeId ?? null) : await shelfOf(app, actor, null, row.shelf.join('/'));
+	const label = async (of: 'category' | 'tag', name: string) => {
+		const rows = of === 'category' ? await allCategories(app.db) : await allTags(app.db);
+		const same = rows.find((one) => one.name.toLowerCase() === name.toLowerCase());
+		return same?.id ?? (await makeLabel(app, actor, of, name));
+	};
+	const categoryId =
+		row.category === undefined
+			? (known?.categoryId ?? null)
+			: row.category === ''
+				? null
+				: await label('category', row.category);
+	const tagIds: string[] = [];
+	for (const tag of row.tags ?? []) tagIds.push(await label('tag', tag));
+	const normal = row.address ? normalisePath(row.address) : null;
+	const address =
+		before?.address ?? (normal?.ok ? normal.path : await freeAddress(app.db, kind, row.title ?? kind, null));
+	const beginsOpen = ['page', 'course', 'show', 'shelf'].includes(kind);
+	return {
+		before,
+		row: {
+			...(row.title === undefined ? {} : { title: row.title }),
+			...(row.description === undefined ? {} : { description: row.description }),
+			...(row.position === undefined ? {} : { position: row.position }),
+			...(row.target === undefined ? {} : { target: row.target || null })
+		},
+		resource: {
+			id: before?.id ?? uuidv7(),
+			kind,
+			state: row.state ?? known?.state ?? 'draft',
+			publishAt: known?.publishAt ?? null,
+			base: row.base ?? known?.base ?? (beginsOpen ? 'open' : 'closed'),
+			address,
+			homeId,
+			categoryId,
+			tagIds: row.tags === undefined ? (known?.tagIds ?? []) : tagIds,
+			extension: known?.extension ?? null
+		}
+	};
+}

@@ -1,0 +1,148 @@
+/** Brings in what lies elsewhere: objects of the store, copied or left where they are, and addresses that stay hidden. */
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { v7 as uuidv7 } from 'uuid';
+import { cleanFileName, titleOf } from '$core/media/file-name';
+import { extensionOf } from '$core/media/kind-of-file';
+import type { Actor, App } from '../../app';
+import { itemById } from '../../db/queries/library';
+import { assets, items, placements } from '../../db/schema/library';
+import { BrokenMedia } from '../../ports/transcoder';
+import { OutboundError } from '../../ports/outbound';
+import { transact } from '../../transact';
+import { arrivalWords } from '../../http/arrival-words';
+import { freeAddress } from './edit-item';
+import { receiveFile } from './receive-file';
+
+export interface TakeIn {
+	key: string;
+	/** Whether it is copied, or stays in the store. */
+	isCopied: boolean;
+	homeId: string | null;
+	actorId: string | null;
+}
+
+/** Queues the taking in of objects: it goes on when the page is left. */
+export async function queueTakeIn(
+	app: App,
+	actor: Actor,
+	keys: readonly string[],
+	{ isCopied, homeId }: Pick<TakeIn, 'isCopied' | 'homeId'>
+): Promise<void> {
+	await transact(app, actor, async (work) => {
+		for (const key of keys)
+			await work.queue({
+				queue: 'media',
+				kind: 'take-in',
+				payload: { key, isCopied, homeId, actorId: actor?.id ?? null } satisfies TakeIn
+			});
+	});
+}
+
+/** The job. An object that is refused stays in the store, and the job says why. */
+export async function takeIn(
+	app: App,
+	{ key, isCopied, homeId, actorId }: TakeIn,
+	onProgress: (share: number) => void,
+	signal: AbortSignal
+): Promise<void> {
+	if (!app.bucket) throw new BrokenMedia('There is no object store in the settings any more.');
+	const found = await app.bucket.open(key);
+	if (!found) throw new BrokenMedia(`${key} is not in the object store any more.`);
+	const { size } = found;
+	found.close();
+	const folder = await mkdtemp(join(tmpdir(), 'stile-take-in-'));
+	try {
+		const path = join(folder, uuidv7());
+		let got = 0;
+		await app.bucket.fetchTo(
+			key,
+			path,
+			(count) => {
+				got += count;
+				onProgress(size === 0 ? 1 : got / size);
+			},
+			signal
+		);
+		const actor = actorId === null ? null : { id: actorId };
+		const received = await receiveFile(app, actor, {
+			path,
+			name: basename(key),
+			homeId,
+			...(isCopied ? {} : { source: { kind: 'bucket' as const, key } })
+		});
+		if (!received.ok) throw new BrokenMedia(`${basename(key)}: ${arrivalWords(received.problem)}`);
+	} finally {
+		await rm(folder, { recursive: true, force: true });
+	}
+}
+
+export type Referred =
+	{ ok: true; itemId: string } | { ok: false; code: OutboundError['code'] | 'no-length'; message: string };
+
+/** A file or recording at an outside address: it is passed through, and the address is never shown. */
+export async function referToAddress(
+	app: App,
+	actor: Actor,
+	{ url, title, homeId }: { url: string; title: string; homeId: string | null }
+): Promise<Referred> {
+	let head;
+	try {
+		head = await app.outbound.head(url);
+	} catch (error) {
+		if (error instanceof OutboundError) return { ok: false, code: error.code, message: error.message };
+		throw error;
+	}
+	const { bytes } = head;
+	if (bytes === null)
+		return { ok: false, code: 'no-length', message: 'The other server does not say how long the file is.' };
+	const fileName = cleanFileName(
+		decodeURIComponent(new URL(head.url).pathname.split('/').at(-1) ?? '') || 'file'
+	);
+	const mediaType = head.mediaType ?? 'application/octet-stream';
+	const kind = mediaType.startsWith('audio/') ? ('audio' as const) : ('file' as const);
+	return transact(app, actor, async (work) => {
+		const [assetId, itemId] = [uuidv7(), uuidv7()];
+		const home = homeId === null ? null : await itemById(work.tx, homeId);
+		const name = title.trim() || titleOf(fileName);
+		await work.tx.insert(assets).values({
+			id: assetId,
+			kind: 'file',
+			fileName,
+			mediaType,
+			source: { kind: 'outside', url },
+			originalKey: '',
+			bytes,
+			seconds: 0,
+			width: 0,
+			height: 0,
+			hasSound: kind === 'audio',
+			state: 'ready',
+			createdAt: work.now
+		});
+		await work.tx.insert(items).values({
+			id: itemId,
+			kind,
+			title: name.slice(0, 200),
+			description: '',
+			address: await freeAddress(work.tx, kind, name, home),
+			state: 'draft',
+			base: 'closed',
+			homeId: home?.id ?? null,
+			extension: extensionOf(fileName),
+			showsPoster: false,
+			createdAt: work.now,
+			changedAt: work.now
+		});
+		await work.tx.insert(placements).values({ itemId, assetId });
+		// The address itself is not written down where others read.
+		await work.note({
+			action: 'referred-to-address',
+			subject: { kind: 'item', id: itemId },
+			after: { fileName }
+		});
+		work.policyChanged('outside file');
+		return { ok: true, itemId };
+	});
+}

@@ -1,0 +1,131 @@
+/** Changes of many items at once: rehearsed together, and written together or not at all. */
+import { eq, inArray } from 'drizzle-orm';
+import type { PolicySource, Resource } from '$core/access/model';
+import type { Actor, App } from '../../app';
+import { assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
+import { items, itemTags } from '../../db/schema/library';
+import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+
+export interface ItemChange {
+	/** As it is to be; its `id` says which. */
+	resource: Resource;
+	/** What is written of a new one beside what the resource says. */
+	row: { title?: string; description?: string; position?: number; target?: string | null };
+	/** `null` for a new one. */
+	before: Item | null;
+}
+
+export type WroteMany =
+	| { kind: 'saved'; count: number }
+	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
+	| { kind: 'refused'; code: 'unknown-item' };
+
+export async function writeMany(
+	app: App,
+	actor: Actor,
+	action: string,
+	changes: readonly ItemChange[],
+	agreedTo: number | null
+): Promise<WroteMany> {
+	const byId = new Map(changes.map(({ resource }) => [resource.id, resource]));
+	const change = (source: PolicySource): PolicySource => {
+		const known = new Set(source.resources.map(({ id }) => id));
+		return {
+			...source,
+			resources: [
+				...source.resources.map((one) => byId.get(one.id) ?? one),
+				...changes.flatMap(({ resource }) => (known.has(resource.id) ? [] : [resource]))
+			]
+		};
+	};
+	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
+		const { tx, now } = work;
+		for (const { resource, row, before } of changes) {
+			const { id, kind, state, publishAt, base, address, homeId, categoryId, extension, tagIds } = resource;
+			const written = {
+				...row,
+				state,
+				publishAt,
+				base,
+				address,
+				homeId,
+				categoryId,
+				extension,
+				changedAt: now
+			};
+			if (before) await tx.update(items).set(written).where(eq(items.id, id));
+			else
+				await tx.insert(items).values({
+					title: '',
+					description: '',
+					showsPoster: false,
+					createdAt: now,
+					...written,
+					id,
+					kind
+				});
+			await tx.delete(itemTags).where(eq(itemTags.itemId, id));
+			if (tagIds.length > 0)
+				await tx.insert(itemTags).values([...new Set(tagIds)].map((tagId) => ({ itemId: id, tagId })));
+			await work.note({ action, subject: { kind: 'item', id }, before, after: { ...written, tagIds } });
+		}
+		work.policyChanged(action);
+	});
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', count: changes.length };
+}
+
+export interface BulkWish {
+	homeId?: string | null;
+	categoryId?: string | null;
+	addTagId?: string;
+	removeTagId?: string;
+	state?: 'draft' | 'published' | 'archived';
+}
+
+/** The same change for many chosen items. */
+export async function changeMany(
+	app: App,
+	actor: Actor,
+	itemIds: readonly string[],
+	wish: BulkWish,
+	agreedTo: number | null
+): Promise<WroteMany> {
+	const policy = await app.rights.policy();
+	const before = new Map((await itemsByIds(app.db, itemIds)).map((item) => [item.id, item]));
+	const changes: ItemChange[] = [];
+	for (const id of new Set(itemIds)) {
+		const resource = policy.resources.get(id);
+		const item = before.get(id);
+		if (!resource || !item) return { kind: 'refused', code: 'unknown-item' };
+		const tagIds = resource.tagIds
+			.filter((tagId) => tagId !== wish.removeTagId)
+			.concat(wish.addTagId && !resource.tagIds.includes(wish.addTagId) ? [wish.addTagId] : []);
+		changes.push({
+			before: item,
+			row: {},
+			resource: {
+				...resource,
+				homeId: wish.homeId === undefined ? resource.homeId : wish.homeId,
+				categoryId: wish.categoryId === undefined ? resource.categoryId : wish.categoryId,
+				state: wish.state ?? resource.state,
+				tagIds
+			}
+		});
+	}
+	return writeMany(app, actor, 'changed-many', changes, agreedTo);
+}
+
+/** What shows films or files and has none yet: these cannot be published. */
+export async function unpreparedOf(app: App, itemIds: readonly string[]): Promise<string[]> {
+	const rows = await app.db
+		.select({ id: items.id, title: items.title, kind: items.kind })
+		.from(items)
+		.where(inArray(items.id, [...itemIds]));
+	const found: string[] = [];
+	for (const { id, title, kind } of rows) {
+		if (kind !== 'video' && kind !== 'audio' && kind !== 'file') continue;
+		const asset = await assetOfItem(app.db, id);
+		if (asset?.state !== 'ready' && !asset?.stream) found.push(title);
+	}
+	return found;
+}

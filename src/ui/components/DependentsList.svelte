@@ -1,0 +1,45 @@
+<script lang="ts">
+	/** What depends on an item: seen before it is archived. */
+	let {
+		inside,
+		fences,
+		releases,
+		links,
+		sends,
+		names
+	}: {
+		inside: { id: string; title: string }[];
+		fences: { id: string; name: string }[];
+		releases: string[];
+		links: { id: string; title: string }[];
+		sends: { id: string | null; name: string }[];
+		names: { plan: (id: string) => string };
+	} = $props();
+
+	const isFree = $derived(
+		inside.length + fences.length + releases.length + links.length + sends.length === 0
+	);
+</script>
+
+{#if !isFree}
+	<details class="text-sm">
+		<summary class="cursor-pointer font-medium">What depends on it</summary>
+		<ul class="mt-1 grid gap-1">
+			{#each inside as { id, title } (id)}<li>
+					<a href="/desk/library/{id}">{title}</a> lives in it
+				</li>{/each}
+			{#each fences as { id, name } (id)}<li>
+					the fence <a href="/desk/fences/{id}">{name}</a> names it
+				</li>{/each}
+			{#each releases as planId (planId)}<li>
+					<a href="/desk/releases?plan={planId}">a release</a> for {names.plan(planId)}
+				</li>{/each}
+			{#each links as { id, title } (id)}<li>
+					<a href="/desk/library/{id}">{title}</a> links to it
+				</li>{/each}
+			{#each sends as { id, name } (id)}<li>
+					<a href={id === null ? '/desk/settings' : `/desk/fences/${id}`}>{name}</a> sends people to it
+				</li>{/each}
+		</ul>
+	</details>
+{/if}
