@@ -90,7 +90,7 @@ async function signedIn(browser, running, who) {
 }
 
 async function play(page) {
-	await page.getByRole('button', { name: 'Play' }).click();
+	await page.getByRole('button', { name: 'Play' }).first().click();
 	await page.waitForFunction(() => (document.querySelector('video')?.currentTime ?? 0) > 1.2);
 }
 

@@ -44,12 +44,12 @@ test('files that cannot be sold are refused with a sentence, and leave nothing b
 }) => {
 	const page = await owner(browser);
 	await page.goto('/desk/library');
-	const { empty, words, soundOnly } = files();
-	const input = page.locator('input[type=file]');
+	const { empty, words, cut } = files();
+	const input = page.locator('input[type=file]').first();
 	for (const [file, sentence] of [
 		[empty, /empty \(0 bytes\)/],
-		[words, /cannot be read as a video/],
-		[soundOnly, /sound but no picture/]
+		[words, /called .mp4, but what is in it is words/],
+		[cut, /damaged or was not sent whole/]
 	] as const) {
 		await input.setInputFiles(file);
 		await expect(page.getByRole('alert').filter({ hasText: sentence })).toBeVisible();
@@ -66,8 +66,8 @@ test('files that cannot be sold are refused with a sentence, and leave nothing b
 test('the publisher uploads a video, writes a plan, puts up a fence and publishes', async ({ browser }) => {
 	const page = await owner(browser);
 	await page.goto('/desk/library');
-	await page.locator('input[type=file]').setInputFiles(files().good);
-	await expect(page.getByText('Received. It is being prepared.')).toBeVisible();
+	await page.locator('input[type=file]').first().setInputFiles(files().good);
+	await expect(page.getByText('Received.')).toBeVisible();
 	await page.getByRole('link', { name: /wheel/ }).click();
 	await expect(page.getByText('encrypted stream, 320 × 180 and 160 × 90')).toBeVisible({ timeout: 60_000 });
 	expect(

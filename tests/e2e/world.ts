@@ -1,6 +1,6 @@
 /** The installation that the end-to-end tests run on: started empty by scripts/test.mjs. */
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdirSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
 
@@ -9,6 +9,8 @@ const env = (name: string) => process.env[name] ?? '';
 export const FRONT = env('STILE_E2E_FRONT');
 export const TILL = env('STILE_E2E_TILL');
 export const POSTBOX = env('STILE_E2E_POSTBOX');
+export const BUCKET = env('STILE_E2E_BUCKET');
+export const ELSEWHERE = env('STILE_E2E_ELSEWHERE');
 export const OWNER_URL = env('STILE_E2E_OWNER_URL');
 export const FOLDER = '.stile/test/files';
 
@@ -27,15 +29,19 @@ export function files() {
 	const tone = ['-f', 'lavfi', '-i', 'sine=frequency=440:duration=60'];
 	writeFileSync(at('empty.mp4'), '');
 	writeFileSync(at('notes.mp4'), 'These are only words, whatever the name says.\n'.repeat(50));
+	const good = make(
+		'wheel "truing" ../\u202Egpj.mp4'.replaceAll('/', '_'),
+		...picture,
+		...tone,
+		'-pix_fmt',
+		'yuv420p',
+		'-shortest'
+	);
+	writeFileSync(at('cut.mp4'), readFileSync(good).subarray(0, 2000));
 	return {
-		good: make(
-			'wheel "truing" ../\u202Egpj.mp4'.replaceAll('/', '_'),
-			...picture,
-			...tone,
-			'-pix_fmt',
-			'yuv420p',
-			'-shortest'
-		),
+		good,
+		cut: at('cut.mp4'),
+		sound: make('The Escapement Hour 1.mp3', '-f', 'lavfi', '-i', 'sine=frequency=300:duration=8'),
 		silent: make(
 			'silent.mp4',
 			'-f',
@@ -45,7 +51,6 @@ export function files() {
 			'-pix_fmt',
 			'yuv420p'
 		),
-		soundOnly: make('sound.m4a', '-f', 'lavfi', '-i', 'sine=duration=2'),
 		empty: at('empty.mp4'),
 		words: at('notes.mp4')
 	};
@@ -139,7 +144,7 @@ export async function mailTo(to: string, subject: RegExp): Promise<Mail> {
 }
 
 export async function play(page: Page): Promise<void> {
-	await page.getByRole('button', { name: 'Play' }).click();
+	await page.getByRole('button', { name: 'Play' }).first().click();
 	await expect
 		.poll(() => page.evaluate(() => document.querySelector('video')?.currentTime ?? 0))
 		.toBeGreaterThan(1);
