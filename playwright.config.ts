@@ -10,7 +10,8 @@ export default defineConfig({
 	projects: [
 		{ name: 'story', testMatch: 'story.spec.ts' },
 		{ name: 'fences', testMatch: 'fences.spec.ts', dependencies: ['story'] },
-		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['fences'] }
+		{ name: 'media', testMatch: 'media.spec.ts', dependencies: ['fences'] },
+		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['media'] }
 	],
 	timeout: 120_000,
 	expect: { timeout: 15_000 },

@@ -117,11 +117,14 @@ function fromSubRip(text: string): string {
 
 /** Only cue tags that do no more than form stay (WebVTT §4.2.2); what looks like a tag and is none is written out. */
 export function safeCueText(text: string): string {
-	return text.replace(/<(\/?)(b|i|u|v|lang)((?:[.\s][^<>]*)?)>|<\/?[A-Za-z][^<>]*>|[<>]/g, (whole, slash, tag, rest) => {
-		if (tag) return `<${slash}${tag}${rest}>`;
-		if (whole === '<') return '&lt;';
-		return whole === '>' ? '&gt;' : '';
-	});
+	return text.replace(
+		/<(\/?)(b|i|u|v|lang)((?:[.\s][^<>]*)?)>|<\/?[A-Za-z][^<>]*>|[<>]/g,
+		(whole, slash, tag, rest) => {
+			if (tag) return `<${slash}${tag}${rest}>`;
+			if (whole === '<') return '&lt;';
+			return whole === '>' ? '&gt;' : '';
+		}
+	);
 }
 
 export function writeVtt(cues: readonly Cue[]): string {

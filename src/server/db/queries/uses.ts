@@ -1,7 +1,7 @@
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, count, desc, eq, isNull, max, sum } from 'drizzle-orm';
 import type { Use, UseGift } from '$core/access/model';
 import type { Handle } from '../connect';
-import { useGifts, uses } from '../schema/access';
+import { linkOpenings, useGifts, uses } from '../schema/access';
 import { byMember } from './members';
 
 /** What limits look at. */
@@ -39,4 +39,24 @@ export async function countedByMember(db: Handle, itemId: string): Promise<Map<s
 	);
 	const members = new Set([...used.keys(), ...given.keys()]);
 	return new Map([...members].map((id) => [id, { uses: used.get(id) ?? [], gifts: given.get(id) ?? [] }]));
+}
+
+const LINKS_SHOWN = 20;
+
+/** A member's links that were opened from more than one network, the latest first: one that goes round shows up here. */
+export async function linksThatGoRound(db: Handle, memberId: string) {
+	const networks = count();
+	const rows = await db
+		.select({
+			itemId: linkOpenings.itemId,
+			networks,
+			requests: sum(linkOpenings.requests).mapWith(Number),
+			lastAt: max(linkOpenings.lastAt)
+		})
+		.from(linkOpenings)
+		.where(eq(linkOpenings.memberId, memberId))
+		.groupBy(linkOpenings.linkHash, linkOpenings.itemId)
+		.orderBy(desc(networks))
+		.limit(LINKS_SHOWN);
+	return rows.filter((row) => row.networks > 1);
 }

@@ -4,12 +4,14 @@ import { changesFor } from '$core/access/next-changes';
 import { assuming } from '$core/access/timeline';
 import { accountById, tenuresOf } from '$server/db/queries/members';
 import { allTitles } from '$server/db/queries/library';
+import { linksThatGoRound } from '$server/db/queries/uses';
 import { paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { deskNames } from '$server/http/names';
 import { fieldError, parse } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
+import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { changeFirstDay, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import type { Actions, PageServerLoad } from './$types';
@@ -17,6 +19,7 @@ import { EndForm, FirstDayForm, GiveForm } from '../form';
 
 const SHOWN = 300;
 const NEXT = 12;
+const FILES_SHOWN = 50;
 
 export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
 	const account = await accountById(app.db, params.id);
@@ -45,6 +48,8 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 		marks: changes.map(({ at }) => at),
 		next: changes.filter(({ at }) => at > moment.at).slice(0, NEXT),
 		items,
+		files: await countedFiles(app, account.id, ids),
+		links: await linksThatGoRound(app.db, account.id),
 		known: await deskNames(app),
 		grants: standing.viewer.grants,
 		tenures: await tenuresOf(app.db, account.id),
@@ -72,7 +77,26 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 	};
 };
 
+/** Files whose savings are counted for the member, and how many are left. */
+async function countedFiles(app: App.Locals['app'], memberId: string, ids: readonly string[]) {
+	const policy = await app.rights.policy();
+	const files = ids.filter((id) => policy.resources.get(id)?.kind === 'file').slice(0, FILES_SHOWN);
+	const counted = await Promise.all(
+		files.map(async (id) => ({ id, uses: await fileUses(app, memberId, id) }))
+	);
+	return counted.flatMap(({ id, uses }) => (uses ? [{ id, ...uses }] : []));
+}
+
 export const actions: Actions = {
+	moreUses: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await request.formData();
+		const count = Number(form.get('count'));
+		const itemId = String(form.get('item') ?? '');
+		const isGiven = await giveMoreUses(app, viewer, { memberId: params.id, itemId, count });
+		return isGiven
+			? { saved: 'Given.' }
+			: fail(400, fieldError(form, 'count', 'Write how many more: a whole number from 1 to 1000.'));
+	},
 	give: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await request.formData();
 		const parsed = await parse(GiveForm, form);

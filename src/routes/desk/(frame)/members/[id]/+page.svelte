@@ -159,6 +159,36 @@
 				</form>
 			</details>
 		</section>
+		{#if data.files.length > 0 || data.links.length > 0}
+			<section class="sheet p-5 pt-6" aria-labelledby="files">
+				<h2 id="files">Files saved</h2>
+				<ul class="mt-2 divide-y divide-line">
+					{#each data.files as file (file.id)}
+						<li class="flex flex-wrap items-center justify-between gap-3 py-2">
+							<span
+								><a href="/desk/library/{file.id}">{names.resource(file.id)}</a>, {file.used} of {file.limit} used</span
+							>
+							<form method="post" action="?/moreUses" class="flex items-center gap-2">
+								<input type="hidden" name="item" value={file.id} />
+								<input
+									class="input w-16 text-right"
+									inputmode="numeric"
+									name="count"
+									aria-label="How many more"
+								/>
+								<button class="button-quiet">Give them</button>
+							</form>
+						</li>
+					{/each}
+				</ul>
+				{#if errors.count}<p role="alert" class="font-medium text-brick">{errors.count[0]}</p>{/if}
+				{#each data.links as link, n (n)}
+					<p class="mt-2 text-sm text-gorse">
+						A link to {names.resource(link.itemId)} was opened from {link.networks} networks.
+					</p>
+				{/each}
+			</section>
+		{/if}
 		<section class="sheet p-5 pt-6" aria-labelledby="tenure">
 			<h2 id="tenure">Tenure</h2>
 			<p class="text-sm text-quiet">Releases count from the day of first joining.</p>
