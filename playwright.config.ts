@@ -13,7 +13,7 @@ export default defineConfig({
 		{ name: 'media', testMatch: 'media.spec.ts', dependencies: ['fences'] },
 		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['media'] }
 	],
-	timeout: 120_000,
+	timeout: 90_000,
 	expect: { timeout: 15_000 },
 	reporter: [['line'], ['json', { outputFile: '.stile/test/e2e.json' }]],
 	use: {

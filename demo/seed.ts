@@ -2,13 +2,15 @@
  * Makes the demo through Stile's own use cases: the owner, the videos, the plans, the fences, and half a year of orders
  * that are paid at the Till, renewed, declined, cancelled and given back, day after day, with the clock moving forward.
  */
-import { copyFile, mkdtemp, writeFile } from 'node:fs/promises';
+import { copyFile, mkdtemp, readFile, writeFile } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
+import { PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
 import { NO_LIMITS, type Audience, type Selector } from '../src/core/access/model';
 import { fromPlain } from '../src/core/access/rich-text';
 import { sequence } from '../src/core/access/sequence';
+import { readCaptions } from '../src/core/media/captions';
 import { compose, type Stile } from '../src/server/compose';
 import { accountByEmail } from '../src/server/db/queries/members';
 import { assetOfItem } from '../src/server/db/queries/library';
@@ -22,6 +24,7 @@ import { saveReleases } from '../src/server/usecases/access/save-releases';
 import { makeBatch } from '../src/server/usecases/codes/codes';
 import { saveFence, type FenceWish } from '../src/server/usecases/fences/save-fence';
 import { createItem, editItem, setState, type ItemWish } from '../src/server/usecases/library/edit-item';
+import { saveCaptions, saveChapters } from '../src/server/usecases/library/edit-media';
 import { makeLabel, type LabelKind } from '../src/server/usecases/library/labels';
 import { receiveFile } from '../src/server/usecases/library/receive-file';
 import { createPlan } from '../src/server/usecases/plans/save-plan';
@@ -32,6 +35,7 @@ import { cancelSubscription } from '../src/server/usecases/sales/cancel-subscrip
 import { settleReturn } from '../src/server/usecases/sales/look-at-order';
 import { receiveNotification } from '../src/server/usecases/sales/receive-notification';
 import { refundPayment } from '../src/server/usecases/sales/refund-payment';
+import { CAPTIONS, CHAPTERS, makeFiles } from './files';
 import { makeFilms } from './media';
 import {
 	CODES,
@@ -78,6 +82,8 @@ const owner = await makeOwner();
 const plans = await makePlans();
 const welcome = await makeVideos();
 const course = await makeCourseAndPages();
+const shelf = await makeShelf();
+await fillBucket();
 for (const { at, happen } of story()) {
 	const to = at > app.clock.business() ? at : app.clock.business() + 1;
 	await advance(to);
@@ -96,6 +102,8 @@ await writeFile(
 			plan: '/plans/apprentice',
 			course: COURSE.address,
 			lesson: course.lesson,
+			file: shelf.file,
+			audio: shelf.audio,
 			page: PAGES.suppliers.address
 		}
 	})
@@ -193,6 +201,82 @@ async function makeVideos(): Promise<{ openAddress: string; protectedAddress: st
 		openAddress: addresses.find((a) => a.isOpen)?.address ?? '/',
 		protectedAddress: addresses.find((a) => !a.isOpen)?.address ?? '/'
 	};
+}
+
+/** A shelf of files for every plan, and the first hour of the podcast. */
+async function makeShelf(): Promise<{ file: string; audio: string }> {
+	const files = await makeFiles(process.env.DEMO_MEDIA ?? '.stile/media');
+	const homeId = await make({
+		kind: 'shelf',
+		title: 'Tables and templates',
+		address: '/tables',
+		base: 'open'
+	});
+	for (const path of [files.tables, files.dial, files.counts]) {
+		const received = await bringIn(path, homeId);
+		await publish(received);
+	}
+	await putUp(
+		'Tables and templates',
+		{ kind: 'within', collectionId: homeId, withPage: false, extensions: [] },
+		[{ kind: 'holders', planIds: [...plans.values()] }],
+		'Tables and templates come with every plan.',
+		{
+			crossings: [
+				{
+					audience: { kind: 'holders', planIds: [...plans.values()] },
+					window: null,
+					limits: { ...NO_LIMITS, uses: 'site' },
+					isThroughout: false
+				}
+			]
+		}
+	);
+	const audio = await bringIn(files.hour, null);
+	await stile.runner.runDue('media');
+	await publish(audio);
+	await putUp('The Escapement Hour', { kind: 'items', itemIds: [audio] }, [{ kind: 'signed-in' }], null);
+	const slow = (await app.rights.policy()).byAddress.get('/videos/escapement');
+	const read = readCaptions(CAPTIONS);
+	if (slow && read.ok) {
+		await saveCaptions(app, owner, slow.id, { language: 'en', label: 'English', cues: read.cues });
+		await saveChapters(app, owner, slow.id, CHAPTERS);
+	}
+	const addressOf = async (id: string) => (await app.rights.policy()).resources.get(id)?.address ?? '/';
+	const policy = await app.rights.policy();
+	const first = [...policy.resources.values()].find(
+		(one) => one.homeId === homeId && one.extension === 'pdf'
+	);
+	return { file: first?.address ?? '/', audio: await addressOf(audio) };
+}
+
+/** A copy is handed over: what is received is moved into storage. */
+async function bringIn(path: string, homeId: string | null): Promise<string> {
+	const upload = join(await mkdtemp(join(tmpdir(), 'stile-demo-')), 'upload');
+	await copyFile(path, upload);
+	const received = await receiveFile(app, owner, { path: upload, name: basename(path), homeId });
+	if (!received.ok) throw new Error(`${basename(path)} was refused: ${received.problem.code}`);
+	return received.itemId;
+}
+
+/** Objects to browse and to take in. */
+async function fillBucket(): Promise<void> {
+	const { bucket } = app.settings;
+	if (!bucket) return;
+	const files = await makeFiles(process.env.DEMO_MEDIA ?? '.stile/media');
+	const client = new S3Client({
+		endpoint: bucket.endpoint,
+		region: bucket.region,
+		credentials: { accessKeyId: bucket.accessKey, secretAccessKey: bucket.secretKey },
+		forcePathStyle: true,
+		requestChecksumCalculation: 'WHEN_REQUIRED'
+	});
+	for (const [key, path] of [
+		['podcast/the escapement hour 2.mp3', files.hour],
+		['templates/moon dial.pdf', files.dial]
+	] as const)
+		await client.send(new PutObjectCommand({ Bucket: bucket.name, Key: key, Body: await readFile(path) }));
+	client.destroy();
 }
 
 /** A category or tag by its name, made once. */

@@ -20,6 +20,12 @@ function link(name) {
 	};
 }
 
+/** From the list to what belongs to the film. */
+async function openMedia(/** @type {Page} */ page) {
+	await link(/The escapement, slowly/)(page);
+	await link(/Captions, chapters, player/)(page);
+}
+
 /** Who looks, at what, and what is done before the picture is taken. */
 const VIEWS = [
 	{ name: 'front', as: 'stranger', path: '/' },
@@ -29,8 +35,10 @@ const VIEWS = [
 	{ name: 'video', as: 'member', sample: 'video', before: play },
 	{ name: 'account', as: 'member', path: '/account' },
 	{ name: 'course', as: 'stranger', sample: 'course' },
+	{ name: 'file', as: 'member', sample: 'file' },
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
 	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: link(/The escapement, slowly/) },
+	{ name: 'desk-media', as: 'owner', path: '/desk/library?q=slowly', before: openMedia },
 	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: link(/Lessons of the pendulum clock/) },
 	{ name: 'desk-rehearsal', as: 'owner', path: '/desk/fences', before: rehearse },
 	{ name: 'desk-releases', as: 'owner', path: '/desk/releases', before: ofCourse },

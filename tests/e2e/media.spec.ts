@@ -2,6 +2,8 @@
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
+import { startNginx } from '../../scripts/lib/nginx.mjs';
+import { start } from '../../scripts/lib/processes.mjs';
 import { buyer, CARDS, ELSEWHERE, expectDark, files, FOLDER, FRONT, owner, play } from './world';
 
 test.describe.configure({ mode: 'serial' });
@@ -57,13 +59,20 @@ test('an upload goes on after the connection was cut and the page was left', asy
 	writeFileSync(path, Buffer.alloc(20 * 1024 * 1024, 'wheel'));
 	await page.goto('/desk/library');
 	await page.waitForLoadState('networkidle');
-	// The second piece never arrives, however often it is tried.
-	let pieces = 0;
-	await page.route('**/desk/uploads/*', (route) =>
-		route.request().method() === 'PATCH' && ++pieces > 1 ? route.abort() : route.continue()
-	);
+	// The first piece arrives, and then nothing more, however often it is tried.
+	let [arrived, lost] = [0, 0];
+	await page.route('**/desk/uploads/*', async (route) => {
+		if (route.request().method() !== 'PATCH') return route.continue();
+		if (arrived > 0) {
+			lost++;
+			return route.abort();
+		}
+		const response = await route.fetch();
+		arrived++;
+		return route.fulfill({ response });
+	});
 	await page.locator('input[type=file]').first().setInputFiles(path);
-	await expect.poll(() => pieces).toBeGreaterThan(1);
+	await expect.poll(() => lost).toBeGreaterThan(0);
 	await page.unroute('**/desk/uploads/*');
 	await page.reload();
 	await page.waitForLoadState('networkidle');
@@ -73,16 +82,16 @@ test('an upload goes on after the connection was cut and the page was left', asy
 	});
 	await page.locator('input[type=file]').first().setInputFiles(path);
 	await expect(page.getByText('Received.')).toBeVisible({ timeout: 30_000 });
-	expect(Math.min(...offsets)).toBe(8 * 1024 * 1024);
+	expect(Math.min(...offsets)).toBeGreaterThanOrEqual(8 * 1024 * 1024);
 });
 
 test('a file is saved as often as the plan allows; the publisher gives more', async ({ browser }) => {
 	const desk = await owner(browser);
 	await openItem(desk, /wheel cutting tables/);
 	await publish(desk);
+	const address = (await desk.getByRole('link', { name: 'See it on the front' }).getAttribute('href')) ?? '';
 	await fence(desk, 'Holders of a plan', '2');
 	const { page } = await buyer(browser, 'Hazel', CARDS.works);
-	const address = '/files/wheel-cutting-tables-%E6%8C%AF%E3%82%8A%E5%AD%90';
 	for (const used of ['0 of 2 used', '1 of 2 used']) {
 		await page.goto(address);
 		await expect(page.getByText(used)).toBeVisible();
@@ -99,8 +108,9 @@ test('a file is saved as often as the plan allows; the publisher gives more', as
 	await expect(page.getByRole('button', { name: 'Save the file' })).toBeDisabled();
 	await desk.goto('/desk/members?q=hazel');
 	await desk.getByRole('link', { name: 'Hazel' }).click();
-	await desk.getByLabel('How many more').fill('1');
-	await desk.getByRole('button', { name: 'Give them' }).click();
+	const row = desk.getByRole('listitem').filter({ hasText: '2 of 2 used' });
+	await row.getByRole('textbox').fill('1');
+	await row.getByRole('button', { name: 'Give them' }).click();
 	await expect(desk.getByText('Given.')).toBeVisible();
 	await page.reload();
 	await expect(page.getByText('2 of 3 used')).toBeVisible();
@@ -113,9 +123,10 @@ test('captions and chapters are brought in, corrected and shown; the place is ke
 	await openItem(desk, /Truing a wheel/);
 	await desk.getByRole('link', { name: 'Captions, chapters, player' }).click();
 	await desk.waitForLoadState('networkidle');
-	await desk.getByLabel('Language').fill('en');
-	await desk.getByLabel('Called').first().fill('English');
-	const input = desk.getByLabel('A WebVTT or SubRip file');
+	const add = desk.locator('form[action="?/captions"]');
+	await add.getByLabel('Language').fill('en');
+	await add.getByLabel('Called').fill('English');
+	const input = add.getByLabel('A WebVTT or SubRip file');
 	await input.setInputFiles({
 		name: 'x.vtt',
 		mimeType: 'text/vtt',
@@ -124,8 +135,8 @@ test('captions and chapters are brought in, corrected and shown; the place is ke
 	await desk.getByRole('button', { name: 'Add captions' }).click();
 	await expect(desk.getByText(/Line 3 should say when/)).toBeVisible();
 	await input.setInputFiles({ name: 'en.vtt', mimeType: 'text/vtt', buffer: Buffer.from(CAPTIONS) });
-	await desk.getByLabel('Language').fill('en');
-	await desk.getByLabel('Called').first().fill('English');
+	await add.getByLabel('Language').fill('en');
+	await add.getByLabel('Called').fill('English');
 	await desk.getByRole('button', { name: 'Add captions' }).click();
 	await expect(desk.getByText('Saved: 2 captions in English.')).toBeVisible();
 	await desk.getByText('English (en), 2 lines').click();
@@ -228,7 +239,13 @@ test('an overlay stays in full screen, and other sites show a film only where th
 	await expect(page.locator('.overlay')).toBeVisible();
 	await page.keyboard.press('Escape');
 
+	await desk.goto('/desk/library');
+	await desk.waitForLoadState('networkidle');
+	await desk.locator('input[type=file]').first().setInputFiles(files().silent);
+	await expect(desk.getByText('Received.')).toBeVisible();
 	await openItem(desk, /silent/);
+	await expect(desk.getByText(/encrypted stream/)).toBeVisible({ timeout: 30_000 });
+	await expect(desk.getByText('This video has no sound.')).toBeVisible();
 	await publish(desk);
 	await fence(desk, 'Anyone, strangers too');
 	const film = (await (await browser.newContext()).request.get('/videos/silent')).url();
@@ -313,18 +330,7 @@ test('what lies elsewhere comes in: by the inbox, the object store, a hidden add
 	await expect(desk.getByText('One item was written.')).toBeVisible();
 });
 
-test('not one byte goes to strangers, the lapsed and holders of nothing, in whatever spelling', async ({
-	browser
-}) => {
-	const desk = await owner(browser);
-	await desk.goto('/desk/members');
-	await desk.getByText('Add a member by hand').click();
-	await desk.getByLabel('E-mail address').fill('nobody@mail.example');
-	await desk.getByLabel('Name', { exact: true }).fill('Nobody');
-	await desk
-		.getByRole('button', { name: /Add|Invite/ })
-		.last()
-		.click();
+test('not one byte goes to strangers, in whatever spelling', async ({ browser }) => {
 	const stream = new URL(streamAddress).pathname;
 	const proof = stream.split('/')[3] ?? '';
 	const paths = [
@@ -357,4 +363,58 @@ test('not one byte goes to strangers, the lapsed and holders of nothing, in what
 	// A link to a file is whoever's has it, for a day: a changed one is nobody's.
 	const [, , , signed = ''] = fileAddress.split('/');
 	expect((await stranger.get(fileAddress.replace(signed, `${signed.slice(0, -2)}AA`))).status()).toBe(404);
+});
+
+test('behind the web server that ships with it, Stile decides and the other sends', async ({ request }) => {
+	const settings = JSON.parse(process.env.STILE_E2E_SETTINGS ?? '{}') as Record<string, string>;
+	const front = 'http://127.0.0.1:4240';
+	const node = start('Stile', process.execPath, ['server.mjs'], {
+		env: {
+			...settings,
+			STILE_PORT: '4230',
+			STILE_ORIGIN: front,
+			STILE_REDIRECT_PREFIX: '/stile-bytes/',
+			STILE_CLIENT_ADDRESS_HEADER: 'x-forwarded-for'
+		},
+		log: '.stile/test/logs/stile-behind.log'
+	});
+	const nginx = await startNginx({
+		folder: '.stile/test',
+		port: 4240,
+		stilePort: 4230,
+		storage: settings.STILE_STORAGE ?? ''
+	});
+	try {
+		await expect
+			.poll(() => request.get(`${front}/readyz`).then((r) => r.status()), { timeout: 30_000 })
+			.toBe(200);
+		const whole = await request.get(front + fileAddress);
+		expect(whole.status()).toBe(200);
+		expect((await whole.body()).length).toBe(20 * 1024 * 1024);
+		expect(whole.headers()).toMatchObject({
+			'x-content-type-options': 'nosniff',
+			'content-disposition': expect.stringContaining('attachment') as unknown as string,
+			'content-security-policy': expect.stringContaining('sandbox') as unknown as string
+		});
+		const part = await request.get(front + fileAddress, { headers: { range: 'bytes=5-9' } });
+		expect([part.status(), await part.text()]).toEqual([206, 'wheel']);
+		const [, , , signed = ''] = fileAddress.split('/');
+		expect(
+			(await request.get(front + fileAddress.replace(signed, `${signed.slice(0, -2)}AA`))).status()
+		).toBe(404);
+		const assetId = (
+			JSON.parse(Buffer.from(signed.split('.')[0] ?? '', 'base64url').toString()) as string[]
+		)[3];
+		// Where it lies is known now, and still nobody can ask for it.
+		for (const path of [
+			`/stile-bytes/originals/${assetId}`,
+			`//stile-bytes/originals/${assetId}`,
+			`/stile-bytes/`
+		])
+			expect((await request.get(front + path)).status(), path).toBe(404);
+		expect((await request.get(front + new URL(streamAddress).pathname)).status()).toBe(401);
+	} finally {
+		await nginx.stop();
+		await node.stop();
+	}
 });

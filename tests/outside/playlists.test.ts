@@ -1,7 +1,8 @@
 /** Playlists against RFC 8216, read back by `hls-parser`, a reader that is not ours. */
 import * as HLS from 'hls-parser';
-import { expect, it } from 'vitest';
+import { expect, it, test } from 'vitest';
 import { masterPlaylist, mediaPlaylist } from '$core/media/playlist';
+import { seal } from '$server/usecases/library/seal';
 import { firstSeconds, SEGMENTS_PER_KEY, type PreparedStream } from '$core/media/stream';
 
 const lengths = [2, 2, 2, 2, 2, 2, 1.4];
@@ -66,4 +67,50 @@ it('reads a media playlist back: the map stands clear, a key for each group, no 
 it('cuts a teaser to the segments that begin within it', () => {
 	const cut = (seconds: number) => firstSeconds(stream.variants[0]!, seconds).segmentSeconds.length;
 	expect([1, 2, 3, 4, 5, 1000].map(cut)).toEqual([1, 1, 2, 2, 3, lengths.length]);
+});
+
+it('of a recording alone names its sound', () => {
+	const sound = stream.variants.filter(({ kind }) => kind === 'audio');
+	const read = HLS.parse(masterPlaylist({ variants: sound })) as HLS.types.MasterPlaylist;
+	expect(read.variants.map(({ uri, codecs }) => [uri, codecs])).toEqual([['a/index.m3u8', 'mp4a.40.2']]);
+});
+
+// NIST SP 800-38A F.2.1, CBC-AES128.Encrypt: four blocks. Padding makes a fifth.
+test('segments are encrypted as NIST’s example is', () => {
+	const hex = (text: string) => Buffer.from(text, 'hex');
+	const clear = hex(
+		'6bc1bee22e409f96e93d7e117393172aae2d8a571e03ac9c9eb76fac45af8e5130c81c46a35ce411e5fbc1191a0a52eff69f2445df4f9b17ad2b417be66c3710'
+	);
+	const sealed = seal(
+		clear,
+		hex('2b7e151628aed2a6abf7158809cf4f3c'),
+		hex('000102030405060708090a0b0c0d0e0f')
+	);
+	expect(sealed.subarray(0, 64).toString('hex')).toBe(
+		'7649abac8119b246cee98e9b12e9197d5086cb9b507219ee95db113a917678b273bed6b8e3c1743b7116e69e222295163ff1caa1681fac09120eca307586e1a7'
+	);
+	expect(sealed).toHaveLength(80);
+});
+
+it('is read the same by the library that plays it', async () => {
+	// It is made for browsers, and looks for their global name.
+	Object.assign(globalThis, { self: globalThis });
+	const { M3U8Parser, PlaylistLevelType } = await import('hls.js');
+	const base = 'https://clock.example/media/stream/proof/';
+	const master = M3U8Parser.parseMasterPlaylist(masterPlaylist(stream), `${base}master.m3u8`);
+	expect(master.levels.map(({ url, height }) => [url, height])).toEqual([
+		[`${base}v0/index.m3u8`, 720],
+		[`${base}v1/index.m3u8`, 360]
+	]);
+	const level = M3U8Parser.parseLevelPlaylist(
+		mediaPlaylist(stream.variants[0]!),
+		`${base}v0/index.m3u8`,
+		0,
+		PlaylistLevelType.MAIN,
+		0,
+		null
+	);
+	expect(level.fragments.map(({ url }) => url)).toEqual(lengths.map((_, n) => `${base}v0/${n}.m4s`));
+	expect(level.totalduration).toBeCloseTo(lengths.reduce((sum, length) => sum + length, 0));
+	expect(level.fragments.at(-1)?.decryptdata?.uri).toBe(`${base}v0/${Math.floor(6 / SEGMENTS_PER_KEY)}.key`);
 });

@@ -82,7 +82,8 @@ function derived(id: string, bytes: Buffer): Derived {
 	return { id, signing: derive('stile proof'), wrapping: derive('stile wrap') };
 }
 
-function tagOf(key: Buffer, payload: string): Buffer {
+/** HMAC-SHA-256 (RFC 2104), checked against RFC 4231. */
+export function tagOf(key: Buffer, payload: string): Buffer {
 	return createHmac('sha256', key).update(payload).digest();
 }
 

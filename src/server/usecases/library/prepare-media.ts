@@ -1,5 +1,4 @@
 /** The job that makes an encrypted stream and pictures of an original. Nothing is shown of it before all is there. */
-import { createCipheriv } from 'node:crypto';
 import { mkdtemp, readFile, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -12,6 +11,7 @@ import { assetById, type Asset } from '../../db/queries/library';
 import { assets } from '../../db/schema/library';
 import { BrokenMedia, type ClearVariant, type MediaShape } from '../../ports/transcoder';
 import { transact } from '../../transact';
+import { seal } from './seal';
 
 /** Shares of the work, for progress. */
 const SHARES = { measuring: 0.08, encoding: 0.8, feed: 0.05, encrypting: 0.05 };
@@ -134,9 +134,7 @@ async function encryptVariant(
 	let bitsPerSecond = 0;
 	for (const [n, seconds] of segmentSeconds.entries()) {
 		const key = app.keys.streamKey(secret, id, keyGroupOf(n));
-		const cipher = createCipheriv('aes-128-cbc', key, sequenceIv(n));
-		const clear = await readFile(join(variant.folder, `${n}.m4s`));
-		const sealed = Buffer.concat([cipher.update(clear), cipher.final()]);
+		const sealed = seal(await readFile(join(variant.folder, `${n}.m4s`)), key, sequenceIv(n));
 		bitsPerSecond = Math.max(bitsPerSecond, Math.ceil((sealed.length * 8) / seconds));
 		await app.storage.put(`${folder}/${id}/${n}.m4s`, sealed);
 	}

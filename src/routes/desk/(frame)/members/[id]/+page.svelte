@@ -174,7 +174,7 @@
 									class="input w-16 text-right"
 									inputmode="numeric"
 									name="count"
-									aria-label="How many more"
+									aria-label="How many more of {names.resource(file.id)}"
 								/>
 								<button class="button-quiet">Give them</button>
 							</form>

@@ -54,8 +54,8 @@
 				</form>
 			{/if}
 		</section>
-		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="content">
-			<h2 id="content">Replace the content</h2>
+		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="replace">
+			<h2 id="replace">Replace the content</h2>
 			<p class="text-sm text-quiet">
 				The address stays. What was shown before is kept, and not shown any more.
 			</p>
