@@ -1,0 +1,145 @@
+import { createServer, get, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { eq } from 'drizzle-orm';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { BURST_GROUPS, GROUP_MS } from '$core/media/pace';
+import { assets, placements } from '$server/db/schema/library';
+import { createFront } from '$server/http/front';
+import { lookOf } from '$server/http/look';
+import { streamAddress } from '$server/http/media/streams';
+import { beginSession, sessionCookie } from '$server/http/sessions';
+import { shownItem } from '$server/http/shown';
+import { addMember, endGrant } from '$server/usecases/accounts/run-members';
+import { transact } from '$server/transact';
+import { makeShop, makeWorld, type World } from './world';
+
+const SEGMENTS = 300;
+
+let world: World;
+let server: Server;
+let itemId: string;
+let planId: string;
+
+beforeAll(async () => {
+	world = await makeWorld();
+	({ itemId, planId } = await makeShop(world));
+	const secret = world.app.keys.newSecret();
+	const variant = {
+		id: 'v0',
+		kind: 'video' as const,
+		codecs: 'avc1.64001e',
+		bitsPerSecond: 1000,
+		width: 640,
+		height: 360,
+		segmentSeconds: Array.from({ length: SEGMENTS }, () => 2)
+	};
+	await transact(world.app, null, async (work) => {
+		const [placed] = await work.tx.select().from(placements).where(eq(placements.itemId, itemId));
+		await work.tx
+			.update(assets)
+			.set({
+				version: 1,
+				stream: { variants: [variant] },
+				wrappedSecret: secret.wrapped,
+				secretKeyId: secret.keyId
+			})
+			.where(eq(assets.id, placed?.assetId ?? ''));
+		work.contentChanged();
+	});
+	const front = createFront(world.app);
+	server = createServer((req, res) => {
+		req.headers.host = new URL(world.app.settings.origin).host;
+		void Promise.resolve(front(req, res)).then((hasAnswered) => hasAnswered || res.writeHead(404).end());
+	});
+	await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+});
+afterAll(async () => {
+	server.closeAllConnections();
+	server.close();
+	await world.end();
+});
+
+/** A member who holds the plan: their cookie, and the folder of the stream they are given. */
+async function viewer(name: string) {
+	const { app } = world;
+	const added = await addMember(app, null, { email: `${name}@mail.example`, name, planId, until: null });
+	if (!added.ok) throw new Error(added.code);
+	const session = await transact(app, null, (work) => beginSession(app, work, added.memberId));
+	const standing = await app.rights.standing(added.memberId);
+	const shown = await shownItem(app, itemId);
+	if (!standing || !shown) throw new Error('not there');
+	const decision = await app.rights.decideFor(standing.viewer, itemId);
+	const address = await streamAddress(app, await lookOf(app, standing, null, '127.0.0.1'), decision, shown);
+	return {
+		memberId: added.memberId,
+		grantId: standing.viewer.grants[0]?.id ?? '',
+		cookie: `${sessionCookie(app.settings.origin)}=${session.token}`,
+		folder: (address ?? '').replace('master.m3u8', '')
+	};
+}
+
+function ask(path: string, headers: Record<string, string>): Promise<{ status: number; at: number }> {
+	const { port } = server.address() as AddressInfo;
+	return new Promise((resolve, reject) => {
+		get({ port, host: '127.0.0.1', path, headers, agent: false }, (response) => {
+			response.resume();
+			response.on('end', () => resolve({ status: response.statusCode ?? 0, at: Date.now() }));
+		}).on('error', reject);
+	});
+}
+
+describe('a client that does not help', () => {
+	it('gets the burst of keys at once, and then no faster than the highest speed plays', async () => {
+		const { cookie, folder, grantId } = await viewer('greedy');
+		const began = Date.now();
+		const had: number[] = [];
+		for (let group = 0; group < BURST_GROUPS + 2; group++) {
+			const answer = await ask(`${folder}v0/${group}.key`, { cookie });
+			expect(answer.status).toBe(200);
+			had.push(answer.at - began);
+		}
+		// The default preset plays at twice the speed at most.
+		expect(had[BURST_GROUPS]).toBeGreaterThanOrEqual(GROUP_MS / 2 - (had[0] ?? 0) - 100);
+		await endGrant(world.app, null, grantId, 'refund');
+		const refused = await ask(`${folder}v0/${BURST_GROUPS + 2}.key`, { cookie });
+		expect(refused.status).toBe(403);
+		const seconds = ((BURST_GROUPS + 2) * GROUP_MS) / 1000;
+		console.log(`keys for ${seconds} s of film in ${had.at(-1)} ms; after the refund: ${refused.status}`);
+	});
+
+	it('gains nothing by a second session, nor by asking for many at once', async () => {
+		const { cookie, folder, memberId } = await viewer('many');
+		const second = await transact(world.app, null, (work) => beginSession(world.app, work, memberId));
+		const other = `${sessionCookie(world.app.settings.origin)}=${second.token}`;
+		const answers = await Promise.all(
+			Array.from({ length: 40 }, (_, n) =>
+				ask(`${folder}v0/${n}.key`, { cookie: n % 2 === 0 ? cookie : other })
+			)
+		);
+		const given = answers.filter(({ status }) => status === 200).length;
+		expect(given).toBeGreaterThanOrEqual(BURST_GROUPS);
+		expect(given).toBeLessThanOrEqual(BURST_GROUPS + 3);
+		expect(answers.filter(({ status }) => status === 429)).toHaveLength(40 - given);
+	});
+
+	it('asks again for what was given without cost', async () => {
+		const { cookie, folder } = await viewer('again');
+		for (let n = 0; n < 30; n++) expect((await ask(`${folder}v0/1.key`, { cookie })).status).toBe(200);
+	});
+});
+
+describe('a stream', () => {
+	it('is for the devices of its member, and for pages that may show it', async () => {
+		const { cookie, folder } = await viewer('own');
+		const { cookie: stolen } = await viewer('other');
+		expect((await ask(`${folder}master.m3u8`, { cookie })).status).toBe(200);
+		expect((await ask(`${folder}master.m3u8`, {})).status).toBe(401);
+		expect((await ask(`${folder}master.m3u8`, { cookie: stolen })).status).toBe(401);
+		expect((await ask(`${folder}v0/0.key`, { cookie, referer: 'https://other.example/' })).status).toBe(403);
+		expect(
+			(await ask(`${folder}v0/0.key`, { cookie, referer: `${world.app.settings.origin}/x` })).status
+		).toBe(200);
+		for (const path of ['v0/100.key', 'v0/999.m4s', 'v1/index.m3u8', 'v0/index.m3u8x'])
+			expect((await ask(folder + path, { cookie })).status, path).toBe(404);
+	});
+});
