@@ -1,5 +1,6 @@
 /** The clock school: what it sells, and who came and went in half a year. All of it is invented. */
 
+import { fromPlain, type RichText } from '../src/core/access/rich-text';
 import { NO_DETERRENTS } from '../src/core/media/deterrents';
 import type { SiteSettings } from '../src/server/db/schema/running';
 
@@ -99,7 +100,7 @@ export const PLANS: readonly DemoPlan[] = [
 export interface DemoVideo {
 	file: string;
 	title: string;
-	description: string;
+	text: string;
 	/** Plans that open it; none: anyone. */
 	plans: string[];
 	notice: string | null;
@@ -115,8 +116,7 @@ export const VIDEOS: readonly DemoVideo[] = [
 		category: 'Beginnings',
 		tags: [],
 		title: 'Welcome to the workshop',
-		description:
-			'What we do here, what you need on your bench, and in which order to watch.\n\nNo tools are needed for this one.',
+		text: 'What we do here, what you need on your bench, and in which order to watch.\n\nNo tools are needed for this one.',
 		plans: [],
 		notice: null
 	},
@@ -125,8 +125,7 @@ export const VIDEOS: readonly DemoVideo[] = [
 		category: 'Going train',
 		tags: ['pendulum clock'],
 		title: 'Strip the movement without losing a screw',
-		description:
-			'Let down the mainspring first. Always.\n\nThen the order of the plates, a tray for each train, and a photograph before every screw.',
+		text: 'Let down the mainspring first. Always.\n\nThen the order of the plates, a tray for each train, and a photograph before every screw.',
 		plans: ALL,
 		notice: 'The first lesson of the pendulum clock. Any plan opens it.'
 	},
@@ -135,8 +134,7 @@ export const VIDEOS: readonly DemoVideo[] = [
 		category: 'Going train',
 		tags: ['pendulum clock', 'slow motion'],
 		title: 'The escapement, slowly',
-		description:
-			'Lock, drop, impulse: the anchor at a tenth of its speed.\n\nHow to see too little lock, and what to do about it.',
+		text: 'Lock, drop, impulse: the anchor at a tenth of its speed.\n\nHow to see too little lock, and what to do about it.',
 		plans: ALL,
 		notice: null
 	},
@@ -145,7 +143,7 @@ export const VIDEOS: readonly DemoVideo[] = [
 		category: 'Going train',
 		tags: ['pendulum clock'],
 		title: 'Pendulum: length, rate and patience',
-		description: 'A turn of the rating nut is half a minute a day. Write it down, wait a day, turn again.',
+		text: 'A turn of the rating nut is half a minute a day. Write it down, wait a day, turn again.',
 		plans: ALL,
 		notice: null
 	},
@@ -154,7 +152,7 @@ export const VIDEOS: readonly DemoVideo[] = [
 		category: 'Strike train',
 		tags: ['pendulum clock'],
 		title: 'The strike train from warning to last blow',
-		description: 'Why it strikes four at three, and how to set the rack.',
+		text: 'Why it strikes four at three, and how to set the rack.',
 		plans: ['journeyman', 'patron'],
 		notice: 'The strike train belongs to the second year: the Journeyman and the Patron have it.'
 	},
@@ -163,7 +161,7 @@ export const VIDEOS: readonly DemoVideo[] = [
 		category: 'Beginnings',
 		tags: ['slow motion'],
 		title: 'Oil: where, and how little',
-		description: 'Pivots, pallets, never the leaves. A drop too much is worse than none.',
+		text: 'Pivots, pallets, never the leaves. A drop too much is worse than none.',
 		plans: ['journeyman', 'patron'],
 		notice: null
 	}
@@ -177,8 +175,7 @@ export interface DemoSection {
 export const COURSE = {
 	title: 'The Pendulum Clock from Strip to Strike',
 	address: '/courses/pendulum-clock',
-	description:
-		'Six evenings at the bench: one clock, taken apart and put together again.\n\nEach lesson opens a week after the one before, so that there is time to do it.',
+	text: 'Six evenings at the bench: one clock, taken apart and put together again.\n\nEach lesson opens a week after the one before, so that there is time to do it.',
 	sections: [
 		{
 			title: 'Taking it apart',
@@ -221,17 +218,49 @@ export const PAGES = {
 	suppliers: {
 		title: 'Suppliers',
 		address: '/suppliers',
-		text: 'Where we buy brass, steel and oil, and what we have stopped buying.\n\nKept up to date every quarter.'
+		text: [
+			...fromPlain(
+				'Where we buy brass, steel and oil, and what we have stopped buying. Kept up to date every quarter.'
+			),
+			{ type: 'heading', content: [{ type: 'text', text: 'By post' }] },
+			{
+				type: 'list',
+				isOrdered: false,
+				items: [
+					[
+						{ type: 'text', text: 'Brass and steel', isBold: true, href: '/suppliers/metal' },
+						{ type: 'text', text: ': rod, sheet and wheel blanks, in small orders.' }
+					],
+					[
+						{ type: 'text', text: 'Oil', isBold: true },
+						{ type: 'text', text: ': two grades are enough, and a bottle lasts a bench three years.' }
+					],
+					[
+						{ type: 'text', text: 'Mainsprings', isBold: true },
+						{ type: 'text', text: ': measure width, strength and length before asking.' }
+					]
+				]
+			},
+			{ type: 'heading', content: [{ type: 'text', text: 'In person' }] },
+			{
+				type: 'paragraph',
+				content: [
+					{ type: 'text', text: 'Bring the old part to ' },
+					{ type: 'text', text: 'the workshop', href: '/visit' },
+					{ type: 'text', text: ' and compare it with what is in the drawers.' }
+				]
+			}
+		] satisfies RichText as RichText
 	},
 	brass: {
 		title: 'Brass and steel by post',
 		address: '/suppliers/metal',
-		text: 'Rod, sheet and wheel blanks, with what each of them asks for a small order.'
+		text: fromPlain('Rod, sheet and wheel blanks, with what each of them asks for a small order.')
 	},
 	visit: {
 		title: 'How to find the workshop',
 		address: '/visit',
-		text: 'Up the lane behind the mill, and in by the green door.'
+		text: fromPlain('Up the lane behind the mill, and in by the green door.')
 	}
 };
 

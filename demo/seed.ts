@@ -57,7 +57,7 @@ const HALF_A_YEAR_DAYS = 183;
 const NOTHING: ItemWish = {
 	kind: 'page',
 	title: '',
-	description: '',
+	text: [],
 	address: '',
 	homeId: null,
 	position: null,
@@ -173,12 +173,12 @@ async function makeVideos(): Promise<{ openAddress: string; protectedAddress: st
 		if ((await assetOfItem(app.db, received.itemId))?.state !== 'ready')
 			throw new Error(`${video.file} was not prepared`);
 		const address = `/videos/${video.file}`;
-		const { title, description } = video;
+		const { title, text } = video;
 		await edit(received.itemId, {
 			...NOTHING,
 			kind: 'video',
 			title,
-			description,
+			text: fromPlain(text),
 			address,
 			categoryId: await label('category', video.category),
 			tagIds: await Promise.all(video.tags.map((tag) => label('tag', tag))),
@@ -340,8 +340,8 @@ async function makeCourseAndPages(): Promise<{ lesson: string }> {
 		kind: 'holders',
 		planIds: keys.map((key) => plans.get(key) ?? '')
 	});
-	const { title, description, address } = COURSE;
-	const courseId = await make({ kind: 'course', title, description, address, base: 'open' });
+	const { title, text, address } = COURSE;
+	const courseId = await make({ kind: 'course', title, text: fromPlain(text), address, base: 'open' });
 	const lessonIds: string[] = [];
 	for (const section of COURSE.sections) {
 		const sectionId = await make({ kind: 'section', title: section.title, homeId: courseId, base: 'open' });
@@ -350,7 +350,7 @@ async function makeCourseAndPages(): Promise<{ lesson: string }> {
 				await make({
 					kind: 'lesson',
 					title: lesson.title,
-					description: lesson.text,
+					text: fromPlain(lesson.text),
 					homeId: sectionId,
 					categoryId: await label('category', 'Going train')
 				})
@@ -372,7 +372,7 @@ async function makeCourseAndPages(): Promise<{ lesson: string }> {
 		kind: 'page' as const,
 		title,
 		address,
-		description: text,
+		text,
 		base: 'open' as const
 	});
 	const suppliersId = await make(page(suppliers));

@@ -1,4 +1,4 @@
-/** The editor behind notices, and the way between its documents and ours. Loaded only where something is edited. */
+/** The editor behind notices and descriptions, and the way between its documents and ours. Loaded only where something is edited. */
 import { Editor, Node, mergeAttributes, type JSONContent } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
 import { CHIPS, isLink, type Block, type ChipName, type Inline, type RichText } from '$core/access/rich-text';
@@ -22,8 +22,7 @@ function chipNode(words: Record<ChipName, string>) {
 export function makeEditor(
 	element: HTMLElement,
 	text: RichText,
-	label: string,
-	words: Record<ChipName, string>,
+	{ label, id, chips }: { label: string; id?: string | undefined; chips: Record<ChipName, string> },
 	onChange: (json: JSONContent) => void
 ): Editor {
 	return new Editor({
@@ -39,10 +38,12 @@ export function makeEditor(
 				underline: false,
 				link: { openOnClick: false, isAllowedUri: (href) => isLink(href ?? '') }
 			}),
-			chipNode(words)
+			chipNode(chips)
 		],
 		content: { type: 'doc', content: text.map(fromBlock) },
-		editorProps: { attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label } },
+		editorProps: {
+			attributes: { role: 'textbox', 'aria-multiline': 'true', 'aria-label': label, ...(id ? { id } : {}) }
+		},
 		onUpdate: ({ editor }) => onChange(editor.getJSON())
 	});
 }

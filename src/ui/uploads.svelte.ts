@@ -9,6 +9,8 @@ const CHUNK_BYTES = 8 * 1024 * 1024;
 const RETRY_AFTER_MS = [0, 1000, 3000, 5000, 10_000, 20_000];
 /** So many are sent side by side; the others wait their turn. */
 const AT_ONCE = 3;
+/** RFC 4918 §11.5: the disk is full. It goes on as soon as there is room. */
+const NO_ROOM = 507;
 
 export interface Going {
 	id: number;
@@ -88,7 +90,10 @@ export class Uploads {
 			removeFingerprintOnSuccess: true,
 			metadata: { filename: file.name, folder, ...this.metadata() },
 			// A refusal is final: trying again would only repeat it.
-			onShouldRetry: (error) => !isRefusal(error.originalResponse?.getStatus()),
+			onShouldRetry: (error) => {
+				const status = error.originalResponse?.getStatus();
+				return !isRefusal(status) && status !== NO_ROOM;
+			},
 			onProgress: (sent, total) => (entry.percent = Math.round((sent / total) * 100)),
 			onSuccess: () => {
 				entry.state = 'done';
@@ -97,10 +102,11 @@ export class Uploads {
 			},
 			onError: (error) => {
 				const answer = error instanceof DetailedError ? error.originalResponse : null;
-				const said = isRefusal(answer?.getStatus()) && answer?.getBody().trim();
-				if (said) return refuse(said);
+				const said = answer?.getBody().trim();
+				if (said && isRefusal(answer?.getStatus())) return refuse(said);
 				entry.state = 'paused';
-				entry.problem = 'The connection was lost. What was sent is kept.';
+				entry.problem =
+					said && answer?.getStatus() === NO_ROOM ? said : 'The connection was lost. What was sent is kept.';
 				this.next();
 			}
 		});

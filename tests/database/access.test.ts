@@ -1,6 +1,9 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { changesNothing } from '$core/access/rehearse';
+import type { Answer, TurnAway } from '$core/access/model';
+import { fromPlain, type RichText } from '$core/access/rich-text';
+import { itemById } from '$server/db/queries/library';
 import { accountByEmail, grantsOf, population } from '$server/db/queries/members';
 import { allFences, fenceById, policyAt } from '$server/db/queries/policy';
 import { audit } from '$server/db/schema/running';
@@ -14,6 +17,7 @@ import { saveReleases } from '$server/usecases/access/save-releases';
 import { addMember, changeFirstDay, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import { codesOf, makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { removeFence, saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
+import { dependentsOf } from '$server/usecases/library/dependents';
 import { createItem, editItem, setState, type ItemWish } from '$server/usecases/library/edit-item';
 import { makeLabel, removeLabel } from '$server/usecases/library/labels';
 import { takeUse } from '$server/usecases/library/uses';
@@ -44,7 +48,7 @@ const takeDown = (fenceId: string) => agreeing((agreedTo) => removeFence(world.a
 const PAGE: ItemWish = {
 	kind: 'page',
 	title: 'Suppliers',
-	description: 'Brass',
+	text: fromPlain('Brass'),
 	address: '',
 	homeId: null,
 	position: null,
@@ -171,6 +175,36 @@ describe('the Library', () => {
 			homeId: inner
 		});
 		expect(moved).toEqual({ kind: 'refused', code: 'home-within-itself' });
+	});
+
+	it('names what leads to an item: texts and notices that link to it, in any spelling, and ways out', async () => {
+		const wanted = await itemById(
+			world.app.db,
+			await make({ title: 'Brass & steel', address: '/brass & steel' })
+		);
+		if (!wanted) throw new Error('not made');
+		const linkTo = (href: string): RichText => [
+			{ type: 'list', isOrdered: false, items: [[{ type: 'text', text: 'here', href }]] }
+		];
+		const { origin } = world.app.settings;
+		const linking = [
+			await make({ title: 'By path', text: linkTo('/brass%20&%20steel#oil') }),
+			await make({ title: 'By address', text: linkTo(`${origin}/brass%20%26%20steel/`) })
+		];
+		await make({ title: 'Longer', text: linkTo('/brass%20&%20steel/oil') });
+		await make({ title: 'Another site', text: linkTo('https://elsewhere.example/brass%20&%20steel') });
+		await make({ title: 'Only named', text: fromPlain('It is at /brass & steel') });
+		const away = (answer: Answer): TurnAway => ({ answer, cases: {}, teaser: { kind: 'nothing' } });
+		const nothing = { ...FENCE, selector: { kind: 'items' as const, itemIds: [] } };
+		const notice = await putUp({
+			...nothing,
+			name: 'Says so',
+			turnAway: away({ kind: 'notice', text: linkTo('/brass%20&%20steel') })
+		});
+		const found = await dependentsOf(world.app, wanted);
+		expect(found.links.map(({ id }) => id).sort()).toEqual([...linking].sort());
+		expect(found.sends).toEqual([{ id: notice, name: 'Says so' }]);
+		await takeDown(notice);
 	});
 
 	it('follows a move into a fenced place, after a rehearsal', async () => {

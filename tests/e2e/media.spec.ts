@@ -1,10 +1,24 @@
 /** Bringing in, preparing, playing, saving and embedding: by the publisher, members and strangers. */
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { get } from 'node:http';
 import { join } from 'node:path';
-import { expect, test, type Page } from '@playwright/test';
+import { PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
+import { expect, test, type BrowserContext, type Page } from '@playwright/test';
 import { startNginx } from '../../scripts/lib/nginx.mjs';
 import { start } from '../../scripts/lib/processes.mjs';
-import { buyer, CARDS, ELSEWHERE, expectDark, files, FOLDER, FRONT, owner, play } from './world';
+import {
+	BUCKET,
+	buyer,
+	CARDS,
+	ELSEWHERE,
+	expectDark,
+	files,
+	FOLDER,
+	FRONT,
+	owner,
+	play,
+	SECRET_WORDS
+} from './world';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -16,6 +30,9 @@ const CAPTIONS =
 /** Addresses of the film and the file that members are given. */
 let streamAddress = '';
 let fileAddress = '';
+let filePage = '';
+/** A member whose grant has ended. */
+let lapsed: BrowserContext | null = null;
 
 async function publish(page: Page): Promise<void> {
 	await page.getByRole('button', { name: 'Publish', exact: true }).click();
@@ -90,6 +107,7 @@ test('a file is saved as often as the plan allows; the publisher gives more', as
 	await openItem(desk, /wheel cutting tables/);
 	await publish(desk);
 	const address = (await desk.getByRole('link', { name: 'See it on the front' }).getAttribute('href')) ?? '';
+	filePage = address;
 	await fence(desk, 'Holders of a plan', '2');
 	const { page } = await buyer(browser, 'Hazel', CARDS.works);
 	for (const used of ['0 of 2 used', '1 of 2 used']) {
@@ -166,9 +184,10 @@ test('captions and chapters are brought in, corrected and shown; the place is ke
 	await expect
 		.poll(() => page.evaluate(() => document.querySelector('video')?.currentTime ?? 0))
 		.toBeGreaterThan(30);
+	const kept = page.waitForResponse((response) => response.url().endsWith('/account/position'));
 	await page.locator('.player').press(' ');
 	await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
-	await page.waitForResponse((response) => response.url().endsWith('/account/position')).catch(() => null);
+	await kept;
 	const second = await context.newPage();
 	await second.goto('/videos/wheel');
 	await second.getByRole('button', { name: 'Go on' }).click();
@@ -212,6 +231,7 @@ test('a film goes dark within a second, and a client that does not help gets a b
 	console.log(`the film went dark at most ${Date.now() - began} ms after the press`);
 	for (const path of ['master.m3u8', 'v0/index.m3u8', 'v0/0.key', 'v0/0.m4s', 'watch'])
 		expect((await context.request.get(master.replace('master.m3u8', path))).status(), path).toBe(403);
+	lapsed = context;
 });
 
 test('an overlay stays in full screen, and other sites show a film only where they are listed', async ({
@@ -330,7 +350,103 @@ test('what lies elsewhere comes in: by the inbox, the object store, a hidden add
 	await expect(desk.getByText('One item was written.')).toBeVisible();
 });
 
-test('not one byte goes to strangers, in whatever spelling', async ({ browser }) => {
+test('an object is looked for in its store and stays there; what is read breaks off with the store, and comes back with it', async ({
+	browser
+}) => {
+	const settings = JSON.parse(process.env.STILE_E2E_SETTINGS ?? '{}') as Record<string, string>;
+	const store = new S3Client({
+		endpoint: settings.STILE_BUCKET_URL ?? '',
+		region: 'us-east-1',
+		credentials: {
+			accessKeyId: settings.STILE_BUCKET_ACCESS_KEY ?? '',
+			secretAccessKey: settings.STILE_BUCKET_SECRET_KEY ?? ''
+		},
+		forcePathStyle: true,
+		requestChecksumCalculation: 'WHEN_REQUIRED'
+	});
+	const Bucket = settings.STILE_BUCKET_NAME;
+	await store.send(
+		new PutObjectCommand({ Bucket, Key: 'casts/bells/strike.bin', Body: Buffer.alloc(FILE_BYTES, 'strike') })
+	);
+	await store.send(new PutObjectCommand({ Bucket, Key: 'casts/lies.pdf', Body: 'no pdf at all' }));
+
+	const desk = await owner(browser);
+	await desk.goto('/desk/library/bring-in');
+	await desk.getByRole('link', { name: 'casts' }).click();
+	await desk.getByLabel('lies.pdf').check();
+	await desk.getByRole('button', { name: 'Bring the chosen in' }).click();
+	await expect(desk.getByText(/lies\.pdf: This file is called \.pdf/)).toBeVisible({ timeout: 30_000 });
+	await desk.getByRole('link', { name: 'bells' }).click();
+	await desk.waitForLoadState('networkidle');
+	await desk.getByLabel('strike.bin').check();
+	await desk.getByLabel(/Refer to them/).check();
+	await desk.getByRole('button', { name: 'Bring the chosen in' }).click();
+	await expect
+		.poll(
+			async () => {
+				await desk.goto('/desk/library?q=strike');
+				return desk.getByRole('link', { name: /strike/ }).count();
+			},
+			{ timeout: 30_000 }
+		)
+		.toBeGreaterThan(0);
+	await openItem(desk, /^strike/);
+	await publish(desk);
+	const address = (await desk.getByRole('link', { name: 'See it on the front' }).getAttribute('href')) ?? '';
+	await fence(desk, 'Holders of a plan');
+	const { page } = await buyer(browser, 'Linden', CARDS.works);
+	await page.goto(address);
+	const [saved] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('button', { name: 'Save the file' }).click()
+	]);
+	expect(readFileSync((await saved.path()) ?? '').length).toBe(FILE_BYTES);
+	const link = saved.url();
+	const from = Math.floor(FILE_BYTES / 2 / 6) * 6;
+	const part = await page.request.get(link, { headers: { range: `bytes=${from}-${from + 5}` } });
+	expect([part.status(), await part.text()]).toEqual([206, 'strike']);
+
+	const broken = await new Promise<{ status: number; bytes: number; isWhole: boolean }>((resolve) => {
+		get(link, (response) => {
+			let bytes = 0;
+			response.once('data', () => {
+				// A slow reader: it stops for a while, and in that time the store goes.
+				response.pause();
+				void fetch(`${BUCKET}/gone`, { method: 'POST' }).then(() => response.resume());
+			});
+			response.on('data', (chunk: Buffer) => (bytes += chunk.length));
+			response.on('error', () => {});
+			response.on('close', () =>
+				resolve({ status: response.statusCode ?? 0, bytes, isWhole: response.complete })
+			);
+		});
+	});
+	expect(broken).toMatchObject({ status: 200, isWhole: false });
+	expect(broken.bytes).toBeLessThan(FILE_BYTES);
+	expect((await page.request.get(link)).status()).toBe(503);
+	await desk.goto('/desk/library/bring-in');
+	await expect(desk.getByText('The object store does not answer.', { exact: false })).toBeVisible();
+	await page.goto(address);
+	await expect(page.getByRole('button', { name: 'Save the file' })).toBeVisible();
+	await fetch(`${BUCKET}/back`, { method: 'POST' });
+	const again = await page.request.get(link);
+	expect([again.status(), (await again.body()).length]).toEqual([200, FILE_BYTES]);
+});
+
+test('not one byte goes to a stranger, to one who lapsed or to one with another plan, in whatever spelling', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.waitForLoadState('networkidle');
+	await desk.getByLabel('Name', { exact: true }).fill('Tables only');
+	await desk.getByLabel('What you get').fill('No film');
+	await desk.getByLabel('Price').fill('3');
+	await desk.getByRole('button', { name: 'Create the plan' }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	await openItem(desk, /Truing a wheel/);
+	const filmId = desk.url().split('/').at(-1) ?? '';
+
 	const stream = new URL(streamAddress).pathname;
 	const proof = stream.split('/')[3] ?? '';
 	const paths = [
@@ -338,40 +454,61 @@ test('not one byte goes to strangers, in whatever spelling', async ({ browser })
 		stream.replace('master.m3u8', 'v0/index.m3u8'),
 		stream.replace('master.m3u8', 'v0/0.key'),
 		stream.replace('master.m3u8', 'v0/0.m4s'),
+		stream.replace('master.m3u8', 'a/0.m4s'),
+		stream.replace('master.m3u8', 'v0/init.mp4'),
 		stream.replace('master.m3u8', 'watch'),
-		`/media/file/${proof}/x`
+		`/media/file/${proof}/x`,
+		`/media/captions/${filmId}/en.vtt`,
+		`/media/thumbs/${filmId}`,
+		`/media/original/${filmId}`,
+		`/originals/${filmId}`,
+		`/desk/uploads/${filmId}`
 	];
-	const stranger = (await browser.newContext()).request;
-	for (const path of paths) {
-		for (const spelling of [
-			path,
-			path.replace('/media', '//media'),
-			path.replace('/media', '/./media'),
-			path.replace('/media', '/x/../media'),
-			path.replace('stream', '%73tream').replace('file', '%66ile'),
-			path.toUpperCase(),
-			`${path}.`,
-			`${path}/`,
-			`${path}%00`,
-			`${path}?x=1`,
-			path.replace(proof, `${proof.slice(0, -2)}AA`)
-		]) {
-			const answer = await stranger.get(FRONT + spelling);
-			expect(answer.status(), spelling).toBeGreaterThanOrEqual(400);
+	const { context: other } = await buyer(browser, 'Sorrel', CARDS.works, 'tables-only');
+	const askers = { stranger: await browser.newContext(), lapsed: lapsed ?? other, other };
+	for (const [who, { request }] of Object.entries(askers)) {
+		for (const path of paths) {
+			for (const spelling of [
+				path,
+				path.replace('/media', '//media'),
+				path.replace('/media', '/./media'),
+				path.replace('/media', '/x/../media'),
+				path.replace('stream', '%73tream').replace('file', '%66ile').replace('thumbs', 'thumb%73'),
+				path.toUpperCase(),
+				`${path}.`,
+				`${path}/`,
+				`${path}%00`,
+				`${path}?x=1`,
+				path.replace(proof, `${proof.slice(0, -2)}AA`)
+			]) {
+				const answer = await request.get(FRONT + spelling);
+				expect(answer.status(), `${who}: ${spelling}`).toBeGreaterThanOrEqual(400);
+			}
 		}
+		for (const path of ['/videos/wheel', '/videos/wheel/__data.json', `/embed/${filmId}`, '/VIDEOS/wheel/']) {
+			const shown = await (await request.get(path)).text();
+			expect(shown, `${who}: ${path}`).not.toMatch(new RegExp(`${SECRET_WORDS}|/media/stream/`));
+		}
+		const pressed = await request.post(`${filePage}?/download`, {
+			headers: { origin: FRONT, accept: 'text/html' },
+			form: {},
+			maxRedirects: 0
+		});
+		expect([pressed.status(), pressed.headers().location], who).toEqual([403, undefined]);
 	}
 	// A link to a file is whoever's has it, for a day: a changed one is nobody's.
 	const [, , , signed = ''] = fileAddress.split('/');
-	expect((await stranger.get(fileAddress.replace(signed, `${signed.slice(0, -2)}AA`))).status()).toBe(404);
+	const changed = fileAddress.replace(signed, `${signed.slice(0, -2)}AA`);
+	expect((await askers.stranger.request.get(changed)).status()).toBe(404);
 });
 
 test('behind the web server that ships with it, Stile decides and the other sends', async ({ request }) => {
 	const settings = JSON.parse(process.env.STILE_E2E_SETTINGS ?? '{}') as Record<string, string>;
-	const front = 'http://127.0.0.1:4240';
+	const front = 'http://127.0.0.1:4260';
 	const node = start('Stile', process.execPath, ['server.mjs'], {
 		env: {
 			...settings,
-			STILE_PORT: '4230',
+			STILE_PORT: '4250',
 			STILE_ORIGIN: front,
 			STILE_REDIRECT_PREFIX: '/stile-bytes/',
 			STILE_CLIENT_ADDRESS_HEADER: 'x-forwarded-for'
@@ -380,8 +517,8 @@ test('behind the web server that ships with it, Stile decides and the other send
 	});
 	const nginx = await startNginx({
 		folder: '.stile/test',
-		port: 4240,
-		stilePort: 4230,
+		port: 4260,
+		stilePort: 4250,
 		storage: settings.STILE_STORAGE ?? ''
 	});
 	try {

@@ -78,7 +78,7 @@ test('the publisher uploads a video, writes a plan, puts up a fence and publishe
 	).not.toContain('\u202E');
 
 	await page.getByLabel('Title').fill('Truing a wheel');
-	await page.getByLabel('Description').fill(SECRET_WORDS);
+	await page.getByRole('textbox', { name: 'Description' }).fill(SECRET_WORDS);
 	await page.getByLabel('Address').fill('/plans/wheel');
 	await page.getByRole('button', { name: 'Save' }).click();
 	await expect(page.getByRole('alert')).toContainText('belongs to Stile itself');

@@ -110,11 +110,12 @@ export async function pay(page: Page, card: string | RegExp): Promise<void> {
 export async function buyer(
 	browser: Browser,
 	name: string,
-	card: string | RegExp
+	card: string | RegExp,
+	plan = 'workshop'
 ): Promise<{ page: Page; context: BrowserContext }> {
 	const context = await browser.newContext();
 	const page = await context.newPage();
-	await page.goto('/checkout/workshop?next=/videos/wheel');
+	await page.goto(`/checkout/${plan}?next=/videos/wheel`);
 	await page.getByLabel('E-mail address').fill(`${name.toLowerCase()}@mail.example`);
 	await page.getByLabel('Your name').fill(name);
 	await pay(page, card);

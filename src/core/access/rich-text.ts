@@ -55,7 +55,32 @@ export function isEmptyText(text: RichText): boolean {
 	return toPlain(text, (name) => name).trim() === '';
 }
 
+/** Where its links lead, in order, as they were typed. */
+export function linksOf(text: RichText): string[] {
+	return inlinesOf(text).flatMap((part) =>
+		part.type === 'text' && part.href !== undefined ? [part.href] : []
+	);
+}
+
+function inlinesOf(text: RichText): Inline[] {
+	return text.flatMap((block) => (block.type === 'list' ? block.items.flat() : block.content));
+}
+
+/** Whether something in it is known only when it is shown. */
+export function hasChips(text: RichText): boolean {
+	return inlinesOf(text).some(({ type }) => type === 'chip');
+}
+
 export const MAX_TEXT_LENGTH = 20_000;
+
+/** As `readRichText`, of JSON. */
+export function readRichJson(json: string): RichText | null {
+	try {
+		return readRichText(JSON.parse(json));
+	} catch {
+		return null;
+	}
+}
 
 /** Reads what an editor sent. `null`: it is not of this form, too long, or links to what is no web or mail address. */
 export function readRichText(value: unknown): RichText | null {

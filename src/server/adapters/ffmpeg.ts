@@ -3,7 +3,7 @@ import { execFile, spawn } from 'node:child_process';
 import { setPriority } from 'node:os';
 import { createInterface } from 'node:readline';
 import { promisify } from 'node:util';
-import { BrokenMedia } from '../ports/transcoder';
+import { BrokenMedia, DiskFull } from '../ports/transcoder';
 
 export const run = promisify(execFile);
 
@@ -35,10 +35,10 @@ export function ffmpeg(
 		child.stderr.on('data', (chunk: Buffer) => (log = (log + chunk.toString()).slice(-8000)));
 		child.on('error', reject);
 		child.on('close', (code, killedBy) => {
-			if (code === 0) resolve(log);
+			// It ends as if all were well when only the last of a file could not be written.
+			if (/No space left on device/.test(log)) reject(new DiskFull());
+			else if (code === 0) resolve(log);
 			else if (killedBy) reject(new Error(`ffmpeg was ended by ${killedBy}`));
-			else if (/No space left on device/.test(log))
-				reject(new Error('The disk is full. Make room, then run it again.'));
 			else {
 				const at = `${Math.floor(reached / 60)}:${String(Math.floor(reached % 60)).padStart(2, '0')}`;
 				reject(

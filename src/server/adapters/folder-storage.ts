@@ -1,4 +1,4 @@
-import { copyFile, mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, readFile, rename, rm, statfs, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import type { Storage } from '../ports/storage';
 import { OpenFiles } from './open-files';
@@ -35,6 +35,10 @@ export function folderStorage(folder: string): Storage {
 		localPath: async (key) => pathOf(key),
 		async removeAll(prefix) {
 			await rm(pathOf(prefix), { recursive: true, force: true });
+		},
+		async freeBytes() {
+			const { bavail, bsize } = await statfs(folder);
+			return bavail * bsize;
 		},
 		async check() {
 			await mkdir(folder, { recursive: true });

@@ -30,8 +30,8 @@ export async function listFor(
 		const decision = await decideIn(app, look, item.id);
 		const isOpen = decision.verdict === 'open';
 		if (!isOpen && (!decision.isListed || decision.answer.kind === 'absent')) return null;
-		const { id, title, kind, address, homeId, position, seconds } = item;
-		const hasPoster = seconds !== null && (await showsPoster(app, decision, id));
+		const { id, title, kind, address, homeId, position, seconds, hasPicture } = item;
+		const hasPoster = hasPicture && (await showsPoster(app, decision, id));
 		return {
 			id,
 			title,

@@ -4,6 +4,7 @@ import type { App } from '../app';
 import { rightsChanges, rightsCounter } from '../db/schema/access';
 import { sessions, signInLinks } from '../db/schema/people';
 import { forgetOldWindows } from '../http/rate-limit';
+import { forgetUnfinished } from '../http/uploads';
 import { CHANGES_KEPT } from '../rights/rights';
 import { reconcile } from '../usecases/sales/reconcile';
 import { forgetDone } from './queue';
@@ -30,4 +31,5 @@ async function round(app: App): Promise<void> {
 	const [counter] = await app.db.select().from(rightsCounter);
 	if (counter)
 		await app.db.delete(rightsChanges).where(lt(rightsChanges.value, counter.value - CHANGES_KEPT));
+	await forgetUnfinished(app);
 }

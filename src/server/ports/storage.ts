@@ -20,6 +20,8 @@ export interface Storage {
 	localPath(key: string): Promise<string>;
 	/** Removes everything whose key begins with the prefix. */
 	removeAll(prefix: string): Promise<void>;
+	/** How much more can be kept, in bytes. */
+	freeBytes(): Promise<number>;
 	/** Throws where nothing can be written. */
 	check(): Promise<void>;
 }

@@ -72,3 +72,11 @@ export interface Transcoder {
 export class BrokenMedia extends Error {
 	readonly code = 'broken-media';
 }
+
+export class DiskFull extends Error {
+	readonly code = 'disk-full';
+
+	constructor() {
+		super('The disk of the server is full. Make room, then run it again.');
+	}
+}

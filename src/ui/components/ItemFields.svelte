@@ -1,8 +1,10 @@
 <script lang="ts">
 	import { HOMES } from '$core/library/homes';
 	import type { ResourceKind } from '$core/access/model';
+	import { readRichJson, type RichText } from '$core/access/rich-text';
 	import { KIND_WORDS } from '$ui/wording/library';
 	import Field from './Field.svelte';
+	import RichTextEditor from './RichTextEditor.svelte';
 
 	/** What can be said of an item or collection, whatever its kind. */
 	let {
@@ -17,6 +19,7 @@
 		kind: ResourceKind;
 		values: {
 			title: string;
+			/** Rich text, as JSON. */
 			description: string;
 			address: string;
 			home: string;
@@ -35,6 +38,10 @@
 		tags: { id: string; name: string }[];
 		ownId?: string | null;
 	} = $props();
+
+	const textLabel = $derived(kind === 'page' || kind === 'lesson' ? 'Text' : 'Description');
+	// svelte-ignore state_referenced_locally
+	let written = $state<RichText>(readRichJson(values.description) ?? []);
 
 	const homes = $derived(
 		Object.entries(known.resources)
@@ -97,14 +104,14 @@
 		in a frame, for those who may open it
 	</label>
 {/if}
-<Field
-	name="description"
-	label={kind === 'page' || kind === 'lesson' ? 'Text' : 'Description'}
-	hint="Shown to those who may open it."
-	{errors}
->
-	{#snippet children(props)}<textarea class="input reading" rows="6" {...props}>{values.description}</textarea
-		>{/snippet}
+<Field name="description" label={textLabel} hint="Shown to those who may open it." {errors}>
+	{#snippet children({ id, name })}<RichTextEditor
+			bind:text={written}
+			{id}
+			{name}
+			chips={[]}
+			label={textLabel}
+		/>{/snippet}
 </Field>
 <div class="grid gap-4 sm:grid-cols-2">
 	<Field name="category" label="Category" {errors}>
@@ -139,9 +146,9 @@
 		</div>
 	</fieldset>
 {/if}
-{#if kind === 'video'}
+{#if kind !== 'section'}
 	<label class="flex items-center gap-2">
-		<input type="checkbox" name="showsPoster" value="yes" checked={values.showsPoster} /> Show the poster to those
+		<input type="checkbox" name="showsPoster" value="yes" checked={values.showsPoster} /> Show its picture to those
 		who are turned away
 	</label>
 {/if}

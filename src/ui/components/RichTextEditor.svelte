@@ -1,14 +1,26 @@
 <script lang="ts">
-	/** Edits a notice: paragraphs, lists, bold, links, and chips for what is known only when it is shown. */
+	/** Edits text with a little form: paragraphs, headings, lists, bold, links, and chips for what is known only when it is shown. */
 	import { onMount } from 'svelte';
 	import type { Editor } from '@tiptap/core';
-	import { CHIPS, type ChipName, type RichText } from '$core/access/rich-text';
+	import { CHIPS, isLink, type ChipName, type RichText } from '$core/access/rich-text';
+	import Picker from './Picker.svelte';
 
 	let {
 		text = $bindable(),
 		label,
+		id = undefined,
+		name = null,
+		chips = CHIPS,
 		message = null
-	}: { text: RichText; label: string; message?: string | null } = $props();
+	}: {
+		text: RichText;
+		label: string;
+		id?: string | undefined;
+		/** The field of a form that carries it, as JSON. */
+		name?: string | null;
+		chips?: readonly ChipName[];
+		message?: string | null;
+	} = $props();
 
 	const CHIP_WORDS: Record<ChipName, string> = {
 		plans: 'the plans that open it',
@@ -19,20 +31,47 @@
 
 	let place = $state() as HTMLElement;
 	let editor = $state.raw<Editor | null>(null);
+	let isLinking = $state(false);
+	let href = $state('');
+	let linkMessage = $state<string | null>(null);
 
 	onMount(() => {
 		let made: Editor | null = null;
 		void (async () => {
 			const { makeEditor, toRichText } = await import('$ui/rich-text-editor');
-			made = makeEditor(place, text, label, CHIP_WORDS, (json) => (text = toRichText(json)));
+			made = makeEditor(place, text, { label, id, chips: CHIP_WORDS }, (json) => (text = toRichText(json)));
 			editor = made;
 		})();
 		return () => made?.destroy();
 	});
 
-	function link() {
-		const href = prompt('Where does it lead? A path of this site, or an address that begins with https://');
-		if (href) editor?.chain().focus().setLink({ href }).run();
+	function openLink() {
+		href = String(editor?.getAttributes('link').href ?? '');
+		linkMessage = null;
+		isLinking = !isLinking;
+	}
+
+	/** What is chosen in the text leads there; where nothing is chosen, `words` are put in. */
+	function link(to: string, words: string) {
+		if (!editor) return;
+		if (!isLink(to)) {
+			linkMessage = 'Write a path of this site, or an address that begins with https://.';
+			return;
+		}
+		const isBare = editor.state.selection.empty && !editor.isActive('link');
+		if (isBare)
+			editor
+				.chain()
+				.focus()
+				.insertContent({ type: 'text', text: words, marks: [{ type: 'link', attrs: { href: to } }] })
+				.run();
+		else editor.chain().focus().extendMarkRange('link').setLink({ href: to }).run();
+		isLinking = false;
+	}
+
+	function unlink() {
+		editor?.chain().focus().extendMarkRange('link').unsetLink().run();
+		isLinking = false;
 	}
 </script>
 
@@ -51,25 +90,71 @@
 		<button
 			type="button"
 			class="button-quiet"
+			onclick={() => editor?.chain().focus().toggleHeading({ level: 3 }).run()}>Heading</button
+		>
+		<button
+			type="button"
+			class="button-quiet"
 			onclick={() => editor?.chain().focus().toggleBulletList().run()}>List</button
 		>
-		<button type="button" class="button-quiet" onclick={link}>Link</button>
-		<select
-			class="input w-auto"
-			aria-label="Insert into {label}"
-			onchange={(event) => {
-				const name = event.currentTarget.value;
-				event.currentTarget.value = '';
-				if (name) editor?.chain().focus().insertContent({ type: 'chip', attrs: { name } }).run();
-			}}
+		<button
+			type="button"
+			class="button-quiet"
+			onclick={() => editor?.chain().focus().toggleOrderedList().run()}>Numbers</button
 		>
-			<option value="">Insert …</option>
-			{#each CHIPS as name (name)}<option value={name}>{CHIP_WORDS[name]}</option>{/each}
-		</select>
+		<button type="button" class="button-quiet" aria-expanded={isLinking} onclick={openLink}>Link</button>
+		{#if chips.length > 0}
+			<select
+				class="input w-auto"
+				aria-label="Insert into {label}"
+				onchange={(event) => {
+					const chip = event.currentTarget.value;
+					event.currentTarget.value = '';
+					if (chip)
+						editor
+							?.chain()
+							.focus()
+							.insertContent({ type: 'chip', attrs: { name: chip } })
+							.run();
+				}}
+			>
+				<option value="">Insert …</option>
+				{#each chips as chip (chip)}<option value={chip}>{CHIP_WORDS[chip]}</option>{/each}
+			</select>
+		{/if}
 	</div>
+	{#if isLinking}
+		<div class="grid gap-2 border-b border-line bg-sunk p-2 sm:grid-cols-2">
+			<Picker
+				label="Link {label} to an item"
+				kinds="item,collection"
+				placeholder="An item of the Library"
+				onChoose={({ detail, label: title }) => link(detail, title)}
+			/>
+			<div class="flex gap-1">
+				<input
+					class="input grow"
+					aria-label="Link {label} to an address"
+					placeholder="/plans or https://…"
+					bind:value={href}
+					onkeydown={(event) => {
+						if (event.key !== 'Enter') return;
+						event.preventDefault();
+						link(href.trim(), href.trim());
+					}}
+				/>
+				<button type="button" class="button-quiet" onclick={() => link(href.trim(), href.trim())}>Set</button>
+				{#if editor?.isActive('link')}<button type="button" class="button-quiet" onclick={unlink}
+						>Remove</button
+					>{/if}
+			</div>
+			{#if linkMessage}<p class="text-sm font-medium text-brick" role="alert">{linkMessage}</p>{/if}
+		</div>
+	{/if}
 	<div
 		bind:this={place}
-		class="reading min-h-20 px-3 py-2 [&_.chip]:rounded-sheet [&_.chip]:bg-moss-wash [&_.chip]:px-1.5 [&_.chip]:text-moss [&_p]:mb-2 [&_ul]:list-disc [&_ul]:pl-6 [&_ol]:list-decimal [&_ol]:pl-6 [&>div]:outline-none"
+		class="reading min-h-20 px-3 py-2 [&_.chip]:rounded-sheet [&_.chip]:bg-moss-wash [&_.chip]:px-1.5 [&_.chip]:text-moss [&_h3]:mb-2 [&_h3]:font-sans [&_h3]:text-lg [&_h3]:font-semibold [&_p]:mb-2 [&_ul]:list-disc [&_ul]:pl-6 [&_ol]:list-decimal [&_ol]:pl-6 [&>div]:outline-none"
 	></div>
+	{#if name}<input type="hidden" {name} value={JSON.stringify(text)} />{/if}
 </div>
 {#if message}<p class="text-sm font-medium text-brick">{message}</p>{/if}

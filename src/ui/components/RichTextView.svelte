@@ -3,13 +3,17 @@
 	import type { ChipName, Inline, RichText } from '$core/access/rich-text';
 
 	/** Text of the publisher's, with what its chips stand for. Made of elements only: nothing typed becomes markup. */
-	let { text, chip }: { text: RichText; chip: Snippet<[ChipName]> } = $props();
+	let {
+		text,
+		chip = undefined,
+		headingLevel = 3
+	}: { text: RichText; chip?: Snippet<[ChipName]>; headingLevel?: 2 | 3 } = $props();
 </script>
 
 {#snippet inline(content: Inline[])}
 	{#each content as part, n (n)}
 		{#if part.type === 'break'}<br />
-		{:else if part.type === 'chip'}{@render chip(part.name)}
+		{:else if part.type === 'chip'}{@render chip?.(part.name)}
 		{:else if part.href}<a href={part.href} rel="noopener">{@render styled(part)}</a>
 		{:else}{@render styled(part)}{/if}
 	{/each}
@@ -24,9 +28,12 @@
 
 <div class="reading grid gap-3">
 	{#each text as block, n (n)}
-		{#if block.type === 'heading'}<h3 class="font-sans text-lg font-semibold">
+		{#if block.type === 'heading'}<svelte:element
+				this={`h${headingLevel}`}
+				class="font-sans text-lg font-semibold"
+			>
 				{@render inline(block.content)}
-			</h3>
+			</svelte:element>
 		{:else if block.type === 'list' && block.isOrdered}
 			<ol class="list-decimal pl-6">
 				{#each block.items as item, i (i)}<li>{@render inline(item)}</li>{/each}

@@ -1,4 +1,6 @@
 import { error, fail, redirect } from '@sveltejs/kit';
+import type { Teaser } from '$core/access/model';
+import type { RichText } from '$core/access/rich-text';
 import { inOrder, outline } from '$core/library/outline';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { listFor } from '$server/http/lists';
@@ -8,7 +10,8 @@ import { playerMedia } from '$server/http/media/player-media';
 import { offersFor } from '$server/http/offers';
 import { denialOf } from '$server/http/pass';
 import { shownItem, shownPlans } from '$server/http/shown';
-import type { Asset } from '$server/db/queries/library';
+import { hasPicture, type Asset } from '$server/db/queries/library';
+import { textOf } from '$server/usecases/library/edit-item';
 import { listenAddress, makeFileLink } from '$server/usecases/library/file-link';
 import { fileUses, takeUse } from '$server/usecases/library/uses';
 import type { Actions, PageServerLoad } from './$types';
@@ -26,13 +29,12 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 		if (look.memberId && !look.otherSide && !asset) await takeUse(app, look.memberId, item.id);
 	}
 	const openedBy = denial ? (await shownPlans(app)).filter(({ id }) => denial.openedBy.includes(id)) : [];
-	const hasPicture = item.coverKey !== null || (asset?.kind === 'video' && asset.stream !== null);
-	const poster = hasPicture && (await showsPoster(app, decision, item.id));
+	const poster = hasPicture(item, asset) && (await showsPoster(app, decision, item.id));
 	return {
 		item: {
 			title: item.title,
 			kind: item.kind,
-			description: denial ? teaserOf(item.description, denial.teaser) : item.description,
+			text: denial ? teaserOf(textOf(item), denial.teaser) : textOf(item),
 			poster: poster ? `/media/poster/${item.id}` : null,
 			target: denial ? null : item.target,
 			isFramed: !denial && item.kind === 'link' && item.opensInBrowser
@@ -63,12 +65,8 @@ async function fileView({ app, look }: App.Locals, itemId: string, asset: Asset)
 	return { name, bytes, pages: facts?.pages ?? null, isReady: asset.state === 'ready', uses };
 }
 
-function teaserOf(description: string, teaser: { kind: string; count?: number }): string {
-	if (teaser.kind !== 'paragraphs') return '';
-	return description
-		.split(/\n\s*\n/)
-		.slice(0, teaser.count)
-		.join('\n\n');
+function teaserOf(text: RichText, teaser: Teaser): RichText {
+	return teaser.kind === 'paragraphs' ? text.slice(0, teaser.count) : [];
 }
 
 /** What is inside, and what stands before and after it in its course or show. */

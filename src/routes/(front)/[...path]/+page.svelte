@@ -4,6 +4,7 @@
 	import Outline from '$ui/components/Outline.svelte';
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import Player from '$ui/components/Player.svelte';
+	import RichTextView from '$ui/components/RichTextView.svelte';
 	import { buyWords } from '$ui/wording/decision';
 
 	let { data, form } = $props();
@@ -36,8 +37,8 @@
 			path={data.path}
 		/>
 	</div>
-	{#if data.item.description}
-		<div class="reading mt-6 max-w-prose whitespace-pre-line">{data.item.description}</div>
+	{#if data.item.text.length > 0}
+		<div class="mt-6 max-w-prose"><RichTextView text={data.item.text} headingLevel={2} /></div>
 	{/if}
 	{#if data.offers.length > 0}
 		<h2 class="mt-8 mb-4">{data.offers.length === 1 ? 'This plan opens it' : 'These plans open it'}</h2>
@@ -62,9 +63,11 @@
 			<img src={data.item.poster} alt="" class="aspect-video w-full rounded-sheet object-cover" />
 			<figcaption class="mt-1 text-sm text-quiet">It plays here for whoever may open it.</figcaption>
 		</figure>
+	{:else if data.item.poster}
+		<img src={data.item.poster} alt="" class="max-h-72 w-full rounded-sheet object-cover" />
 	{/if}
-	{#if data.item.description}
-		<div class="reading mt-6 max-w-prose whitespace-pre-line">{data.item.description}</div>
+	{#if data.item.text.length > 0}
+		<div class="mt-6 max-w-prose"><RichTextView text={data.item.text} headingLevel={2} /></div>
 	{/if}
 	{#if data.listen}<audio class="mt-6 w-full" controls preload="none" src={data.listen}></audio>{/if}
 	{#if data.file}<FileBox file={data.file} problem={form && 'download' in form ? form.download : null} />{/if}

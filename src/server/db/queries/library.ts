@@ -48,6 +48,11 @@ export async function itemsByIds(db: Handle, ids: readonly string[]): Promise<It
 		.where(inArray(items.id, [...ids]));
 }
 
+/** Whether something can stand for it in a list: a picture of its own, or a frame. */
+export function hasPicture(item: Item, asset: Asset | null): boolean {
+	return item.coverKey !== null || (asset?.kind === 'video' && asset.stream !== null);
+}
+
 export type Captions = typeof captions.$inferSelect;
 
 export async function captionsOfAsset(db: Handle, assetId: string): Promise<Captions[]> {
@@ -174,7 +179,11 @@ export async function listedItems(db: Handle) {
 			homeId: items.homeId,
 			position: items.position,
 			categoryId: items.categoryId,
-			seconds: assets.seconds
+			seconds: assets.seconds,
+			hasPicture:
+				sql<boolean>`${items.coverKey} is not null or (${assets.kind} = 'video' and ${assets.stream} is not null)`.mapWith(
+					Boolean
+				)
 		})
 		.from(items)
 		.leftJoin(placements, isShown)

@@ -213,11 +213,16 @@ async function sendRange(
 		const written = write(res, buffer.subarray(0, count), isDone && isLast);
 		// For a quick reader the next piece is read while this one is on its way; many slow ones hold one piece each.
 		const next = isDone || count < AHEAD_FROM_BYTES ? null : filled(bytes, position, last);
+		// It may fail before it is waited for: a store that is gone says so at once, a slow reader takes long.
+		next?.catch(() => {});
 		try {
 			await written;
 			sending.onSent?.(count);
 		} catch (error) {
-			if (next) memory.giveBack((await next).buffer);
+			next?.then(
+				({ buffer: unused }) => memory.giveBack(unused),
+				() => {}
+			);
 			throw error;
 		} finally {
 			memory.giveBack(buffer);

@@ -1,8 +1,10 @@
 /** What depends on an item: looked at before it is taken away. */
 import { and, eq, like, ne } from 'drizzle-orm';
+import { normalisePath } from '$core/access/address';
 import type { Answer, TurnAway } from '$core/access/model';
+import { linksOf } from '$core/access/rich-text';
 import type { App } from '../../app';
-import { containing, type Item } from '../../db/queries/library';
+import type { Item } from '../../db/queries/library';
 import { items } from '../../db/schema/library';
 
 export interface Dependents {
@@ -14,7 +16,7 @@ export interface Dependents {
 	releases: string[];
 	/** Pages and other items whose text links to it. */
 	links: { id: string; title: string }[];
-	/** Fences that send those who are turned away to it; `null` stands for the site's own. */
+	/** Fences whose turn-away leads to it; `null` stands for the site's own. */
 	sends: { id: string | null; name: string }[];
 }
 
@@ -24,18 +26,13 @@ export async function dependentsOf(app: App, item: Item): Promise<Dependents> {
 	const { source } = await app.rights.policy();
 	const title = { id: items.id, title: items.title };
 	const inside = await app.db.select(title).from(items).where(eq(items.homeId, item.id)).limit(SHOWN);
-	const links =
-		item.address === null
-			? []
-			: await app.db
-					.select(title)
-					.from(items)
-					.where(and(like(items.description, containing(item.address)), ne(items.id, item.id)))
-					.limit(SHOWN);
+	const links = await linking(app, item);
 	const named = (fence: { id: string; name: string }) => ({ id: fence.id, name: fence.name });
 	const leads = (turnAway: TurnAway | null) =>
 		turnAway !== null &&
-		[turnAway.answer, ...Object.values(turnAway.cases)].some((answer) => leadsTo(answer, item.address));
+		[turnAway.answer, ...Object.values(turnAway.cases)].some((answer) =>
+			leadsTo(answer, item.address, app.settings.origin)
+		);
 	return {
 		inside,
 		links,
@@ -61,6 +58,29 @@ export async function dependentsOf(app: App, item: Item): Promise<Dependents> {
 	};
 }
 
-function leadsTo(answer: Answer, address: string | null): boolean {
-	return answer.kind === 'sent' && address !== null && answer.to.split('?')[0] === address;
+/** Items whose text has a link to it. */
+async function linking(app: App, { id, address }: Item): Promise<{ id: string; title: string }[]> {
+	if (address === null) return [];
+	const found = await app.db
+		.select({ id: items.id, title: items.title, body: items.body })
+		.from(items)
+		.where(and(like(items.body, '%"href":%'), ne(items.id, id)));
+	return found
+		.filter(({ body }) => linksOf(body ?? []).some((href) => pathOf(href, app.settings.origin) === address))
+		.slice(0, SHOWN)
+		.map(({ id, title }) => ({ id, title }));
+}
+
+/** Where a link leads on this site; `null`: elsewhere. */
+function pathOf(href: string, origin: string): string | null {
+	const path = href.startsWith(`${origin}/`) ? href.slice(origin.length) : href;
+	if (!path.startsWith('/')) return null;
+	const normal = normalisePath(path.split(/[?#]/, 1)[0] ?? '');
+	return normal.ok ? normal.path : null;
+}
+
+function leadsTo(answer: Answer, address: string | null, origin: string): boolean {
+	if (address === null) return false;
+	const leads = answer.kind === 'sent' ? [answer.to] : answer.kind === 'notice' ? linksOf(answer.text) : [];
+	return leads.some((href) => pathOf(href, origin) === address);
 }

@@ -2,6 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { isFree, isReserved, normalisePath, slugOf } from '$core/access/address';
 import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/access/model';
+import { fromPlain, toPlain, type RichText } from '$core/access/rich-text';
 import { ADDRESS_ROOTS, canLiveIn, livesInItself, NEEDS_HOME } from '$core/library/homes';
 import type { Actor, App } from '../../app';
 import type { Handle } from '../../db/connect';
@@ -23,7 +24,7 @@ import { queuePreparation } from './queue-preparation';
 export interface ItemWish {
 	kind: ResourceKind;
 	title: string;
-	description: string;
+	text: RichText;
 	/** Empty: made from the title. */
 	address: string;
 	homeId: string | null;
@@ -79,12 +80,12 @@ async function write(
 	const id = before?.id ?? uuidv7();
 	const checked = await check(app.db, id, wish);
 	if (!checked.ok) return { kind: 'refused', code: checked.code };
-	const { title, description, homeId, categoryId, base, extension, target, showsPoster } = wish;
+	const { title, text, homeId, categoryId, base, extension, target, showsPoster } = wish;
 	const position =
 		wish.position ?? before?.position ?? (homeId === null ? 0 : await countWithin(app.db, homeId));
 	const row = {
 		title,
-		description,
+		...writtenText(text),
 		homeId,
 		position,
 		categoryId,
@@ -128,6 +129,16 @@ async function write(
 		work.policyChanged('item edited');
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', itemId: id };
+}
+
+/** A text as it is laid out, and as it is found by. */
+export function writtenText(text: RichText): { description: string; body: RichText } {
+	return { description: toPlain(text, () => ''), body: text };
+}
+
+/** What is shown; a table describes without form. */
+export function textOf({ description, body }: Pick<Item, 'description' | 'body'>): RichText {
+	return body ?? fromPlain(description);
 }
 
 export function withResource(resource: Resource): (source: PolicySource) => PolicySource {

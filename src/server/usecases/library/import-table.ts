@@ -196,7 +196,7 @@ async function changeOf(app: App, actor: Actor, row: TableRow, before: Item | nu
 		before,
 		row: {
 			...(row.title === undefined ? {} : { title: row.title }),
-			...(row.description === undefined ? {} : { description: row.description }),
+			...(row.description === undefined ? {} : { description: row.description, body: null }),
 			...(row.position === undefined ? {} : { position: row.position }),
 			...(row.target === undefined ? {} : { target: row.target || null })
 		},

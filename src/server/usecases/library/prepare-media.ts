@@ -9,7 +9,7 @@ import { keyGroupOf, sequenceIv, type Variant } from '$core/media/stream';
 import type { App } from '../../app';
 import { assetById, type Asset } from '../../db/queries/library';
 import { assets } from '../../db/schema/library';
-import { BrokenMedia, type ClearVariant, type MediaShape } from '../../ports/transcoder';
+import { BrokenMedia, DiskFull, type ClearVariant, type MediaShape } from '../../ports/transcoder';
 import { transact } from '../../transact';
 import { seal } from './seal';
 
@@ -44,17 +44,25 @@ export async function prepareMedia(
 		await prepareFrom({ app, asset, original, shape, workFolder, signal, onProgress });
 		onProgress(1);
 	} catch (error) {
-		const problem =
-			error instanceof BrokenMedia
-				? error.message
-				: error instanceof Error && error.message.startsWith('The disk is full')
-					? error.message
-					: 'The preparation was interrupted. Run it again.';
-		await setState(app, asset, 'failed', problem);
+		// Half of it is of no use, and where the disk is full it is in the way.
+		await app.storage.removeAll(folderOf(asset)).catch((again: unknown) => {
+			app.log.warn({ err: again, assetId }, 'what was half prepared could not be removed');
+		});
+		await setState(app, asset, 'failed', problemWords(error));
 		throw error;
 	} finally {
 		await rm(workFolder, { recursive: true, force: true });
 	}
+}
+
+function folderOf(asset: Asset): string {
+	return `prepared/${asset.id}/${asset.version + 1}`;
+}
+
+function problemWords(error: unknown): string {
+	if (error instanceof BrokenMedia || error instanceof DiskFull) return error.message;
+	const isFull = error instanceof Error && 'code' in error && error.code === 'ENOSPC';
+	return isFull ? new DiskFull().message : 'The preparation was interrupted. Run it again.';
 }
 
 /** What lies in the object store is brought here for as long as it is worked on. */
@@ -70,7 +78,7 @@ async function originalOf(app: App, asset: Asset, workFolder: string, signal: Ab
 async function prepareFrom(work: Preparing): Promise<void> {
 	const { app, asset, original, shape, workFolder, signal, onProgress } = work;
 	const version = asset.version + 1;
-	const folder = `prepared/${asset.id}/${version}`;
+	const folder = folderOf(asset);
 	await app.storage.removeAll(folder);
 	const facts: MediaFacts = { ...asset.facts, ...(await measured(work, folder)) };
 	const gainDb = asset.isLevelled && facts.loudness ? gainTo(facts.loudness) : 0;

@@ -10,7 +10,7 @@ export interface ItemChange {
 	/** As it is to be; its `id` says which. */
 	resource: Resource;
 	/** What is written of a new one beside what the resource says. */
-	row: { title?: string; description?: string; position?: number; target?: string | null };
+	row: { title?: string; description?: string; body?: null; position?: number; target?: string | null };
 	/** `null` for a new one. */
 	before: Item | null;
 }

@@ -1,8 +1,11 @@
 /** The form of an item or collection, for a new one and for one that is there. */
 import { IsIn, IsNotEmpty, IsUUID, Matches, MaxLength, ValidateIf } from 'class-validator';
 import { RESOURCE_KINDS, type ResourceKind } from '$core/access/model';
-import { isLink } from '$core/access/rich-text';
+import { hasChips, isLink, readRichJson } from '$core/access/rich-text';
 import type { ItemProblem, ItemWish } from '$server/usecases/library/edit-item';
+
+const TEXT_PROBLEM =
+	'A text has at most 20 000 characters, and its links lead to web addresses or paths of this site.';
 
 export class ItemForm {
 	@IsIn(RESOURCE_KINDS, { message: 'Choose what it is.' })
@@ -12,8 +15,9 @@ export class ItemForm {
 	@IsNotEmpty({ message: 'Give it a title.' })
 	title = '';
 
-	@MaxLength(20_000, { message: 'A text has at most 20 000 characters.' })
-	description = '';
+	/** Rich text, as JSON. */
+	@MaxLength(500_000, { message: TEXT_PROBLEM })
+	description = '[]';
 
 	@ValidateIf((form: ItemForm) => form.address !== '')
 	@MaxLength(300, { message: 'An address has at most 300 characters.' })
@@ -61,7 +65,7 @@ export function wishOf(form: ItemForm): ItemWish {
 	return {
 		kind: form.kind,
 		title: form.title,
-		description: form.description,
+		text: readRichJson(form.description) ?? [],
 		address: form.address,
 		homeId: form.home || null,
 		position: form.position === '' ? null : Number(form.position),
@@ -80,11 +84,13 @@ function frameSource(target: string): string {
 	return /<iframe[^>]*\ssrc="([^"]+)"/i.exec(target)?.[1] ?? target.trim();
 }
 
-/** An address that a link may lead to; anything else could run in the reader's browser. */
-export function targetProblem(form: ItemForm): string | null {
+/** What is wrong with what leads elsewhere: anything but an address could run in the reader's browser. */
+export function contentProblem(form: ItemForm): [field: string, message: string] | null {
+	const text = readRichJson(form.description);
+	if (text === null || hasChips(text)) return ['description', TEXT_PROBLEM];
 	return form.target === '' || isLink(frameSource(form.target))
 		? null
-		: 'Write a web address that begins with https://.';
+		: ['target', 'Write a web address that begins with https://.'];
 }
 
 export const ITEM_PROBLEMS: Record<ItemProblem | 'not-ready', [field: string, message: string]> = {

@@ -10,9 +10,9 @@ import { readDate } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { STRANGER } from '$server/rights/rights';
 import { dependentsOf } from '$server/usecases/library/dependents';
-import { cancelPreparation } from '$server/usecases/library/edit-media';
-import { editItem, prepareAgain, setState } from '$server/usecases/library/edit-item';
-import { ITEM_PROBLEMS, ItemForm, targetProblem, wishOf } from '../item-form';
+import { cancelPreparation, saveCover } from '$server/usecases/library/edit-media';
+import { editItem, prepareAgain, setState, textOf } from '$server/usecases/library/edit-item';
+import { ITEM_PROBLEMS, ItemForm, contentProblem, wishOf } from '../item-form';
 import type { Actions, PageServerLoad } from './$types';
 
 const SAID = {
@@ -38,6 +38,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 	);
 	return {
 		item,
+		text: textOf(item),
 		moment,
 		marks: [...new Set(marks)],
 		tagIds: await tagsOfItem(app.db, item.id),
@@ -77,8 +78,8 @@ export const actions: Actions = {
 		const form = await request.formData();
 		const parsed = await parse(ItemForm, form);
 		if (!parsed.ok) return fail(400, parsed);
-		const wrong = targetProblem(parsed.data);
-		if (wrong) return fail(400, fieldError(form, 'target', wrong));
+		const wrong = contentProblem(parsed.data);
+		if (wrong) return fail(400, fieldError(form, ...wrong));
 		const edited = await editItem(app, viewer, params.id, wishOf(parsed.data), agreedTo(form));
 		if (edited.kind === 'refused') return fail(409, fieldError(form, ...ITEM_PROBLEMS[edited.code]));
 		if (edited.kind === 'rehearsed')
@@ -113,6 +114,10 @@ export const actions: Actions = {
 	stopPreparing: async ({ locals: { app, viewer }, params }) => {
 		await cancelPreparation(app, viewer, params.id);
 		return { saved: 'Stopped.' };
+	},
+	uncover: async ({ locals: { app, viewer }, params }) => {
+		await saveCover(app, viewer, params.id, null);
+		return { saved: 'The picture is taken away.' };
 	},
 	again: async ({ locals: { app, viewer }, params }) => {
 		await prepareAgain(app, viewer, params.id);

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
+	import CoverBox from '$ui/components/CoverBox.svelte';
 	import DependentsList from '$ui/components/DependentsList.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import ItemFields from '$ui/components/ItemFields.svelte';
@@ -75,7 +76,7 @@
 				ownId={item.id}
 				values={{
 					title: text('title', item.title),
-					description: text('description', item.description),
+					description: text('description', JSON.stringify(data.text)),
 					address: text('address', item.address ?? ''),
 					home: text('home', item.homeId ?? ''),
 					position: text('position', String(item.position)),
@@ -203,6 +204,12 @@
 							>Releases</a
 						>{/if}
 				</p>
+			</section>
+		{/if}
+		{#if !asset && item.kind !== 'section'}
+			<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="picture">
+				<h2 id="picture">The picture that stands for it</h2>
+				<CoverBox itemId={item.id} hasPicture={item.coverKey !== null} hasCover={item.coverKey !== null} />
 			</section>
 		{/if}
 		{#if asset}

@@ -2,7 +2,7 @@ import { fail, redirect } from '@sveltejs/kit';
 import { RESOURCE_KINDS } from '$core/access/model';
 import { fieldError, parse } from '$server/http/parse';
 import { createItem } from '$server/usecases/library/edit-item';
-import { ITEM_PROBLEMS, ItemForm, targetProblem, wishOf } from '../item-form';
+import { ITEM_PROBLEMS, ItemForm, contentProblem, wishOf } from '../item-form';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = ({ url }) => ({
@@ -15,8 +15,8 @@ export const actions: Actions = {
 		const form = await request.formData();
 		const parsed = await parse(ItemForm, form);
 		if (!parsed.ok) return fail(400, parsed);
-		const wrong = targetProblem(parsed.data);
-		if (wrong) return fail(400, fieldError(form, 'target', wrong));
+		const wrong = contentProblem(parsed.data);
+		if (wrong) return fail(400, fieldError(form, ...wrong));
 		const made = await createItem(app, viewer, wishOf(parsed.data));
 		if (made.kind === 'refused') return fail(409, fieldError(form, ...ITEM_PROBLEMS[made.code]));
 		// A draft moves nobody's access, so there is nothing to agree to.

@@ -39,7 +39,7 @@
 			tags={data.tags}
 			values={{
 				title: text('title'),
-				description: text('description'),
+				description: text('description') || '[]',
 				address: text('address'),
 				home: form ? text('home') : data.homeId,
 				position: text('position'),
@@ -51,8 +51,8 @@
 						: 'closed',
 				fileName: text('fileName'),
 				target: text('target'),
-				opensInBrowser: false,
-				showsPoster: false
+				opensInBrowser: typed.opensInBrowser === 'yes',
+				showsPoster: !form || typed.showsPoster === 'yes'
 			}}
 		/>
 		<button class="button-main justify-self-start">Make it</button>

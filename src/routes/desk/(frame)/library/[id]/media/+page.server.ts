@@ -5,6 +5,7 @@ import {
 	allPresets,
 	assetOfItem,
 	captionsOfAsset,
+	hasPicture,
 	itemById,
 	versionsOfItem
 } from '$server/db/queries/library';
@@ -40,6 +41,7 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params }) =>
 			title: item.title,
 			kind: item.kind,
 			hasCover: item.coverKey !== null,
+			hasPicture: hasPicture(item, asset),
 			presetId: item.presetId,
 			opensInBrowser: item.opensInBrowser,
 			deterrents: item.deterrents

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
+	import CoverBox from '$ui/components/CoverBox.svelte';
 	import CueEditor from '$ui/components/CueEditor.svelte';
 	import DeterrentFields from '$ui/components/DeterrentFields.svelte';
 	import Field from '$ui/components/Field.svelte';
@@ -82,11 +83,6 @@
 		</section>
 		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="picture">
 			<h2 id="picture">The picture that stands for it</h2>
-			<img
-				src="/media/poster/{data.item.id}"
-				alt=""
-				class="aspect-video w-60 rounded-sheet bg-sunk object-cover"
-			/>
 			{#if data.asset.kind === 'video'}
 				<form method="post" action="?/poster" use:enhance={stay} class="flex flex-wrap items-end gap-3">
 					<Field name="at" label="A frame of the film, at" {errors}>
@@ -95,18 +91,7 @@
 					<button class="button-quiet">Take this frame</button>
 				</form>
 			{/if}
-			<UploadBox
-				limit={20 * 1024 ** 2}
-				label="A picture of your own"
-				isSingle
-				metadata={{ cover: data.item.id }}
-				onDone={() => void invalidateAll()}
-			/>
-			{#if data.item.hasCover}
-				<form method="post" action="?/uncover" use:enhance={stay}>
-					<button class="button-quiet">Take the own picture away</button>
-				</form>
-			{/if}
+			<CoverBox itemId={data.item.id} hasPicture={data.item.hasPicture} hasCover={data.item.hasCover} />
 		</section>
 	</div>
 	<div class="grid gap-5">
