@@ -1,51 +1,27 @@
 /** What goes wrong while media is prepared or sent: nothing half done is shown, it is said what happened, and it can be run again. */
-import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync } from 'node:fs';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, onTestFinished, vi } from 'vitest';
 import { ffmpeg } from '$server/adapters/ffmpeg';
-import { assetOfItem, preparationOf } from '$server/db/queries/library';
+import { preparationOf } from '$server/db/queries/library';
 import { accounts } from '$server/db/schema/people';
 import { createFront } from '$server/http/front';
 import { beginSession, sessionCookie } from '$server/http/sessions';
 import { forgetUnfinished } from '$server/http/uploads';
 import { BrokenMedia, DiskFull } from '$server/ports/transcoder';
 import { setState } from '$server/usecases/library/edit-item';
-import { receiveFile } from '$server/usecases/library/receive-file';
 import { transact } from '$server/transact';
+import { assetOf, film, receivedFilm } from './films';
 import { makeWorld, type World } from './world';
 
 let world: World;
-const folder = mkdtempSync(join(tmpdir(), 'stile-failing-'));
 
 beforeAll(async () => {
 	world = await makeWorld();
 });
 afterAll(async () => world.end());
-
-/** A film of so many seconds: a picture that moves, and a tone. */
-function film(seconds: number, size: string): string {
-	const path = join(folder, `film-${seconds}-${size}-${Math.random()}.mp4`);
-	const inputs = ['-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=25`, '-f', 'lavfi', '-i', 'sine=440'];
-	const encoding = ['-t', String(seconds), '-c:v', 'libx264', '-preset', 'ultrafast', '-c:a', 'aac'];
-	execFileSync('ffmpeg', ['-v', 'error', ...inputs, ...encoding, '-pix_fmt', 'yuv420p', path]);
-	return path;
-}
-
-async function received(path: string): Promise<string> {
-	const received = await receiveFile(world.app, null, { path, name: 'film.mp4' });
-	if (!received.ok) throw new Error(received.problem.code);
-	return received.itemId;
-}
-
-async function assetOf(itemId: string) {
-	const asset = await assetOfItem(world.app.db, itemId);
-	if (!asset) throw new Error('no asset');
-	return asset;
-}
 
 /** What is kept of an asset beside its original. */
 function keptOf(assetId: string): string[] {
@@ -62,7 +38,7 @@ async function preparedInTheEnd(itemId: string): Promise<void> {
 		.poll(
 			async () => {
 				await world.stile.runner.runDue('media');
-				return (await assetOf(itemId)).state;
+				return (await assetOf(world, itemId)).state;
 			},
 			{ timeout: 30_000, interval: 300 }
 		)
@@ -89,17 +65,20 @@ function children(name: string): number[] {
 
 describe('a preparation', () => {
 	it('whose ffmpeg is killed shows nothing, says so, and is run again', async () => {
-		const itemId = await received(film(20, '1280x720'));
+		const itemId = await receivedFilm(world, film(20, '1280x720'));
 		const run = world.stile.runner.runDue('media');
 		await expect
-			.poll(async () => ((await assetOf(itemId)).state === 'preparing' ? children('ffmpeg').length : 0), {
-				timeout: 20_000,
-				interval: 20
-			})
+			.poll(
+				async () => ((await assetOf(world, itemId)).state === 'preparing' ? children('ffmpeg').length : 0),
+				{
+					timeout: 20_000,
+					interval: 20
+				}
+			)
 			.toBeGreaterThan(0);
 		for (const id of children('ffmpeg')) process.kill(id, 'SIGKILL');
 		await run;
-		const asset = await assetOf(itemId);
+		const asset = await assetOf(world, itemId);
 		expect(asset).toMatchObject({
 			state: 'failed',
 			problem: 'The preparation was interrupted. Run it again.',
@@ -113,7 +92,7 @@ describe('a preparation', () => {
 	});
 
 	it('that fills the disk leaves nothing in its way, says what to do, and is run again', async () => {
-		const itemId = await received(film(6, '320x180'));
+		const itemId = await receivedFilm(world, film(6, '320x180'));
 		const { storage } = world.app;
 		const { put } = storage;
 		let count = 0;
@@ -124,7 +103,7 @@ describe('a preparation', () => {
 		await world.stile.runner.runDue('media');
 		storage.put = put;
 		expect(count).toBeGreaterThan(4);
-		const asset = await assetOf(itemId);
+		const asset = await assetOf(world, itemId);
 		expect(asset).toMatchObject({
 			state: 'failed',
 			problem: 'The disk of the server is full. Make room, then run it again.',

@@ -29,6 +29,14 @@ export function canLiveIn(kind: ResourceKind, homeKind: ResourceKind): boolean {
 	return HOMES[kind].includes(homeKind);
 }
 
+/** Kinds that are a film, a recording or a file themselves. */
+export function isBytes(kind: ResourceKind): kind is 'video' | 'audio' | 'file' {
+	return kind === 'video' || kind === 'audio' || kind === 'file';
+}
+
+/** Kinds that have a page of their own, on which a film, a recording or a file can be shown. */
+export const SHOWS_ASSETS: ReadonlySet<ResourceKind> = new Set(['lesson', 'page', 'episode', 'event']);
+
 /** First part of the address of a new item of a kind. */
 export const ADDRESS_ROOTS: Readonly<Record<ResourceKind, string>> = {
 	video: '/videos',

@@ -2,6 +2,7 @@
 	/** What depends on an item: seen before it is archived. */
 	let {
 		inside,
+		shows,
 		fences,
 		releases,
 		links,
@@ -9,6 +10,7 @@
 		names
 	}: {
 		inside: { id: string; title: string }[];
+		shows: { id: string; title: string }[];
 		fences: { id: string; name: string }[];
 		releases: string[];
 		links: { id: string; title: string }[];
@@ -17,7 +19,7 @@
 	} = $props();
 
 	const isFree = $derived(
-		inside.length + fences.length + releases.length + links.length + sends.length === 0
+		inside.length + shows.length + fences.length + releases.length + links.length + sends.length === 0
 	);
 </script>
 
@@ -27,6 +29,9 @@
 		<ul class="mt-1 grid gap-1">
 			{#each inside as { id, title } (id)}<li>
 					<a href="/desk/library/{id}">{title}</a> lives in it
+				</li>{/each}
+			{#each shows as { id, title } (id)}<li>
+					<a href="/desk/library/{id}">{title}</a> shows what it shows
 				</li>{/each}
 			{#each fences as { id, name } (id)}<li>
 					the fence <a href="/desk/fences/{id}">{name}</a> names it

@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNotNull, isNull, like, or, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull, like, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
 import { COLLECTION_KINDS, type CollectionKind, type ItemState, type ResourceKind } from '$core/access/model';
@@ -11,7 +11,8 @@ import {
 	itemTags,
 	placements,
 	playerPresets,
-	tags
+	tags,
+	type PlacementState
 } from '../schema/library';
 import { jobs } from '../schema/running';
 
@@ -30,13 +31,25 @@ export async function assetById(db: Handle, id: string): Promise<Asset | null> {
 	return row ?? null;
 }
 
+/** The placement that counts: what it was before is kept, and not shown. */
+const isShown = and(eq(placements.itemId, items.id), eq(placements.state, 'shown'));
+
 /** The asset that an item shows. */
-export async function assetOfItem(db: Handle, itemId: string): Promise<Asset | null> {
+export function assetOfItem(db: Handle, itemId: string): Promise<Asset | null> {
+	return placedAsset(db, itemId, 'shown');
+}
+
+/** The asset that an item will show when it is prepared. */
+export function comingOf(db: Handle, itemId: string): Promise<Asset | null> {
+	return placedAsset(db, itemId, 'coming');
+}
+
+async function placedAsset(db: Handle, itemId: string, state: PlacementState): Promise<Asset | null> {
 	const [row] = await db
 		.select({ asset: assets })
 		.from(placements)
 		.innerJoin(assets, eq(assets.id, placements.assetId))
-		.where(and(eq(placements.itemId, itemId), isNull(placements.replacedAt)));
+		.where(and(eq(placements.itemId, itemId), eq(placements.state, state)));
 	return row?.asset ?? null;
 }
 
@@ -59,7 +72,17 @@ export async function captionsOfAsset(db: Handle, assetId: string): Promise<Capt
 	return db.select().from(captions).where(eq(captions.assetId, assetId)).orderBy(captions.label);
 }
 
-/** What an item has shown, newest first; the first is shown now. */
+/** Items, beside one, that show an asset. */
+export async function itemsShowing(db: Handle, assetId: string, exceptId: string) {
+	return db
+		.select({ id: items.id, title: items.title })
+		.from(items)
+		.innerJoin(placements, isShown)
+		.where(and(eq(placements.assetId, assetId), ne(items.id, exceptId)))
+		.orderBy(items.id);
+}
+
+/** What an item shows, has shown and will show, newest first. */
 export async function versionsOfItem(db: Handle, itemId: string) {
 	return db
 		.select({
@@ -67,6 +90,9 @@ export async function versionsOfItem(db: Handle, itemId: string) {
 			fileName: assets.fileName,
 			bytes: assets.bytes,
 			createdAt: assets.createdAt,
+			kind: assets.kind,
+			isPrepared: sql<boolean>`${assets.stream} is not null`.mapWith(Boolean),
+			state: placements.state,
 			replacedAt: placements.replacedAt
 		})
 		.from(placements)
@@ -74,9 +100,6 @@ export async function versionsOfItem(db: Handle, itemId: string) {
 		.where(eq(placements.itemId, itemId))
 		.orderBy(desc(assets.createdAt), desc(assets.id));
 }
-
-/** The placement that counts: what it was before is kept, and not shown. */
-const isShown = and(eq(placements.itemId, items.id), isNull(placements.replacedAt));
 
 export async function itemDeterrents(db: Handle): Promise<Map<string, OwnDeterrents>> {
 	const rows = await db

@@ -26,7 +26,7 @@ export async function stepsDone(db: Handle) {
 
 /** Preparations that run, wait or have failed. */
 export async function preparations(db: Handle) {
-	return db
+	const rows = await db
 		.select({
 			id: jobs.id,
 			state: jobs.state,
@@ -39,9 +39,16 @@ export async function preparations(db: Handle) {
 		.innerJoin(assets, eq(assets.id, jobs.subjectId))
 		.innerJoin(placements, eq(placements.assetId, assets.id))
 		.innerJoin(items, eq(items.id, placements.itemId))
-		.where(inArray(jobs.state, ['waiting', 'running', 'failed']))
-		.orderBy(desc(jobs.createdAt))
-		.limit(20);
+		.where(
+			and(
+				inArray(jobs.state, ['waiting', 'running', 'failed']),
+				inArray(placements.state, ['shown', 'coming'])
+			)
+		)
+		.orderBy(desc(jobs.createdAt), placements.id)
+		.limit(60);
+	// A film that lessons show, too, is prepared once, and belongs to where it was brought in.
+	return rows.filter((row, n) => rows.findIndex(({ id }) => id === row.id) === n).slice(0, 20);
 }
 
 /** Objects that are being taken in, or could not be, newest first. */

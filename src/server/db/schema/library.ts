@@ -131,6 +131,8 @@ export const assets = mysqlTable('assets', {
 	createdAt: instant('created_at').notNull()
 });
 
+export type PlacementState = 'coming' | 'shown' | 'replaced';
+
 /** An item shows an asset. */
 export const placements = mysqlTable(
 	'placements',
@@ -142,7 +144,9 @@ export const placements = mysqlTable(
 		assetId: uuid('asset_id')
 			.notNull()
 			.references(() => assets.id),
-		/** Set when other content took its place: old versions are kept. */
+		/** Old versions are kept; new content comes when it is prepared. */
+		state: varchar('state', { length: 10 }).$type<PlacementState>().notNull().default('shown'),
+		/** When other content took its place. */
 		replacedAt: instant('replaced_at')
 	},
 	(t) => [unique('placements_once').on(t.itemId, t.assetId), index('placements_asset').on(t.assetId)]

@@ -2,14 +2,17 @@
 import { and, eq, like, ne } from 'drizzle-orm';
 import { normalisePath } from '$core/access/address';
 import type { Answer, TurnAway } from '$core/access/model';
+import { isBytes } from '$core/library/homes';
 import { linksOf } from '$core/access/rich-text';
 import type { App } from '../../app';
-import type { Item } from '../../db/queries/library';
+import { assetOfItem, itemsShowing, type Item } from '../../db/queries/library';
 import { items } from '../../db/schema/library';
 
 export interface Dependents {
 	/** What lives in it. */
 	inside: { id: string; title: string }[];
+	/** Lessons and pages that show what it shows. */
+	shows: { id: string; title: string }[];
 	/** Fences that name it, close what is in it, or follow its rules. */
 	fences: { id: string; name: string }[];
 	/** Plans that have a release of it. */
@@ -33,8 +36,11 @@ export async function dependentsOf(app: App, item: Item): Promise<Dependents> {
 		[turnAway.answer, ...Object.values(turnAway.cases)].some((answer) =>
 			leadsTo(answer, item.address, app.settings.origin)
 		);
+	const asset = isBytes(item.kind) ? await assetOfItem(app.db, item.id) : null;
+	const shows = asset === null ? [] : await itemsShowing(app.db, asset.id, item.id);
 	return {
 		inside,
+		shows,
 		links,
 		fences: source.fences
 			.filter(

@@ -3,11 +3,12 @@ import { v7 as uuidv7 } from 'uuid';
 import { isFree, isReserved, normalisePath, slugOf } from '$core/access/address';
 import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/access/model';
 import { fromPlain, toPlain, type RichText } from '$core/access/rich-text';
-import { ADDRESS_ROOTS, canLiveIn, livesInItself, NEEDS_HOME } from '$core/library/homes';
+import { ADDRESS_ROOTS, canLiveIn, isBytes, livesInItself, NEEDS_HOME } from '$core/library/homes';
 import type { Actor, App } from '../../app';
 import type { Handle } from '../../db/connect';
 import {
 	assetOfItem,
+	comingOf,
 	countWithin,
 	isAddressTaken,
 	itemById,
@@ -226,8 +227,7 @@ export async function setState(
 	if (!before) return { kind: 'refused', code: 'unknown' };
 	const asset = await assetOfItem(app.db, itemId);
 	const isShowing = wish.state === 'published' || wish.state === 'scheduled';
-	const needsMedia = before.kind === 'video' || before.kind === 'audio' || before.kind === 'file';
-	if (isShowing && needsMedia && asset?.state !== 'ready' && !asset?.stream)
+	if (isShowing && isBytes(before.kind) && asset?.state !== 'ready' && !asset?.stream)
 		return { kind: 'refused', code: 'not-ready' };
 	const { kind, base, address, homeId, categoryId, extension } = before;
 	const tagIds = await tagsOfItem(app.db, itemId);
@@ -263,7 +263,7 @@ export async function setState(
 /** Runs a failed preparation again. */
 export async function prepareAgain(app: App, actor: Actor, itemId: string): Promise<boolean> {
 	return transact(app, actor, async (work) => {
-		const asset = await assetOfItem(work.tx, itemId);
+		const asset = (await comingOf(work.tx, itemId)) ?? (await assetOfItem(work.tx, itemId));
 		if (asset?.state !== 'failed') return false;
 		const failed = await preparationOf(work.tx, asset.id);
 		await work.tx

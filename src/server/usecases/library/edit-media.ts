@@ -4,7 +4,7 @@ import type { Cue } from '$core/media/captions';
 import type { Chapter } from '$core/media/chapters';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import type { Actor, App } from '../../app';
-import { assetOfItem, preparationOf, type Asset } from '../../db/queries/library';
+import { assetOfItem, comingOf, preparationOf, type Asset } from '../../db/queries/library';
 import { assets, captions, items } from '../../db/schema/library';
 import { jobs } from '../../db/schema/running';
 import { transact, type Work } from '../../transact';
@@ -158,7 +158,8 @@ export async function prepareAnew(
 
 /** Stops a preparation that waits or runs. It can be run again. */
 export async function cancelPreparation(app: App, actor: Actor, itemId: string): Promise<boolean> {
-	return onAsset(app, actor, itemId, async ({ tx, note }, asset) => {
+	return onAsset(app, actor, itemId, async ({ tx, note }, shown) => {
+		const asset = (await comingOf(tx, itemId)) ?? shown;
 		const job = await preparationOf(tx, asset.id);
 		if (!job || (job.state !== 'waiting' && job.state !== 'running')) return;
 		// Whoever runs it loses its lease, and stops.

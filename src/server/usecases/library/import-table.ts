@@ -4,7 +4,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { isFree, normalisePath } from '$core/access/address';
 import type { Resource } from '$core/access/model';
 import { isLink } from '$core/access/rich-text';
-import { canLiveIn, NEEDS_HOME } from '$core/library/homes';
+import { canLiveIn, isBytes, NEEDS_HOME } from '$core/library/homes';
 import { readTable, type ReadTable, type RowProblem, type TableRow } from '$core/library/table';
 import type { Actor, App } from '../../app';
 import { allCategories, allTags, assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
@@ -152,8 +152,7 @@ async function problemsWith(app: App, row: TableRow, before: Item | null): Promi
 	if (!before && !row.title) found.push(problem('nothing-there', row.address ?? ''));
 	if (before && row.kind && row.kind !== before.kind) found.push(problem('another-kind', row.kind));
 	// A film or file comes by upload, inbox or store; a table can only describe it.
-	if (!before && (kind === 'video' || kind === 'audio' || kind === 'file'))
-		found.push(problem('needs-file', kind));
+	if (!before && kind && isBytes(kind)) found.push(problem('needs-file', kind));
 	if (!before && kind && NEEDS_HOME.has(kind)) found.push(problem('needs-home', kind));
 	if (kind && row.shelf && row.shelf.length > 0 && !canLiveIn(kind, 'shelf'))
 		found.push(problem('wrong-home', kind));
@@ -162,7 +161,7 @@ async function problemsWith(app: App, row: TableRow, before: Item | null): Promi
 		if (!normal.ok || !isFree(normal.path)) found.push(problem('reserved-address', row.address));
 	}
 	if (row.target && !isLink(row.target)) found.push(problem('bad-target', row.target));
-	if (before && row.state === 'published' && ['video', 'audio', 'file'].includes(before.kind)) {
+	if (before && row.state === 'published' && isBytes(before.kind)) {
 		const asset = await assetOfItem(app.db, before.id);
 		if (asset?.state !== 'ready' && !asset?.stream) found.push(problem('not-ready', before.title));
 	}

@@ -11,6 +11,7 @@ import { assetById, type Asset } from '../../db/queries/library';
 import { assets } from '../../db/schema/library';
 import { BrokenMedia, DiskFull, type ClearVariant, type MediaShape } from '../../ports/transcoder';
 import { transact } from '../../transact';
+import { showPrepared } from './placements';
 import { seal } from './seal';
 
 /** Shares of the work, for progress. */
@@ -178,6 +179,7 @@ async function finish(
 			.where(and(eq(assets.id, asset.id), eq(assets.version, asset.version), eq(assets.state, 'preparing')));
 		if (done.affectedRows !== 1) throw new Error('Another preparation of the same file was faster');
 		work.contentChanged();
+		await showPrepared(work, asset.id);
 		await work.note({ action: 'prepared-media', subject: { kind: 'asset', id: asset.id } });
 	});
 }

@@ -1,14 +1,15 @@
 /** Takes over a file that has come, by whichever way: an item that shows it, or new content for one that is there. */
 import { rm } from 'node:fs/promises';
-import { and, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { SHOWS_ASSETS } from '$core/library/homes';
 import { cleanFileName, titleOf } from '$core/media/file-name';
 import type { Actor, App } from '../../app';
-import { itemById } from '../../db/queries/library';
-import { assets, items, placements, type AssetKind, type AssetSource } from '../../db/schema/library';
+import { assetById, itemById } from '../../db/queries/library';
+import { assets, items, type AssetKind, type AssetSource } from '../../db/schema/library';
 import { transact, type Work } from '../../transact';
 import { freeAddress } from './edit-item';
 import { lookAtFile, type LookedAt } from './look-at-file';
+import { giveContent } from './placements';
 import { queuePreparation } from './queue-preparation';
 
 type Problem = Extract<LookedAt, { ok: false }>['problem'];
@@ -22,7 +23,7 @@ export interface Arrival {
 	name: string;
 	/** The shelf that a new item is put on. */
 	homeId?: string | null;
-	/** An item whose content it replaces. */
+	/** An item that is to show it, in place of what it shows. */
 	replaces?: string | null;
 	/** Whether a file that is refused stays where it is. */
 	keepsRefused?: boolean;
@@ -38,7 +39,7 @@ export async function receiveFile(app: App, actor: Actor, arrival: Arrival): Pro
 		? looked.problem
 		: arrival.replaces && !before
 			? { code: 'unknown-item' as const }
-			: before && before.kind !== looked.file.kind
+			: before && before.kind !== looked.file.kind && !SHOWS_ASSETS.has(before.kind)
 				? { code: 'another-kind' as const }
 				: null;
 	if (problem || !looked.ok) {
@@ -52,15 +53,15 @@ export async function receiveFile(app: App, actor: Actor, arrival: Arrival): Pro
 	return transact(app, actor, async (work) => {
 		await insertAsset(work, assetId, originalKey, arrival, looked);
 		const itemId = before?.id ?? (await draftItem(work, arrival, looked));
-		if (before) await replaceContent(work, before.id, looked.file.extension);
-		await work.tx.insert(placements).values({ itemId, assetId });
+		const [item, asset] = [await itemById(work.tx, itemId), await assetById(work.tx, assetId)];
+		if (item && asset) await giveContent(work, item, asset);
 		if (looked.file.kind !== 'file') await queuePreparation(work, assetId);
 		await work.note({
 			action: before ? 'replaced-content' : 'received-file',
 			subject: { kind: 'item', id: itemId },
 			after: { name: cleanFileName(name), bytes: looked.bytes, kind: looked.file.kind }
 		});
-		work.policyChanged(before ? 'content replaced' : 'file received');
+		if (!before) work.policyChanged('file received');
 		return { ok: true, itemId };
 	});
 }
@@ -90,15 +91,6 @@ async function insertAsset(
 		state: file.kind === 'file' ? 'ready' : 'waiting',
 		createdAt: now
 	});
-}
-
-/** The address stays; what was shown before is kept. */
-async function replaceContent({ tx, now }: Work, itemId: string, extension: string | null): Promise<void> {
-	await tx
-		.update(placements)
-		.set({ replacedAt: now })
-		.where(and(eq(placements.itemId, itemId), isNull(placements.replacedAt)));
-	await tx.update(items).set({ extension, changedAt: now }).where(eq(items.id, itemId));
 }
 
 async function draftItem(

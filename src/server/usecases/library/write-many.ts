@@ -1,6 +1,7 @@
 /** Changes of many items at once: rehearsed together, and written together or not at all. */
 import { eq, inArray } from 'drizzle-orm';
 import type { PolicySource, Resource } from '$core/access/model';
+import { isBytes } from '$core/library/homes';
 import type { Actor, App } from '../../app';
 import { assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
 import { items, itemTags } from '../../db/schema/library';
@@ -123,7 +124,7 @@ export async function unpreparedOf(app: App, itemIds: readonly string[]): Promis
 		.where(inArray(items.id, [...itemIds]));
 	const found: string[] = [];
 	for (const { id, title, kind } of rows) {
-		if (kind !== 'video' && kind !== 'audio' && kind !== 'file') continue;
+		if (!isBytes(kind)) continue;
 		const asset = await assetOfItem(app.db, id);
 		if (asset?.state !== 'ready' && !asset?.stream) found.push(title);
 	}

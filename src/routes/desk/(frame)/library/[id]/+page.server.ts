@@ -2,7 +2,7 @@ import { error, fail } from '@sveltejs/kit';
 import { explain } from '$core/access/decide';
 import { timeline } from '$core/access/timeline';
 import { newcomer } from '$core/access/rehearse';
-import { assetOfItem, itemById, preparationOf, tagsOfItem } from '$server/db/queries/library';
+import { assetOfItem, comingOf, itemById, preparationOf, tagsOfItem } from '$server/db/queries/library';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse } from '$server/http/parse';
@@ -12,6 +12,7 @@ import { STRANGER } from '$server/rights/rights';
 import { dependentsOf } from '$server/usecases/library/dependents';
 import { cancelPreparation, saveCover } from '$server/usecases/library/edit-media';
 import { editItem, prepareAgain, setState, textOf } from '$server/usecases/library/edit-item';
+import { giveUpComing, showAlso, showNothing } from '$server/usecases/library/placements';
 import { ITEM_PROBLEMS, ItemForm, contentProblem, wishOf } from '../item-form';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -22,10 +23,21 @@ const SAID = {
 	scheduled: 'It will be published by itself.'
 } as const;
 
+const PLACEMENT_PROBLEMS = {
+	unknown: 'This item does not exist any more.',
+	'shows-nothing': 'That item shows no film, recording or file. Choose another.',
+	'cannot-show': 'This kind of item shows nothing beside itself.'
+} as const;
+
+async function progressOf(app: App.Locals['app'], assetId: string): Promise<number> {
+	return (await preparationOf(app.db, assetId))?.progress ?? 0;
+}
+
 export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
 	const item = await itemById(app.db, params.id);
 	if (!item) error(404, NO_SUCH_PAGE);
 	const asset = await assetOfItem(app.db, item.id);
+	const coming = await comingOf(app.db, item.id);
 	const { moment, policy } = await asOf(app, url);
 	const resource = policy.resources.get(item.id);
 	const passage = resource ? policy.passage(resource) : null;
@@ -57,10 +69,16 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 			hasSound: asset.hasSound,
 			state: asset.state,
 			problem: asset.problem,
+			progress: await progressOf(app, asset.id),
 			pictures:
 				asset.stream?.variants.filter((v) => v.kind === 'video').map((v) => `${v.width} × ${v.height}`) ?? []
 		},
-		job: asset && (await preparationOf(app.db, asset.id)),
+		coming: coming && {
+			fileName: coming.fileName,
+			state: coming.state,
+			problem: coming.problem,
+			progress: await progressOf(app, coming.id)
+		},
 		fences: passage && {
 			met: passage.met.map(({ id }) => id),
 			off: passage.off.map(({ id }) => id),
@@ -114,6 +132,20 @@ export const actions: Actions = {
 	stopPreparing: async ({ locals: { app, viewer }, params }) => {
 		await cancelPreparation(app, viewer, params.id);
 		return { saved: 'Stopped.' };
+	},
+	showAlso: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await request.formData();
+		const placed = await showAlso(app, viewer, params.id, String(form.get('from') ?? ''));
+		if (placed.ok) return { saved: 'It is shown here, too.' };
+		return fail(409, { errors: { from: [PLACEMENT_PROBLEMS[placed.code]] } });
+	},
+	showNothing: async ({ locals: { app, viewer }, params }) => {
+		await showNothing(app, viewer, params.id);
+		return { saved: 'Nothing is shown here any more. What was shown stays in the Library.' };
+	},
+	giveUp: async ({ locals: { app, viewer }, params }) => {
+		await giveUpComing(app, viewer, params.id);
+		return { saved: 'What is there stays.' };
 	},
 	uncover: async ({ locals: { app, viewer }, params }) => {
 		await saveCover(app, viewer, params.id, null);

@@ -1,19 +1,19 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
+	import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
+	import ContentBox from '$ui/components/ContentBox.svelte';
 	import CoverBox from '$ui/components/CoverBox.svelte';
 	import DependentsList from '$ui/components/DependentsList.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import ItemFields from '$ui/components/ItemFields.svelte';
-	import MediaFacts from '$ui/components/MediaFacts.svelte';
-	import Progress from '$ui/components/Progress.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { namesOf } from '$ui/names';
 	import { whyOf } from '$ui/wording/decision';
-	import { ITEM_WORDS, KIND_WORDS, preparationWords } from '$ui/wording/library';
+	import { ITEM_WORDS, KIND_WORDS } from '$ui/wording/library';
 	import { formatMoment } from '$ui/wording/time';
 
 	let { data, form } = $props();
@@ -30,10 +30,10 @@
 	const item = $derived(data.item);
 	const asset = $derived(data.asset);
 	const isShowing = $derived(item.state === 'published' || item.state === 'scheduled');
-	const isReady = $derived(
-		!['video', 'audio', 'file'].includes(item.kind) || asset?.state === 'ready' || asset?.isShown === true
+	const isReady = $derived(!isBytes(item.kind) || asset?.state === 'ready' || asset?.isShown === true);
+	const isPreparing = $derived(
+		[asset, data.coming].some((one) => one?.state === 'waiting' || one?.state === 'preparing')
 	);
-	const isPreparing = $derived(asset?.state === 'waiting' || asset?.state === 'preparing');
 	const isCollection = $derived(['course', 'section', 'show', 'shelf', 'page'].includes(item.kind));
 	const text = (name: string, own: string) => (typed ? String(typed[name] ?? '') : own);
 
@@ -212,49 +212,16 @@
 				<CoverBox itemId={item.id} hasPicture={item.coverKey !== null} hasCover={item.coverKey !== null} />
 			</section>
 		{/if}
-		{#if asset}
-			<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="file">
-				<h2 id="file">What it shows</h2>
-				{#if asset.kind === 'video' && asset.isShown}
-					<img
-						src="/media/poster/{item.id}"
-						alt="Poster"
-						class="aspect-video w-full rounded-sheet bg-black object-contain"
-					/>
-				{/if}
-				{#if isPreparing}
-					<Progress
-						value={data.job?.progress ?? 0}
-						label={asset.state === 'waiting' ? 'Waiting' : 'Preparing'}
-					/>
-					<form method="post" action="?/stopPreparing" use:enhance>
-						<button class="button-quiet">Stop preparing it</button>
-					</form>
-				{:else if asset.state === 'failed'}
-					<p class="font-medium text-brick" role="alert">{asset.problem}</p>
-					<form method="post" action="?/again" use:enhance>
-						<button class="button-quiet">Prepare it again</button>
-					</form>
-				{/if}
-				<MediaFacts {asset} />
-				{#if asset.kind !== 'file'}
-					<p class="text-sm">
-						{preparationWords(asset.state)}{#if asset.pictures.length > 0}: encrypted stream, {asset.pictures.join(
-								' and '
-							)}{/if}
-					</p>
-				{/if}
-				{#if asset.kind === 'video' && !asset.hasSound}
-					<p class="text-sm font-medium text-gorse">
-						This video has no sound. It plays silently; if that is not meant, upload another file.
-					</p>
-				{/if}
-				<p>
-					<a class="button-quiet" href="/desk/library/{item.id}/media"
-						>{asset.kind === 'file' ? 'Replace it, and how it is shown' : 'Captions, chapters, player'}</a
-					>
-				</p>
-			</section>
+		{#if asset || data.coming || SHOWS_ASSETS.has(item.kind)}
+			{#key item.id}
+				<ContentBox
+					{item}
+					{asset}
+					coming={data.coming}
+					limit={data.uploadLimit}
+					message={errors.from?.[0] ?? null}
+				/>
+			{/key}
 		{/if}
 	</div>
 </div>

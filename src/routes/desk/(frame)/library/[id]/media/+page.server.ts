@@ -25,6 +25,7 @@ import {
 	saveCover,
 	savePlaying
 } from '$server/usecases/library/edit-media';
+import { showEarlier } from '$server/usecases/library/placements';
 import type { Actions, PageServerLoad } from './$types';
 
 const LANGUAGE = /^[a-zA-Z]{2,3}(?:-[a-zA-Z0-9]{2,8})*$/;
@@ -128,6 +129,13 @@ export const actions: Actions = {
 			: fail(409, {
 					errors: { at: ['No frame can be taken while it is prepared, or where the file lies elsewhere.'] }
 				});
+	},
+	showEarlier: async ({ locals: { app, viewer }, request, params }) => {
+		const assetId = String((await request.formData()).get('assetId') ?? '');
+		const isDone = await showEarlier(app, viewer, params.id, assetId);
+		return isDone
+			? { saved: 'It is shown again.' }
+			: fail(409, { errors: { version: ['This version cannot be shown any more.'] } });
 	},
 	uncover: async ({ locals: { app, viewer }, params }) => {
 		await saveCover(app, viewer, params.id, null);

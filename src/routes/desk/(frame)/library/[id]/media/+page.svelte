@@ -58,7 +58,8 @@
 		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="replace">
 			<h2 id="replace">Replace the content</h2>
 			<p class="text-sm text-quiet">
-				The address stays. What was shown before is kept, and not shown any more.
+				The address stays. What is there is shown until the new file is prepared, and kept afterwards.
+				Captions and chapters go over to the new file, unless it brings its own.
 			</p>
 			<UploadBox
 				limit={data.uploadLimit}
@@ -72,11 +73,18 @@
 					<li class="flex flex-wrap justify-between gap-3 py-1.5">
 						<bdi class="break-all">{version.fileName}</bdi>
 						<span class="text-quiet"
-							>{formatBytes(version.bytes)}, {#if version.replacedAt}shown until <Moment
+							>{formatBytes(version.bytes)}, {#if version.state === 'shown'}shown now{:else if version.state === 'coming'}comes
+								when it is prepared{:else if version.replacedAt}put aside <Moment
 									at={version.replacedAt}
 									zone={data.site.zone}
-								/>{:else}shown now{/if}</span
+								/>{/if}</span
 						>
+						{#if version.state === 'replaced' && (version.kind === 'file' || version.isPrepared)}
+							<form method="post" action="?/showEarlier" use:enhance={stay}>
+								<input type="hidden" name="assetId" value={version.assetId} />
+								<button class="button-quiet">Show this one again</button>
+							</form>
+						{/if}
 					</li>
 				{/each}
 			</ul>

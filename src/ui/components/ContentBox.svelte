@@ -1,0 +1,142 @@
+<script lang="ts">
+	import { tick } from 'svelte';
+	import { enhance } from '$app/forms';
+	import { invalidateAll } from '$app/navigation';
+	import type { ResourceKind } from '$core/access/model';
+	import { isBytes } from '$core/library/homes';
+	import type { MediaFacts as Facts } from '$core/media/facts';
+	import { KIND_WORDS, preparationWords } from '$ui/wording/library';
+	import MediaFacts from './MediaFacts.svelte';
+	import Picker from './Picker.svelte';
+	import Progress from './Progress.svelte';
+	import UploadBox from './UploadBox.svelte';
+
+	/** The film, recording or file that an item shows, and what is on its way to take its place. */
+	let {
+		item,
+		asset,
+		coming,
+		limit,
+		message = null
+	}: {
+		item: { id: string; title: string; kind: ResourceKind };
+		asset:
+			| (Preparing & {
+					kind: 'video' | 'audio' | 'file';
+					mediaType: string;
+					facts: Facts | null;
+					isShown: boolean;
+					bytes: number;
+					seconds: number;
+					width: number;
+					height: number;
+					hasSound: boolean;
+					pictures: string[];
+			  })
+			| null;
+		coming: Preparing | null;
+		limit: number;
+		message?: string | null;
+	} = $props();
+
+	interface Preparing {
+		fileName: string;
+		state: 'waiting' | 'preparing' | 'ready' | 'failed';
+		problem: string | null;
+		/** In percent. */
+		progress: number;
+	}
+
+	let chosenId = $state('');
+	let chooser = $state<HTMLFormElement | null>(null);
+</script>
+
+{#snippet preparing({ state, progress, problem }: Preparing)}
+	{#if state === 'waiting' || state === 'preparing'}
+		<Progress value={progress} label={state === 'waiting' ? 'Waiting' : 'Preparing'} />
+		<form method="post" action="?/stopPreparing" use:enhance>
+			<button class="button-quiet">Stop preparing it</button>
+		</form>
+	{:else if state === 'failed'}
+		<p class="font-medium text-brick" role="alert">{problem}</p>
+		<form method="post" action="?/again" use:enhance>
+			<button class="button-quiet">Prepare it again</button>
+		</form>
+	{/if}
+{/snippet}
+
+<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="file">
+	<h2 id="file">What it shows</h2>
+	{#if asset}
+		{#if asset.kind === 'video' && asset.isShown}
+			<img
+				src="/media/poster/{item.id}"
+				alt="Poster"
+				class="aspect-video w-full rounded-sheet bg-black object-contain"
+			/>
+		{/if}
+		{#if !coming}{@render preparing(asset)}{/if}
+		<MediaFacts {asset} />
+		{#if asset.kind !== 'file'}
+			<p class="text-sm">
+				{preparationWords(asset.state)}{#if asset.pictures.length > 0}: encrypted stream, {asset.pictures.join(
+						' and '
+					)}{/if}
+			</p>
+		{/if}
+		{#if asset.kind === 'video' && !asset.hasSound}
+			<p class="text-sm font-medium text-gorse">
+				This video has no sound. It plays silently; if that is not meant, upload another file.
+			</p>
+		{/if}
+	{/if}
+	{#if coming}
+		<div class="grid gap-2 rounded-sheet border border-line bg-sunk p-3">
+			<p>
+				<bdi class="font-medium break-all">{coming.fileName}</bdi> comes in its place when it is prepared. Until
+				then people see what is there.
+			</p>
+			{@render preparing(coming)}
+			<form method="post" action="?/giveUp" use:enhance>
+				<button class="button-quiet">Keep what is there</button>
+			</form>
+		</div>
+	{/if}
+	{#if asset}
+		<p class="flex flex-wrap gap-2">
+			<a class="button-quiet" href="/desk/library/{item.id}/media"
+				>{asset.kind === 'file' ? 'Replace it, and how it is shown' : 'Captions, chapters, player'}</a
+			>
+		</p>
+		{#if !isBytes(item.kind)}
+			<form method="post" action="?/showNothing" use:enhance>
+				<button class="button-quiet">Show nothing here</button>
+			</form>
+		{/if}
+	{:else if !coming}
+		<p class="text-sm text-quiet">
+			Words alone, so far. A film, a recording or a file can stand above them; whoever may open this
+			{KIND_WORDS[item.kind].one} may open it here.
+		</p>
+		<form method="post" action="?/showAlso" use:enhance bind:this={chooser} class="grid gap-1">
+			<input type="hidden" name="from" value={chosenId} />
+			<Picker
+				label="Show what an item of the Library shows"
+				kinds="item"
+				placeholder="A film, recording or file of the Library"
+				onChoose={({ id }) => {
+					chosenId = id;
+					void tick().then(() => chooser?.requestSubmit());
+				}}
+			/>
+			{#if message}<p class="text-sm font-medium text-brick" role="alert">{message}</p>{/if}
+		</form>
+		<UploadBox
+			{limit}
+			label="Bring in a file for it"
+			isSingle
+			metadata={{ replaces: item.id }}
+			onDone={() => void invalidateAll()}
+		/>
+	{/if}
+</section>
