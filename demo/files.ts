@@ -41,7 +41,7 @@ export async function makeFiles(folder: string): Promise<DemoFiles> {
 		tables: at('wheel-cutting tables.pdf'),
 		dial: at('dial template.pdf'),
 		counts: at('teeth and leaves.csv'),
-		hour: at('the escapement hour 1.mp3')
+		hour: at('The Escapement Hour 1.mp3')
 	};
 	if (!existsSync(files.tables)) writeFileSync(files.tables, await tables());
 	if (!existsSync(files.dial)) writeFileSync(files.dial, await dial());

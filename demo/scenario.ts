@@ -169,7 +169,14 @@ export const VIDEOS: readonly DemoVideo[] = [
 
 export interface DemoSection {
 	title: string;
-	lessons: { title: string; text: string }[];
+	lessons: DemoLesson[];
+}
+
+export interface DemoLesson {
+	title: string;
+	text: string;
+	/** The film that it shows above its words. */
+	film?: string;
 }
 
 export const COURSE = {
@@ -186,6 +193,7 @@ export const COURSE = {
 				},
 				{
 					title: 'Letting down the mainspring',
+					film: 'strip',
 					text: 'A let-down key that fits, a firm hand, and no hurry.\n\nCount the clicks; write the number down.'
 				},
 				{
@@ -207,11 +215,12 @@ export const COURSE = {
 				},
 				{
 					title: 'In beat',
+					film: 'pendulum',
 					text: 'Left and right sound alike, or it will not run the week.\n\nBend the crutch, never the anchor.'
 				}
 			]
 		}
-	] satisfies DemoSection[]
+	] as DemoSection[]
 };
 
 export const PAGES = {

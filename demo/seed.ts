@@ -26,6 +26,7 @@ import { saveFence, type FenceWish } from '../src/server/usecases/fences/save-fe
 import { createItem, editItem, setState, type ItemWish } from '../src/server/usecases/library/edit-item';
 import { saveCaptions, saveChapters } from '../src/server/usecases/library/edit-media';
 import { makeLabel, type LabelKind } from '../src/server/usecases/library/labels';
+import { showAlso } from '../src/server/usecases/library/placements';
 import { receiveFile } from '../src/server/usecases/library/receive-file';
 import { createPlan } from '../src/server/usecases/plans/save-plan';
 import { advanceClock, setClock } from '../src/server/usecases/running/advance-clock';
@@ -70,6 +71,8 @@ const NOTHING: ItemWish = {
 };
 
 const labels = new Map<string, Promise<string>>();
+/** Items of the films, by the names of their files. */
+const filmItems = new Map<string, string>();
 
 const films = await makeFilms(process.env.DEMO_MEDIA ?? '.stile/media');
 const stile = await compose(readSettings(process.env));
@@ -184,6 +187,7 @@ async function makeVideos(): Promise<{ openAddress: string; protectedAddress: st
 			tagIds: await Promise.all(video.tags.map((tag) => label('tag', tag))),
 			showsPoster: true
 		});
+		filmItems.set(video.file, received.itemId);
 		await publish(received.itemId);
 		await putUp(
 			video.title,
@@ -272,7 +276,7 @@ async function fillBucket(): Promise<void> {
 		requestChecksumCalculation: 'WHEN_REQUIRED'
 	});
 	for (const [key, path] of [
-		['podcast/the escapement hour 2.mp3', files.hour],
+		['podcast/The Escapement Hour 2.mp3', files.hour],
 		['templates/moon dial.pdf', files.dial]
 	] as const)
 		await client.send(new PutObjectCommand({ Bucket: bucket.name, Key: key, Body: await readFile(path) }));
@@ -345,16 +349,17 @@ async function makeCourseAndPages(): Promise<{ lesson: string }> {
 	const lessonIds: string[] = [];
 	for (const section of COURSE.sections) {
 		const sectionId = await make({ kind: 'section', title: section.title, homeId: courseId, base: 'open' });
-		for (const lesson of section.lessons)
-			lessonIds.push(
-				await make({
-					kind: 'lesson',
-					title: lesson.title,
-					text: fromPlain(lesson.text),
-					homeId: sectionId,
-					categoryId: await label('category', 'Going train')
-				})
-			);
+		for (const lesson of section.lessons) {
+			const lessonId = await make({
+				kind: 'lesson',
+				title: lesson.title,
+				text: fromPlain(lesson.text),
+				homeId: sectionId,
+				categoryId: await label('category', 'Going train')
+			});
+			lessonIds.push(lessonId);
+			if (lesson.film) await showAlso(app, owner, lessonId, filmItems.get(lesson.film) ?? '');
+		}
 	}
 	const lessons: Selector = { kind: 'within', collectionId: courseId, withPage: false, extensions: [] };
 	await putUp('Lessons of the pendulum clock', lessons, [of('apprentice', 'journeyman', 'patron')], null);

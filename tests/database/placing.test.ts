@@ -52,11 +52,11 @@ describe('a lesson', () => {
 		expect((await dependentsOf(world.app, item)).shows).toEqual([{ id: lessonId, title: 'lesson' }]);
 	});
 
-	it.each([
+	it.each<[string, () => Promise<string>, string]>([
 		['a course, which has no page for it', () => make('course'), 'cannot-show'],
 		['a film, which is one itself', async () => filmId, 'cannot-show'],
 		['something that is gone', async () => '01900000-0000-7000-8000-000000000000', 'unknown']
-	] as const)('is not %s', async (_name, item, code) => {
+	])('is not %s', async (_name, item, code) => {
 		expect(await showAlso(world.app, null, await item(), filmId)).toEqual({ ok: false, code });
 	});
 

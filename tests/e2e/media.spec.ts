@@ -104,7 +104,7 @@ test('an upload goes on after the connection was cut and the page was left', asy
 
 test('a file is saved as often as the plan allows; the publisher gives more', async ({ browser }) => {
 	const desk = await owner(browser);
-	await openItem(desk, /wheel cutting tables/);
+	await openItem(desk, /Wheel cutting tables/);
 	await publish(desk);
 	const address = (await desk.getByRole('link', { name: 'See it on the front' }).getAttribute('href')) ?? '';
 	filePage = address;
@@ -263,14 +263,14 @@ test('an overlay stays in full screen, and other sites show a film only where th
 	await desk.waitForLoadState('networkidle');
 	await desk.locator('input[type=file]').first().setInputFiles(files().silent);
 	await expect(desk.getByText('Received.')).toBeVisible();
-	await openItem(desk, /silent/);
+	await openItem(desk, /Silent/);
 	await expect(desk.getByText(/encrypted stream/)).toBeVisible({ timeout: 30_000 });
 	await expect(desk.getByText('This video has no sound.')).toBeVisible();
 	await publish(desk);
 	await fence(desk, 'Anyone, strangers too');
 	const film = (await (await browser.newContext()).request.get('/videos/silent')).url();
 	expect(film).toContain('/videos/silent');
-	await openItem(desk, /silent/);
+	await openItem(desk, /Silent/);
 	const id = desk.url().split('/').at(-1) ?? '';
 	const visitor = await (await browser.newContext()).newPage();
 	await visitor.goto(`${ELSEWHERE}/?film=${id}`);
@@ -385,12 +385,12 @@ test('an object is looked for in its store and stays there; what is read breaks 
 		.poll(
 			async () => {
 				await desk.goto('/desk/library?q=strike');
-				return desk.getByRole('link', { name: /strike/ }).count();
+				return desk.getByRole('link', { name: /Strike/ }).count();
 			},
 			{ timeout: 30_000 }
 		)
 		.toBeGreaterThan(0);
-	await openItem(desk, /^strike/);
+	await openItem(desk, /^Strike/);
 	await publish(desk);
 	const address = (await desk.getByRole('link', { name: 'See it on the front' }).getAttribute('href')) ?? '';
 	await fence(desk, 'Holders of a plan');

@@ -68,7 +68,7 @@ test('the publisher uploads a video, writes a plan, puts up a fence and publishe
 	await page.goto('/desk/library');
 	await page.locator('input[type=file]').first().setInputFiles(files().good);
 	await expect(page.getByText('Received.')).toBeVisible();
-	await page.getByRole('link', { name: /wheel/ }).click();
+	await page.getByRole('link', { name: /wheel/i }).click();
 	await expect(page.getByText('encrypted stream, 320 × 180 and 160 × 90')).toBeVisible({ timeout: 60_000 });
 	expect(
 		await page

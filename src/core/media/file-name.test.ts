@@ -19,6 +19,9 @@ test.each([
 
 test.each([
 	['Truing_a-wheel.final.mp4', 'Truing a wheel.final'],
+	['wheel-cutting tables.pdf', 'Wheel cutting tables'],
+	['zürich.pdf', 'Zürich'],
+	['振り子.mp4', '振り子'],
 	['.mp4', '.mp4'],
 	['___.mp4', 'Untitled']
 ])('the first title of %j is %j', (name, title) => {

@@ -21,7 +21,8 @@ export function cleanFileName(raw: string): string {
 /** A first title for what is in the file: `Truing_a-wheel.final.mp4` becomes `Truing a wheel.final`. */
 export function titleOf(fileName: string): string {
 	const stem = cleanFileName(fileName).replace(/(?<=.)\.[^.]{1,5}$/, '');
-	return stem.replace(/[_-]+/g, ' ').trim().slice(0, 200) || 'Untitled';
+	const title = stem.replace(/[_-]+/g, ' ').trim().slice(0, 200);
+	return title.replace(/^\p{Ll}/u, (letter) => letter.toUpperCase()) || 'Untitled';
 }
 
 /** Keeps the ending, which says what kind of file it is. */

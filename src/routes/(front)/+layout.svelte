@@ -11,13 +11,15 @@
 	<header class="border-b border-line bg-sheet">
 		<nav class="mx-auto flex max-w-5xl flex-wrap items-center gap-x-6 gap-y-1 px-4 py-3" aria-label="Site">
 			<a href="/" class="mr-auto text-lg font-semibold text-ink no-underline">{data.site.name}</a>
-			<a href="/plans" class="text-ink">Plans</a>
-			{#if data.viewer?.isStaff}<a href="/desk" class="text-ink">Desk</a>{/if}
-			{#if data.viewer}
-				<a href="/account" class="text-ink">Your account</a>
-			{:else}
-				<a href="/sign-in{next}" class="text-ink">Sign in</a>
-			{/if}
+			<span class="flex flex-wrap gap-x-6 gap-y-1">
+				<a href="/plans" class="text-ink">Plans</a>
+				{#if data.viewer?.isStaff}<a href="/desk" class="text-ink">Desk</a>{/if}
+				{#if data.viewer}
+					<a href="/account" class="text-ink">Your account</a>
+				{:else}
+					<a href="/sign-in{next}" class="text-ink">Sign in</a>
+				{/if}
+			</span>
 		</nav>
 		{#if data.otherSide}
 			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm" role="note">

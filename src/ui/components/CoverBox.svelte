@@ -1,10 +1,22 @@
 <script lang="ts">
+	import type { Snippet } from 'svelte';
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import UploadBox from './UploadBox.svelte';
 
 	/** The picture that stands for an item in lists and previews. The page it stands on answers `?/uncover`. */
-	let { itemId, hasPicture, hasCover }: { itemId: string; hasPicture: boolean; hasCover: boolean } = $props();
+	let {
+		itemId,
+		hasPicture,
+		hasCover,
+		children = undefined
+	}: {
+		itemId: string;
+		hasPicture: boolean;
+		hasCover: boolean;
+		/** Other ways to a picture. */
+		children?: Snippet;
+	} = $props();
 
 	const LIMIT_BYTES = 20 * 1024 ** 2;
 	/** The address stays when the picture changes. */
@@ -18,6 +30,7 @@
 		class="aspect-video w-60 rounded-sheet bg-sunk object-cover"
 	/>
 {/if}
+{@render children?.()}
 <UploadBox
 	limit={LIMIT_BYTES}
 	label="A picture of your own"

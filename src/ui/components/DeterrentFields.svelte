@@ -2,6 +2,7 @@
 	/** What makes passing things on harder: for the site, or for one item where it differs. */
 	import type { Deterrents, OwnDeterrents } from '$core/media/deterrents';
 	import { untrack } from 'svelte';
+	import CountryInput from './CountryInput.svelte';
 	import Field from './Field.svelte';
 
 	let {
@@ -25,6 +26,7 @@
 		opacity: 30,
 		colour: '#ffffff'
 	};
+	let blocked = $state([...first.blockedCountries]);
 	let hasSites = $state(untrack(() => !isOfItem || own?.embedSites !== undefined));
 	let hasPlaces = $state(untrack(() => !isOfItem || own?.blockedCountries !== undefined));
 	let hasOwnOverlay = $state(untrack(() => !isOfItem || own?.overlay !== undefined));
@@ -65,11 +67,14 @@
 		>
 	{/if}
 	{#if hasPlaces}
-		<div class="grid gap-3 sm:grid-cols-2">
-			<Field name="blockedCountries" label="Countries" hint="Two letters each, such as AT." {errors}>
-				{#snippet children(props)}<textarea class="input" rows="3" {...props}
-						>{first.blockedCountries.join('\n')}</textarea
-					>{/snippet}
+		<div class="grid items-start gap-3 sm:grid-cols-2">
+			<Field name="blockedCountries" label="Countries" {errors}>
+				{#snippet children({ id, name })}<CountryInput
+						{id}
+						{name}
+						label="Countries"
+						bind:chosen={blocked}
+					/>{/snippet}
 			</Field>
 			<Field
 				name="blockedNetworks"

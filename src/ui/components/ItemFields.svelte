@@ -113,7 +113,7 @@
 			label={textLabel}
 		/>{/snippet}
 </Field>
-<div class="grid gap-4 sm:grid-cols-2">
+<div class="grid items-end gap-4 sm:grid-cols-2">
 	<Field name="category" label="Category" {errors}>
 		{#snippet children(props)}
 			<select class="input" {...props}>

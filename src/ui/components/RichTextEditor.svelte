@@ -124,7 +124,7 @@
 		{/if}
 	</div>
 	{#if isLinking}
-		<div class="grid gap-2 border-b border-line bg-sunk p-2 sm:grid-cols-2">
+		<div class="flex flex-wrap gap-2 border-b border-line bg-sunk p-2 [&>*]:min-w-60 [&>*]:grow">
 			<Picker
 				label="Link {label} to an item"
 				kinds="item,collection"

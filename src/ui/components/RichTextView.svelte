@@ -30,7 +30,7 @@
 	{#each text as block, n (n)}
 		{#if block.type === 'heading'}<svelte:element
 				this={`h${headingLevel}`}
-				class="font-sans text-lg font-semibold"
+				class="mt-2 font-sans text-lg font-semibold first:mt-0"
 			>
 				{@render inline(block.content)}
 			</svelte:element>

@@ -189,14 +189,16 @@ async function areLabels(db: Handle, { categoryId, tagIds }: ItemWish): Promise<
 	return tagIds.every((tagId) => known.has(tagId));
 }
 
-/** A first address: below the home's where that has one, else below the kind's. */
+/** A first address: below the nearest home's that has one (a section has none, its course has), else below the kind's. */
 export async function freeAddress(
 	db: Handle,
 	kind: ResourceKind,
 	title: string,
 	home: Item | null
 ): Promise<string> {
-	const root = home?.address ?? ADDRESS_ROOTS[kind];
+	let near = home;
+	while (near && near.address === null) near = near.homeId === null ? null : await itemById(db, near.homeId);
+	const root = near?.address ?? ADDRESS_ROOTS[kind];
 	const wish = `${root}/${encodeURIComponent(slugOf(title) || kind)}`;
 	for (let n = 1; ; n++) {
 		const address = n === 1 ? wish : `${wish}-${n}`;

@@ -153,7 +153,10 @@
 									<span class="text-sm text-quiet">{formatBytes(entry.bytes)}</span></label
 								>
 							</li>
-						{:else}<li class="py-1 text-quiet">No objects here.</li>{/each}
+						{/each}
+						{#if data.store.entries.length + data.store.folders.length === 0}<li class="py-1 text-quiet">
+								No objects here.
+							</li>{/if}
 					</ul>
 					{#if data.store.next}<p>
 							<a href="?prefix={encodeURIComponent(data.prefix)}&from={encodeURIComponent(data.store.next)}"

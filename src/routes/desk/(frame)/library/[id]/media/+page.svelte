@@ -91,15 +91,16 @@
 		</section>
 		<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="picture">
 			<h2 id="picture">The picture that stands for it</h2>
-			{#if data.asset.kind === 'video'}
-				<form method="post" action="?/poster" use:enhance={stay} class="flex flex-wrap items-end gap-3">
-					<Field name="at" label="A frame of the film, at" {errors}>
-						{#snippet children(props)}<input class="input w-28" placeholder="1:30" {...props} />{/snippet}
-					</Field>
-					<button class="button-quiet">Take this frame</button>
-				</form>
-			{/if}
-			<CoverBox itemId={data.item.id} hasPicture={data.item.hasPicture} hasCover={data.item.hasCover} />
+			<CoverBox itemId={data.item.id} hasPicture={data.item.hasPicture} hasCover={data.item.hasCover}>
+				{#if data.asset.kind === 'video'}
+					<form method="post" action="?/poster" use:enhance={stay} class="flex flex-wrap items-end gap-3">
+						<Field name="at" label="A frame of the film, at" {errors}>
+							{#snippet children(props)}<input class="input w-28" placeholder="1:30" {...props} />{/snippet}
+						</Field>
+						<button class="button-quiet">Take this frame</button>
+					</form>
+				{/if}
+			</CoverBox>
 		</section>
 	</div>
 	<div class="grid gap-5">
