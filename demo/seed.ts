@@ -358,7 +358,12 @@ async function makeCourseAndPages(): Promise<{ lesson: string }> {
 				categoryId: await label('category', 'Going train')
 			});
 			lessonIds.push(lessonId);
-			if (lesson.film) await showAlso(app, owner, lessonId, filmItems.get(lesson.film) ?? '');
+			if (lesson.film)
+				await showAlso(app, owner, {
+					itemId: lessonId,
+					fromItemId: filmItems.get(lesson.film) ?? '',
+					isAgreed: true
+				});
 		}
 	}
 	const lessons: Selector = { kind: 'within', collectionId: courseId, withPage: false, extensions: [] };

@@ -26,6 +26,12 @@ async function openMedia(/** @type {Page} */ page) {
 	await link(/Captions, chapters, player/)(page);
 }
 
+/** What a fence catches is worked out when it is shown. */
+async function openFence(/** @type {Page} */ page) {
+	await link(/Lessons of the pendulum clock/)(page);
+	await page.getByText('Looking what it catches.').waitFor({ state: 'hidden' });
+}
+
 /** Who looks, at what, and what is done before the picture is taken. */
 const VIEWS = [
 	{ name: 'front', as: 'stranger', path: '/' },
@@ -39,7 +45,7 @@ const VIEWS = [
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
 	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: link(/The escapement, slowly/) },
 	{ name: 'desk-media', as: 'owner', path: '/desk/library?q=slowly', before: openMedia },
-	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: link(/Lessons of the pendulum clock/) },
+	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: openFence },
 	{ name: 'desk-rehearsal', as: 'owner', path: '/desk/fences', before: rehearse },
 	{ name: 'desk-releases', as: 'owner', path: '/desk/releases', before: ofCourse },
 	{ name: 'desk-member', as: 'owner', path: '/desk/members?q=quill', before: openWhy },
@@ -75,7 +81,8 @@ async function takeAll(browser, running) {
 			await page.goto(view.sample ? running.samples[view.sample] : running.front + view.path);
 			await page.waitForLoadState('networkidle');
 			await view.before?.(page);
-			await page.waitForLoadState('networkidle');
+			// A font that a frame shares with its page is never reported as loaded: then the time must do.
+			await page.waitForLoadState('networkidle', { timeout: 5000 }).catch(() => {});
 			await page.waitForTimeout(300);
 			await page.screenshot({ path: `${FOLDER}/${view.name}.png` });
 			await page.close();

@@ -13,6 +13,8 @@ let world: World;
 let filmId: string;
 let lessonId: string;
 
+const place = (itemId: string, fromItemId: string, isAgreed = false) =>
+	showAlso(world.app, null, { itemId, fromItemId, isAgreed });
 const prepare = () => world.stile.runner.runDue('media');
 
 async function make(kind: ItemWish['kind'], over: Partial<ItemWish> = {}): Promise<string> {
@@ -45,7 +47,7 @@ afterAll(async () => world.end());
 
 describe('a lesson', () => {
 	it('shows what a film shows, and the film says so', async () => {
-		expect(await showAlso(world.app, null, lessonId, filmId)).toEqual({ ok: true });
+		expect(await place(lessonId, filmId)).toEqual({ ok: true });
 		expect((await assetOf(world, lessonId)).id).toBe((await assetOf(world, filmId)).id);
 		const item = await itemById(world.app.db, filmId);
 		if (!item) throw new Error('gone');
@@ -57,14 +59,25 @@ describe('a lesson', () => {
 		['a film, which is one itself', async () => filmId, 'cannot-show'],
 		['something that is gone', async () => '01900000-0000-7000-8000-000000000000', 'unknown']
 	])('is not %s', async (_name, item, code) => {
-		expect(await showAlso(world.app, null, await item(), filmId)).toEqual({ ok: false, code });
+		expect(await place(await item(), filmId)).toEqual({ ok: false, code });
+	});
+
+	it('asks first, where it opens to more people than the film does', async () => {
+		const page = await make('page', { base: 'open' });
+		expect(await place(page, filmId)).toEqual({
+			ok: false,
+			code: 'opens-wider',
+			to: [{ kind: 'strangers' }]
+		});
+		expect(await place(page, filmId, true)).toEqual({ ok: true });
+		expect(await showNothing(world.app, null, page)).toBe(true);
 	});
 
 	it('cannot show what shows nothing', async () => {
 		const page = await make('page');
-		expect(await showAlso(world.app, null, page, lessonId)).toEqual({ ok: true });
+		expect(await place(page, lessonId)).toEqual({ ok: true });
 		expect(await showNothing(world.app, null, page)).toBe(true);
-		expect(await showAlso(world.app, null, lessonId, page)).toEqual({ ok: false, code: 'shows-nothing' });
+		expect(await place(lessonId, page)).toEqual({ ok: false, code: 'shows-nothing' });
 		expect(await showNothing(world.app, null, filmId)).toBe(false);
 	});
 });

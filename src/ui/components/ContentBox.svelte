@@ -3,6 +3,7 @@
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import type { ResourceKind } from '$core/access/model';
+	import type { Opened } from '$core/access/wider';
 	import { isBytes } from '$core/library/homes';
 	import type { MediaFacts as Facts } from '$core/media/facts';
 	import { KIND_WORDS, preparationWords } from '$ui/wording/library';
@@ -17,7 +18,9 @@
 		asset,
 		coming,
 		limit,
-		message = null
+		message = null,
+		wider = null,
+		names
 	}: {
 		item: { id: string; title: string; kind: ResourceKind };
 		asset:
@@ -37,7 +40,20 @@
 		coming: Preparing | null;
 		limit: number;
 		message?: string | null;
+		/** People to whom it would open what they cannot open where it comes from. */
+		wider?: { fromItemId: string; to: Opened[] } | null;
+		names: { plan: (id: string) => string; resource: (id: string) => string };
 	} = $props();
+
+	const WHO: Record<Exclude<Opened['kind'], 'holders'>, string> = {
+		strangers: 'strangers',
+		'signed-in': 'whoever is signed in'
+	};
+	const people = $derived(
+		(wider?.to ?? [])
+			.map((one) => (one.kind === 'holders' ? `holders of ${names.plan(one.planId)}` : WHO[one.kind]))
+			.join(', ')
+	);
 
 	interface Preparing {
 		fileName: string;
@@ -118,6 +134,23 @@
 			Words alone, so far. A film, a recording or a file can stand above them; whoever may open this
 			{KIND_WORDS[item.kind].one} may open it here.
 		</p>
+		{#if wider}
+			<form
+				method="post"
+				action="?/showAlso"
+				use:enhance
+				class="grid gap-2 rounded-sheet border-2 border-gorse bg-gorse-wash p-3"
+				role="alert"
+			>
+				<p>
+					This {KIND_WORDS[item.kind].one} opens to more people than {names.resource(wider.fromItemId)}: {people}.
+					They could open it here.
+				</p>
+				<input type="hidden" name="from" value={wider.fromItemId} />
+				<button class="button-quiet justify-self-start" name="agreed" value="yes">Show it to them, too</button
+				>
+			</form>
+		{/if}
 		<form method="post" action="?/showAlso" use:enhance bind:this={chooser} class="grid gap-1">
 			<input type="hidden" name="from" value={chosenId} />
 			<Picker

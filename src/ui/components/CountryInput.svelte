@@ -1,7 +1,7 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import { Combobox } from 'bits-ui';
 	import { countryName, findCountries } from '$ui/countries';
+	import FindInput from './FindInput.svelte';
 
 	/** Several countries, found by typing their names; the form carries their codes, one a line. */
 	let {
@@ -12,14 +12,10 @@
 	}: { name: string; id: string; label: string; chosen: string[] } = $props();
 
 	let text = $state('');
-	let isOpen = $state(false);
 	const found = $derived(findCountries(text).filter(({ code }) => !chosen.includes(code)));
 
 	function choose(code: string) {
-		if (code === '' || chosen.includes(code)) return;
-		chosen = [...chosen, code];
-		text = '';
-		isOpen = false;
+		if (!chosen.includes(code)) chosen = [...chosen, code];
 	}
 </script>
 
@@ -39,34 +35,10 @@
 		{/each}
 	</ul>
 {/if}
-<Combobox.Root type="single" value="" onValueChange={choose} inputValue={text} bind:open={isOpen}>
-	<Combobox.Input
-		{id}
-		class="input"
-		placeholder="Type a name"
-		onfocus={() => (isOpen = true)}
-		oninput={(event) => {
-			text = event.currentTarget.value;
-			isOpen = true;
-		}}
-		onkeydown={(event) => event.key === 'Enter' && event.preventDefault()}
-	/>
-	<Combobox.Portal>
-		<Combobox.Content
-			class="z-50 max-h-72 w-(--bits-combobox-anchor-width) min-w-56 overflow-y-auto rounded-sheet border border-line bg-sheet p-1 shadow-lg"
-			sideOffset={4}
-		>
-			{#each found as { code, name: called } (code)}
-				<Combobox.Item
-					value={code}
-					label={called}
-					class="flex cursor-pointer items-baseline gap-3 rounded-sheet px-2 py-1.5 data-highlighted:bg-moss-wash"
-				>
-					<span>{called}</span> <span class="ml-auto text-sm text-quiet">{code}</span>
-				</Combobox.Item>
-			{:else}
-				<p class="px-2 py-1.5 text-quiet">No country by that name.</p>
-			{/each}
-		</Combobox.Content>
-	</Combobox.Portal>
-</Combobox.Root>
+<FindInput
+	{id}
+	found={found.map(({ code, name: called }) => ({ id: code, label: called, detail: code }))}
+	nothing="No country by that name."
+	onType={(typed) => (text = typed)}
+	onChoose={choose}
+/>

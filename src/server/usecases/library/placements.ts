@@ -3,6 +3,7 @@
  * content can be. What a film or file is replaced by, every lesson and page that shows it shows, too.
  */
 import { and, eq, inArray } from 'drizzle-orm';
+import { widerThan, type Opened } from '$core/access/wider';
 import { extensionOf } from '$core/media/kind-of-file';
 import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
 import type { Actor, App } from '../../app';
@@ -32,22 +33,33 @@ export async function showPrepared(work: Work, assetId: string): Promise<void> {
 	}
 }
 
-export type Placed = { ok: true } | { ok: false; code: 'unknown' | 'shows-nothing' | 'cannot-show' };
+export type Placed =
+	| { ok: true }
+	| { ok: false; code: 'unknown' | 'shows-nothing' | 'cannot-show' }
+	/** It would open what is shown to people who cannot open it where it comes from: somebody has to say yes. */
+	| { ok: false; code: 'opens-wider'; to: Opened[] };
 
 /** Shows on a lesson or page what another item shows. It is decided by the lesson: it needs no fence of its own. */
-export async function showAlso(app: App, actor: Actor, itemId: string, fromItemId: string): Promise<Placed> {
+export async function showAlso(
+	app: App,
+	actor: Actor,
+	{ itemId, fromItemId, isAgreed }: { itemId: string; fromItemId: string; isAgreed: boolean }
+): Promise<Placed> {
+	const { source } = await app.rights.policy();
+	const to = widerThan(source, itemId, fromItemId, app.clock.business());
 	return transact(app, actor, async (work) => {
 		const item = await itemById(work.tx, itemId);
 		const asset = await assetOfItem(work.tx, fromItemId);
 		if (!item) return { ok: false, code: 'unknown' };
 		if (!SHOWS_ASSETS.has(item.kind)) return { ok: false, code: 'cannot-show' };
 		if (!asset) return { ok: false, code: 'shows-nothing' };
+		if (to.length > 0 && !isAgreed) return { ok: false, code: 'opens-wider', to };
 		await dropComing(work, itemId);
 		await show(work, item, asset);
 		await work.note({
 			action: 'placed-content',
 			subject: { kind: 'item', id: itemId },
-			after: { fileName: asset.fileName, from: fromItemId }
+			after: { fileName: asset.fileName, from: fromItemId, opensWiderTo: to }
 		});
 		return { ok: true };
 	});

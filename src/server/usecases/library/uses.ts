@@ -80,7 +80,8 @@ export async function fileUses(
 	};
 	const left = room(known.map(ended));
 	const limit = room([]);
-	return left === null || limit === null ? null : { used: Math.max(0, limit - left), limit };
+	// Where nothing could be begun at all, it is not the uses that close it.
+	return left === null || limit === null || limit === 0 ? null : { used: Math.max(0, limit - left), limit };
 }
 
 /** A use of which almost nothing was sent does not count. */

@@ -135,8 +135,11 @@ export const actions: Actions = {
 	},
 	showAlso: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await request.formData();
-		const placed = await showAlso(app, viewer, params.id, String(form.get('from') ?? ''));
+		const fromItemId = String(form.get('from') ?? '');
+		const isAgreed = form.get('agreed') === 'yes';
+		const placed = await showAlso(app, viewer, { itemId: params.id, fromItemId, isAgreed });
 		if (placed.ok) return { saved: 'It is shown here, too.' };
+		if (placed.code === 'opens-wider') return fail(409, { wider: { fromItemId, to: placed.to } });
 		return fail(409, { errors: { from: [PLACEMENT_PROBLEMS[placed.code]] } });
 	},
 	showNothing: async ({ locals: { app, viewer }, params }) => {

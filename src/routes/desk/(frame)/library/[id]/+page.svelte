@@ -220,6 +220,8 @@
 					coming={data.coming}
 					limit={data.uploadLimit}
 					message={errors.from?.[0] ?? null}
+					wider={(form && 'wider' in form ? form.wider : null) ?? null}
+					{names}
 				/>
 			{/key}
 		{/if}

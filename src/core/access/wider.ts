@@ -1,0 +1,39 @@
+/**
+ * Whom one resource opens to that another does not, from a moment on: asked before the same film is shown at both.
+ *
+ * Example: a lesson is open to holders of two plans, the film on it to holders of one: it is wider for the other plan.
+ */
+import type { Instant } from '../time/instant';
+import { intersect, between, without } from '../time/interval-set';
+import { NO_CONTEXT, type Member, type PolicySource, type Viewer } from './model';
+import { compile } from './policy';
+import { newcomer } from './rehearse';
+import { setsOf } from './timeline';
+
+export type Opened = { kind: 'strangers' } | { kind: 'signed-in' } | { kind: 'holders'; planId: string };
+
+/**
+ * Whoever could open `wideId` at a time at which they could not open `narrowId`, both taken as published: strangers,
+ * whoever is signed in, and whoever joins a plan at `from`. Who is in anyhow is not said again for each plan.
+ */
+export function widerThan(source: PolicySource, wideId: string, narrowId: string, from: Instant): Opened[] {
+	const policy = compile({
+		...source,
+		resources: source.resources.map((one) =>
+			one.id === wideId || one.id === narrowId
+				? { ...one, state: 'published' as const, publishAt: null }
+				: one
+		)
+	});
+	const isWider = (viewer: Viewer) => {
+		const openSet = (id: string) => setsOf(policy, viewer, id, NO_CONTEXT, []).open;
+		const more = without(openSet(wideId), openSet(narrowId));
+		return intersect(more, between(from, null)).length > 0;
+	};
+	if (isWider({ kind: 'stranger', redemptions: [] })) return [{ kind: 'strangers' }];
+	const signedIn: Member = { ...newcomer('', from), grants: [] };
+	if (isWider(signedIn)) return [{ kind: 'signed-in' }];
+	return [...policy.plans.keys()]
+		.filter((planId) => isWider(newcomer(planId, from)))
+		.map((planId) => ({ kind: 'holders', planId }));
+}
