@@ -27,7 +27,9 @@ export interface PlayerMedia {
 	overlay: { text: string; isMoving: boolean; size: number; opacity: number; colour: string } | null;
 }
 
-export type Phase = 'idle' | 'loading' | 'playing' | 'ended-access' | 'failed';
+export type Phase = 'idle' | 'loading' | 'playing' | Dark;
+/** Why nothing is shown any more. `replaced`: the item shows something else, or nothing. */
+type Dark = 'ended-access' | 'replaced' | 'failed';
 
 /** What was fetched ahead is all that somebody whose access ends may still see. */
 const AHEAD_SECONDS = 8;
@@ -135,12 +137,14 @@ export class PlayerState {
 		hls.on(Library.Events.ERROR, (_event, data) => {
 			const status = data.response?.code;
 			if (status === 401 || status === 403) this.goDark('ended-access');
+			else if (status === 404) this.goDark('replaced');
 			else if (data.fatal) this.goDark('failed');
 		});
 		hls.loadSource(this.media.stream);
 		hls.attachMedia(video);
 		this.events = new EventSource(this.media.stream.replace(/master\.m3u8$/, 'watch'));
 		this.events.addEventListener('revoked', () => this.goDark('ended-access'));
+		this.events.addEventListener('replaced', () => this.goDark('replaced'));
 		this.phase = 'playing';
 		// A browser that wants another press leaves the button there.
 		await video.play().catch(() => {});
@@ -198,7 +202,8 @@ export class PlayerState {
 		if (this.hls) this.hls.currentLevel = index;
 	}
 
-	private goDark(why: 'ended-access' | 'failed'): void {
+	private goDark(why: Dark): void {
+		if (why !== 'ended-access') this.save();
 		this.end();
 		this.phase = why;
 	}

@@ -143,3 +143,39 @@ describe('a stream', () => {
 			expect((await ask(folder + path, { cookie })).status, path).toBe(404);
 	});
 });
+
+describe('a player that listens', () => {
+	/** What is said until the end, to whoever opened the stream. */
+	async function heard(name: string, then: (who: Awaited<ReturnType<typeof viewer>>) => Promise<void>) {
+		const who = await viewer(name);
+		const { port } = server.address() as AddressInfo;
+		const headers = { cookie: who.cookie };
+		return new Promise<string>((resolve, reject) => {
+			get({ port, host: '127.0.0.1', path: `${who.folder}watch`, headers, agent: false }, (response) => {
+				let text = '';
+				response.on('data', (chunk: Buffer) => {
+					if (text === '') then(who).catch(reject);
+					text += chunk.toString();
+				});
+				response.on('end', () => resolve(text));
+			}).on('error', reject);
+		});
+	}
+
+	it('is told when access ends', async () => {
+		const said = await heard('listener', ({ grantId }) =>
+			endGrant(world.app, null, grantId, 'refund').then(() => {})
+		);
+		expect(said).toBe(': open\n\nevent: revoked\ndata: 1\n\n');
+	});
+
+	it('is told when something else is shown: what was prepared anew has other keys', async () => {
+		const said = await heard('watcher', () =>
+			transact(world.app, null, async (work) => {
+				await work.tx.update(assets).set({ version: 2 }).where(eq(assets.version, 1));
+				work.contentChanged();
+			})
+		);
+		expect(said).toBe(': open\n\nevent: replaced\ndata: 1\n\n');
+	});
+});

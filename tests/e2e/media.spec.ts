@@ -64,6 +64,17 @@ async function fence(
 	await expect(page).toHaveURL(/\/desk\/fences\/[0-9a-f-]{36}/);
 }
 
+/** Finds by typing and chooses, with the keyboard alone. */
+async function pick(page: Page, label: string, typed: string): Promise<void> {
+	await page.getByLabel(label, { exact: true }).fill(typed);
+	await page
+		.getByRole('option', { name: new RegExp(typed) })
+		.first()
+		.waitFor();
+	await page.keyboard.press('ArrowDown');
+	await page.keyboard.press('Enter');
+}
+
 async function openItem(page: Page, title: RegExp): Promise<void> {
 	await page.goto('/desk/library');
 	await page.getByRole('link', { name: title }).first().click();
@@ -244,6 +255,8 @@ test('an overlay stays in full screen, and other sites show a film only where th
 	await desk.getByRole('button', { name: 'Save', exact: true }).first().click();
 	await expect(desk.getByText(/is no site/).first()).toBeVisible();
 	await desk.getByLabel('Hosts, one a line').fill(new URL(ELSEWHERE).host);
+	await pick(desk, 'Countries', 'Antarct');
+	await expect(desk.getByRole('button', { name: 'Leave out Antarctica' })).toBeVisible();
 	await desk.getByLabel('Lay something over it').check();
 	await desk.getByRole('button', { name: 'Save', exact: true }).first().click();
 	await expect(desk.getByText('Saved. It counts from now on.')).toBeVisible();
@@ -500,6 +513,63 @@ test('not one byte goes to a stranger, to one who lapsed or to one with another 
 	const [, , , signed = ''] = fileAddress.split('/');
 	const changed = fileAddress.replace(signed, `${signed.slice(0, -2)}AA`);
 	expect((await askers.stranger.request.get(changed)).status()).toBe(404);
+});
+
+test('a page shows a film of the Library, has words with links and a picture, and says to whom it opens more', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/library/new?kind=page');
+	await desk.waitForLoadState('networkidle');
+	await desk.getByLabel('Title').fill('Bench notes');
+	await desk.getByRole('textbox', { name: 'Text', exact: true }).fill('What we do on Fridays: ');
+	await desk.getByRole('button', { name: 'Link', exact: true }).click();
+	const address = desk.getByLabel('Link Text to an address');
+	await address.fill('javascript:alert(1)');
+	await desk.getByRole('button', { name: 'Set' }).click();
+	await expect(desk.getByText('Write a path of this site, or an address')).toBeVisible();
+	await pick(desk, 'Link Text to an item', 'Truing');
+	await expect(desk.getByRole('textbox', { name: 'Text', exact: true })).toContainText('Truing a wheel');
+	await desk.getByRole('button', { name: 'Make it' }).click();
+	await desk.waitForURL(/\/desk\/library\/[0-9a-f-]{36}/);
+	await desk.waitForLoadState('networkidle');
+
+	await pick(desk, 'Show what an item of the Library shows', 'Truing');
+	await expect(desk.getByText(/opens to more people than Truing a wheel: strangers/)).toBeVisible();
+	await desk.getByRole('button', { name: 'Show it to them, too' }).click();
+	await expect(desk.getByText('It is shown here, too.')).toBeVisible();
+	await publish(desk);
+
+	const visitor = await (await browser.newContext()).newPage();
+	await visitor.goto('/bench-notes');
+	await expect(visitor.getByRole('link', { name: 'Truing a wheel' })).toHaveAttribute(
+		'href',
+		'/videos/wheel'
+	);
+	await play(visitor);
+
+	await desk.getByRole('button', { name: 'Show nothing here' }).click();
+	await expect(desk.getByText(/Nothing is shown here any more/)).toBeVisible();
+	await expect(visitor.getByText('The publisher has changed what is shown here.')).toBeVisible();
+	expect(
+		await visitor.evaluate(() => document.querySelector('video')?.getAttribute('src') ?? null)
+	).toBeNull();
+	const picture = Buffer.from(
+		'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==',
+		'base64'
+	);
+	const cover = desk.getByRole('group', { name: 'A picture of your own' }).locator('input[type=file]');
+	await cover.setInputFiles({ name: 'no.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
+	await expect(desk.getByText('This cannot be read as a picture.', { exact: false })).toBeVisible();
+	await cover.setInputFiles({ name: 'bench.png', mimeType: 'image/png', buffer: picture });
+	await expect(desk.getByRole('button', { name: 'Take the own picture away' })).toBeVisible();
+	await visitor.goto('/bench-notes');
+	const shown = visitor.locator('main img');
+	await expect.poll(() => shown.evaluate((img: HTMLImageElement) => img.naturalWidth)).toBeGreaterThan(0);
+
+	await openItem(desk, /Truing a wheel/);
+	await desk.getByText('What depends on it').click();
+	await expect(desk.getByRole('listitem').filter({ hasText: 'Bench notes links to it' })).toBeVisible();
 });
 
 test('behind the web server that ships with it, Stile decides and the other sends', async ({ request }) => {

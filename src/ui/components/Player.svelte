@@ -17,7 +17,7 @@
 	const VOLUME_STEP = 0.1;
 	const MOVED_EVERY_MS = 7000;
 
-	const isDark = $derived(player.phase === 'ended-access' || player.phase === 'failed');
+	const isDark = $derived(['ended-access', 'replaced', 'failed'].includes(player.phase));
 	const has = (control: (typeof media.preset.controls)[number]) => media.preset.controls.includes(control);
 
 	$effect(() => player.attach(video));
@@ -159,6 +159,13 @@
 				</p>
 				<button class="button-quiet justify-self-center" onclick={() => location.reload()}
 					>See what opens it</button
+				>
+			</div>
+		{:else if player.phase === 'replaced'}
+			<div class="message" role="alert">
+				<p>The publisher has changed what is shown here.</p>
+				<button class="button-quiet justify-self-center" onclick={() => location.reload()}
+					>Load what is here now</button
 				>
 			</div>
 		{:else if player.phase === 'failed'}

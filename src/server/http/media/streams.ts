@@ -78,7 +78,7 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		if (!found) return refuse(res, 404);
 		const isSame = segment !== undefined || fileName === 'init.mp4';
 		if (!isSame && !(await mayAsk(app, req, proof.itemId))) return refuse(res, 403);
-		if (master === 'watch') return watch(req, res, proof, client);
+		if (master === 'watch') return watch(req, res, proof, found.folder, client);
 		if (master) {
 			// A use begins where content is delivered, not where a link is opened.
 			const { memberId, itemId } = proof;
@@ -106,11 +106,15 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		return send(res, PLAYLIST_TYPE, Buffer.from(mediaPlaylist(variant)));
 	};
 
-	/** Server-sent events (HTML Standard §9.2): the player is told before it asks for the next key. */
+	/**
+	 * Server-sent events (HTML Standard §9.2): the player is told before it asks for the next key that access has ended, or
+	 * that the item shows something else.
+	 */
 	async function watch(
 		req: IncomingMessage,
 		res: ServerResponse,
 		proof: Proof,
+		folder: string,
 		client: string
 	): Promise<void> {
 		res.writeHead(200, {
@@ -121,15 +125,18 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		});
 		res.write(': open\n\n');
 		const rest = setInterval(() => res.write(': still\n\n'), STILL_EVERY_MS);
+		const isAdmitted = async () => (await admit(app, req, proof, client)).ok;
 		await openResponses.during(
-			`watch ${proof.itemId} ${proof.memberId} ${proof.epoch} ${client}`,
-			async () => (await admit(app, req, proof, client)).ok,
+			`watch ${proof.itemId} ${folder} ${proof.memberId} ${proof.epoch} ${client}`,
+			async () => (await isAdmitted()) && (await servedOf(app, proof))?.folder === folder,
 			(signal) =>
 				new Promise<void>((resolve) => {
 					res.once('close', resolve);
 					signal.addEventListener('abort', () => {
-						res.end('event: revoked\ndata: 1\n\n');
-						resolve();
+						void isAdmitted()
+							.catch(() => false)
+							.then((isStill) => res.end(`event: ${isStill ? 'replaced' : 'revoked'}\ndata: 1\n\n`))
+							.finally(resolve);
 					});
 				})
 		);
