@@ -5,12 +5,32 @@ import type { FenceNames } from './wording/fence';
 import { formatMoment } from './wording/time';
 
 interface KnownNames {
-	resources: Record<string, { title: string; kind: ResourceKind; address: string | null }>;
+	resources: Record<string, { title: string; kind: ResourceKind; address: string | null } & Place>;
 	fences: Record<string, string>;
 	plans: Record<string, string>;
 	categories: Record<string, string>;
 	tags: Record<string, string>;
 	batches: Record<string, string>;
+}
+
+/** Where something lives, as far as its name goes. */
+export interface Place {
+	title: string;
+	homeId: string | null;
+}
+
+const MOST_HOMES = 32;
+
+/** Its title after those of the places it lives in: `Tables / Wheels / Small ones`. */
+export function placeName(places: Record<string, Place>, id: string): string {
+	const titles: string[] = [];
+	let at: string | null = id;
+	while (at !== null && titles.length < MOST_HOMES) {
+		const place: Place | undefined = places[at];
+		titles.unshift(place?.title ?? 'something that is gone');
+		at = place?.homeId ?? null;
+	}
+	return titles.join(' / ');
 }
 
 export function namesOf(known: KnownNames, zone: string): Names & FenceNames {

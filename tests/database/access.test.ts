@@ -158,7 +158,7 @@ describe('the Library', () => {
 		const lesson = await make({ kind: 'lesson', title: 'Plates', homeId: section, base: 'closed' });
 		const policy = await world.app.rights.policy();
 		expect(policy.homesOf(policy.resources.get(lesson)!)).toEqual([section, course]);
-		expect(policy.resources.get(lesson)?.address).toBe('/lessons/plates');
+		expect(policy.resources.get(lesson)?.address).toBe('/courses/clock/plates');
 		const wrong = (over: Partial<ItemWish>) => createItem(world.app, null, { ...PAGE, ...over });
 		expect(await wrong({ kind: 'lesson', homeId: null })).toEqual({ kind: 'refused', code: 'needs-home' });
 		expect(await wrong({ kind: 'episode', homeId: course })).toEqual({ kind: 'refused', code: 'wrong-home' });

@@ -38,7 +38,10 @@ test('a course with sections and lessons is made, labelled and closed by one fen
 	await make(page, 'course', 'Pendulum', { address: '/courses/pendulum' });
 	await make(page, 'section', 'Taking apart', { home: 'Pendulum (course)' });
 	for (const title of ['First screw', 'Mainspring', 'Plates'])
-		await make(page, 'lesson', title, { text: `${SECRET}: ${title}`, home: 'Taking apart (section)' });
+		await make(page, 'lesson', title, {
+			text: `${SECRET}: ${title}`,
+			home: 'Pendulum / Taking apart (section)'
+		});
 
 	await page.goto('/desk/fences/new');
 	await page.getByLabel('Name', { exact: true }).fill('Pendulum lessons');
@@ -46,7 +49,7 @@ test('a course with sections and lessons is made, labelled and closed by one fen
 	await choose(page, 'The collection or page', 'pend', /Pendulum/);
 	await page.getByLabel('Its own page too').uncheck();
 	await expect(page.getByText('It catches 4 items.')).toBeVisible();
-	await page.getByPlaceholder('/courses/clock/strike').fill('/lessons/mainspring');
+	await page.getByPlaceholder('/courses/clock/strike').fill('/courses/pendulum/mainspring');
 	await page.getByLabel('Does it catch this address?').fill(`${FRONT}/courses/pendulum`);
 	await expect(page.getByText('No.', { exact: true })).toBeVisible();
 	await page.getByRole('button', { name: '+ Holders of a plan' }).click();
@@ -74,8 +77,8 @@ test('a stranger reads the outside of the course, and nothing of its lessons, wh
 	for (const path of [
 		'/',
 		'/sitemap.xml',
-		'/lessons/mainspring',
-		'/lessons/mainspring/__data.json',
+		'/courses/pendulum/mainspring',
+		'/courses/pendulum/mainspring/__data.json',
 		'/courses/pendulum/__data.json'
 	])
 		expect(await (await request.get(path)).text(), path).not.toContain(SECRET);
@@ -85,7 +88,7 @@ test('a stranger reads the outside of the course, and nothing of its lessons, wh
 test('releases are laid out, dragged and moved by keys, rehearsed and saved', async ({ browser }) => {
 	const page = await owner(browser);
 	await page.goto('/desk/releases');
-	await page.getByLabel('What is in').selectOption({ label: 'Taking apart (section)' });
+	await page.getByLabel('What is in').selectOption({ label: 'Pendulum / Taking apart (section)' });
 	await page.getByRole('button', { name: 'Lay out the items' }).click();
 	await expect(page.getByRole('button', { name: 'Save 3 changes' })).toBeVisible();
 	const plates = page.getByRole('slider', { name: /Plates/ });
@@ -121,7 +124,7 @@ test('a new member is let into the first lesson, told when the next opens, and l
 	browser
 }) => {
 	const { page } = await buyer(browser, 'Tamsin', CARDS.works);
-	await page.goto('/lessons/first-screw');
+	await page.goto('/courses/pendulum/first-screw');
 	await expect(page.getByText(`${SECRET}: First screw`)).toBeVisible();
 	await page.getByRole('link', { name: 'Mainspring' }).click();
 	await expect(page.getByRole('heading', { name: 'This opens for you later' })).toBeVisible();
@@ -173,7 +176,7 @@ test('the other side shows the front as somebody else, for looking only', async 
 	await choose(page, 'Member', 'tams', /Tamsin/);
 	await expect(front.getByText(/as Tamsin/)).toBeVisible();
 	const address = (await page.locator('iframe').getAttribute('src')) ?? '';
-	const account = await page.request.get(address.replace('/lessons/mainspring', '/account'));
+	const account = await page.request.get(address.replace('/courses/pendulum/mainspring', '/account'));
 	expect(await account.text()).not.toContain('tamsin@mail.example');
 	expect(account.headers()['set-cookie']).toBeUndefined();
 	const post = await page.request.post(address, { headers: { origin: FRONT }, form: {} });
@@ -189,7 +192,7 @@ test('the other side shows the front as somebody else, for looking only', async 
 	await page.keyboard.press('o');
 	const panel = page.getByRole('complementary', { name: 'The other side' });
 	await panel.getByLabel('Look as').selectOption('holder');
-	await panel.getByLabel('Path').fill('/lessons/mainspring');
+	await panel.getByLabel('Path').fill('/courses/pendulum/mainspring');
 	await expect(front.getByRole('heading', { name: 'This opens for you later' })).toBeVisible();
 	await panel.getByLabel('Days ago').fill('13');
 	await panel.getByRole('button', { name: /Next change/ }).click();
@@ -207,7 +210,7 @@ test('Settings say what single standings get by default, and refuse to send anyb
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(page.getByText(/Write the notice, or choose another way/).first()).toBeVisible();
 	await own.getByLabel('How').selectOption('sent');
-	await own.getByLabel('To this path').fill('/lessons/plates');
+	await own.getByLabel('To this path').fill('/courses/pendulum/plates');
 	await page.getByRole('button', { name: 'Save', exact: true }).click();
 	await expect(page.getByText(/sent to a page that is closed to them too/).first()).toBeVisible();
 	await own.getByLabel('To this path').fill('/plans');
@@ -241,7 +244,7 @@ test('a fence says what its change would do, keeps two editors apart, and is swi
 	await one.getByLabel('What it catches', { exact: true }).selectOption('pattern');
 	await one.getByLabel('Pattern').fill('(?=x)');
 	await expect(one.getByText(/Look-arounds and back references are not taken/)).toBeVisible();
-	await one.getByLabel('Pattern').fill('^/lessons/p');
+	await one.getByLabel('Pattern').fill('^/courses/pendulum/p');
 	await expect(one.getByText('It catches 1 item.')).toBeVisible();
 	await expect(one.getByText('no longer caught').first()).toBeVisible();
 	await expect(one.getByText(/does not hold on to the beginning and the end/)).toBeVisible();
@@ -282,11 +285,13 @@ test('access is checked for any member, item, address and moment, by hand and by
 	const key = (await page.getByText(/^stile_/).textContent()) ?? '';
 	const ask = (data: object, token = key) =>
 		request.post('/api/v1/decisions', { data, headers: { authorization: `Bearer ${token}` } });
-	expect((await ask({ address: '/lessons/plates' }, 'wrong')).status()).toBe(401);
-	const answer = await (await ask({ member: 'tamsin@mail.example', address: '/lessons/plates' })).json();
-	expect(answer).toMatchObject({ verdict: 'opens-later', address: '/lessons/plates' });
+	expect((await ask({ address: '/courses/pendulum/plates' }, 'wrong')).status()).toBe(401);
+	const answer = await (
+		await ask({ member: 'tamsin@mail.example', address: '/courses/pendulum/plates' })
+	).json();
+	expect(answer).toMatchObject({ verdict: 'opens-later', address: '/courses/pendulum/plates' });
 	expect(answer.why.map((step: { code: string }) => step.code)).toContain('window-later');
-	expect(await (await ask({ address: '/lessons/plates', at: 'soon' })).json()).toMatchObject({
+	expect(await (await ask({ address: '/courses/pendulum/plates', at: 'soon' })).json()).toMatchObject({
 		error: 'bad-moment'
 	});
 	expect(await (await ask({ address: '/sign-in' })).json()).toMatchObject({ verdict: 'open' });

@@ -8,7 +8,10 @@ import { codeBatches } from '../db/schema/access';
 import { shownCategories, shownTags } from './shown';
 
 export interface DeskNames {
-	resources: Record<string, { title: string; kind: ResourceKind; address: string | null }>;
+	resources: Record<
+		string,
+		{ title: string; kind: ResourceKind; address: string | null; homeId: string | null }
+	>;
 	fences: Record<string, string>;
 	plans: Record<string, string>;
 	categories: Record<string, string>;
@@ -29,7 +32,7 @@ export async function deskNames(app: App): Promise<DeskNames> {
 		Object.fromEntries(rows.map(({ id, name }) => [id, name]));
 	return {
 		resources: Object.fromEntries(
-			titles.map(({ id, title, kind, address }) => [id, { title, kind, address }])
+			titles.map(({ id, title, kind, address, homeId }) => [id, { title, kind, address, homeId }])
 		),
 		fences: named(fences),
 		plans: named(plans),

@@ -2,6 +2,7 @@
 	import { HOMES } from '$core/library/homes';
 	import type { ResourceKind } from '$core/access/model';
 	import { readRichJson, type RichText } from '$core/access/rich-text';
+	import { placeName, type Place } from '$ui/names';
 	import { KIND_WORDS } from '$ui/wording/library';
 	import Field from './Field.svelte';
 	import RichTextEditor from './RichTextEditor.svelte';
@@ -33,7 +34,7 @@
 			showsPoster: boolean;
 		};
 		errors: Record<string, string[]>;
-		known: { resources: Record<string, { title: string; kind: ResourceKind }> };
+		known: { resources: Record<string, { kind: ResourceKind } & Place> };
 		categories: { id: string; name: string }[];
 		tags: { id: string; name: string }[];
 		ownId?: string | null;
@@ -46,7 +47,10 @@
 	const homes = $derived(
 		Object.entries(known.resources)
 			.filter(([id, one]) => HOMES[kind].includes(one.kind) && id !== ownId)
-			.map(([id, one]) => ({ id, words: `${one.title} (${KIND_WORDS[one.kind].one})` }))
+			.map(([id, one]) => ({
+				id,
+				words: `${placeName(known.resources, id)} (${KIND_WORDS[one.kind].one})`
+			}))
 			.sort((a, b) => a.words.localeCompare(b.words))
 	);
 </script>

@@ -6,6 +6,7 @@ import { shownCategories, shownTags } from '$server/http/shown';
 import type { LayoutServerLoad } from './$types';
 
 const SHOWN = 200;
+const MOST_SHOWN = 2000;
 
 export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 	const param = (name: string) => url.searchParams.get(name) || null;
@@ -17,7 +18,7 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		tagId: param('tag'),
 		state: ITEM_STATES.find((state) => state === param('state')) ?? null,
 		isUnfenced: param('fenced') === 'no',
-		limit: SHOWN
+		limit: Math.min(MOST_SHOWN, Math.max(SHOWN, Math.floor(Number(param('show'))) || SHOWN))
 	};
 	const policy = await app.rights.policy();
 	const ids = ask.isUnfenced
@@ -31,6 +32,7 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 	return {
 		ask,
 		total,
+		more: ask.limit < MOST_SHOWN ? moreAddress(url, ask.limit + SHOWN) : null,
 		uploadLimit: app.settings.uploadLimitBytes,
 		origin: app.settings.origin,
 		known: await deskNames(app),
@@ -50,3 +52,9 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		}))
 	};
 };
+
+function moreAddress({ pathname, searchParams }: URL, limit: number): string {
+	const params = new URLSearchParams(searchParams);
+	params.set('show', String(limit));
+	return `${pathname}?${params.toString()}`;
+}

@@ -2,10 +2,11 @@
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
-	import { ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
+	import { COLLECTION_KINDS, ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import UploadBox from '$ui/components/UploadBox.svelte';
+	import { placeName } from '$ui/names';
 	import { ITEM_WORDS, KIND_WORDS, preparationWords } from '$ui/wording/library';
 	import { formatLength } from '$ui/wording/time';
 
@@ -15,11 +16,13 @@
 	const bulk = $derived(page.form && 'bulk' in page.form ? page.form.bulk : null);
 	const allShown = $derived(data.library.length > 0 && data.library.every(({ id }) => chosen.includes(id)));
 
-	const shelves = $derived(
+	const collections = $derived(
 		Object.entries(data.known.resources)
-			.filter(([, one]) => one.kind === 'shelf')
-			.map(([id, { title }]) => ({ id, title }))
+			.filter(([, one]) => COLLECTION_KINDS.some((kind) => kind === one.kind))
+			.map(([id, { kind }]) => ({ id, kind, title: placeName(data.known.resources, id) }))
+			.sort((a, b) => a.title.localeCompare(b.title))
 	);
+	const shelves = $derived(collections.filter(({ kind }) => kind === 'shelf'));
 
 	function fenceWords(item: (typeof data.library)[number]): string {
 		if (item.fences === 0) return item.base === 'open' ? 'open, no fence' : 'no fence';
@@ -79,17 +82,19 @@
 						>{ITEM_WORDS[state]}</option
 					>{/each}
 			</select>
+			<select class="input col-span-2" name="home" aria-label="Where it lives">
+				<option value="">Wherever it lives</option>
+				{#each collections as { id, title } (id)}<option value={id} selected={data.ask.homeId === id}
+						>{title}</option
+					>{/each}
+			</select>
 			<select class="input" name="fenced" aria-label="Fences">
 				<option value="">Fenced or not</option>
 				<option value="no" selected={data.ask.isUnfenced}>Closed by nothing</option>
 			</select>
 			<button class="button-quiet">Find</button>
 		</form>
-		{#if data.ask.homeId}
-			<p class="mt-2 text-sm">
-				Within “{data.known.resources[data.ask.homeId]?.title ?? ''}”. <a href="/desk/library">Show all</a>
-			</p>
-		{/if}
+		{#if page.url.search}<p class="mt-2 text-sm"><a href="/desk/library">Show all</a></p>{/if}
 		<form
 			method="post"
 			action="/desk/library?/plan"
@@ -215,6 +220,9 @@
 					</li>
 				{/each}
 			</ul>
+			{#if data.library.length < data.total && data.more}
+				<p class="pt-3"><a class="button-quiet" href={data.more} data-sveltekit-noscroll>Show more</a></p>
+			{/if}
 		</form>
 	</section>
 	<div class="min-w-0">
