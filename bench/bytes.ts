@@ -17,8 +17,8 @@ const RANGE = 64 * 1024;
 const TIMES = 6;
 const RANGES = { seconds: 4, connections: 8 };
 const READERS = 500;
-const NGINX_PORT = 4340;
-const BEHIND_PORT = 4330;
+const NGINX_PORT = 4360;
+const BEHIND_PORT = 4350;
 
 const world = await launch({
 	folder: FOLDER,
