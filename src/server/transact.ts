@@ -47,7 +47,7 @@ export interface Work {
 	devicesChanged(): void;
 }
 
-const TRIES = 4;
+const TRIES = 6;
 
 export async function transact<T>(app: App, actor: Actor, work: (work: Work) => Promise<T>): Promise<T> {
 	for (let attempt = 1; ; attempt++) {

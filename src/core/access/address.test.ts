@@ -58,7 +58,10 @@ describe('one spelling of an address', () => {
 		['Truing a Wheel – Part 2', 'truing-a-wheel-part-2'],
 		['  Où est l’échappement?  ', 'ou-est-l-echappement'],
 		['時計の修理', '時計の修理'],
-		['…', '']
+		['…', ''],
+		['振り子'.repeat(30), '振り子'.repeat(10)],
+		['x'.repeat(79) + '𠮷', 'x'.repeat(79)],
+		['x'.repeat(79) + ' y', 'x'.repeat(79)]
 	])('makes an address word of %s', (title, slug) => {
 		expect(slugOf(title)).toBe(slug);
 	});

@@ -81,14 +81,28 @@ export function isFree(path: string): boolean {
 
 /** Words for an address, from a title: `Truing a Wheel – Part 2` becomes `truing-a-wheel-part-2`. May be empty. */
 export function slugOf(title: string): string {
-	return title
+	const words = title
 		.normalize('NFKD')
 		.replace(/\p{M}/gu, '')
 		.toLowerCase()
 		.replace(/[^\p{L}\p{N}]+/gu, '-')
-		.replace(/^-+|-+$/g, '')
-		.slice(0, 80)
-		.replace(/-+$/, '');
+		.replace(/^-+|-+$/g, '');
+	return shortened(words).replace(/-+$/, '');
+}
+
+const MAX_SLUG_CHARACTERS = 80;
+/** As it is written in an address: letters of some scripts take nine characters each. */
+const MAX_SLUG_ENCODED = 270;
+
+function shortened(words: string): string {
+	let short = '';
+	let encoded = 0;
+	for (const character of words) {
+		encoded += encodeURIComponent(character).length;
+		if (encoded > MAX_SLUG_ENCODED || short.length + character.length > MAX_SLUG_CHARACTERS) break;
+		short += character;
+	}
+	return short;
 }
 
 /** Encodes what RFC 3986 does not allow as `pchar` in a segment. */

@@ -35,7 +35,16 @@ export const DUPLICATE_KEY = 1062;
 const DEADLOCK = 1213;
 const LOCK_WAIT = 1205;
 
+/** An address that was free a moment ago: whoever asks again is given another, or finds what was made there. */
+const ADDRESS_KEY = 'items_address_unique';
+
 export function isWorthRepeating(error: unknown): boolean {
 	const number = errorNumber(error);
-	return number === DEADLOCK || number === LOCK_WAIT;
+	return number === DEADLOCK || number === LOCK_WAIT || isTakenAddress(error);
+}
+
+export function isTakenAddress(error: unknown): boolean {
+	if (errorNumber(error) !== DUPLICATE_KEY) return false;
+	for (let e = error; e instanceof Error; e = e.cause) if (e.message.includes(ADDRESS_KEY)) return true;
+	return false;
 }

@@ -5,7 +5,7 @@ import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/acce
 import { fromPlain, toPlain, type RichText } from '$core/access/rich-text';
 import { ADDRESS_ROOTS, canLiveIn, isBytes, livesInItself, NEEDS_HOME } from '$core/library/homes';
 import type { Actor, App } from '../../app';
-import type { Handle } from '../../db/connect';
+import { isTakenAddress, type Handle } from '../../db/connect';
 import {
 	assetOfItem,
 	comingOf,
@@ -21,6 +21,11 @@ import { jobs } from '../../db/schema/running';
 import { transact, type Work } from '../../transact';
 import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 import { queuePreparation } from './queue-preparation';
+
+/** As the database takes it. */
+const MAX_ADDRESS_LENGTH = 700;
+const ROOM_FOR_NUMBER = 10;
+const ADDRESS_TRIES = 6;
 
 export interface ItemWish {
 	kind: ResourceKind;
@@ -57,7 +62,12 @@ export type Edited =
 
 /** Makes an item or a collection as a draft. */
 export async function createItem(app: App, actor: Actor, wish: ItemWish): Promise<Edited> {
-	return write(app, actor, null, wish, null);
+	for (let attempt = 1; ; attempt++) {
+		const made = await write(app, actor, null, wish, null);
+		// Somebody was faster with an address that nobody typed: the next one will do.
+		const isTaken = made.kind === 'refused' && made.code === 'taken-address' && wish.address === '';
+		if (!isTaken || attempt === ADDRESS_TRIES) return made;
+	}
 }
 
 export async function editItem(
@@ -109,7 +119,7 @@ async function write(
 		tagIds: wish.tagIds,
 		extension
 	};
-	const saved = await saveRehearsed(app, actor, agreedTo, withResource(resource), async (work) => {
+	const saving = saveRehearsed(app, actor, agreedTo, withResource(resource), async (work) => {
 		if (before)
 			await work.tx
 				.update(items)
@@ -129,6 +139,12 @@ async function write(
 		});
 		work.policyChanged('item edited');
 	});
+	const saved = await saving.catch((error: unknown) => {
+		// It was free when it was looked at.
+		if (isTakenAddress(error)) return null;
+		throw error;
+	});
+	if (saved === null) return { kind: 'refused', code: 'taken-address' };
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', itemId: id };
 }
 
@@ -171,7 +187,8 @@ async function check(
 	if (wish.kind === 'section') return { ok: true, address: null };
 	if (wish.address === '') return { ok: true, address: await freeAddress(db, wish.kind, wish.title, home) };
 	const normal = normalisePath(wish.address);
-	if (!normal.ok || normal.path === '/') return { ok: false, code: 'bad-address' };
+	if (!normal.ok || normal.path === '/' || normal.path.length > MAX_ADDRESS_LENGTH)
+		return { ok: false, code: 'bad-address' };
 	if (isReserved(normal.path) || !isFree(normal.path)) return { ok: false, code: 'reserved-address' };
 	if (await isAddressTaken(db, normal.path, id)) return { ok: false, code: 'taken-address' };
 	return { ok: true, address: normal.path };
@@ -198,8 +215,12 @@ export async function freeAddress(
 ): Promise<string> {
 	let near = home;
 	while (near && near.address === null) near = near.homeId === null ? null : await itemById(db, near.homeId);
-	const root = near?.address ?? ADDRESS_ROOTS[kind];
-	const wish = `${root}/${encodeURIComponent(slugOf(title) || kind)}`;
+	const word = encodeURIComponent(slugOf(title) || kind);
+	const below = near?.address ?? ADDRESS_ROOTS[kind];
+	// Deep below long names there is no room: then it stands below its kind.
+	const root =
+		below.length + word.length < MAX_ADDRESS_LENGTH - ROOM_FOR_NUMBER ? below : ADDRESS_ROOTS[kind];
+	const wish = `${root}/${word}`;
 	for (let n = 1; ; n++) {
 		const address = n === 1 ? wish : `${wish}-${n}`;
 		if (isFree(address) && !(await isAddressTaken(db, address, null))) return address;

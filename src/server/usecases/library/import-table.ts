@@ -98,8 +98,9 @@ function keepApart(changes: readonly ItemChange[]): void {
 function readCsv(csv: string) {
 	let cells: string[][];
 	try {
-		// RFC 4180, and what spreadsheets make of it: a byte order mark, semicolons, spaces around.
-		const delimiter = (csv.split('\n', 1)[0] ?? '').includes(';') ? [';', ','] : [','];
+		// RFC 4180, and what spreadsheets make of it: a byte order mark, and semicolons where the comma parts decimals.
+		const [names = ''] = csv.split('\n', 1);
+		const delimiter = names.split(';').length > names.split(',').length ? ';' : ',';
 		cells = parse(csv, { bom: true, relax_column_count: true, skip_empty_lines: true, delimiter });
 	} catch (error) {
 		return {
