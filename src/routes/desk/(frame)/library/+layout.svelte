@@ -22,6 +22,18 @@
 			.map(([id, { kind }]) => ({ id, kind, title: placeName(data.known.resources, id) }))
 			.sort((a, b) => a.title.localeCompare(b.title))
 	);
+	/** Beside it there is room on wide screens only. */
+	const isList = $derived(page.url.pathname === '/desk/library');
+	const isNarrowed = $derived(
+		Boolean(
+			data.ask.kind ||
+			data.ask.categoryId ||
+			data.ask.tagId ||
+			data.ask.state ||
+			data.ask.homeId ||
+			data.ask.isUnfenced
+		)
+	);
 	const shelves = $derived(collections.filter(({ kind }) => kind === 'shelf'));
 
 	function fenceWords(item: (typeof data.library)[number]): string {
@@ -32,9 +44,9 @@
 
 <div class="grid items-start gap-5 @4xl:grid-cols-[26rem_1fr]">
 	<section
-		class="sheet p-4 pt-6 {page.params.id
-			? 'hidden @4xl:block'
-			: ''} @4xl:sticky @4xl:top-4 @4xl:max-h-[88vh] @4xl:overflow-y-auto"
+		class="sheet p-4 pt-6 {isList
+			? ''
+			: 'hidden @4xl:block'} @4xl:sticky @4xl:top-4 @4xl:max-h-[88vh] @4xl:overflow-y-auto"
 		aria-labelledby="library"
 	>
 		<div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
@@ -48,51 +60,58 @@
 			metadata={{ home: data.ask.homeId ?? '' }}
 			onDone={() => void invalidateAll()}
 		/>
-		<form class="mt-4 grid grid-cols-2 gap-2" role="search" data-sveltekit-keepfocus>
-			<input
-				class="input col-span-2"
-				type="search"
-				name="q"
-				value={data.ask.search}
-				placeholder="Find"
-				aria-label="Find in the Library"
-			/>
-			<select class="input" name="kind" aria-label="Kind">
-				<option value="">Every kind</option>
-				{#each RESOURCE_KINDS as kind (kind)}<option value={kind} selected={data.ask.kind === kind}
-						>{KIND_WORDS[kind].many}</option
-					>{/each}
-			</select>
-			<select class="input" name="category" aria-label="Category">
-				<option value="">Every category</option>
-				{#each data.categories as one (one.id)}<option
-						value={one.id}
-						selected={data.ask.categoryId === one.id}>{one.name}</option
-					>{/each}
-			</select>
-			<select class="input" name="tag" aria-label="Tag">
-				<option value="">Every tag</option>
-				{#each data.tags as one (one.id)}<option value={one.id} selected={data.ask.tagId === one.id}
-						>{one.name}</option
-					>{/each}
-			</select>
-			<select class="input" name="state" aria-label="State">
-				<option value="">Every state</option>
-				{#each ITEM_STATES as state (state)}<option value={state} selected={data.ask.state === state}
-						>{ITEM_WORDS[state]}</option
-					>{/each}
-			</select>
-			<select class="input col-span-2" name="home" aria-label="Where it lives">
-				<option value="">Wherever it lives</option>
-				{#each collections as { id, title } (id)}<option value={id} selected={data.ask.homeId === id}
-						>{title}</option
-					>{/each}
-			</select>
-			<select class="input" name="fenced" aria-label="Fences">
-				<option value="">Fenced or not</option>
-				<option value="no" selected={data.ask.isUnfenced}>Closed by nothing</option>
-			</select>
-			<button class="button-quiet">Find</button>
+		<form class="mt-4 grid gap-2" role="search" data-sveltekit-keepfocus>
+			<div class="flex gap-2">
+				<input
+					class="input grow"
+					type="search"
+					name="q"
+					value={data.ask.search}
+					placeholder="Find"
+					aria-label="Find in the Library"
+				/>
+				<button class="button-quiet">Find</button>
+			</div>
+			<details open={isNarrowed}>
+				<summary class="cursor-pointer text-sm">Narrow down by kind, place, label, state or fences</summary>
+				<div class="mt-2 grid grid-cols-2 gap-2">
+					<select class="input" name="kind" aria-label="Kind">
+						<option value="">Every kind</option>
+						{#each RESOURCE_KINDS as kind (kind)}<option value={kind} selected={data.ask.kind === kind}
+								>{KIND_WORDS[kind].many}</option
+							>{/each}
+					</select>
+					<select class="input" name="category" aria-label="Category">
+						<option value="">Every category</option>
+						{#each data.categories as one (one.id)}<option
+								value={one.id}
+								selected={data.ask.categoryId === one.id}>{one.name}</option
+							>{/each}
+					</select>
+					<select class="input" name="tag" aria-label="Tag">
+						<option value="">Every tag</option>
+						{#each data.tags as one (one.id)}<option value={one.id} selected={data.ask.tagId === one.id}
+								>{one.name}</option
+							>{/each}
+					</select>
+					<select class="input" name="state" aria-label="State">
+						<option value="">Every state</option>
+						{#each ITEM_STATES as state (state)}<option value={state} selected={data.ask.state === state}
+								>{ITEM_WORDS[state]}</option
+							>{/each}
+					</select>
+					<select class="input" name="home" aria-label="Where it lives">
+						<option value="">Wherever it lives</option>
+						{#each collections as { id, title } (id)}<option value={id} selected={data.ask.homeId === id}
+								>{title}</option
+							>{/each}
+					</select>
+					<select class="input" name="fenced" aria-label="Fences">
+						<option value="">Fenced or not</option>
+						<option value="no" selected={data.ask.isUnfenced}>Closed by nothing</option>
+					</select>
+				</div>
+			</details>
 		</form>
 		{#if page.url.search}<p class="mt-2 text-sm"><a href="/desk/library">Show all</a></p>{/if}
 		<form
@@ -226,7 +245,7 @@
 		</form>
 	</section>
 	<div class="min-w-0">
-		{#if page.params.id}<p class="mb-2 @4xl:hidden"><a href="/desk/library">All of the Library</a></p>{/if}
+		{#if !isList}<p class="mb-2 @4xl:hidden"><a href="/desk/library">All of the Library</a></p>{/if}
 		{@render children()}
 	</div>
 </div>
