@@ -29,7 +29,7 @@ async function openMedia(/** @type {Page} */ page) {
 /** What a fence catches is worked out when it is shown. */
 async function openFence(/** @type {Page} */ page) {
 	await link(/Lessons of the pendulum clock/)(page);
-	await page.getByText('Looking what it catches.').waitFor({ state: 'hidden' });
+	await page.getByText(/It catches \d+ items/).waitFor();
 }
 
 /** Who looks, at what, and what is done before the picture is taken. */

@@ -1,5 +1,6 @@
 /** A rehearsal as the Desk shows it before a save. */
-import type { EffectKind, RehearsedEffect } from '$core/access/rehearse';
+import type { RehearsalView } from '$core/access/rehearsal-view';
+import type { RehearsedEffect } from '$core/access/rehearse';
 import type { App } from '../app';
 import { accountNames } from '../db/queries/members';
 import type { KeptRehearsal } from '../usecases/access/rehearsed-save';
@@ -7,32 +8,6 @@ import { deskNames } from './names';
 
 const NAMED = 4;
 const LINES = 12;
-
-export interface RehearsalView {
-	id: string;
-	version: number;
-	members: Record<EffectKind, number>;
-	lines: {
-		kind: EffectKind;
-		people: string[];
-		peopleCount: number;
-		titles: string[];
-		titleCount: number;
-		at: number;
-		backAt: number | null;
-	}[];
-	moreLines: number;
-	newcomers: {
-		plan: string;
-		kind: EffectKind;
-		titles: string[];
-		titleCount: number;
-		at: number;
-		backAt: number | null;
-	}[];
-	becomesPublic: string[];
-	closesToPublic: string[];
-}
 
 export async function rehearsalView(
 	app: App,

@@ -1,39 +1,10 @@
 <script lang="ts">
+	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import type { EffectKind } from '$core/access/rehearse';
 	import { formatMoment } from '$ui/wording/time';
 
 	/** What a save would do, inside its form: the yes names the policy that it was worked out for. */
-	let {
-		rehearsal,
-		zone
-	}: {
-		rehearsal: {
-			id: string;
-			version: number;
-			members: Record<EffectKind, number>;
-			lines: {
-				kind: EffectKind;
-				people: string[];
-				peopleCount: number;
-				titles: string[];
-				titleCount: number;
-				at: number;
-				backAt: number | null;
-			}[];
-			moreLines: number;
-			newcomers: {
-				plan: string;
-				kind: EffectKind;
-				titles: string[];
-				titleCount: number;
-				at: number;
-				backAt: number | null;
-			}[];
-			becomesPublic: string[];
-			closesToPublic: string[];
-		};
-		zone: string;
-	} = $props();
+	let { rehearsal, zone }: { rehearsal: RehearsalView; zone: string } = $props();
 
 	let sheet = $state() as HTMLElement;
 

@@ -36,6 +36,13 @@
 	function take(files: Chosen[]) {
 		uploads.add(isSingle ? files.slice(0, 1).map(({ file }) => ({ file, folder: '' })) : files);
 	}
+	/** As soon as the scripts run, too: what was chosen before is not lost. */
+	function takeFrom(input: HTMLInputElement) {
+		if (!input.files?.length) return;
+		const files = chosen(input.files);
+		input.value = '';
+		untrack(() => take(files));
+	}
 </script>
 
 <div
@@ -65,10 +72,8 @@
 				type="file"
 				class="sr-only"
 				multiple={!isSingle}
-				onchange={(event) => {
-					if (event.currentTarget.files) take(chosen(event.currentTarget.files));
-					event.currentTarget.value = '';
-				}}
+				onchange={(event) => takeFrom(event.currentTarget)}
+				{@attach takeFrom}
 			/>
 		</label>
 		{#if !isSingle}
@@ -80,10 +85,8 @@
 					type="file"
 					class="sr-only"
 					webkitdirectory
-					onchange={(event) => {
-						if (event.currentTarget.files) take(chosen(event.currentTarget.files));
-						event.currentTarget.value = '';
-					}}
+					onchange={(event) => takeFrom(event.currentTarget)}
+					{@attach takeFrom}
 				/>
 			</label>
 		{/if}

@@ -3,7 +3,7 @@
  * let in, by the policy and the grants in memory, from where the request comes.
  */
 import type { IncomingMessage } from 'node:http';
-import type { Denied } from '$core/access/decision';
+import type { Decision, Denied } from '$core/access/decision';
 import { networkOf } from '$core/media/network';
 import type { Proof } from '$core/media/proof';
 import type { App } from '../../app';
@@ -42,6 +42,19 @@ export function teaserSeconds({ answer, teaser }: Denied): number | null {
 /** A stream is for the member's own devices: an address that was passed on opens nothing. */
 async function isOwnDevice(app: App, req: IncomingMessage, proof: Proof): Promise<boolean> {
 	return proof.memberId === null || (await memberOf(app, req)) === proof.memberId;
+}
+
+/** What whoever asks may open, by their session and from where they ask: for addresses that carry no proof. */
+export async function decideAsked(
+	app: App,
+	req: IncomingMessage,
+	itemId: string,
+	client: string
+): Promise<Decision> {
+	const memberId = await memberOf(app, req);
+	const standing = memberId === null ? null : await app.rights.standing(memberId);
+	const viewer = standing?.viewer ?? (await app.rights.stranger(null));
+	return app.rights.decideFor(viewer, itemId, await keptOut(app, itemId, client));
 }
 
 /** The account that is signed in on the device. */

@@ -7,9 +7,8 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { writeVtt } from '$core/media/captions';
 import type { App } from '../../app';
 import { captionsOfAsset } from '../../db/queries/library';
-import { keptOut } from '../place';
 import { shownItem } from '../shown';
-import { memberOf } from './admit';
+import { decideAsked } from './admit';
 import { refuse, send } from './answers';
 
 export const CAPTIONS_PATH = /^\/media\/captions\/([0-9a-f-]{36})\/([A-Za-z0-9-]{2,35})\.vtt$/;
@@ -21,10 +20,7 @@ export function captionsHandler(app: App) {
 		[, itemId = '', language = '']: RegExpExecArray,
 		client: string
 	): Promise<void> {
-		const memberId = await memberOf(app, req);
-		const standing = memberId === null ? null : await app.rights.standing(memberId);
-		const viewer = standing?.viewer ?? (await app.rights.stranger(null));
-		const decision = await app.rights.decideFor(viewer, itemId, await keptOut(app, itemId, client));
+		const decision = await decideAsked(app, req, itemId, client);
 		const asset = decision.verdict === 'open' ? (await shownItem(app, itemId))?.asset : null;
 		const own = asset && (await captionsOfAsset(app.db, asset.id)).find((one) => one.language === language);
 		if (!own) return refuse(res, 404);

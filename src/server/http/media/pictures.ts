@@ -7,9 +7,8 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Decision } from '$core/access/decision';
 import type { App } from '../../app';
 import type { Asset } from '../../db/queries/library';
-import { keptOut } from '../place';
 import { shownItem } from '../shown';
-import { memberOf } from './admit';
+import { decideAsked } from './admit';
 import { refuse, sendStored } from './answers';
 
 export const PICTURE_PATH = /^\/media\/(poster|thumbs)\/([0-9a-f-]{36})$/;
@@ -24,10 +23,7 @@ export function pictureHandler(app: App) {
 		[, what = '', itemId = '']: RegExpExecArray,
 		client: string
 	): Promise<void> {
-		const memberId = await memberOf(app, req);
-		const standing = memberId === null ? null : await app.rights.standing(memberId);
-		const viewer = standing?.viewer ?? (await app.rights.stranger(null));
-		const decision = await app.rights.decideFor(viewer, itemId, await keptOut(app, itemId, client));
+		const decision = await decideAsked(app, req, itemId, client);
 		// The small pictures of the bar show the whole film.
 		const isShown =
 			what === 'thumbs' ? decision.verdict === 'open' : await showsPoster(app, decision, itemId);

@@ -1,22 +1,7 @@
 <script lang="ts">
-	import ItemGrid from '$ui/components/ItemGrid.svelte';
-	import Notice from '$ui/components/Notice.svelte';
+	import LabelList from '$ui/components/LabelList.svelte';
 
 	let { data } = $props();
 </script>
 
-<svelte:head><title>{data.name} · {data.site.name}</title></svelte:head>
-
-<h1 class="mb-6">{data.name}</h1>
-{#if data.denial}
-	<Notice
-		denial={data.denial}
-		title={data.name}
-		member={data.viewer?.name ?? null}
-		plans={[]}
-		zone={data.site.zone}
-		path={data.path}
-	/>
-{:else}
-	<ItemGrid items={data.items} zone={data.site.zone} />
-{/if}
+<LabelList {...data.list} site={data.site} member={data.viewer?.name ?? null} path={data.path} />
