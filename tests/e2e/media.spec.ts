@@ -67,10 +67,9 @@ async function fence(
 /** Finds by typing and chooses, with the keyboard alone. */
 async function pick(page: Page, label: string, typed: string): Promise<void> {
 	await page.getByLabel(label, { exact: true }).fill(typed);
-	await page
-		.getByRole('option', { name: new RegExp(typed) })
-		.first()
-		.waitFor();
+	// What was found before anything was typed stands there for a moment.
+	await expect(page.getByRole('option')).toHaveCount(1);
+	await expect(page.getByRole('option')).toContainText(typed);
 	await page.keyboard.press('ArrowDown');
 	await page.keyboard.press('Enter');
 }
