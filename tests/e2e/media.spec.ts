@@ -68,8 +68,9 @@ async function fence(
 async function pick(page: Page, label: string, typed: string): Promise<void> {
 	await page.getByLabel(label, { exact: true }).fill(typed);
 	// What was found before anything was typed stands there for a moment.
-	await expect(page.getByRole('option')).toHaveCount(1);
-	await expect(page.getByRole('option')).toContainText(typed);
+	const found = page.getByRole('listbox').getByRole('option');
+	await expect(found).toHaveCount(1);
+	await expect(found).toContainText(typed);
 	await page.keyboard.press('ArrowDown');
 	await page.keyboard.press('Enter');
 }
