@@ -177,6 +177,21 @@ describe('the Library', () => {
 		expect(moved).toEqual({ kind: 'refused', code: 'home-within-itself' });
 	});
 
+	it('keeps a text as it was laid out, findable by its words, and an emptied one as none', async () => {
+		const laidOut: RichText = [
+			{ type: 'heading', content: [{ type: 'text', text: 'By post' }] },
+			{ type: 'list', isOrdered: true, items: [[{ type: 'text', text: 'Brass', isBold: true }]] }
+		];
+		const id = await make({ title: 'Laid out', text: laidOut });
+		expect(await itemById(world.app.db, id)).toMatchObject({
+			description: 'By post\n\n· Brass',
+			body: laidOut
+		});
+		const emptied = { ...PAGE, title: 'Laid out', text: [{ type: 'paragraph' as const, content: [] }] };
+		await agreeing((agreedTo) => editItem(world.app, null, id, emptied, agreedTo));
+		expect(await itemById(world.app.db, id)).toMatchObject({ description: '', body: [] });
+	});
+
 	it('names what leads to an item: texts and notices that link to it, in any spelling, and ways out', async () => {
 		const wanted = await itemById(
 			world.app.db,

@@ -2,7 +2,7 @@ import { and, eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { isFree, isReserved, normalisePath, slugOf } from '$core/access/address';
 import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/access/model';
-import { fromPlain, toPlain, type RichText } from '$core/access/rich-text';
+import { fromPlain, isEmptyText, toPlain, type RichText } from '$core/access/rich-text';
 import { ADDRESS_ROOTS, canLiveIn, isBytes, livesInItself, NEEDS_HOME } from '$core/library/homes';
 import type { Actor, App } from '../../app';
 import { isTakenAddress, type Handle } from '../../db/connect';
@@ -149,8 +149,11 @@ async function write(
 }
 
 /** A text as it is laid out, and as it is found by. */
-export function writtenText(text: RichText): { description: string; body: RichText } {
-	return { description: toPlain(text, () => ''), body: text };
+function writtenText(text: RichText): { description: string; body: RichText } {
+	// An editor that was emptied still sends a paragraph.
+	return isEmptyText(text)
+		? { description: '', body: [] }
+		: { description: toPlain(text, () => ''), body: text };
 }
 
 /** What is shown; a table describes without form. */

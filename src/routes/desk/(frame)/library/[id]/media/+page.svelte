@@ -68,6 +68,7 @@
 				metadata={{ replaces: data.item.id }}
 				onDone={() => void invalidateAll()}
 			/>
+			{#if errors.version}<p role="alert" class="text-sm font-medium text-brick">{errors.version[0]}</p>{/if}
 			<ul class="divide-y divide-line text-sm">
 				{#each data.versions as version (version.assetId)}
 					<li class="flex flex-wrap justify-between gap-3 py-1.5">
