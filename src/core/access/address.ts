@@ -74,6 +74,12 @@ export function isReserved(path: string): boolean {
 	return RESERVED_SEGMENTS.has(path.split('/', 2)[1] ?? '');
 }
 
+/** Whether a normalised path is that of a page that Stile makes and fences may close: the front page, a label's list. */
+export function isList(path: string): boolean {
+	const [, first = '', ...rest] = path.split('/');
+	return path === '/' || (LIST_SEGMENTS.has(first) && rest.length === 1);
+}
+
 /** Whether an item may have this normalised path. */
 export function isFree(path: string): boolean {
 	return path !== '/' && !isReserved(path) && !LIST_SEGMENTS.has(path.split('/', 2)[1] ?? '');

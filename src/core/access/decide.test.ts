@@ -20,7 +20,15 @@ import {
 	within
 } from '../../../tests/support/access';
 import { decide, decideAddress, explain } from './decide';
-import { NO_CONTEXT, type Context, type Fence, type PolicySource, type Resource, type Viewer } from './model';
+import {
+	NO_CONTEXT,
+	NO_LIMITS,
+	type Context,
+	type Fence,
+	type PolicySource,
+	type Resource,
+	type Viewer
+} from './model';
 import { compile } from './policy';
 
 const NOW = Date.parse('2026-03-01T12:00Z');
@@ -301,6 +309,16 @@ describe('audiences', () => {
 		const named = only({ kind: 'named', members: [{ memberId: 'wren', since: NOW - DAY }] });
 		expect(verdict(named, member())).toBe('open');
 		expect(verdict(named, member([], { id: 'jasper' }))).toBe('shut');
+	});
+
+	it('asks whoever has redeemed a code to sign in where openings are counted: a device can forget that it had any', () => {
+		const limits = { ...NO_LIMITS, uses: { count: 3, per: 'grant' as const } };
+		const coded = only({ kind: 'code', batchId: 'fair' }, { limits });
+		const redemptions = [{ batchId: 'fair', at: NOW - HOUR }];
+		expect(verdict(coded, { kind: 'stranger', redemptions })).toBe('shut');
+		expect(verdict(coded, member([], { redemptions }))).toBe('open');
+		const hours = only({ kind: 'code', batchId: 'fair' }, { limits: { ...NO_LIMITS, hours: 5 } });
+		expect(verdict(hours, { kind: 'stranger', redemptions })).toBe('open');
 	});
 
 	it('takes whoever has redeemed a code, signed in or not', () => {

@@ -27,7 +27,7 @@ import {
 	type Viewer
 } from './model';
 import type { Policy } from './policy';
-import type { Passage, PlainWays, PlanWay, Way } from './walk';
+import { isForDevices, type Passage, type PlainWays, type PlanWay, type Way } from './walk';
 
 export function decide(
 	policy: Policy,
@@ -347,6 +347,10 @@ function tryWay(
 			return;
 		}
 		case 'code': {
+			if (viewer.kind === 'stranger' && !isForDevices(way)) {
+				seen.trace?.push({ code: 'not-signed-in', fenceId: way.fence.id });
+				return;
+			}
 			const own = viewer.redemptions.filter(({ batchId }) => batchId === audience.batchId);
 			for (const { at } of own)
 				tryTimes(policy, way, at, { by: 'code', batchId: audience.batchId }, now, context, seen);

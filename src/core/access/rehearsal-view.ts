@@ -4,7 +4,6 @@ import type { EffectKind } from './rehearse';
 
 export interface RehearsalView {
 	id: string;
-	version: number;
 	members: Record<EffectKind, number>;
 	lines: {
 		kind: EffectKind;

@@ -21,7 +21,7 @@ import type { Verdict } from './decision';
 import { timesFrom, timesOfGrant, type GrantTimes } from './grant-times';
 import { NO_CONTEXT, type Context, type Grant, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
-import type { Passage, Way } from './walk';
+import { isForDevices, type Passage, type Way } from './walk';
 
 export interface Stretch {
 	start: Instant;
@@ -145,6 +145,7 @@ function setsOfWay(
 			return since === undefined ? [] : [from(since)];
 		}
 		case 'code':
+			if (viewer.kind === 'stranger' && !isForDevices(way)) return [SHUT];
 			return viewer.redemptions.filter((own) => own.batchId === audience.batchId).map((own) => from(own.at));
 		case 'may-open':
 			return [setsOf(policy, viewer, audience.resourceId, NO_CONTEXT, visiting)];

@@ -192,6 +192,14 @@ function way(
 	return made;
 }
 
+/**
+ * Whether a crossing for a code also counts on devices without an account. Openings are counted by account: where they are
+ * limited, a device could begin anew by forgetting its cookies, and so it is asked to sign in.
+ */
+export function isForDevices({ limits }: Pick<Way, 'limits'>): boolean {
+	return limits === null || (limits.uses === null && limits.minutes === null);
+}
+
 function planWays(
 	{ planIds }: Extract<Audience, { kind: 'holders' }>,
 	crossing: Crossing,

@@ -36,6 +36,26 @@ describe('a lesson that shows a film', () => {
 			[{ kind: 'holders', planId: 'silver' }]
 		],
 		['opens to whoever is signed in', [signedIn], [gold], [{ kind: 'signed-in' }]],
+		[
+			'names members, of whom one may see the film anyhow',
+			[
+				crossing({
+					kind: 'named',
+					members: [
+						{ memberId: 'wren', since: 0 },
+						{ memberId: 'edda', since: 0 }
+					]
+				})
+			],
+			[crossing({ kind: 'named', members: [{ memberId: 'edda', since: 0 }] })],
+			[{ kind: 'named', memberIds: ['wren'] }]
+		],
+		[
+			'opens to whoever has a code',
+			[gold, crossing({ kind: 'code', batchId: 'fair' })],
+			[gold],
+			[{ kind: 'code', batchId: 'fair' }]
+		],
 		['is open to anyone', null, [gold], [{ kind: 'strangers' }]],
 		['is closed, and the film open', [gold], null, []],
 		[

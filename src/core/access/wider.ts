@@ -10,11 +10,19 @@ import { compile } from './policy';
 import { newcomer } from './rehearse';
 import { setsOf } from './timeline';
 
-export type Opened = { kind: 'strangers' } | { kind: 'signed-in' } | { kind: 'holders'; planId: string };
+export type Opened =
+	| { kind: 'strangers' }
+	| { kind: 'signed-in' }
+	| { kind: 'holders'; planId: string }
+	/** Members that a crossing names. */
+	| { kind: 'named'; memberIds: string[] }
+	/** Whoever has redeemed a code of the batch. */
+	| { kind: 'code'; batchId: string };
 
 /**
  * Whoever could open `wideId` at a time at which they could not open `narrowId`, both taken as published: strangers,
- * whoever is signed in, and whoever joins a plan at `from`. Who is in anyhow is not said again for each plan.
+ * whoever is signed in, whoever joins a plan at `from`, members that are named and whoever has a code. Who is in anyhow is
+ * not said again for each plan.
  */
 export function widerThan(source: PolicySource, wideId: string, narrowId: string, from: Instant): Opened[] {
 	const policy = compile({
@@ -33,7 +41,20 @@ export function widerThan(source: PolicySource, wideId: string, narrowId: string
 	if (isWider({ kind: 'stranger', redemptions: [] })) return [{ kind: 'strangers' }];
 	const signedIn: Member = { ...newcomer('', from), grants: [] };
 	if (isWider(signedIn)) return [{ kind: 'signed-in' }];
-	return [...policy.plans.keys()]
+	const holders = [...policy.plans.keys()]
 		.filter((planId) => isWider(newcomer(planId, from)))
-		.map((planId) => ({ kind: 'holders', planId }));
+		.map((planId): Opened => ({ kind: 'holders', planId }));
+	const audiences = policy.source.fences.flatMap(({ crossings }) =>
+		crossings.map(({ audience }) => audience)
+	);
+	const names = new Set(
+		audiences.flatMap((one) => (one.kind === 'named' ? one.members : [])).map((one) => one.memberId)
+	);
+	const memberIds = [...names].filter((id) => isWider({ ...signedIn, id })).sort();
+	const batches = new Set(audiences.flatMap((one) => (one.kind === 'code' ? [one.batchId] : [])));
+	const codes = [...batches]
+		.filter((batchId) => isWider({ ...signedIn, redemptions: [{ batchId, at: from }] }))
+		.sort()
+		.map((batchId): Opened => ({ kind: 'code', batchId }));
+	return [...holders, ...(memberIds.length > 0 ? [{ kind: 'named' as const, memberIds }] : []), ...codes];
 }

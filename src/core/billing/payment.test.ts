@@ -2,13 +2,14 @@ import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { PAYMENT_STATES, stepsTo, type PaymentState } from './payment';
 
-/** Rows: what we hold; columns: what is reported (pending, declined, captured, refunded, disputed). */
+/** Rows: what we hold; columns: what is reported (pending, declined, expired, captured, refunded, disputed). */
 const TABLE: Record<PaymentState, string[]> = {
-	pending: ['', 'declined', 'captured', 'captured refunded', 'captured disputed'],
-	declined: ['', '', 'captured', 'captured refunded', 'captured disputed'],
-	captured: ['', '', '', 'refunded', 'disputed'],
-	refunded: ['', '', '', '', ''],
-	disputed: ['', '', '', '', '']
+	pending: ['', 'declined', 'expired', 'captured', 'captured refunded', 'captured disputed'],
+	declined: ['', '', '', 'captured', 'captured refunded', 'captured disputed'],
+	expired: ['', '', '', 'captured', 'captured refunded', 'captured disputed'],
+	captured: ['', '', '', '', 'refunded', 'disputed'],
+	refunded: ['', '', '', '', '', ''],
+	disputed: ['', '', '', '', '', '']
 };
 
 describe('facts about a payment', () => {

@@ -6,10 +6,11 @@
  * reported as refunded was captured first, and is booked as both.
  */
 
-export const PAYMENT_STATES = ['pending', 'declined', 'captured', 'refunded', 'disputed'] as const;
+export const PAYMENT_STATES = ['pending', 'declined', 'expired', 'captured', 'refunded', 'disputed'] as const;
 export type PaymentState = (typeof PAYMENT_STATES)[number];
 
-export type PaymentStep = 'declined' | 'captured' | 'refunded' | 'disputed';
+/** `expired`: the pay page ended before anybody paid on it. */
+export type PaymentStep = Exclude<PaymentState, 'pending'>;
 
 /** The steps still to be booked to get from what we hold to what is reported, in order. */
 export function stepsTo(held: PaymentState, reported: PaymentState): PaymentStep[] {
@@ -17,7 +18,8 @@ export function stepsTo(held: PaymentState, reported: PaymentState): PaymentStep
 		case 'pending':
 			return [];
 		case 'declined':
-			return held === 'pending' ? ['declined'] : [];
+		case 'expired':
+			return held === 'pending' ? [reported] : [];
 		case 'captured':
 			return isCaptured(held) ? [] : ['captured'];
 		case 'refunded':

@@ -53,6 +53,29 @@ export const ADDRESS_ROOTS: Readonly<Record<ResourceKind, string>> = {
 	shelf: '/shelves'
 };
 
+export type HomeProblem = 'needs-home' | 'wrong-home' | 'home-within-itself';
+
+/** Anything that may be a home, as far as that counts. */
+export interface Housed {
+	kind: ResourceKind;
+	homeId: string | null;
+}
+
+/**
+ * Whether something may live in a home: the one place where these rules stand. `find` gives anything by its id.
+ * @returns what is wrong, or `null`
+ */
+export function homeProblem(
+	thing: { id: string; kind: ResourceKind; homeId: string | null },
+	find: (id: string) => Housed | null
+): HomeProblem | null {
+	const { id, kind, homeId } = thing;
+	if (homeId === null) return NEEDS_HOME.has(kind) ? 'needs-home' : null;
+	const home = find(homeId);
+	if (!home || !canLiveIn(kind, home.kind)) return 'wrong-home';
+	return livesInItself(id, homeId, (at) => find(at)?.homeId ?? null) ? 'home-within-itself' : null;
+}
+
 /** Whether making `homeId` the home of `id` would put it inside itself. `homeOf` gives the home of anything. */
 export function livesInItself(
 	id: string,

@@ -6,6 +6,7 @@ import {
 	mayEmbed,
 	NO_DETERRENTS,
 	placeOf,
+	placesMoved,
 	readOverlay,
 	readSite
 } from './deterrents';
@@ -96,4 +97,16 @@ it('keeps an overlay within what can be read', () => {
 		colour: '#ffffff'
 	});
 	expect(readOverlay(null)).toBeNull();
+});
+
+describe('a change of what is blocked', () => {
+	it('names the places that are kept out from now on, and those that are let in again', () => {
+		const before = { blockedCountries: ['AT', 'CH'], blockedNetworks: ['192.0.2.0/24'] };
+		const after = { blockedCountries: ['CH', 'DE'], blockedNetworks: [] };
+		expect(placesMoved(before, after)).toEqual({ keptOut: ['DE'], letIn: ['192.0.2.0/24', 'AT'] });
+		expect(placesMoved(before, { ...before, blockedCountries: ['CH', 'AT'] })).toEqual({
+			keptOut: [],
+			letIn: []
+		});
+	});
 });

@@ -125,6 +125,23 @@ export function placeOf(
 	return isWithin(networksOf(blockedNetworks), address) ? 'network' : 'free';
 }
 
+/** Places that are newly blocked, and that are not any more: from there access ends, or begins again. */
+export interface PlacesMoved {
+	keptOut: string[];
+	letIn: string[];
+}
+
+type Blocked = Pick<Deterrents, 'blockedCountries' | 'blockedNetworks'>;
+
+export function placesMoved(before: Blocked, after: Blocked): PlacesMoved {
+	const of = ({ blockedCountries, blockedNetworks }: Blocked) => [...blockedCountries, ...blockedNetworks];
+	const [was, is] = [of(before), of(after)];
+	return {
+		keptOut: is.filter((place) => !was.includes(place)).sort(),
+		letIn: was.filter((place) => !is.includes(place)).sort()
+	};
+}
+
 const known = new WeakMap<readonly string[], Network[]>();
 
 function networksOf(texts: readonly string[]): Network[] {

@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { isPublic, isWithin, networkOf, readNetwork } from './network';
+import { countedAs, isPublic, isWithin, networkOf, readNetwork } from './network';
 
 describe('networks', () => {
 	// RFC 4632 §3.1 and RFC 5737's documentation addresses; RFC 4291 §2.3; RFC 4291 §2.5.5.2 for the mapped form.
@@ -64,4 +64,15 @@ test.each([
 	['0.0.0.0', false]
 ])('%s is public: %s', (address, expected) => {
 	expect(isPublic(address)).toBe(expected);
+});
+
+// RFC 3849 and RFC 5737 addresses.
+test.each([
+	['2001:db8:1:2:3:4:5:6', '2001:db8:1:2::/64'],
+	['2001:DB8:1:2:ffff::1', '2001:db8:1:2::/64'],
+	['2001:db8:1:3::1', '2001:db8:1:3::/64'],
+	['192.0.2.7', '192.0.2.7'],
+	['::ffff:192.0.2.7', '192.0.2.7']
+])('%s is counted as %s', (text, expected) => {
+	expect(countedAs(text)).toBe(expected);
 });

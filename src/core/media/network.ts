@@ -58,6 +58,16 @@ export function networkOf(text: string): string | null {
 	return `${ipaddr.fromByteArray(bytes).toString()}/${bits}`;
 }
 
+const COUNTED_BITS_IPV6 = 64;
+
+/** As whom a client is counted: by IPv6 its /64, of which one household has all addresses. */
+export function countedAs(text: string): string {
+	const address = readAddress(text);
+	if (!address || address.kind() === 'ipv4') return address?.toString() ?? text;
+	const bytes = address.toByteArray().map((byte, n) => (n * 8 < COUNTED_BITS_IPV6 ? byte : 0));
+	return `${ipaddr.fromByteArray(bytes).toString()}/${COUNTED_BITS_IPV6}`;
+}
+
 /** Loopback, private, link-local, carrier and other addresses that are nobody's on the internet. */
 export function isPublic(text: string): boolean {
 	return readAddress(text)?.range() === 'unicast';

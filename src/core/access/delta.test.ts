@@ -1,0 +1,54 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { crossing, fence, holders, items, plan, resource, source } from '../../../tests/support/access';
+import { aSource } from '../../../tests/support/arbitrary-access';
+import { applied, canonical, deltaBetween, undone } from './delta';
+import { compile } from './policy';
+
+const sorted = (one: ReturnType<typeof source>) => ({
+	...one,
+	resources: [...one.resources].sort(byId),
+	fences: [...one.fences].sort(byId),
+	plans: [...one.plans].sort(byId),
+	releases: [...one.releases].sort(byId)
+});
+const byId = (a: { id: string }, b: { id: string }) => (a.id < b.id ? -1 : 1);
+
+describe('a change of the policy', () => {
+	it('leads from one source to the other, and back', () => {
+		fc.assert(
+			fc.property(aSource, aSource, (before, after) => {
+				const delta = deltaBetween(before, after);
+				expect(sorted(applied(before, delta))).toEqual(sorted(after));
+				expect(sorted(applied(applied(before, delta), undone(delta)))).toEqual(sorted(before));
+				// What it leads to decides: it can be compiled.
+				expect(compile(applied(before, delta)).resources.size).toBe(after.resources.length);
+			}),
+			{ seed: 4, numRuns: 200 }
+		);
+	});
+
+	it('is empty where nothing differs, whatever the order of keys', () => {
+		const one = resource('wheel');
+		const same = Object.fromEntries(Object.entries(one).reverse()) as unknown as typeof one;
+		expect(deltaBetween(source({ resources: [one] }), source({ resources: [same] }))).toEqual([]);
+	});
+
+	it('is written in one spelling only, sorted', () => {
+		const a = source({ resources: [resource('b'), resource('a')], plans: [plan('x')] });
+		const b = source({
+			plans: [plan('x', { isOnSale: false })],
+			resources: [resource('a', { base: 'open' })],
+			fences: [fence('f', items('a'), [crossing(holders('x'))])]
+		});
+		const delta = deltaBetween(a, b);
+		expect(delta.map(({ kind, id, before, after }) => [kind, id, before !== null, after !== null])).toEqual([
+			['fence', 'f', false, true],
+			['plan', 'x', true, true],
+			['resource', 'a', true, true],
+			['resource', 'b', true, false]
+		]);
+		expect(canonical(delta)).toBe(canonical(JSON.parse(JSON.stringify(delta))));
+		expect(canonical({ b: 1, a: undefined, c: [null, 'é"'] })).toBe('{"b":1,"c":[null,"é\\""]}');
+	});
+});
