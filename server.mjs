@@ -2,8 +2,15 @@
 import { createServer } from 'node:http';
 import { existsSync } from 'node:fs';
 import process from 'node:process';
+import { inspect } from 'node:util';
 
-const STOP_WITHIN_MS = 25_000;
+/** What downloads may still take. */
+const STOP_WITHIN_MS = 8000;
+/** A start that is asked to stop may come to its end. */
+const START_ENDS_WITHIN_MS = 10_000;
+const HEADERS_WITHIN_MS = 15_000;
+/** Some 20 KB each. */
+const MOST_CONNECTIONS = 5000;
 
 const port = Number(process.env.STILE_PORT ?? 4100);
 const host = process.env.STILE_HOST ?? '127.0.0.1';
@@ -14,6 +21,15 @@ process.env.BODY_SIZE_LIMIT = '1M';
 // Set in front by Stile itself, whatever the request says.
 process.env.ADDRESS_HEADER = 'x-stile-client';
 
+// Heard from the first moment: also while the database is migrated, which goes on from where it was at the next start.
+let wasAskedToStop = null;
+let stopNow = (signal) => {
+	wasAskedToStop = signal;
+	setTimeout(() => giveUp(`Stopped by ${signal} while it was starting.`), START_ENDS_WITHIN_MS).unref();
+};
+process.on('SIGTERM', (signal) => stopNow(signal));
+process.on('SIGINT', (signal) => stopNow(signal));
+
 function giveUp(message) {
 	console.error(message);
 	process.exit(1);
@@ -23,7 +39,9 @@ if (!existsSync('build/handler.js')) giveUp('Stile is not built yet. Run: npm ci
 
 const { handler } = await import('./build/handler.js').catch((error) =>
 	giveUp(
-		error?.code === 'bad-settings' ? `Stile did not start. ${error.message}` : (error?.stack ?? String(error))
+		error?.code === 'bad-settings' || error?.code === 'migration-failed'
+			? `Stile did not start. ${error.message}`
+			: inspect(error)
 	)
 );
 const stile = globalThis[Symbol.for('stile.running')];
@@ -43,8 +61,10 @@ const server = createServer((req, res) => {
 			}
 		);
 });
-// An upload may take hours.
+// An upload may take hours; other bodies have an end of their own (src/server/http/bodies.ts).
 server.requestTimeout = 0;
+server.headersTimeout = HEADERS_WITHIN_MS;
+server.maxConnections = MOST_CONNECTIONS;
 server.on('error', (error) =>
 	giveUp(
 		error.code === 'EADDRINUSE'
@@ -59,6 +79,8 @@ async function stop(signal) {
 	if (isStopping) return;
 	isStopping = true;
 	log.info({ signal }, 'Stile stops: finishing what it serves');
+	// Players ask again elsewhere; downloads have a little time, and are resumed where they break off.
+	stile.endWatches();
 	const deadline = setTimeout(() => server.closeAllConnections(), STOP_WITHIN_MS);
 	await new Promise((resolve) => {
 		server.close(resolve);
@@ -69,5 +91,5 @@ async function stop(signal) {
 	log.info('Stile has stopped');
 	process.exit(0);
 }
-process.on('SIGTERM', stop);
-process.on('SIGINT', stop);
+stopNow = (signal) => void stop(signal);
+if (wasAskedToStop) stopNow(wasAskedToStop);

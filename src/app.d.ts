@@ -12,6 +12,8 @@ declare global {
 			viewer: { id: string; name: string; email: string; isStaff: boolean } | null;
 			/** Who looks, as of when: the one who is signed in, now, but for the Desk's other side. */
 			look: Look;
+			/** The path as members know it: normal, and without the other side's prefix. */
+			path: string;
 			/** Taken before any load runs; `null` at addresses that cannot be fenced. */
 			access: { itemId: string | null; decision: Decision } | null;
 		}

@@ -10,9 +10,10 @@ export const NEEDED = {
 	'mariadb-install-db': 'mariadb-server-core',
 	// Called by mariadb-install-db.
 	my_print_defaults: 'mariadb-client-core',
-	ffmpeg: 'ffmpeg'
+	ffmpeg: 'ffmpeg',
+	pdfinfo: 'poppler-utils'
 };
-export const NEEDED_BY_TESTS = { ...NEEDED, chromium: 'chromium' };
+export const NEEDED_BY_TESTS = { ...NEEDED, chromium: 'chromium', 'mariadb-dump': 'mariadb-client' };
 
 const FOLDERS = [...(process.env.PATH ?? '').split(':'), '/usr/sbin', '/usr/bin', '/sbin', '/bin'];
 

@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
 import type { Pool } from 'mysql2/promise';
-import type { Db } from './db/connect';
+import type { Connected, Db } from './db/connect';
 import type { SiteSettings } from './db/schema/running';
 import type { Bucket } from './ports/bucket';
 import type { Clock } from './ports/clock';
@@ -9,6 +9,7 @@ import type { Keys } from './ports/keys';
 import type { Mailer } from './ports/mail';
 import type { Outbound } from './ports/outbound';
 import type { Payments } from './ports/payments';
+import type { Pictures } from './ports/pictures';
 import type { Storage } from './ports/storage';
 import type { Transcoder } from './ports/transcoder';
 import type { Rights } from './rights/rights';
@@ -20,6 +21,8 @@ export interface App {
 	log: Logger;
 	db: Db;
 	pool: Pool;
+	/** For rights, leases and health alone: never behind the work of others. */
+	vital: Connected;
 	clock: Clock;
 	rights: Rights;
 	keys: Keys;
@@ -31,6 +34,7 @@ export interface App {
 	outbound: Outbound;
 	geography: Geography;
 	transcoder: Transcoder;
+	pictures: Pictures;
 	/** Wakes the workers: something was queued. */
 	wake: () => void;
 	site: () => Promise<SiteSettings>;

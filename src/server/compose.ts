@@ -1,57 +1,67 @@
 /** The only place where adapters are chosen. */
-import { eq } from 'drizzle-orm';
 import pino from 'pino';
-import { NO_DETERRENTS } from '$core/media/deterrents';
 import { ffmpegTranscoder } from './adapters/ffmpeg-transcoder';
 import { folderStorage } from './adapters/folder-storage';
 import { localKeys } from './adapters/local-keys';
 import { pinnedOutbound } from './adapters/pinned-outbound';
 import { s3Bucket } from './adapters/s3-bucket';
+import { sharpPictures } from './adapters/sharp-pictures';
 import { smtpMailer } from './adapters/smtp-mailer';
 import { systemClock } from './adapters/system-clock';
 import { tableGeography } from './adapters/table-geography';
 import { tillPayments } from './adapters/till-payments';
 import type { App } from './app';
-import { connect } from './db/connect';
+import { connect, connectVital } from './db/connect';
+import { keepBase } from './db/queries/policy';
 import { runMigrations } from './db/migrate';
-import { businessClock, settings as settingsTable, type SiteSettings } from './db/schema/running';
+import { newestSecrets } from './db/queries/library';
+import { siteSettings } from './db/queries/settings';
+import { businessClock } from './db/schema/running';
 import { startHousekeeping } from './jobs/housekeeping';
 import { Inbox } from './jobs/inbox';
 import { Runner } from './jobs/runner';
+import { errorForLog } from './log-errors';
 import { Rights } from './rights/rights';
 import { SettingsError, type Settings } from './settings';
 
 export interface Stile {
 	app: App;
 	runner: Runner;
-	/** Begins to run jobs. */
-	startJobs(): void;
+	/** Begins to run jobs. @param receiveLeft takes over uploads that came whole and were left */
+	startJobs(receiveLeft?: () => Promise<unknown>): void;
 	stop(): Promise<void>;
 }
 
 export async function compose(settings: Settings): Promise<Stile> {
-	const log = pino({ level: settings.logLevel, base: { name: 'stile' } });
+	const log = pino({
+		level: settings.logLevel,
+		base: { name: 'stile' },
+		serializers: { err: (error: unknown) => errorForLog(error) }
+	});
+	await runMigrations(settings.databaseUrl);
 	const { db, pool } = connect(settings.databaseUrl);
+	const vital = connectVital(settings.databaseUrl);
 	const clock = systemClock();
-	await runMigrations(pool);
+	const keys = localKeys([
+		{ id: settings.masterKeyId, bytes: settings.masterKey },
+		...settings.oldMasterKeys
+	]);
 	await refuseMovedClock(db, settings);
-	const rights = new Rights(db, clock);
+	await refuseStrangeKey(db, keys, log);
+	await keepBase(db, clock.business());
+	const rights = new Rights(vital.db, clock);
 	await rights.start();
 	const mailer = smtpMailer(settings.smtpUrl);
 	const storage = folderStorage(settings.storageFolder);
 	await storage.check();
+	await storage.clearWork();
 
-	const readSite = async (): Promise<SiteSettings> => {
-		const [row] = await db.select().from(settingsTable).where(eq(settingsTable.id, 1));
-		if (!row) throw new Error('The settings are missing: run the migrations');
-		// Settings of an older version know nothing of what came later.
-		return { ...row.value, deterrents: { ...NO_DETERRENTS, ...row.value.deterrents } };
-	};
 	const app: App = {
 		settings,
 		log,
 		db,
 		pool,
+		vital,
 		clock,
 		rights,
 		mailer,
@@ -59,11 +69,12 @@ export async function compose(settings: Settings): Promise<Stile> {
 		bucket: settings.bucket && s3Bucket(settings.bucket),
 		outbound: pinnedOutbound(settings.outboundHosts),
 		geography: tableGeography(),
-		keys: localKeys([{ id: settings.masterKeyId, bytes: settings.masterKey }, ...settings.oldMasterKeys]),
+		keys,
 		payments: tillPayments(settings.paymentsUrl, settings.paymentsSecret),
 		transcoder: ffmpegTranscoder(),
+		pictures: sharpPictures(),
 		wake: () => runner.wake(),
-		site: () => rights.content('site', readSite)
+		site: () => rights.content('site', () => siteSettings(db))
 	};
 	const runner = new Runner(app);
 	let endHousekeeping = () => {};
@@ -71,9 +82,9 @@ export async function compose(settings: Settings): Promise<Stile> {
 	return {
 		app,
 		runner,
-		startJobs() {
+		startJobs(receiveLeft = async () => {}) {
 			runner.start();
-			endHousekeeping = startHousekeeping(app);
+			endHousekeeping = startHousekeeping(app, receiveLeft);
 			inbox?.start();
 		},
 		async stop() {
@@ -82,7 +93,7 @@ export async function compose(settings: Settings): Promise<Stile> {
 			await runner.stop();
 			rights.stop();
 			mailer.close();
-			await pool.end();
+			await Promise.all([pool.end(), vital.pool.end()]);
 		}
 	};
 }
@@ -94,5 +105,20 @@ async function refuseMovedClock(db: App['db'], settings: Settings): Promise<void
 		throw new SettingsError(
 			'This database is a demo whose clock was moved. Give production a database of its own.'
 		);
+	}
+}
+
+/** Going on under a key that opens nothing would make streams that nobody can tell from the ones that are lost. */
+async function refuseStrangeKey(db: App['db'], keys: App['keys'], log: App['log']): Promise<void> {
+	for (const secret of await newestSecrets(db)) {
+		const can = keys.canOpen(secret);
+		if (can === 'wrong')
+			throw new SettingsError(
+				`The master key named ${secret.keyId} does not open the streams that were prepared under that name. Set the one they were made with, or give the new one a STILE_MASTER_KEY_ID of its own.`
+			);
+		if (can === 'unknown')
+			log.error(
+				`Streams were prepared under master key ${secret.keyId}, which is not loaded: nobody can play them. Add it to STILE_OLD_MASTER_KEYS.`
+			);
 	}
 }

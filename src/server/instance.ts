@@ -3,12 +3,14 @@
  * symbol.
  */
 import { compose, type Stile } from './compose';
-import { createFront, type Front } from './http/front';
+import { createFront, type Front, type Serving } from './http/front';
 import { readSettings } from './settings';
 import { offerOwnership } from './usecases/accounts/first-owner';
 
 export interface Running extends Stile {
-	front: Front;
+	front: Front & Serving;
+	/** Before the last connections are waited for. */
+	endWatches(): void;
 }
 
 const KEY = Symbol.for('stile.running');
@@ -16,14 +18,15 @@ const place = globalThis as { [KEY]?: Running };
 
 export async function startStile(env: Record<string, string | undefined>): Promise<Running> {
 	const stile = await compose(readSettings(env));
-	const running = { ...stile, front: createFront(stile.app) };
+	const front = createFront(stile.app);
+	const running = { ...stile, front, endWatches: front.endWatches };
 	place[KEY] = running;
 	const token = await offerOwnership(stile.app);
 	if (token) {
 		const url = `${stile.app.settings.origin}/desk/first-owner?token=${token}`;
 		stile.app.log.warn({ url }, 'there is no owner yet: open this address once to become the owner');
 	}
-	stile.startJobs();
+	stile.startJobs(() => front.receiveLeft());
 	return running;
 }
 

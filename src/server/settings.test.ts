@@ -5,9 +5,9 @@ const good = {
 	STILE_ORIGIN: 'https://clock.example/',
 	STILE_DATABASE_URL: 'mysql://u:p@127.0.0.1:3306/stile',
 	STILE_STORAGE: '/srv/stile',
-	STILE_MASTER_KEY: Buffer.alloc(32, 7).toString('base64'),
+	STILE_MASTER_KEY: Buffer.from(Array.from({ length: 32 }, (_, n) => n * 7)).toString('base64'),
 	STILE_PAYMENTS_URL: 'https://till.example',
-	STILE_PAYMENTS_SECRET: 'secret',
+	STILE_PAYMENTS_SECRET: 'a secret of two dozen letters',
 	STILE_SMTP_URL: 'smtp://127.0.0.1:25'
 };
 
@@ -26,6 +26,8 @@ describe('settings', () => {
 
 	test.each([
 		['a short key', { STILE_MASTER_KEY: 'c2hvcnQ=' }, /holds 5 bytes/],
+		['a key that is not random', { STILE_MASTER_KEY: Buffer.alloc(32, 7).toString('base64') }, /not random/],
+		['a secret that can be guessed', { STILE_PAYMENTS_SECRET: 'secret' }, /has 6 characters/],
 		[
 			'the demo key',
 			{ STILE_MASTER_KEY: Buffer.from('stile-demo-key-stile-demo-key-32').toString('base64') },

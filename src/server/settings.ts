@@ -40,6 +40,9 @@ export class SettingsError extends Error {
 
 const DEMO_SECRET = 'stile-demo';
 const DEFAULT_UPLOAD_LIMIT = 100 * 1024 ** 3;
+const MIN_SECRET_LENGTH = 16;
+/** 32 random bytes practically never hold fewer. */
+const MIN_DIFFERENT_BYTES = 16;
 const LOOPBACK = '127.0.0.0/8,::1';
 
 export function readSettings(env: Record<string, string | undefined>): Settings {
@@ -81,7 +84,7 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
 		logLevel: env.STILE_LOG_LEVEL ?? 'info'
 	};
 	problems.push(...wrongValues(settings));
-	if (mode === 'production') problems.push(...demoLeftovers(settings));
+	if (mode === 'production') problems.push(...demoLeftovers(settings), ...weakSecrets(settings));
 	if (problems.length > 0) throw new SettingsError(problems.join(' '));
 	return settings;
 }
@@ -127,6 +130,22 @@ function wrongValues(settings: Settings): string[] {
 	if (!Number.isSafeInteger(settings.uploadLimitBytes) || settings.uploadLimitBytes <= 0) {
 		problems.push('STILE_UPLOAD_LIMIT_BYTES is a whole number of bytes.');
 	}
+	return problems;
+}
+
+/** Secrets that could be guessed. */
+function weakSecrets({ masterKey, paymentsSecret, bucket }: Settings): string[] {
+	const problems: string[] = [];
+	if (new Set(masterKey).size < MIN_DIFFERENT_BYTES)
+		problems.push('STILE_MASTER_KEY is not random: make one with "openssl rand -base64 32".');
+	if (paymentsSecret.length < MIN_SECRET_LENGTH)
+		problems.push(
+			`STILE_PAYMENTS_SECRET has ${paymentsSecret.length} characters; it needs ${MIN_SECRET_LENGTH}.`
+		);
+	if (bucket && bucket.secretKey.length < MIN_SECRET_LENGTH)
+		problems.push(
+			`STILE_BUCKET_SECRET_KEY has ${bucket.secretKey.length} characters; it needs ${MIN_SECRET_LENGTH}.`
+		);
 	return problems;
 }
 

@@ -1,15 +1,26 @@
 /**
- * One transaction of a use case: its rows, its audit, its effects, and, as the last write, the counter of rights.
+ * One transaction of a use case: its rows, its audit, its effects, and what it changed of rights.
  *
  * Effects (mails, charges, preparations) are queued in the same transaction, so that neither happens without the other.
+ * Within it there is only `work`: what a use case needs beside its rows is read before.
  */
-import { sql } from 'drizzle-orm';
+import { createHash } from 'node:crypto';
+import { setImmediate as pause } from 'node:timers/promises';
+import { applied, canonical, deltaOf, keyOf, siteOf, type Change, type Delta } from '$core/access/delta';
 import type { Actor, App } from './app';
 import { isWorthRepeating, type Tx } from './db/connect';
-import { CONTENT, DEVICES } from './rights/rights';
-import { writePolicyVersion } from './db/queries/policy';
-import { audit, jobs, type Queue } from './db/schema/running';
-import { rightsChanges, rightsCounter } from './db/schema/access';
+import {
+	entitiesOf,
+	lockPolicy,
+	policyChangesAfter,
+	writePolicyChange,
+	type PolicyStep,
+	type PolicyVersion,
+	type Touched
+} from './db/queries/policy';
+import { audit, jobs, onceKeys } from './db/schema/running';
+import { rightsChanges, type RightsChange } from './db/schema/access';
+import { KINDS, type JobKind, type JobPayloads } from './jobs/kinds';
 
 export interface AuditNote {
 	action: string;
@@ -20,57 +31,83 @@ export interface AuditNote {
 	why?: string;
 }
 
-export interface QueuedJob {
-	queue: Queue;
-	kind: string;
-	payload: Record<string, unknown>;
+export interface Queueing {
 	/** Queued once for each key. */
 	key?: string;
-	/** By the queue's clock; now where it is left out. */
+	/** By the lane's clock; now where it is left out. */
 	runAt?: number;
 	subjectId?: string;
+	/** Whom it is about. */
+	memberId?: string;
 }
 
 export interface Work {
 	tx: Tx;
 	/** Business time of the whole transaction. */
 	now: number;
+	/** By the wall clock, for sessions, links and limits. */
+	wall: number;
 	note(entry: AuditNote): Promise<void>;
-	queue(job: QueuedJob): Promise<void>;
+	queue<K extends JobKind>(kind: K, payload: JobPayloads[K], how?: Queueing): Promise<void>;
 	/** The member's grants, account or sessions changed. */
 	standingChanged(memberId: string): void;
-	/** Items, fences or plans changed. */
-	policyChanged(cause: string): void;
+	/** Items, fences, releases, plans or rules of the site changed: which, so that only they are looked at. */
+	policyChanged(cause: string, touched: Touched): void;
 	/** Only what is shown changed: titles, pictures, words. */
 	contentChanged(): void;
 	/** A device that nobody is signed in on redeemed a code. */
 	devicesChanged(): void;
 }
 
+/** Looks at a change of the policy under the lock, before it is written. Throws to take everything back. */
+export type PolicyCheck = (change: { delta: Delta; digest: string; since: readonly PolicyStep[] }) => void;
+
+/** Somebody changed the same meanwhile: what was read is old. */
+export class PolicyMoved extends Error {
+	readonly code = 'policy-moved';
+}
+
 const TRIES = 6;
 
-export async function transact<T>(app: App, actor: Actor, work: (work: Work) => Promise<T>): Promise<T> {
+export async function transact<T>(
+	app: App,
+	actor: Actor,
+	work: (work: Work) => Promise<T>,
+	check: PolicyCheck | null = null
+): Promise<T> {
 	for (let attempt = 1; ; attempt++) {
 		try {
-			return await once(app, actor, work);
+			return await once(app, actor, work, check);
 		} catch (error) {
-			if (attempt >= TRIES || !isWorthRepeating(error)) throw error;
+			const isMoved = error instanceof PolicyMoved;
+			if (attempt >= TRIES || !(isMoved || isWorthRepeating(error))) throw error;
+			if (isMoved) await app.rights.refresh();
 		}
 	}
 }
 
-async function once<T>(app: App, actor: Actor, body: (work: Work) => Promise<T>): Promise<T> {
+async function once<T>(
+	app: App,
+	actor: Actor,
+	body: (work: Work) => Promise<T>,
+	check: PolicyCheck | null
+): Promise<T> {
 	const now = app.clock.business();
-	const changed = new Set<string | null>();
+	const wall = app.clock.wall();
+	const known = app.rights.known();
+	const changed = new Map<string, { kind: RightsChange; memberId: string | null }>();
+	const change = (kind: RightsChange, memberId: string | null = null) =>
+		void changed.set(`${kind} ${memberId}`, { kind, memberId });
 	let hasQueued = false;
 	const result = await app.db.transaction(async (tx) => {
-		let policyCause: string | null = null;
+		const policy = new PolicyTouches();
 		const done = await body({
 			tx,
 			now,
+			wall,
 			async note({ action, subject, memberId, before, after, why }) {
 				await tx.insert(audit).values({
-					wallAt: app.clock.wall(),
+					wallAt: wall,
 					businessAt: now,
 					actorId: actor?.id ?? null,
 					action,
@@ -82,43 +119,124 @@ async function once<T>(app: App, actor: Actor, body: (work: Work) => Promise<T>)
 					why: why ?? null
 				});
 			},
-			async queue(job) {
+			async queue(kind, payload, { key, runAt, subjectId, memberId } = {}) {
+				if (key !== undefined) {
+					const [first] = await tx.insert(onceKeys).ignore().values({ key, at: wall });
+					if (first.affectedRows === 0) return;
+				}
 				hasQueued = true;
-				const clockNow = job.queue === 'billing' ? now : app.clock.wall();
-				await tx
-					.insert(jobs)
-					.ignore()
-					.values({
-						queue: job.queue,
-						kind: job.kind,
-						key: job.key ?? null,
-						payload: job.payload,
-						runAt: job.runAt ?? clockNow,
-						state: 'waiting',
-						subjectId: job.subjectId ?? null,
-						createdAt: app.clock.wall()
-					});
+				const { lane } = KINDS[kind];
+				await tx.insert(jobs).values({
+					lane,
+					kind,
+					payload: payload as unknown as Record<string, unknown>,
+					runAt: runAt ?? (lane === 'billing' ? now : wall),
+					state: 'waiting',
+					subjectId: subjectId ?? null,
+					memberId: memberId ?? null,
+					createdAt: wall
+				});
 			},
-			standingChanged: (memberId) => void changed.add(memberId),
-			policyChanged: (cause) => void (policyCause = cause),
-			contentChanged: () => void changed.add(CONTENT),
-			devicesChanged: () => void changed.add(DEVICES)
+			standingChanged: (memberId) => change('standing', memberId),
+			policyChanged: (cause, touched) => policy.add(cause, touched),
+			contentChanged: () => change('content'),
+			devicesChanged: () => change('devices')
 		});
-		if (policyCause !== null) {
-			await writePolicyVersion(tx, now, policyCause);
-			changed.add(null);
+		if (policy.cause !== null) {
+			const isWritten = await policy.write(tx, known, { at: now, actorId: actor?.id ?? null }, check);
+			change(isWritten ? 'policy' : 'content');
 		}
-		if (changed.size > 0) await countRights(tx, [...changed]);
+		if (changed.size > 0) {
+			// The moment of the writing, not of the beginning: the look back counts from it.
+			const at = app.clock.wall();
+			await tx.insert(rightsChanges).values([...changed.values()].map((one) => ({ ...one, at })));
+		}
 		return done;
 	});
-	if (changed.size > 0) await app.rights.refresh();
+	// It is saved by now, whatever comes: this node hears of it a little later where it cannot be told at once.
+	if (changed.size > 0)
+		await app.rights
+			.refresh()
+			.catch((error: unknown) => app.log.warn({ err: error }, 'what was saved is heard of later'));
 	if (hasQueued) app.wake();
 	return result;
 }
 
-/** The counter's row is locked last, so that transactions wait for each other no longer than they must. */
-async function countRights(tx: Tx, members: (string | null)[]): Promise<void> {
-	await tx.update(rightsCounter).set({ value: sql`${rightsCounter.value} + 1` });
-	const [row] = await tx.select({ value: rightsCounter.value }).from(rightsCounter);
-	await tx.insert(rightsChanges).values(members.map((memberId) => ({ value: row?.value ?? 0, memberId })));
+/** What one transaction touches of the policy. */
+class PolicyTouches {
+	cause: string | null = null;
+	private readonly ids = {
+		resources: new Set<string>(),
+		fences: new Set<string>(),
+		plans: new Set<string>(),
+		releases: new Set<string>()
+	};
+	private site = false;
+
+	add(
+		cause: string,
+		{ resources = [], fences = [], plans = [], releases = [], site = false }: Touched
+	): void {
+		this.cause ??= cause;
+		for (const id of resources) this.ids.resources.add(id);
+		for (const id of fences) this.ids.fences.add(id);
+		for (const id of plans) this.ids.plans.add(id);
+		for (const id of releases) this.ids.releases.add(id);
+		this.site ||= site;
+	}
+
+	/**
+	 * Writes the change behind everything that came before it. What is touched is read before the lock is taken, for its rows
+	 * are this transaction's; under the lock it is compared with what others have written meanwhile. `false`: nothing changed.
+	 */
+	async write(
+		tx: Tx,
+		known: PolicyVersion,
+		{ at, actorId }: { at: number; actorId: string | null },
+		check: PolicyCheck | null
+	): Promise<boolean> {
+		const { resources, fences, plans, releases } = this.ids;
+		const entities = await entitiesOf(tx, {
+			resources: [...resources],
+			fences: [...fences],
+			plans: [...plans],
+			releases: [...releases],
+			site: this.site
+		});
+		const before = finderIn(known);
+		const changes = entities.map((one) => ({ ...one, before: before(one) }) as Change);
+		const delta = deltaOf(changes);
+		await pause();
+		const digest = check ? digestOf(delta) : '';
+		await pause();
+		const version = await lockPolicy(tx);
+		const since = version === known.version ? [] : await policyChangesAfter(tx, known.version);
+		const touched = new Set(entities.map(keyOf));
+		if (since.some(({ delta }) => delta.some((one) => touched.has(keyOf(one)))))
+			throw new PolicyMoved('Somebody else has changed the same');
+		check?.({ delta, digest, since });
+		if (delta.length === 0) return false;
+		await writePolicyChange(tx, { version: version + 1, at, cause: this.cause ?? '', actorId, delta });
+		return true;
+	}
+}
+
+/** Finds things as they are known; whether anybody has touched them since is found out under the lock. */
+function finderIn({ source }: PolicyVersion): (one: Pick<Change, 'kind' | 'id'>) => Change['before'] {
+	const lists = {
+		resource: new Map(source.resources.map((one) => [one.id, one])),
+		fence: new Map(source.fences.map((one) => [one.id, one])),
+		plan: new Map(source.plans.map((one) => [one.id, one])),
+		release: new Map(source.releases.map((one) => [one.id, one]))
+	};
+	return ({ kind, id }) => (kind === 'site' ? siteOf(source) : (lists[kind].get(id) ?? null));
+}
+
+export function digestOf(delta: Delta): string {
+	return createHash('sha256').update(canonical(delta)).digest('hex');
+}
+
+/** A source with everything that was written since. */
+export function upTo({ source }: PolicyVersion, since: readonly PolicyStep[]): PolicyVersion['source'] {
+	return since.reduce((so, { delta }) => applied(so, delta), source);
 }

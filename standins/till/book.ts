@@ -12,7 +12,7 @@ export type CardKind = keyof typeof CARDS;
 
 export interface TillPayment {
 	ref: string;
-	state: 'pending' | 'declined' | 'captured' | 'refunded';
+	state: 'pending' | 'declined' | 'expired' | 'captured' | 'refunded' | 'disputed';
 	amountMinor: number;
 	currency: string;
 	text: string;
@@ -20,6 +20,10 @@ export interface TillPayment {
 	returnUrl: string | null;
 	cardRef: string | null;
 	at: string;
+	/** When its pay page ends, by the clock of the wall; `null`: it has none. */
+	expiresAt: number | null;
+	/** Counts what happened, over all payments: whoever asks what changed names the last that they have seen. */
+	changedAs: number;
 }
 
 export interface TillEvent {
@@ -41,18 +45,29 @@ interface Contents {
 	keys: Record<string, string>;
 	events: TillEvent[];
 	delivery: Delivery;
+	/** The last number that a change was given. */
+	changes: number;
+	/** Answers no call, as if it were down. */
+	isAway: boolean;
 }
 
 const EVENTS_KEPT = 5000;
-const WRITE_AFTER_MS = 200;
 
 export class Book {
 	readonly contents: Contents;
-	private pending: NodeJS.Timeout | null = null;
-
 	constructor(private readonly path: string) {
 		mkdirSync(dirname(path), { recursive: true });
-		this.contents = read(path) ?? { payments: {}, cards: {}, keys: {}, events: [], delivery: 'once' };
+		const known = read(path);
+		this.contents = {
+			payments: {},
+			cards: {},
+			keys: {},
+			events: [],
+			delivery: 'once',
+			changes: 0,
+			isAway: false,
+			...known
+		};
 	}
 
 	/** Makes a payment once for each key. */
@@ -62,8 +77,22 @@ export class Book {
 		const made = make();
 		this.contents.keys[key] = made.ref;
 		this.contents.payments[made.ref] = made;
-		this.changed();
+		this.touch(made);
 		return made;
+	}
+
+	/** A payment changed: it comes after everything that changed before. */
+	touch(payment: TillPayment): void {
+		payment.changedAs = ++this.contents.changes;
+		this.write();
+	}
+
+	/** Payments that changed after a number, the oldest change first. */
+	changedAfter(after: number, limit: number): TillPayment[] {
+		return Object.values(this.contents.payments)
+			.filter(({ changedAs }) => changedAs > after)
+			.sort((a, b) => a.changedAs - b.changedAs)
+			.slice(0, limit);
 	}
 
 	newRef(): string {
@@ -86,25 +115,20 @@ export class Book {
 		};
 		this.contents.events.push(event);
 		this.contents.events.splice(0, this.contents.events.length - EVENTS_KEPT);
-		this.changed();
+		this.write();
 		return event;
 	}
 
-	changed(): void {
-		this.pending ??= setTimeout(() => this.write(), WRITE_AFTER_MS);
-	}
-
+	/** Written before anybody is answered: what was said has been kept. */
 	write(): void {
-		if (this.pending) clearTimeout(this.pending);
-		this.pending = null;
 		writeFileSync(`${this.path}.new`, JSON.stringify(this.contents));
 		renameSync(`${this.path}.new`, this.path);
 	}
 }
 
-function read(path: string): Contents | null {
+function read(path: string): Partial<Contents> | null {
 	try {
-		return JSON.parse(readFileSync(path, 'utf8')) as Contents;
+		return JSON.parse(readFileSync(path, 'utf8')) as Partial<Contents>;
 	} catch {
 		return null;
 	}

@@ -1,7 +1,8 @@
 /**
  * The Till: a payment processor in small. It vaults test cards, executes charges and refunds, and tells of what happened.
  *
- *   POST /api/sessions · /api/charges · /api/payments/<ref>/refund    GET /api/payments/<ref>    (bearer secret)
+ *   POST /api/sessions · /api/sessions/<ref>/end · /api/charges · /api/payments/<ref>/refund
+ *   GET /api/payments/<ref> · /api/changes?after=<number>    (bearer secret)
  *   GET, POST /pay/<ref>   its own pay page          GET /   payments, and how notifications go out
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
@@ -24,12 +25,16 @@ const server = createServer((req, res) => {
 });
 
 async function route(req: IncomingMessage, res: ServerResponse): Promise<void> {
-	const { pathname } = new URL(req.url ?? '/', origin);
+	const { pathname, searchParams } = new URL(req.url ?? '/', origin);
 	const call = `${req.method} ${pathname}`;
 	if (pathname.startsWith('/api/')) {
 		if (req.headers.authorization !== `Bearer ${secret}`) return json(res, { error: 'wrong secret' }, 401);
+		if (book.contents.isAway) return json(res, { error: 'away' }, 503);
+		if (call === 'GET /api/changes') return json(res, changes(Number(searchParams.get('after') ?? 0)));
 		return api(req, res, call);
 	}
+	const disputed = /^POST \/payments\/([\w-]+)\/dispute$/.exec(call)?.[1];
+	if (disputed) return dispute(res, disputed);
 	const payRef = /^\/pay\/([\w-]+)$/.exec(pathname)?.[1];
 	if (payRef) return req.method === 'POST' ? pay(req, res, payRef) : html(res, payPage(payRef));
 	if (call === 'POST /deliveries') return setDelivery(req, res);
@@ -40,7 +45,7 @@ async function route(req: IncomingMessage, res: ServerResponse): Promise<void> {
 async function api(req: IncomingMessage, res: ServerResponse, call: string): Promise<void> {
 	const key = String(req.headers['idempotency-key'] ?? '');
 	const ref = /^(?:GET|POST) \/api\/payments\/([\w-]+)/.exec(call)?.[1] ?? '';
-	const known = book.contents.payments[ref];
+	const known = lookedUp(ref);
 	if (ref && !known) return json(res, { error: 'unknown payment' }, 404);
 	if (call === `GET /api/payments/${ref}`) return json(res, known);
 	if (req.method !== 'POST' || key === '')
@@ -50,12 +55,42 @@ async function api(req: IncomingMessage, res: ServerResponse, call: string): Pro
 		const made = book.once(key, () => newPayment(ask, 'pending'));
 		return json(res, { ...made, payUrl: `${origin}/pay/${made.ref}` });
 	}
+	const ended = /^POST \/api\/sessions\/([\w-]+)\/end$/.exec(call)?.[1];
+	if (ended) {
+		const session = book.contents.payments[ended];
+		if (!session) return json(res, { error: 'unknown session' }, 404);
+		if (session.state === 'pending') move(session, 'expired');
+		return json(res, session);
+	}
 	if (call === 'POST /api/charges') return json(res, charge(key, ask));
 	if (known && call === `POST /api/payments/${ref}/refund`) {
 		if (known.state === 'captured') move(known, 'refunded');
 		return json(res, known);
 	}
 	json(res, { error: 'unknown call' }, 404);
+}
+
+const CHANGES_AT_ONCE = 100;
+
+/** What changed, oldest first, with the number to ask after next. */
+function changes(after: number) {
+	const found = book.changedAfter(after, CHANGES_AT_ONCE);
+	return { payments: found, next: found.at(-1)?.changedAs ?? after };
+}
+
+/** A payment as it is by now: a pay page ends by itself. */
+function lookedUp(ref: string): TillPayment | undefined {
+	const payment = book.contents.payments[ref];
+	const hasEnded = payment?.expiresAt !== null && Date.now() >= (payment?.expiresAt ?? Infinity);
+	if (payment?.state === 'pending' && hasEnded) move(payment, 'expired');
+	return payment;
+}
+
+/** A buyer's bank takes the money back. */
+function dispute(res: ServerResponse, ref: string): void {
+	const payment = book.contents.payments[ref];
+	if (payment?.state === 'captured') move(payment, 'disputed');
+	redirect(res, '/');
 }
 
 function newPayment(ask: Partial<TillPayment>, state: TillPayment['state']): TillPayment {
@@ -68,6 +103,8 @@ function newPayment(ask: Partial<TillPayment>, state: TillPayment['state']): Til
 		statementName: ask.statementName ?? '',
 		returnUrl: ask.returnUrl ?? null,
 		cardRef: ask.cardRef ?? null,
+		expiresAt: ask.expiresAt ?? null,
+		changedAs: 0,
 		at: new Date().toISOString()
 	};
 }
@@ -82,12 +119,12 @@ function charge(key: string, ask: Partial<TillPayment>): TillPayment {
 
 function move(payment: TillPayment, state: TillPayment['state']): void {
 	payment.state = state;
-	book.changed();
+	book.touch(payment);
 	notifier.tell(payment.ref);
 }
 
 function payPage(ref: string): string {
-	const payment = book.contents.payments[ref];
+	const payment = lookedUp(ref);
 	if (!payment?.returnUrl) return page('Till', '<h1>There is no such payment</h1>');
 	if (payment.state !== 'pending') {
 		return page(
@@ -110,7 +147,7 @@ function payPage(ref: string): string {
 }
 
 async function pay(req: IncomingMessage, res: ServerResponse, ref: string): Promise<void> {
-	const payment = book.contents.payments[ref];
+	const payment = lookedUp(ref);
 	if (!payment?.returnUrl) return html(res, payPage(ref), 404);
 	const kind = (await formOf(req)).get('card') ?? '';
 	if (payment.state === 'pending' && Object.hasOwn(CARDS, kind)) {
@@ -128,19 +165,20 @@ async function setDelivery(req: IncomingMessage, res: ServerResponse): Promise<v
 	const wish = form.get('delivery') as Delivery | null;
 	if (wish && DELIVERIES.includes(wish)) book.contents.delivery = wish;
 	if (form.has('let-go')) await notifier.letGo();
-	book.changed();
+	book.contents.isAway = form.get('away') === 'yes';
+	book.write();
 	redirect(res, '/');
 }
 
 function overview(): string {
-	const { payments, events, delivery } = book.contents;
+	const { payments, events, delivery, isAway } = book.contents;
 	const rows = Object.values(payments)
 		.slice(-100)
 		.reverse()
 		.map((p) => {
 			const told = events.filter((e) => e.paymentRef === p.ref);
 			return `<tr><td>${escape(p.text)}</td><td>${escape(formatMoney({ minor: p.amountMinor, currency: p.currency }))}</td>
-<td>${p.state}</td><td>${told.length} told, ${told.filter((e) => !e.isAnswered).length} not answered</td><td>${escape(p.at)}</td></tr>`;
+<td>${p.state}${p.state === 'captured' ? ` <form method="post" action="/payments/${p.ref}/dispute"><button>Dispute</button></form>` : ''}</td><td>${told.length} told, ${told.filter((e) => !e.isAnswered).length} not answered</td><td>${escape(p.at)}</td></tr>`;
 		});
 	const choices = DELIVERIES.map(
 		(d) =>
@@ -150,6 +188,7 @@ function overview(): string {
 		'The Till',
 		`<h1>The Till</h1><p class="quiet">A payment processor in small, with test cards only.</p>
 <form method="post" action="/deliveries"><p>Notifications go out:</p>${choices.join('')}
+<label><input type="checkbox" name="away" value="yes" ${isAway ? 'checked' : ''}> away: answers no call of the shop</label>
 <p><button>Set</button> <button name="let-go" value="1">Let go what was kept back, the last first</button></p></form>
 <table><tr><th>For</th><th>Amount</th><th>State</th><th>Notifications</th><th>When</th></tr>${rows.join('')}</table>`
 	);

@@ -37,7 +37,7 @@ export class Notifier {
 	private async deliver(event: TillEvent): Promise<void> {
 		event.tries++;
 		event.isAnswered = await this.send(event);
-		this.book.changed();
+		this.book.write();
 		if (event.isAnswered || this.book.contents.delivery === 'kept-back') return;
 		const wait = Math.min(LONGEST_WAIT_MS, FIRST_WAIT_MS * 2 ** Math.min(event.tries, 10));
 		const timer = setTimeout(() => {

@@ -5,12 +5,11 @@ import { inOrder } from '$core/media/chapters';
 import type { MediaFacts } from '$core/media/facts';
 import { SEGMENT_SECONDS } from '$core/media/stream';
 import type { ClearVariant, MediaShape, Probe, Transcoder, Work } from '../ports/transcoder';
-import { ffmpeg, ffmpegOutput, ffmpegStream, run } from './ffmpeg';
+import { ONLY_MEDIA, ffmpeg, ffmpegOutput, ffmpegStream, run } from './ffmpeg';
 
 /** Heights of the pictures, where the source is not smaller. */
 const HEIGHTS = [1080, 720, 360] as const;
 const POSTER_WIDTH = 960;
-const COVER_WIDTH = 1280;
 const THUMB_WIDTH = 160;
 const THUMB_COLUMNS = 10;
 const MOST_THUMBS = 200;
@@ -19,7 +18,7 @@ const PEAK_RATE = 8000;
 const MOST_PICTURE_BYTES = 1 << 25;
 
 export function ffmpegTranscoder(): Transcoder {
-	return { probe, prepare, feedSound, poster, thumbs, loudness, peaks, picture };
+	return { probe, prepare, feedSound, poster, thumbs, loudness, peaks };
 }
 
 interface ProbeOutput {
@@ -38,7 +37,7 @@ interface ProbeOutput {
 async function probe(path: string): Promise<Probe> {
 	if ((await stat(path)).size === 0) return { ok: false, code: 'empty' };
 	const wanted = ['-show_streams', '-show_format', '-show_chapters', '-of', 'json'];
-	const args = ['-v', 'error', '-protocol_whitelist', 'file', ...wanted, path];
+	const args = ['-v', 'error', '-protocol_whitelist', 'file', ...ONLY_MEDIA, ...wanted, path];
 	const found = await run('ffprobe', args, { maxBuffer: 1 << 22, timeout: 60_000 }).catch(() => null);
 	if (!found) return { ok: false, code: 'no-media' };
 	const { streams = [], format, chapters = [] } = JSON.parse(found.stdout) as ProbeOutput;
@@ -91,7 +90,7 @@ async function prepare(
 	const heights = shape.hasPicture ? pictureHeights(shape.height) : [];
 	const pictures = heights.map((height, i) => ({ id: `v${i}`, kind: 'video' as const, height }));
 	const sounds = shape.hasSound ? [{ id: 'a', kind: 'audio' as const, height: null }] : [];
-	const args = ['-v', 'error', '-xerror', '-i', path];
+	const args = ['-v', 'error', '-xerror', ...ONLY_MEDIA, '-i', path];
 	for (const { id } of [...pictures, ...sounds]) await mkdir(join(workFolder, id), { recursive: true });
 	for (const { id, height } of pictures)
 		args.push(...pictureArguments(height), ...segmentArguments(join(workFolder, id)));
@@ -153,7 +152,7 @@ async function feedSound(
 ): Promise<void> {
 	const notes = `${to}.txt`;
 	await writeFile(notes, ffmetadata(title, chapters, seconds));
-	const inputs = ['-v', 'error', '-xerror', '-i', path, '-f', 'ffmetadata', '-i', notes];
+	const inputs = ['-v', 'error', '-xerror', ...ONLY_MEDIA, '-i', path, '-f', 'ffmetadata', '-i', notes];
 	const mapping = ['-map', '0:a:0', '-map_metadata', '1', '-map_chapters', '1'];
 	const encoding = [...levelled(gainDb), '-c:a', 'libmp3lame', '-b:a', '128k', '-ac', '2', '-ar', '44100'];
 	await ffmpeg(
@@ -176,7 +175,21 @@ function ffmetadata(title: string, chapters: readonly Chapter[], seconds: number
 async function poster(path: string, atSeconds: number): Promise<Buffer> {
 	const scale = `scale='min(${POSTER_WIDTH},iw)':-2`;
 	return ffmpegOutput(
-		['-ss', atSeconds.toFixed(2), '-i', path, '-frames:v', '1', '-vf', scale, '-q:v', '4', '-f', 'mjpeg'],
+		[
+			'-ss',
+			atSeconds.toFixed(2),
+			...ONLY_MEDIA,
+			'-i',
+			path,
+			'-frames:v',
+			'1',
+			'-vf',
+			scale,
+			'-q:v',
+			'4',
+			'-f',
+			'mjpeg'
+		],
 		1 << 24
 	);
 }
@@ -190,7 +203,21 @@ async function thumbs(path: string, shape: MediaShape, signal: AbortSignal) {
 	const filter = `fps=1/${everySeconds}:round=up,scale=${THUMB_WIDTH}:${height},tile=${columns}x${rows}`;
 	const sheet = await ffmpegOutput(
 		// Only whole pictures are read: ten times as quick, and near enough.
-		['-skip_frame', 'nokey', '-i', path, '-frames:v', '1', '-vf', filter, '-q:v', '6', '-f', 'mjpeg'],
+		[
+			'-skip_frame',
+			'nokey',
+			...ONLY_MEDIA,
+			'-i',
+			path,
+			'-frames:v',
+			'1',
+			'-vf',
+			filter,
+			'-q:v',
+			'6',
+			'-f',
+			'mjpeg'
+		],
 		MOST_PICTURE_BYTES,
 		signal
 	);
@@ -202,6 +229,7 @@ async function loudness(path: string, signal: AbortSignal): Promise<MediaFacts['
 		[
 			'-v',
 			'info',
+			...ONLY_MEDIA,
 			'-i',
 			path,
 			'-map',
@@ -229,7 +257,7 @@ async function peaks(path: string, seconds: number, signal: AbortSignal): Promis
 	let n = 0;
 	let half: number | null = null;
 	for await (const chunk of ffmpegStream(
-		['-i', path, '-map', '0:a:0', '-ac', '1', '-ar', String(PEAK_RATE), '-f', 's16le'],
+		[...ONLY_MEDIA, '-i', path, '-map', '0:a:0', '-ac', '1', '-ar', String(PEAK_RATE), '-f', 's16le'],
 		signal
 	)) {
 		const bytes: Buffer = half === null ? chunk : Buffer.concat([Buffer.from([half]), chunk]);
@@ -240,14 +268,6 @@ async function peaks(path: string, seconds: number, signal: AbortSignal): Promis
 		}
 	}
 	return heights.map((height) => Math.round((height / 32_768) * 1000) / 1000);
-}
-
-async function picture(path: string): Promise<Buffer | null> {
-	const scale = `scale='min(${COVER_WIDTH},iw)':-2`;
-	return ffmpegOutput(
-		['-i', path, '-frames:v', '1', '-vf', scale, '-q:v', '4', '-f', 'mjpeg'],
-		1 << 24
-	).catch(() => null);
 }
 
 /** RFC 6381: `avc1.` and profile, constraints and level from the configuration record (ISO/IEC 14496-15 §5.3.3). */

@@ -1,6 +1,7 @@
 /** Runs ffmpeg: at low priority, never reaching out to other addresses, stopped when its work is. */
-import { execFile, spawn } from 'node:child_process';
+import { execFile, spawn, type ChildProcessByStdio, type SpawnOptions } from 'node:child_process';
 import { setPriority } from 'node:os';
+import type { Readable } from 'node:stream';
 import { createInterface } from 'node:readline';
 import { promisify } from 'node:util';
 import { BrokenMedia, DiskFull } from '../ports/transcoder';
@@ -12,6 +13,18 @@ const LOW_PRIORITY = 10;
 /** Only files: a playlist or a script inside a file must not make ffmpeg open other addresses. */
 export const ONLY_FILES = ['-nostdin', '-protocol_whitelist', 'file,pipe'];
 
+/** Before an input that somebody brought in: only what holds pictures and sound itself, and nothing that names other files. */
+export const ONLY_MEDIA = [
+	'-format_whitelist',
+	'mov,matroska,avi,mpeg,mpegts,mpegvideo,asf,flv,ogg,wav,w64,mp3,aac,flac,aiff,caf,amr,ac3,m4v,h264,hevc'
+];
+
+/** Ends with its parent, however that ends: nobody waits for what it encodes any more (util-linux, a part of every Debian). */
+function spawnBound(command: string, args: string[], options: SpawnOptions) {
+	const child = spawn('setpriv', ['--pdeathsig', 'KILL', command, ...args], options);
+	return child as ChildProcessByStdio<null, Readable, Readable>;
+}
+
 /** Runs to the end; gives what was written to the log. `seconds`: length of what is read, for progress. */
 export function ffmpeg(
 	args: string[],
@@ -19,7 +32,7 @@ export function ffmpeg(
 	{ onProgress, signal }: { onProgress: (share: number) => void; signal: AbortSignal }
 ): Promise<string> {
 	return new Promise((resolve, reject) => {
-		const child = spawn('ffmpeg', ['-hide_banner', '-progress', 'pipe:1', ...ONLY_FILES, ...args], {
+		const child = spawnBound('ffmpeg', ['-hide_banner', '-progress', 'pipe:1', ...ONLY_FILES, ...args], {
 			stdio: ['ignore', 'pipe', 'pipe'],
 			signal
 		});
@@ -65,7 +78,7 @@ export async function ffmpegOutput(args: string[], maxBytes: number, signal?: Ab
 
 /** The same as it comes, for what is too long to hold. */
 export async function* ffmpegStream(args: string[], signal: AbortSignal): AsyncGenerator<Buffer> {
-	const child = spawn('ffmpeg', ['-v', 'error', ...ONLY_FILES, ...args, 'pipe:1'], {
+	const child = spawnBound('ffmpeg', ['-v', 'error', ...ONLY_FILES, ...args, 'pipe:1'], {
 		stdio: ['ignore', 'pipe', 'ignore'],
 		signal
 	});

@@ -65,6 +65,16 @@ export function localKeys(masterKeys: readonly MasterKey[]): Keys {
 				wrapped: Buffer.concat([nonce, sealed, cipher.getAuthTag()]).toString('base64')
 			};
 		},
+		canOpen(secret) {
+			const key = ring.get(secret.keyId);
+			if (!key) return 'unknown';
+			try {
+				unwrap(key, secret.wrapped);
+				return 'yes';
+			} catch {
+				return 'wrong';
+			}
+		},
 		streamKey(secret, variantId, group) {
 			const key = ring.get(secret.keyId);
 			if (!key)

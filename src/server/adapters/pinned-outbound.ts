@@ -10,7 +10,12 @@ import { OutboundError, type Outbound } from '../ports/outbound';
 import { streamedBytes } from './streamed-bytes';
 
 const MAX_REDIRECTS = 5;
+/** Without a word for so long, and it is given up. */
 const ANSWER_WITHIN_MS = 10_000;
+/** All redirects together, up to the first byte of the answer. */
+const HEAD_WITHIN_MS = 20_000;
+/** The whole of what is read; the slowest reader of a film has it by then. */
+const BODY_WITHIN_MS = 6 * 3_600_000;
 const MAX_BYTES = 100 * 1024 ** 3;
 
 /** @param allowedHosts `host:port` that may be reached although they are private */
@@ -20,10 +25,11 @@ export function pinnedOutbound(allowedHosts: readonly string[]): Outbound {
 		method: 'GET' | 'HEAD',
 		headers: Record<string, string>
 	): Promise<{ response: IncomingMessage; url: string }> {
+		const deadline = AbortSignal.timeout(HEAD_WITHIN_MS);
 		let url = text;
 		for (let n = 0; n <= MAX_REDIRECTS; n++) {
 			const target = readUrl(url);
-			const response = await once(target, await addressOf(target), method, headers);
+			const response = await once(target, await addressOf(target, deadline), method, headers, deadline);
 			const { statusCode = 0, headers: found } = response;
 			if (statusCode < 300 || statusCode >= 400 || !found.location) return { response, url };
 			response.destroy();
@@ -32,9 +38,10 @@ export function pinnedOutbound(allowedHosts: readonly string[]): Outbound {
 		throw new OutboundError('too-many-redirects', `This address sends on more than ${MAX_REDIRECTS} times.`);
 	}
 
-	async function addressOf(url: URL): Promise<string> {
+	async function addressOf(url: URL, deadline: AbortSignal): Promise<string> {
 		const host = url.hostname.replace(/^\[|\]$/g, '');
-		const found = await lookup(host, { all: true }).catch((cause: unknown) => {
+		const found = await before(deadline, lookup(host, { all: true })).catch((cause: unknown) => {
+			if (cause instanceof OutboundError) throw cause;
 			throw new OutboundError('unreachable', `There is no host ${host}.`, { cause });
 		});
 		const isAllowed = allowedHosts.includes(url.host);
@@ -102,11 +109,25 @@ function readUrl(text: string): URL {
 	return url;
 }
 
+function tooSlow(): OutboundError {
+	return new OutboundError('too-slow', 'The other server is too slow.');
+}
+
+/** Whatever comes first: names are looked up without an end of their own. */
+function before<T>(deadline: AbortSignal, work: Promise<T>): Promise<T> {
+	return new Promise((resolve, reject) => {
+		if (deadline.aborted) return reject(tooSlow());
+		deadline.addEventListener('abort', () => reject(tooSlow()), { once: true });
+		work.then(resolve, reject);
+	});
+}
+
 function once(
 	url: URL,
 	address: string,
 	method: 'GET' | 'HEAD',
-	headers: Record<string, string>
+	headers: Record<string, string>,
+	deadline: AbortSignal
 ): Promise<IncomingMessage> {
 	return new Promise((resolve, reject) => {
 		const send = url.protocol === 'https:' ? tlsRequest : plainRequest;
@@ -123,11 +144,16 @@ function once(
 					else done(null, address, family);
 				}
 			},
-			resolve
+			(response) => {
+				deadline.removeEventListener('abort', late);
+				const end = setTimeout(() => response.destroy(tooSlow()), BODY_WITHIN_MS).unref();
+				response.once('close', () => clearTimeout(end));
+				resolve(response);
+			}
 		);
-		request.on('timeout', () =>
-			request.destroy(new OutboundError('too-slow', 'The other server does not answer within 10 seconds.'))
-		);
+		const late = () => request.destroy(tooSlow());
+		deadline.addEventListener('abort', late, { once: true });
+		request.on('timeout', () => request.destroy(tooSlow()));
 		request.on('error', (cause) =>
 			reject(
 				cause instanceof OutboundError

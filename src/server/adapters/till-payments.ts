@@ -18,14 +18,13 @@ export class PaymentsUnreachable extends Error {
 	readonly code = 'payments-unreachable';
 }
 
+export class UnknownPayment extends Error {
+	readonly code = 'unknown-payment';
+}
+
 /** A processor that speaks the Till's protocol: JSON over HTTP, a bearer secret one way, signed notifications the other. */
 export function tillPayments(baseUrl: string, secret: string): Payments {
-	async function call(
-		method: 'GET' | 'POST',
-		path: string,
-		key?: string,
-		body?: unknown
-	): Promise<TillPayment> {
+	async function ask(method: 'GET' | 'POST', path: string, key?: string, body?: unknown): Promise<unknown> {
 		const headers: Record<string, string> = { authorization: `Bearer ${secret}` };
 		if (body !== undefined) headers['content-type'] = 'application/json';
 		if (key !== undefined) headers['idempotency-key'] = createHash('sha256').update(key).digest('hex');
@@ -40,17 +39,28 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 		} catch (cause) {
 			throw new PaymentsUnreachable('The payment processor does not answer', { cause });
 		}
+		if (response.status === 404) throw new UnknownPayment(`The payment processor does not know ${path}`);
 		if (!response.ok)
 			throw new Error(`The payment processor answered ${response.status} to ${method} ${path}`);
-		return (await response.json()) as TillPayment;
+		return response.json();
 	}
+	const call = async (...asked: Parameters<typeof ask>) => (await ask(...asked)) as TillPayment;
 
 	return {
-		async openSession({ key, amount, text, statementName, returnUrl }) {
-			const body = { amountMinor: amount.minor, currency: amount.currency, text, statementName, returnUrl };
+		payOrigins: [new URL(baseUrl).origin],
+		async openSession({ key, amount, text, statementName, returnUrl, expiresAt }) {
+			const { minor: amountMinor, currency } = amount;
+			const body = { amountMinor, currency, text, statementName, returnUrl, expiresAt };
 			const { ref, payUrl } = await call('POST', '/api/sessions', key, body);
 			if (!payUrl) throw new Error('The payment processor gave no page to pay on');
 			return { ref, payUrl };
+		},
+		async endSession(ref) {
+			const path = `/api/sessions/${encodeURIComponent(ref)}/end`;
+			await call('POST', path, path, {}).catch((error: unknown) => {
+				// Where nobody knows the page, nobody can pay on it.
+				if (!(error instanceof UnknownPayment)) throw error;
+			});
 		},
 		async charge({ key, cardRef, amount, text }) {
 			const body = { cardRef, amountMinor: amount.minor, currency: amount.currency, text };
@@ -58,7 +68,19 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 		},
 		refund: async ({ key, ref }) =>
 			toFact(await call('POST', `/api/payments/${encodeURIComponent(ref)}/refund`, key, {})),
-		fetch: async (ref) => toFact(await call('GET', `/api/payments/${encodeURIComponent(ref)}`)),
+		fetch: (ref) =>
+			call('GET', `/api/payments/${encodeURIComponent(ref)}`).then(toFact, (error: unknown) => {
+				if (error instanceof UnknownPayment) return null;
+				throw error;
+			}),
+		async changedSince(cursor) {
+			const after = encodeURIComponent(cursor ?? '0');
+			const { payments, next } = (await ask('GET', `/api/changes?after=${after}`)) as {
+				payments: TillPayment[];
+				next: number;
+			};
+			return { facts: payments.map(toFact), cursor: String(next) };
+		},
 		readNotification(incoming, wallNow) {
 			const verified = verifyMessage(incoming, secret, Math.floor(wallNow / 1000));
 			if (!verified.ok) return verified;

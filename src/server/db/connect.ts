@@ -6,10 +6,49 @@ export type Tx = Parameters<Parameters<Db['transaction']>[0]>[0];
 /** A query runs on the database or inside a transaction. */
 export type Handle = Db | Tx;
 
-export function connect(databaseUrl: string): { db: Db; pool: Pool } {
+export interface Connected {
+	db: Db;
+	pool: Pool;
+}
+
+/** How a pool waits. Every wait has an end. */
+interface Waits {
+	connections: number;
+	/** For a connection that is free. */
+	acquireMs: number;
+	/** For the answer to one statement: a database that is silent counts as gone. */
+	answerMs: number;
+	/** How long the database itself works on a statement, and waits for a lock. */
+	statementSeconds: number;
+	lockSeconds: number;
+}
+
+const WORK: Waits = {
+	connections: 12,
+	acquireMs: 10_000,
+	answerMs: 40_000,
+	statementSeconds: 30,
+	lockSeconds: 10
+};
+
+/** What decisions, leases and health look at: never behind the work of others, and never for longer than a second. */
+const VITAL: Waits = { connections: 4, acquireMs: 1000, answerMs: 1000, statementSeconds: 1, lockSeconds: 1 };
+
+/** For what use cases do. */
+export function connect(databaseUrl: string): Connected {
+	return connectWith(databaseUrl, WORK);
+}
+
+/** For rights, leases and health. */
+export function connectVital(databaseUrl: string): Connected {
+	return connectWith(databaseUrl, VITAL);
+}
+
+function connectWith(databaseUrl: string, waits: Waits): Connected {
 	const pool = createPool({
 		uri: databaseUrl,
-		connectionLimit: 12,
+		connectionLimit: waits.connections,
+		connectTimeout: waits.acquireMs,
 		// Instants are read as text and taken for UTC, see schema/types.ts.
 		dateStrings: true,
 		timezone: 'Z',
@@ -17,10 +56,58 @@ export function connect(databaseUrl: string): { db: Db; pool: Pool } {
 		jsonStrings: true,
 		supportBigNumbers: true
 	});
+	const settings = `SET time_zone = '+00:00', tx_isolation = 'READ-COMMITTED', max_statement_time = ${waits.statementSeconds}, innodb_lock_wait_timeout = ${waits.lockSeconds}`;
 	pool.pool.on('connection', (connection) => {
-		connection.query("SET time_zone = '+00:00', tx_isolation = 'READ-COMMITTED'");
+		boundAnswers(connection as unknown as Answering, waits.answerMs);
+		connection.query(settings);
 	});
+	boundAcquiring(pool.pool as unknown as Acquiring, waits.acquireMs);
 	return { db: drizzle(pool), pool };
+}
+
+export class DatabaseSilent extends Error {
+	readonly code = 'database-silent';
+}
+
+interface Answering {
+	stream: { destroy(error: Error): void };
+	addCommand(command: NodeJS.EventEmitter): unknown;
+}
+
+/** A connection that does not answer is ended: whoever waits for it hears of it, and the pool makes another. */
+function boundAnswers(connection: Answering, answerMs: number): void {
+	const add = connection.addCommand.bind(connection);
+	connection.addCommand = (command) => {
+		const timer = setTimeout(
+			() => connection.stream.destroy(new DatabaseSilent('The database does not answer')),
+			answerMs
+		).unref();
+		command.once('end', () => clearTimeout(timer));
+		command.once('error', () => clearTimeout(timer));
+		return add(command);
+	};
+}
+
+type Acquired = (error: Error | null, connection?: { release(): void }) => void;
+interface Acquiring {
+	getConnection(callback: Acquired): void;
+}
+
+/** Who waits too long for a connection is told so; the connection that comes after that goes back. */
+function boundAcquiring(pool: Acquiring, acquireMs: number): void {
+	const acquire = pool.getConnection.bind(pool);
+	pool.getConnection = (callback) => {
+		let isLate = false;
+		const timer = setTimeout(() => {
+			isLate = true;
+			callback(new DatabaseSilent('No connection to the database came free'));
+		}, acquireMs);
+		acquire((error, connection) => {
+			clearTimeout(timer);
+			if (isLate) connection?.release();
+			else callback(error, connection);
+		});
+	};
 }
 
 /** MariaDB's error number, wherever the layers put it. */
@@ -35,16 +122,21 @@ export const DUPLICATE_KEY = 1062;
 const DEADLOCK = 1213;
 const LOCK_WAIT = 1205;
 
-/** An address that was free a moment ago: whoever asks again is given another, or finds what was made there. */
+/** What was free a moment ago: whoever asks again is given another, or finds what was made there. */
 const ADDRESS_KEY = 'items_address_unique';
+const TAKEN_KEYS = [ADDRESS_KEY, 'orders_open_key_unique'];
 
 export function isWorthRepeating(error: unknown): boolean {
 	const number = errorNumber(error);
-	return number === DEADLOCK || number === LOCK_WAIT || isTakenAddress(error);
+	return number === DEADLOCK || number === LOCK_WAIT || TAKEN_KEYS.some((key) => isTaken(error, key));
 }
 
 export function isTakenAddress(error: unknown): boolean {
+	return isTaken(error, ADDRESS_KEY);
+}
+
+function isTaken(error: unknown, key: string): boolean {
 	if (errorNumber(error) !== DUPLICATE_KEY) return false;
-	for (let e = error; e instanceof Error; e = e.cause) if (e.message.includes(ADDRESS_KEY)) return true;
+	for (let e = error; e instanceof Error; e = e.cause) if (e.message.includes(key)) return true;
 	return false;
 }

@@ -18,6 +18,8 @@ test.each([
 		'192.0.2.1'
 	],
 	['two trusted proxies', 'x-forwarded-for', '127.0.0.1', '192.0.2.1, 127.0.0.2', '192.0.2.1'],
+	['what is no address', 'x-forwarded-for', '127.0.0.1', 'unknown', null],
+	['what is no address beside one', 'x-forwarded-for', '127.0.0.1', '192.0.2.1, _hidden', null],
 	['an empty header', 'x-forwarded-for', '127.0.0.1', '', '127.0.0.1'],
 	['IPv4 that came by IPv6', null, '::ffff:192.0.2.7', '', '192.0.2.7']
 ])('%s', (_, clientHeader, peer, header, expected) => {

@@ -1,4 +1,7 @@
-/** Where a request comes from. The header of a web server in front counts only if the request came through one. */
+/**
+ * Where a request comes from. The header of a web server in front counts only if the request came through one; `null`
+ * where such a server names what is no address: then nobody can be told from anybody.
+ */
 import type { IncomingMessage } from 'node:http';
 import { isWithin, readAddress, readNetwork, type Network } from '$core/media/network';
 import type { Settings } from '../settings';
@@ -11,9 +14,9 @@ const KEPT = 5000;
 export function clientReader({
 	clientHeader,
 	trustedProxies
-}: Pick<Settings, 'clientHeader' | 'trustedProxies'>): (req: IncomingMessage) => string {
+}: Pick<Settings, 'clientHeader' | 'trustedProxies'>): (req: IncomingMessage) => string | null {
 	const trusted: Network[] = trustedProxies.flatMap((text) => readNetwork(text) ?? []);
-	const known = new Map<string, string>();
+	const known = new Map<string, string | null>();
 	return (req) => {
 		const peer = req.socket.remoteAddress ?? '';
 		const given = clientHeader === null ? undefined : req.headers[clientHeader];
@@ -30,9 +33,11 @@ export function clientReader({
 }
 
 /** From the right: each proxy adds whom it heard it from, and only ours are believed. */
-function firstOf(hops: string, peer: string, trusted: readonly Network[]): string {
+function firstOf(hops: string, peer: string, trusted: readonly Network[]): string | null {
 	const named = hops.split(',').map((hop) => hop.trim());
-	return plain(named.filter((hop) => hop !== '').findLast((hop) => !isWithin(trusted, hop)) ?? peer);
+	const client = named.filter((hop) => hop !== '').findLast((hop) => !isWithin(trusted, hop));
+	if (client === undefined) return plain(peer);
+	return readAddress(client)?.toString() ?? null;
 }
 
 /** An IPv4 address that came by IPv6 is the IPv4 one. */

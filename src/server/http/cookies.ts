@@ -1,4 +1,6 @@
 import type { Cookies } from '@sveltejs/kit';
+import type { App } from '../app';
+import type { KnownDevice } from '../usecases/accounts/sign-in';
 import { hashOf, newToken, sessionCookie, type NewSession } from './sessions';
 
 const DEVICE_COOKIE = 'stile_order';
@@ -42,11 +44,31 @@ export function markCodeDevice(cookies: Cookies, origin: string): string {
 	return hashOf(token);
 }
 
+/** On devices that have signed in with a password before: whoever guesses elsewhere cannot lock them out. */
+const KNOWN_COOKIE = 'stile_known';
+const KNOWN_DAYS = 400;
+const KNOWN_PURPOSE = 'known-device';
+
+export function rememberDevice(cookies: Cookies, { keys, settings }: App, accountId: string): void {
+	const text = JSON.stringify({ id: newToken().slice(0, 22), accountId } satisfies KnownDevice);
+	const value = keys.signText(KNOWN_PURPOSE, text);
+	cookies.set(KNOWN_COOKIE, value, { ...attributes(settings.origin), maxAge: KNOWN_DAYS * 86_400 });
+}
+
+export function rememberedDevice(cookies: Cookies, { keys }: App): KnownDevice | null {
+	const text = keys.readText(KNOWN_PURPOSE, cookies.get(KNOWN_COOKIE) ?? '');
+	return text === null ? null : (JSON.parse(text) as KnownDevice);
+}
+
 function attributes(origin: string) {
 	return { path: '/', httpOnly: true, sameSite: 'lax', secure: origin.startsWith('https:') } as const;
 }
 
+/** As long as the database keeps it. */
+const MAX_NEXT_LENGTH = 700;
+
 /** A path of this site to go on to; anything else is `fallback`. */
 export function ownPath(text: string | null, fallback: string): string {
-	return text !== null && /^\/(?![/\\])[^\\\s]*$/.test(text) ? text : fallback;
+	if (text === null || text.length > MAX_NEXT_LENGTH) return fallback;
+	return /^\/(?![/\\])[^\\\s]*$/.test(text) ? text : fallback;
 }

@@ -1,15 +1,25 @@
 /**
- * What stands in front of the kit: one spelling of every address, the origin check, health, bytes and uploads.
+ * What stands in front of the kit: headers of every answer, one spelling of every address, the origin check, bounds for what
+ * comes in, health, bytes and uploads.
  *
  * Gives `true` when it has answered; everything else goes on to the kit's handler.
  */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { normalisePath } from '$core/access/address';
 import type { App } from '../app';
-import { isMigrated } from '../db/migrate';
+import { Bodies } from './bodies';
 import { CLIENT_HEADER, clientReader } from './client';
 import { mediaHandler } from './media/handler';
-import { UPLOAD_PATH, uploadHandler } from './uploads';
+import { readiness } from './readiness';
+import { securityHeaders } from './security-headers';
+import { UPLOAD_PATH, createUploads } from './uploads';
+
+export interface Serving {
+	/** Ends what would never end by itself, so that Stile can stop: players ask again elsewhere. */
+	endWatches(): void;
+	/** Receives uploads that came whole and were left. */
+	receiveLeft(): Promise<number>;
+}
 
 /** At once where nothing has to be waited for: bytes that are asked for piece by piece are asked for very often. */
 export type Front = (req: IncomingMessage, res: ServerResponse) => boolean | Promise<boolean>;
@@ -21,18 +31,28 @@ const API_PREFIX = '/api/v1/';
 
 const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
-export function createFront(app: App): Front {
+export function createFront(app: App): Front & Serving {
 	const media = mediaHandler(app);
-	const uploads = uploadHandler(app);
-	const host = new URL(app.settings.origin).host;
+	const uploads = createUploads(app);
+	const ready = readiness(app);
+	const bodies = new Bodies();
+	const uploading = new Bodies({ most: MOST_UPLOADS, withinMs: null });
+	const headers = securityHeaders(app.settings);
+	const { host } = new URL(app.settings.origin);
 	const clientOf = clientReader(app.settings);
 
-	return function front(req, res) {
+	const front: Front = (req, res) => {
+		for (const [name, value] of headers) res.setHeader(name, value);
+		if (!readTarget(req)) return text(res, 400, 'This address cannot be read.');
 		const client = clientOf(req);
+		if (client === null) {
+			app.log.error('the web server in front names no client: see STILE_CLIENT_ADDRESS_HEADER');
+			return text(res, 400, 'The web server in front does not say where this request comes from.');
+		}
 		req.headers[CLIENT_HEADER] = client;
 		const [rawPath = '/', query] = splitOnce(req.url ?? '/', '?');
 		if (rawPath === '/healthz') return text(res, 200, 'ok');
-		if (rawPath === '/readyz') return ready(app, res);
+		if (rawPath === '/readyz') return ready(res);
 		const normal = normalisePath(rawPath);
 		if (!normal.ok) return text(res, 400, 'This address cannot be read.');
 		const isSafe = SAFE_METHODS.has(req.method ?? '');
@@ -49,8 +69,17 @@ export function createFront(app: App): Front {
 				'This form was sent from another site, so it was not taken. Open the page here and send it again.'
 			);
 		}
+		const isUpload = isWithin(normal.path, UPLOAD_PATH);
+		const isDesk = isWithin(normal.path, '/desk');
+		const refusal = isUpload
+			? uploading.refuse(req, res, null)
+			: bodies.refuse(req, res, isDesk ? null : MOST_BYTES);
+		if (refusal) return text(res, refusal.status, refusal.words);
+		// The older header allows no exceptions: pages that may be framed name their sites in the newer one.
+		if (normal.path.startsWith('/embed/')) res.removeHeader('x-frame-options');
 		return bytes(req, res, normal.path, client);
 	};
+	return Object.assign(front, { endWatches: media.endWatches, receiveLeft: uploads.receiveLeft });
 
 	function bytes(
 		req: IncomingMessage,
@@ -70,7 +99,7 @@ export function createFront(app: App): Front {
 	): Promise<boolean> {
 		try {
 			if (path.startsWith('/media/')) await media.answer(req, res, path, client);
-			else if (path === UPLOAD_PATH || path.startsWith(UPLOAD_PATH + '/')) await uploads(req, res);
+			else if (isWithin(path, UPLOAD_PATH)) await uploads.handle(req, res);
 			else return false;
 		} catch (error) {
 			// Without the database there is no decision, and without a decision nothing is open.
@@ -82,31 +111,23 @@ export function createFront(app: App): Front {
 	}
 }
 
-async function ready(app: App, res: ServerResponse): Promise<true> {
-	const checks = await Promise.all([
-		named('database', app.pool.query('SELECT 1')),
-		named('storage', app.storage.check()),
-		named(
-			'migrations',
-			isMigrated(app.pool).then((done) => done || Promise.reject(new Error('missing')))
-		)
-	]);
-	const isReady = checks.every((check) => check.ok);
-	res.writeHead(isReady ? 200 : 503, { 'content-type': 'application/json', 'cache-control': 'no-store' });
-	res.end(
-		JSON.stringify({
-			ready: isReady,
-			...Object.fromEntries(checks.map((c) => [c.name, c.ok ? 'ok' : 'failing']))
-		})
-	);
+/** Larger than any form of the front, and than any notification. The Desk's are bounded by the kit. */
+const MOST_BYTES = 64 * 1024;
+const MOST_UPLOADS = 32;
+
+/** RFC 9112 §3.2.2: a whole address as target is served, and its host counts instead of the header's. */
+function readTarget(req: IncomingMessage): boolean {
+	const target = req.url ?? '/';
+	if (target.startsWith('/') || target === '*') return true;
+	const whole = /^https?:\/\/([^/?#]+)([^#]*)$/i.exec(target);
+	if (!whole) return false;
+	req.headers.host = whole[1]?.toLowerCase() ?? '';
+	req.url = whole[2]?.startsWith('/') ? whole[2] : `/${whole[2] ?? ''}`;
 	return true;
 }
 
-function named(name: string, check: Promise<unknown>): Promise<{ name: string; ok: boolean }> {
-	return check.then(
-		() => ({ name, ok: true }),
-		() => ({ name, ok: false })
-	);
+function isWithin(path: string, root: string): boolean {
+	return path === root || path.startsWith(`${root}/`);
 }
 
 function text(res: ServerResponse, status: number, body: string): true {

@@ -1,25 +1,52 @@
 /** The list of a category or a tag, for its page on the front. */
 import { error } from '@sveltejs/kit';
+import { decideAddress } from '$core/access/decide';
 import type { Resource } from '$core/access/model';
+import type { App as Stile } from '../app';
 import type { Category } from '../db/queries/library';
 import { NO_SUCH_PAGE } from './denial';
-import { listFor } from './lists';
-import { splitOtherSide } from './look';
+import { isKnownTo, listFor } from './lists';
+import type { Look } from './look';
 import { denialOf } from './pass';
+import { shownCategories, shownTags } from './shown';
 
-export async function labelList(
-	locals: App.Locals,
-	url: URL,
-	label: Category | undefined,
-	carries: (resource: Resource, labelId: string) => boolean
-) {
-	if (!label) error(404, NO_SUCH_PAGE);
-	const { app, look } = locals;
-	const denial = await denialOf(locals, splitOtherSide(url.pathname).path);
-	const isIn = (id: string) => {
-		const resource = look.policy.resources.get(id);
-		return resource !== undefined && carries(resource, label.id);
-	};
-	const items = denial ? [] : await listFor(app, look, (item) => item.address !== null && isIn(item.id));
-	return { name: label.name, denial, items };
+export const LABEL_KINDS = ['categories', 'tags'] as const;
+export type LabelKind = (typeof LABEL_KINDS)[number];
+
+const CARRIES: Record<LabelKind, (resource: Resource, labelId: string) => boolean> = {
+	categories: ({ categoryId }, id) => categoryId === id,
+	tags: ({ tagIds }, id) => tagIds.includes(id)
+};
+
+/** A label that carries nothing which whoever looks may know of does not exist for them. */
+export async function labelList(locals: App.Locals, kind: LabelKind, slug: string) {
+	const { app, look, path } = locals;
+	const label = (await labelsOf(app, kind)).find((one) => one.slug === slug);
+	const items = label ? await labelled(app, look, kind, label) : [];
+	if (!label || items.length === 0) error(404, NO_SUCH_PAGE);
+	const denial = await denialOf(locals, path);
+	return { name: label.name, denial, items: denial ? [] : items };
+}
+
+/** Addresses of the labels whose lists whoever looks may know of. */
+export async function labelAddresses(app: Stile, look: Look): Promise<string[]> {
+	const found: string[] = [];
+	for (const kind of LABEL_KINDS)
+		for (const label of await labelsOf(app, kind)) {
+			const path = `/${kind}/${encodeURIComponent(label.slug)}`;
+			const decision = decideAddress(look.policy, look.viewer, path, look.now);
+			if (isKnownTo(decision) && (await labelled(app, look, kind, label)).length > 0) found.push(path);
+		}
+	return found;
+}
+
+function labelsOf(app: Stile, kind: LabelKind): Promise<Category[]> {
+	return kind === 'categories' ? shownCategories(app) : shownTags(app);
+}
+
+function labelled(app: Stile, look: Look, kind: LabelKind, label: Category) {
+	return listFor(app, look, (item) => {
+		const resource = look.policy.resources.get(item.id);
+		return item.address !== null && resource !== undefined && CARRIES[kind](resource, label.id);
+	});
 }

@@ -1,6 +1,7 @@
 /** Lists of the front. Every entry is decided; what a fence leaves out, or hides, does not stand in them. */
-import type { Verdict } from '$core/access/decision';
+import type { Decision, Verdict } from '$core/access/decision';
 import type { ResourceKind } from '$core/access/model';
+import { openedByPlan } from '$core/access/policy';
 import type { App } from '../app';
 import type { ListedItem } from '../db/queries/library';
 import { decideIn, type Look } from './look';
@@ -20,6 +21,20 @@ export interface ListEntry {
 	poster: string | null;
 }
 
+/** Whether lists may name something to whoever was decided about. */
+export function isKnownTo(decision: Decision): boolean {
+	return decision.verdict === 'open' || (decision.isListed && decision.answer.kind !== 'absent');
+}
+
+/** What a plan opens and its holder may know of, in the policy's order. */
+export async function shownOfPlan(app: App, look: Look, planId: string): Promise<string[]> {
+	const opened = openedByPlan(look.policy, planId);
+	const decided = await Promise.all(
+		opened.map(async ({ id }) => ({ id, decision: await decideIn(app, look, id) }))
+	);
+	return decided.filter(({ decision }) => isKnownTo(decision)).map(({ id }) => id);
+}
+
 /** Entries of the Library that are asked for, as whoever looks may see them. */
 export async function listFor(
 	app: App,
@@ -29,7 +44,7 @@ export async function listFor(
 	const entries = (await shownLibrary(app)).filter(isAsked).map(async (item): Promise<ListEntry | null> => {
 		const decision = await decideIn(app, look, item.id);
 		const isOpen = decision.verdict === 'open';
-		if (!isOpen && (!decision.isListed || decision.answer.kind === 'absent')) return null;
+		if (!isKnownTo(decision)) return null;
 		const { id, title, kind, address, homeId, position, seconds, hasPicture } = item;
 		const hasPoster = hasPicture && (await showsPoster(app, decision, id));
 		return {

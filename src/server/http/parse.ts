@@ -2,6 +2,7 @@
  * Text from outside, parsed once at the rim: `parse(Class, form)` gives an instance of a class whose fields carry
  * class-validator's rules, or messages by field together with what was typed.
  */
+import { error } from '@sveltejs/kit';
 import { validate, type ValidationError } from 'class-validator';
 
 export type FieldErrors = Record<string, string[]>;
@@ -11,10 +12,28 @@ export type Parsed<T> = { ok: true; data: T } | { ok: false; errors: FieldErrors
 /** Never sent back to the page. */
 const SECRET_FIELDS = new Set(['password']);
 
+/** More fields than any form of the front has; the Desk's name many items at once. */
+const MOST_FIELDS = 300;
+const MOST_FIELDS_OF_DESK = 20_000;
+
+/** Reads a form once and in one pass. What no form of this site could send is refused before it is looked at. */
+export async function readForm(request: Request): Promise<FormData> {
+	let form: FormData;
+	try {
+		form = await request.formData();
+	} catch {
+		error(400, 'This form could not be read. Open the page again and send it from there.');
+	}
+	const most = new URL(request.url).pathname.startsWith('/desk/') ? MOST_FIELDS_OF_DESK : MOST_FIELDS;
+	let fields = 0;
+	for (const _ of form.keys()) if (++fields > most) error(413, 'This form has too many fields.');
+	return form;
+}
+
 export async function parse<T extends object>(Form: new () => T, form: FormData): Promise<Parsed<T>> {
 	const data = new Form();
-	for (const field of new Set(form.keys())) {
-		if (!(field in data)) continue;
+	for (const field of Object.keys(data)) {
+		if (!form.has(field)) continue;
 		const texts = textsOf(form, field);
 		const isList = Array.isArray(data[field as keyof T]);
 		// Passwords are taken as typed; everywhere else, space around a text is an accident.
@@ -24,6 +43,12 @@ export async function parse<T extends object>(Form: new () => T, form: FormData)
 	const found = await validate(data, { whitelist: true, forbidUnknownValues: true });
 	if (found.length === 0) return { ok: true, data };
 	return { ok: false, errors: messages(found), values: typed(form) };
+}
+
+/** The revision that an editor began with, or the one that somebody chose to save over. */
+export function begunWith(form: FormData): string | null {
+	const value = String(form.get('overwrite') ?? form.get('revision') ?? '');
+	return value === '' ? null : value;
 }
 
 /** class-validator gives the lowest decorator first; the first message is the one to show. */

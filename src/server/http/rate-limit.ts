@@ -1,5 +1,7 @@
 /** Fixed windows in the database, so that all nodes count together. */
+import { createHash } from 'node:crypto';
 import { eq, lt, sql } from 'drizzle-orm';
+import { countedAs } from '$core/media/network';
 import type { App } from '../app';
 import { rateLimits } from '../db/schema/people';
 
@@ -11,8 +13,10 @@ export interface Limit {
 const MINUTE = 60_000;
 
 export const LIMITS = {
-	/** Wrong passwords for one address. */
-	signInByEmail: { count: 10, windowMs: 15 * MINUTE },
+	/** Wrong passwords for one address from one client, or from a device that is known to it. */
+	signInByPair: { count: 10, windowMs: 15 * MINUTE },
+	/** Wrong passwords for one address from everywhere. Devices that are known to it are let through. */
+	signInByEmail: { count: 100, windowMs: 15 * MINUTE },
 	signInByClient: { count: 60, windowMs: 15 * MINUTE },
 	/** Mails to one address. */
 	linkByEmail: { count: 5, windowMs: 60 * MINUTE },
@@ -23,10 +27,18 @@ export const LIMITS = {
 	enterByClient: { count: 60, windowMs: 15 * MINUTE }
 } satisfies Record<string, Limit>;
 
+const BY_CLIENT: ReadonlySet<keyof typeof LIMITS> = new Set([
+	'signInByClient',
+	'linkByClient',
+	'orderByClient',
+	'codeByClient',
+	'enterByClient'
+]);
+
 /** Counts one try; `false` when the limit was already reached. */
 export async function allows(app: App, kind: keyof typeof LIMITS, who: string): Promise<boolean> {
 	const { count, windowMs } = LIMITS[kind];
-	const bucket = `${kind}:${who}`.slice(0, 160);
+	const bucket = bucketOf(kind, who);
 	const wallNow = app.clock.wall();
 	const at = new Date(wallNow).toISOString().replace('T', ' ').replace('Z', '');
 	await app.db
@@ -48,7 +60,22 @@ export async function allows(app: App, kind: keyof typeof LIMITS, who: string): 
 
 /** Begins to count anew: who has shown that they know the password was no guesser. */
 export async function forgetTries(app: App, kind: keyof typeof LIMITS, who: string): Promise<void> {
-	await app.db.delete(rateLimits).where(eq(rateLimits.bucket, `${kind}:${who}`.slice(0, 160)));
+	await app.db.delete(rateLimits).where(eq(rateLimits.bucket, bucketOf(kind, who)));
+}
+
+/** One try that was none. */
+export async function takeTryBack(app: App, kind: keyof typeof LIMITS, who: string): Promise<void> {
+	await app.db
+		.update(rateLimits)
+		.set({ count: sql`greatest(0, count - 1)` })
+		.where(eq(rateLimits.bucket, bucketOf(kind, who)));
+}
+
+/** Of a fixed length, so that the ends of long addresses count, too. */
+function bucketOf(kind: keyof typeof LIMITS, who: string): string {
+	return `${kind}:${createHash('sha256')
+		.update(BY_CLIENT.has(kind) ? countedAs(who) : who)
+		.digest('base64url')}`;
 }
 
 export async function forgetOldWindows(app: App): Promise<void> {

@@ -49,6 +49,20 @@ describe('a fence as it is sent', () => {
 			/choose dates/
 		],
 		[
+			'counted openings for codes, which devices without an account have, too',
+			{
+				crossings: [
+					{
+						...good.crossings[0],
+						audience: { kind: 'code', batchId: ID },
+						limits: { uses: { count: 3, per: 'grant' }, minutes: 'none', hours: 'none' }
+					}
+				]
+			},
+			'crossing-0-limits',
+			/counted by account/
+		],
+		[
 			'an empty notice',
 			{ turnAway: { answer: { kind: 'notice', text: [] }, cases: {}, teaser: {} } },
 			'turnAway',

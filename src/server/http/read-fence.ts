@@ -50,11 +50,15 @@ export function readFence(value: unknown, zone: string, now: number): ReadFence 
 		limits: take(`crossing-${n}-limits`, readLimits(line.limits)),
 		isThroughout: line.isThroughout === true
 	}));
-	crossings.forEach(({ audience, window }, n) => {
+	crossings.forEach(({ audience, window, limits }, n) => {
 		const counts = window && (window.opens.kind === 'after' || window.closes.kind === 'after');
 		if (counts && audience?.kind === 'anyone')
 			errors[`crossing-${n}-window`] = [
 				'Nobody’s time can be counted for “anyone”: choose dates, or no window.'
+			];
+		if (audience?.kind === 'code' && limits && (limits.uses !== 'none' || limits.minutes !== 'none'))
+			errors[`crossing-${n}-limits`] = [
+				'Openings are counted by account, and codes open on devices without one, too. Take the limit off, or let the codes give a plan and limit that.'
 			];
 		if (window && audience?.kind === 'may-open')
 			errors[`crossing-${n}-window`] = [

@@ -9,10 +9,7 @@ import { deskNames } from './names';
 const NAMED = 4;
 const LINES = 12;
 
-export async function rehearsalView(
-	app: App,
-	{ id, version, result }: KeptRehearsal
-): Promise<RehearsalView> {
+export async function rehearsalView(app: App, { id, result }: KeptRehearsal): Promise<RehearsalView> {
 	const names = await deskNames(app);
 	const title = (resourceId: string) => names.resources[resourceId]?.title ?? 'a new item';
 	const lines = alike(result);
@@ -23,7 +20,6 @@ export async function rehearsalView(
 	);
 	return {
 		id,
-		version,
 		members: result.members,
 		lines: first.map(({ kind, at, backAt, resourceIds, memberIds }) => ({
 			kind,
@@ -63,8 +59,8 @@ function alike({ effects, groups }: KeptRehearsal['result']) {
 	return [...lines.values()];
 }
 
-/** The policy version that a form says its rehearsal was agreed to for. */
-export function agreedTo(form: FormData): number | null {
-	const value = Number(form.get('agreedTo') ?? NaN);
-	return Number.isSafeInteger(value) && value > 0 ? value : null;
+/** The rehearsal that a form says yes to. */
+export function agreedTo(form: FormData): string | null {
+	const value = String(form.get('agreedTo') ?? '');
+	return /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(value) ? value : null;
 }

@@ -1,7 +1,6 @@
 /** Sessions: a random token in a cookie, its hash in the database. */
 import { createHash, randomBytes } from 'node:crypto';
 import { eq } from 'drizzle-orm';
-import type { App } from '../app';
 import { sessions } from '../db/schema/people';
 import type { Work } from '../transact';
 
@@ -27,17 +26,15 @@ export function sessionCookie(origin: string): string {
 }
 
 export async function beginSession(
-	app: App,
-	{ tx, standingChanged }: Work,
+	{ tx, wall, standingChanged }: Work,
 	accountId: string
 ): Promise<NewSession> {
 	const token = newToken();
-	const wallNow = app.clock.wall();
 	await tx.insert(sessions).values({
 		tokenHash: hashOf(token),
 		accountId,
-		createdAt: wallNow,
-		expiresAt: wallNow + SESSION_DAYS * DAY_MS
+		createdAt: wall,
+		expiresAt: wall + SESSION_DAYS * DAY_MS
 	});
 	standingChanged(accountId);
 	return { token, maxAgeSeconds: SESSION_DAYS * 86_400 };

@@ -1,9 +1,9 @@
 /** Resumable uploads of the Desk (tus 1.0): staff only, into a folder of their own until they are complete. */
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import { rm } from 'node:fs/promises';
+import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
-import { Server } from '@tus/server';
+import { Server, type Upload } from '@tus/server';
 import type { App } from '../app';
 import { saveCover } from '../usecases/library/edit-media';
 import { receiveFile } from '../usecases/library/receive-file';
@@ -16,6 +16,8 @@ export const UPLOAD_PATH = '/desk/uploads';
 /** The database and the logs need room, too. */
 const ROOM_KEPT_BYTES = 64 * 1024 ** 2;
 const FULL_BYTES = 1024 ** 2;
+/** A whole file that nobody has received for so long was left. */
+const LEFT_AFTER_MS = 30_000;
 /** An upload that nobody goes on with is forgotten after so long. */
 const UNFINISHED_KEPT_MS = 7 * 24 * 3_600_000;
 
@@ -31,7 +33,13 @@ export async function forgetUnfinished(app: App): Promise<void> {
 	await uploadStore(app).deleteExpired();
 }
 
-export function uploadHandler(app: App): (req: IncomingMessage, res: ServerResponse) => Promise<void> {
+export interface Uploads {
+	handle(req: IncomingMessage, res: ServerResponse): Promise<void>;
+	/** Receives what came whole and was not received: the database was away, or the process ended. Gives their number. */
+	receiveLeft(): Promise<number>;
+}
+
+export function createUploads(app: App): Uploads {
 	const directory = join(app.settings.storageFolder, 'uploads');
 	const limit = app.settings.uploadLimitBytes;
 	const datastore = uploadStore(app);
@@ -43,6 +51,66 @@ export function uploadHandler(app: App): (req: IncomingMessage, res: ServerRespo
 		return standing?.viewer.isStaff ? standing.viewer.id : null;
 	}
 
+	/** Being received at this moment. */
+	const underWay = new Set<string>();
+
+	type ReceivedUpload = { ok: true; itemId: string | null } | { ok: false; words: string };
+
+	async function receive(upload: Upload, actorId: string): Promise<ReceivedUpload> {
+		const actor = { id: actorId };
+		const path = upload.storage?.path ?? join(directory, upload.id);
+		const { filename, folder, home, replaces, cover } = upload.metadata ?? {};
+		if (cover) {
+			const isSaved = await saveCover(app, actor, cover, path);
+			await forget(upload.id);
+			return isSaved
+				? { ok: true, itemId: null }
+				: { ok: false, words: 'This cannot be read as a picture. Choose a JPEG, PNG or WebP file.' };
+		}
+		const homeId = await shelfOf(app, actor, home || null, folder ?? '');
+		const received = await receiveFile(app, actor, {
+			path,
+			name: filename ?? '',
+			homeId,
+			replaces: replaces || null
+		});
+		await forget(upload.id);
+		return received.ok
+			? { ok: true, itemId: received.itemId }
+			: { ok: false, words: arrivalWords(received.problem) };
+	}
+
+	async function forget(id: string): Promise<void> {
+		await rm(join(directory, id), { force: true });
+		await rm(join(directory, `${id}.json`), { force: true });
+	}
+
+	async function receiveLeft(): Promise<number> {
+		let count = 0;
+		for (const name of await readdir(directory).catch(() => [])) {
+			const id = /^([\w-]+)\.json$/.exec(name)?.[1];
+			if (!id || underWay.has(id)) continue;
+			const upload = await datastore.getUpload(id).catch(() => null);
+			const stats = await stat(join(directory, id)).catch(() => null);
+			const actor = upload?.metadata?.actor;
+			if (!upload || !stats || !actor) continue;
+			const isWhole = upload.size === stats.size && stats.size > 0;
+			// What has just come is being received by whoever sent it.
+			if (!isWhole || app.clock.wall() - stats.mtimeMs < LEFT_AFTER_MS) continue;
+			underWay.add(id);
+			try {
+				const received = await receive(upload, actor);
+				app.log.info({ upload: id, received: received.ok }, 'an upload that was left was received');
+				count++;
+			} catch (error) {
+				app.log.warn({ err: error, upload: id }, 'an upload that was left could not be received');
+			} finally {
+				underWay.delete(id);
+			}
+		}
+		return count;
+	}
+
 	const server = new Server({
 		path: UPLOAD_PATH,
 		datastore,
@@ -52,33 +120,25 @@ export function uploadHandler(app: App): (req: IncomingMessage, res: ServerRespo
 		async onIncomingRequest(req) {
 			if (!(await staffOf(req))) throw answer(403, 'Sign in at the Desk to upload files.');
 		},
-		async onUploadCreate(_req, upload) {
+		async onUploadCreate(req, upload) {
 			if (upload.size === 0) throw answer(422, arrivalWords({ code: 'empty' }));
 			const free = await app.storage.freeBytes();
 			if ((upload.size ?? 0) + ROOM_KEPT_BYTES > free) throw answer(507, noRoomFor(upload.size ?? 0, free));
-			return {};
+			// Whose it is, for whoever receives it later.
+			return { metadata: { ...upload.metadata, actor: await staffOf(req) } };
 		},
 		async onUploadFinish(req, upload) {
 			const actor = await staffOf(req);
 			if (!actor) throw answer(403, 'Sign in at the Desk to upload files.');
-			const path = upload.storage?.path ?? join(directory, upload.id);
-			const { filename, folder, home, replaces, cover } = upload.metadata ?? {};
-			if (cover) {
-				const isSaved = await saveCover(app, { id: actor }, cover, path);
-				await rm(path, { force: true });
-				await rm(join(directory, `${upload.id}.json`), { force: true });
-				if (!isSaved) throw answer(422, 'This cannot be read as a picture. Choose a JPEG, PNG or WebP file.');
-				return {};
+			if (underWay.has(upload.id)) throw answer(409, 'This is being received already.');
+			underWay.add(upload.id);
+			try {
+				const received = await receive(upload, actor);
+				if (!received.ok) throw answer(422, received.words);
+				return received.itemId === null ? {} : { headers: { 'Stile-Item': received.itemId } };
+			} finally {
+				underWay.delete(upload.id);
 			}
-			const homeId = await shelfOf(app, { id: actor }, home || null, folder ?? '');
-			const received = await receiveFile(
-				app,
-				{ id: actor },
-				{ path, name: filename ?? '', homeId, replaces: replaces || null }
-			);
-			await rm(join(directory, `${upload.id}.json`), { force: true });
-			if (!received.ok) throw answer(422, arrivalWords(received.problem));
-			return { headers: { 'Stile-Item': received.itemId } };
 		},
 		async onResponseError(_req, error) {
 			if ('status_code' in error && error.status_code === 413) return answer(413, tooLarge(limit));
@@ -86,11 +146,16 @@ export function uploadHandler(app: App): (req: IncomingMessage, res: ServerRespo
 			const isFull = (await app.storage.freeBytes()) < FULL_BYTES;
 			if (isFull && 'status_code' in error && error.status_code === 500)
 				return answer(507, 'The disk of the server is full. What was sent is kept: make room, then go on.');
-			if (error instanceof Error) app.log.error({ err: error }, 'an upload failed');
-			return undefined;
+			if (!(error instanceof Error)) return undefined;
+			app.log.error({ err: error }, 'an upload failed');
+			// What has come whole is kept, and received as soon as that can be done.
+			return answer(
+				503,
+				'This could not be received just now. What was sent is kept, and is received by itself.'
+			);
 		}
 	});
-	return (req, res) => server.handle(req, res);
+	return { handle: (req, res) => server.handle(req, res), receiveLeft };
 }
 
 export function tooLarge(limit: number): string {

@@ -1,38 +1,45 @@
-import type { SubscriptionEvent } from '$core/billing/subscription';
 import type { App } from '../app';
-import type { Mail } from '../ports/mail';
 import { BrokenMedia } from '../ports/transcoder';
+import { sendMail, sendSignInMail } from '../mail/send';
 import { prepareMedia } from '../usecases/library/prepare-media';
-import { takeIn, type TakeIn } from '../usecases/library/take-in';
+import { takeIn } from '../usecases/library/take-in';
 import { chargeRenewal, giveBack } from '../usecases/sales/charge';
+import { endPayPage } from '../usecases/sales/end-pay-page';
 import { handleSubscriptionEvent } from '../usecases/sales/move-subscription';
+import { settleNotified } from '../usecases/sales/receive-notification';
+import type { JobKind, JobPayloads } from './kinds';
 
 export interface JobContext {
+	jobId: string;
 	onProgress: (share: number) => void;
 	signal: AbortSignal;
 }
 
-type Handler = (app: App, payload: Record<string, unknown>, context: JobContext) => Promise<void>;
+type Handlers = { [K in JobKind]: (app: App, payload: JobPayloads[K], context: JobContext) => Promise<void> };
 
-/** Payloads are written by Stile's own use cases, in the transaction that queued them. */
-export const HANDLERS: Record<string, Handler> = {
-	prepare: (app, payload, { onProgress, signal }) =>
-		prepareMedia(app, payload.assetId as string, onProgress, signal),
-	'take-in': (app, payload, { onProgress, signal }) =>
-		takeIn(app, payload as unknown as TakeIn, onProgress, signal),
-	charge: (app, payload) =>
-		chargeRenewal(app, payload as { subscriptionId: string; period: number; attempt: number }),
-	'give-back': (app, payload) => giveBack(app, payload.paymentId as string),
-	'subscription-event': async (app, payload) => {
-		const { subscriptionId, event } = payload as { subscriptionId: string; event: SubscriptionEvent };
+const HANDLERS: Handlers = {
+	prepare: (app, { assetId }, { onProgress, signal }) => prepareMedia(app, assetId, onProgress, signal),
+	'take-in': (app, payload, { onProgress, signal }) => takeIn(app, payload, onProgress, signal),
+	charge: chargeRenewal,
+	'give-back': (app, { paymentId }) => giveBack(app, paymentId),
+	'subscription-event': async (app, { subscriptionId, event }) => {
 		await handleSubscriptionEvent(app, null, subscriptionId, event);
 	},
-	mail: async (app, payload) => {
-		const site = await app.site();
-		const mail = payload as unknown as Mail;
-		await app.mailer.send({ name: site.siteName, email: site.senderEmail }, mail);
-	}
+	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
+	notified: (app, { eventId }) => settleNotified(app, eventId),
+	'sign-in-mail': (app, payload, { jobId }) => sendSignInMail(app, payload, jobId),
+	mail: (app, occasion, { jobId }) => sendMail(app, occasion, jobId)
 };
+
+/** Payloads are written by Stile's own use cases, by kind, in the transaction that queued them. */
+export async function carryOut<K extends JobKind>(
+	app: App,
+	kind: K,
+	payload: Record<string, unknown>,
+	context: JobContext
+): Promise<void> {
+	await HANDLERS[kind](app, payload as unknown as JobPayloads[K], context);
+}
 
 /** Failures that another try cannot mend. */
 export function isFinal(error: unknown): boolean {

@@ -1,35 +1,68 @@
 /** What is done every hour: reconciliation, and forgetting what nobody needs. */
-import { lt } from 'drizzle-orm';
+import { and, eq, lt } from 'drizzle-orm';
 import type { App } from '../app';
-import { rightsChanges, rightsCounter } from '../db/schema/access';
+import { linkOpenings, rehearsals, rightsChanges } from '../db/schema/access';
 import { sessions, signInLinks } from '../db/schema/people';
+import { audit, LOOKED } from '../db/schema/running';
+import { notifications } from '../db/schema/sales';
+import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../http/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
-import { CHANGES_KEPT } from '../rights/rights';
+import { CHANGES_KEPT_MS } from '../rights/rights';
+import { expireOrders, forgetStrangersOrders } from '../usecases/sales/end-pay-page';
 import { reconcile } from '../usecases/sales/reconcile';
 import { forgetDone } from './queue';
 
-const HOUR_MS = 3_600_000;
-const DONE_KEPT_MS = 7 * 24 * HOUR_MS;
-const SPENT_LINKS_KEPT_MS = 30 * 24 * HOUR_MS;
+const MINUTE_MS = 60_000;
+const HOUR_MS = 60 * MINUTE_MS;
+const DAY_MS = 24 * HOUR_MS;
+
+/** How long is kept what only grows, by the wall clock. docs/operations.md says the same. */
+const KEPT_MS = {
+	doneJobs: 7 * DAY_MS,
+	onceKeys: 800 * DAY_MS,
+	spentLinks: 30 * DAY_MS,
+	rehearsals: DAY_MS,
+	notifications: 90 * DAY_MS,
+	linkOpenings: 180 * DAY_MS,
+	looks: 180 * DAY_MS
+};
 
 /** Starts the hourly round; the function it gives ends it. */
-export function startHousekeeping(app: App): () => void {
-	const timer = setInterval(() => {
-		round(app).catch((error: unknown) => app.log.warn({ err: error }, 'housekeeping failed'));
-	}, HOUR_MS);
-	return () => clearInterval(timer);
+export function startHousekeeping(app: App, receiveLeft: () => Promise<unknown>): () => void {
+	const hourly = setInterval(() => void round(app), HOUR_MS);
+	const often = setInterval(() => void look(), MINUTE_MS);
+	const look = () =>
+		receiveLeft().catch((error: unknown) => app.log.warn({ err: error }, 'uploads could not be looked at'));
+	return () => {
+		clearInterval(hourly);
+		clearInterval(often);
+	};
 }
 
-async function round(app: App): Promise<void> {
+/** Each part by itself: one that fails does not keep the others from being done. */
+export async function round(app: App): Promise<void> {
 	const wallNow = app.clock.wall();
-	await reconcile(app);
-	await forgetOldWindows(app);
-	await forgetDone(app.db, wallNow - DONE_KEPT_MS);
-	await app.db.delete(sessions).where(lt(sessions.expiresAt, wallNow));
-	await app.db.delete(signInLinks).where(lt(signInLinks.expiresAt, wallNow - SPENT_LINKS_KEPT_MS));
-	const [counter] = await app.db.select().from(rightsCounter);
-	if (counter)
-		await app.db.delete(rightsChanges).where(lt(rightsChanges.value, counter.value - CHANGES_KEPT));
-	await forgetUnfinished(app);
+	const parts: Record<string, () => Promise<unknown>> = {
+		reconcile: () => reconcile(app),
+		expireOrders: () => expireOrders(app),
+		forgetStrangersOrders: () => forgetStrangersOrders(app),
+		rateWindows: () => forgetOldWindows(app),
+		jobs: () => forgetDone(app.db, wallNow - KEPT_MS.doneJobs, wallNow - KEPT_MS.onceKeys),
+		sessions: () => app.db.delete(sessions).where(lt(sessions.expiresAt, wallNow)),
+		links: () => app.db.delete(signInLinks).where(lt(signInLinks.expiresAt, wallNow - KEPT_MS.spentLinks)),
+		notifications: () =>
+			app.db.delete(notifications).where(lt(notifications.receivedAt, wallNow - KEPT_MS.notifications)),
+		linkOpenings: () =>
+			app.db.delete(linkOpenings).where(lt(linkOpenings.lastAt, wallNow - KEPT_MS.linkOpenings)),
+		looks: () =>
+			app.db.delete(audit).where(and(eq(audit.action, LOOKED), lt(audit.wallAt, wallNow - KEPT_MS.looks))),
+		rightsChanges: () => app.db.delete(rightsChanges).where(lt(rightsChanges.at, wallNow - CHANGES_KEPT_MS)),
+		rehearsals: () => app.db.delete(rehearsals).where(lt(rehearsals.at, wallNow - KEPT_MS.rehearsals)),
+		policyBase: () => keepBase(app.db, app.clock.business()),
+		uploads: () => forgetUnfinished(app)
+	};
+	for (const [part, work] of Object.entries(parts)) {
+		await work().catch((error: unknown) => app.log.warn({ err: error, part }, 'housekeeping failed'));
+	}
 }

@@ -2,8 +2,8 @@
  * The inbox: a folder of the server. What is put there appears in the Library by itself, its folders as shelves, as soon as
  * it has stopped growing. What is refused is put aside, with a note that says why; nothing is thrown away.
  */
-import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
-import { basename, dirname, join, relative } from 'node:path';
+import { mkdir, readdir, readFile, rename, rm, rmdir, stat, writeFile } from 'node:fs/promises';
+import { basename, dirname, join, relative, sep } from 'node:path';
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../app';
 import { arrivalWords } from '../http/arrival-words';
@@ -13,6 +13,8 @@ import { shelfOf } from '../usecases/library/shelves';
 const LOOKED_EVERY_MS = 3000;
 /** A file that has kept its size and time for so long has come whole. */
 const STILL_FOR_MS = 6000;
+/** Longer than a file is looked at and received. */
+const CUT_OFF_AFTER_MS = 5 * 60_000;
 export const REFUSED = 'refused';
 const TAKING = '.taking';
 
@@ -51,6 +53,7 @@ export class Inbox {
 
 	private async look(): Promise<void> {
 		await mkdir(this.folder, { recursive: true });
+		await this.putCutOffBack();
 		const now = this.app.clock.wall();
 		const found = new Map<string, Seen>();
 		for (const path of await filesIn(this.folder, true)) {
@@ -70,7 +73,8 @@ export class Inbox {
 
 	private async take(path: string): Promise<void> {
 		const inFolder = relative(this.folder, path);
-		const taken = join(this.folder, TAKING, uuidv7());
+		// Its place in the folder goes with it, so that what is cut off can be put back.
+		const taken = join(this.folder, TAKING, uuidv7(), inFolder);
 		await mkdir(dirname(taken), { recursive: true });
 		// A move that only one node can make: whoever comes second finds nothing.
 		const isOurs = await rename(path, taken).then(
@@ -79,6 +83,17 @@ export class Inbox {
 		);
 		this.seen.delete(path);
 		if (!isOurs) return;
+		try {
+			await this.receive(taken, path, inFolder);
+		} catch (error) {
+			// Not a word on the file itself: it is looked at again when it has lain still for a while.
+			this.app.log.error({ err: error, file: inFolder }, 'a file of the inbox could not be taken in yet');
+			await putBack(taken, path);
+		}
+		await removeEmpty(join(this.folder, TAKING));
+	}
+
+	private async receive(taken: string, path: string, inFolder: string): Promise<void> {
 		const folder = dirname(inFolder);
 		const homeId = await shelfOf(this.app, null, null, folder === '.' ? '' : folder);
 		const received = await receiveFile(this.app, null, {
@@ -86,21 +101,43 @@ export class Inbox {
 			name: basename(path),
 			homeId,
 			keepsRefused: true
-		}).catch((error: unknown) => {
-			this.app.log.error({ err: error, file: inFolder }, 'a file of the inbox could not be taken in');
-			return null;
 		});
-		if (received?.ok) {
+		if (received.ok) {
 			this.app.log.info({ file: inFolder, itemId: received.itemId }, 'a file came by the inbox');
 			return;
 		}
 		const aside = join(this.folder, REFUSED, inFolder);
 		await mkdir(dirname(aside), { recursive: true });
 		await rename(taken, aside);
-		const why = received
-			? arrivalWords(received.problem)
-			: 'Something went wrong on our side. Put it in again.';
-		await writeFile(`${aside}.why.txt`, `${why}\n`);
+		await writeFile(`${aside}.why.txt`, `${arrivalWords(received.problem)}\n`);
+	}
+
+	/** What was being taken when a process ended: it has lain there for longer than taking takes. */
+	private async putCutOffBack(): Promise<void> {
+		const taking = join(this.folder, TAKING);
+		for (const path of await filesIn(taking, false)) {
+			const stats = await stat(path).catch(() => null);
+			if (!stats || this.app.clock.wall() - stats.ctimeMs < CUT_OFF_AFTER_MS) continue;
+			const [, ...inFolder] = relative(taking, path).split(sep);
+			await putBack(path, join(this.folder, ...inFolder));
+		}
+		await removeEmpty(taking);
+	}
+}
+
+async function putBack(from: string, to: string): Promise<void> {
+	await mkdir(dirname(to), { recursive: true });
+	await rename(from, to).catch((error: NodeJS.ErrnoException) => {
+		if (error.code !== 'ENOENT') throw error;
+	});
+}
+
+/** Folders in which nothing is taken any more. */
+async function removeEmpty(folder: string): Promise<void> {
+	for (const entry of await readdir(folder, { withFileTypes: true }).catch(() => [])) {
+		if (!entry.isDirectory()) continue;
+		await removeEmpty(join(folder, entry.name));
+		await rmdir(join(folder, entry.name)).catch(() => {});
 	}
 }
 

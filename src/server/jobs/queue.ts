@@ -2,23 +2,24 @@
  * The queue in the database. A worker takes a job with a token and a lease; only who holds the token may report progress
  * or completion, so that a job whose worker was thought dead is never finished twice.
  */
-import { and, asc, eq, lt, lte, min, sql } from 'drizzle-orm';
+import { and, asc, eq, gte, lt, lte, min } from 'drizzle-orm';
 import { v4 as uuidv4 } from 'uuid';
-import type { Db } from '../db/connect';
-import { jobs, type Queue } from '../db/schema/running';
+import type { Db, Handle } from '../db/connect';
+import { jobs, onceKeys, type Lane } from '../db/schema/running';
+import { MAX_BEGINNINGS } from './kinds';
 
 export type Job = typeof jobs.$inferSelect;
 
 export const LEASE_MS = 60_000;
 
 /** Takes the job that is due longest; `null` when none is. */
-export async function takeDue(db: Db, queue: Queue, queueNow: number, wallNow: number): Promise<Job | null> {
+export async function takeDue(db: Db, lane: Lane, laneNow: number, wallNow: number): Promise<Job | null> {
 	return db.transaction(
 		async (tx) => {
 			const [due] = await tx
 				.select()
 				.from(jobs)
-				.where(and(eq(jobs.queue, queue), eq(jobs.state, 'waiting'), lte(jobs.runAt, queueNow)))
+				.where(and(eq(jobs.lane, lane), eq(jobs.state, 'waiting'), lte(jobs.runAt, laneNow)))
 				.orderBy(asc(jobs.runAt))
 				.limit(1)
 				.for('update', { skipLocked: true });
@@ -44,7 +45,8 @@ export async function keepLease(db: Db, job: Job, progress: number, wallNow: num
 }
 
 export async function finish(db: Db, job: Job): Promise<void> {
-	await db.update(jobs).set({ state: 'done', progress: 100, problem: null }).where(holds(job));
+	// What was done needs no payload any more, and some payloads name people.
+	await db.update(jobs).set({ state: 'done', progress: 100, problem: null, payload: {} }).where(holds(job));
 }
 
 export async function fail(db: Db, job: Job, problem: string, retryAt: number | null): Promise<void> {
@@ -56,28 +58,42 @@ export async function fail(db: Db, job: Job, problem: string, retryAt: number | 
 		.where(holds(job));
 }
 
-/** Jobs whose worker has died wait again. */
+/** Jobs whose worker has died wait again; one that was begun too often has ended its process, and is tried no more. */
 export async function releaseLost(db: Db, wallNow: number): Promise<void> {
+	const isLost = and(eq(jobs.state, 'running'), lt(jobs.leaseUntil, wallNow));
 	await db
 		.update(jobs)
-		.set({ state: 'waiting', leaseToken: null })
-		.where(and(eq(jobs.state, 'running'), lt(jobs.leaseUntil, wallNow)));
+		.set({
+			state: 'failed',
+			leaseToken: null,
+			problem: 'Each time it was begun, the process that ran it ended.'
+		})
+		.where(and(isLost, gte(jobs.attempts, MAX_BEGINNINGS)));
+	await db.update(jobs).set({ state: 'waiting', leaseToken: null }).where(isLost);
 }
 
-/** When the next job of a queue is due, up to `limit`. */
-export async function nextDue(db: Db, queue: Queue, limit: number): Promise<number | null> {
+/** When the next job of a lane is due, up to `limit`. */
+export async function nextDue(db: Db, lane: Lane, limit: number): Promise<number | null> {
 	const [row] = await db
 		.select({ at: min(jobs.runAt) })
 		.from(jobs)
-		.where(and(eq(jobs.queue, queue), eq(jobs.state, 'waiting'), lte(jobs.runAt, limit)));
+		.where(and(eq(jobs.lane, lane), eq(jobs.state, 'waiting'), lte(jobs.runAt, limit)));
 	return row?.at ?? null;
 }
 
-/** Done jobs without a key say nothing any more; those with one keep the same effect from being queued again. */
-export async function forgetDone(db: Db, before: number): Promise<void> {
-	await db
-		.delete(jobs)
-		.where(and(eq(jobs.state, 'done'), lt(jobs.createdAt, before), sql`${jobs.key} is null`));
+/** Forgets what was done, and keys that nothing can bring again. */
+export async function forgetDone(db: Db, doneBefore: number, keysBefore: number): Promise<void> {
+	await db.delete(jobs).where(and(eq(jobs.state, 'done'), lt(jobs.createdAt, doneBefore)));
+	await db.delete(onceKeys).where(lt(onceKeys.at, keysBefore));
+}
+
+/** A failed job waits again, from now on and with all its tries. */
+export async function runAgain(db: Handle, id: string, laneNow: number, wallNow: number): Promise<boolean> {
+	const [done] = await db
+		.update(jobs)
+		.set({ state: 'waiting', attempts: 0, runAt: laneNow, createdAt: wallNow })
+		.where(and(eq(jobs.id, id), eq(jobs.state, 'failed')));
+	return done.affectedRows === 1;
 }
 
 function holds(job: Job) {

@@ -1,18 +1,19 @@
-/** Runs due jobs: one of each queue at a time, so that there is one transcoding at most and billing goes in order. */
+/** Runs due jobs: one of each lane at a time, so that there is one transcoding at most and billing goes in order. */
+import { nextTry } from '$core/time/retry';
 import type { App } from '../app';
-import type { Queue } from '../db/schema/running';
-import { HANDLERS, isFinal } from './handlers';
+import { LANES, type Lane } from '../db/schema/running';
+import { isJobKind, KINDS } from './kinds';
+import { errorForLog } from '../log-errors';
+import { carryOut, isFinal } from './handlers';
 import { fail, finish, keepLease, releaseLost, takeDue, type Job } from './queue';
 
-const QUEUES: readonly Queue[] = ['media', 'billing', 'mail'];
 const POLL_MS = 1000;
 const HEARTBEAT_MS = 1000;
-const MAX_ATTEMPTS = 8;
-const FIRST_RETRY_MS = 2000;
 
 export class Runner {
 	private readonly ending = new AbortController();
-	private readonly turns = new Map<Queue, Promise<number>>();
+	private readonly turns = new Map<Lane, Promise<number>>();
+	private readonly waiting = new Map<Lane, Promise<number>>();
 	private timer: NodeJS.Timeout | null = null;
 
 	constructor(private readonly app: App) {}
@@ -24,41 +25,52 @@ export class Runner {
 
 	wake(): void {
 		if (this.timer === null || this.ending.signal.aborted) return;
-		for (const queue of QUEUES) {
-			this.runDue(queue).catch((error: unknown) =>
-				this.app.log.error({ err: error, queue }, 'a queue stopped')
-			);
+		for (const lane of LANES) {
+			this.runDue(lane).catch((error: unknown) => this.app.log.error({ err: error, lane }, 'a lane stopped'));
 		}
 	}
 
-	/** Runs everything in the queue that is due, after whoever runs it now. Gives the number of jobs. */
-	runDue(queue: Queue): Promise<number> {
-		const before = this.turns.get(queue) ?? Promise.resolve(0);
-		const turn = before.catch(() => 0).then(() => this.drain(queue));
-		this.turns.set(queue, turn);
+	/**
+	 * Runs everything in the lane that is due, after whoever runs it now. However many ask meanwhile, one more round waits:
+	 * it begins after they asked. Gives the number of jobs.
+	 */
+	runDue(lane: Lane): Promise<number> {
+		const waiting = this.waiting.get(lane);
+		if (waiting) return waiting;
+		const before = this.turns.get(lane) ?? Promise.resolve(0);
+		const turn = before
+			.catch(() => 0)
+			.then(() => {
+				this.waiting.delete(lane);
+				this.turns.set(lane, turn);
+				return this.drain(lane);
+			});
+		this.waiting.set(lane, turn);
 		return turn;
 	}
 
 	async stop(): Promise<void> {
 		if (this.timer) clearInterval(this.timer);
 		this.ending.abort();
-		await Promise.allSettled(this.turns.values());
+		await Promise.allSettled([...this.turns.values(), ...this.waiting.values()]);
 	}
 
-	private async drain(queue: Queue): Promise<number> {
-		const { db, clock } = this.app;
+	private async drain(lane: Lane): Promise<number> {
+		const { clock } = this.app;
+		const { db } = this.app.vital;
 		await releaseLost(db, clock.wall());
 		for (let done = 0; ; done++) {
 			if (this.ending.signal.aborted) return done;
-			const queueNow = queue === 'billing' ? clock.business() : clock.wall();
-			const job = await takeDue(db, queue, queueNow, clock.wall());
+			const laneNow = lane === 'billing' ? clock.business() : clock.wall();
+			const job = await takeDue(db, lane, laneNow, clock.wall());
 			if (!job) return done;
-			await this.runOne(job, queueNow);
+			await this.runOne(job, laneNow);
 		}
 	}
 
-	private async runOne(job: Job, queueNow: number): Promise<void> {
-		const { db, clock, log } = this.app;
+	private async runOne(job: Job, laneNow: number): Promise<void> {
+		const { clock, log } = this.app;
+		const { db } = this.app.vital;
 		let progress = 0;
 		const lost = new AbortController();
 		const heartbeat = setInterval(() => {
@@ -68,23 +80,32 @@ export class Runner {
 			);
 		}, HEARTBEAT_MS);
 		try {
-			const handler = HANDLERS[job.kind];
-			if (!handler) throw new Error(`No handler for jobs of kind ${job.kind}`);
-			await handler(this.app, job.payload, {
+			if (!isJobKind(job.kind)) throw new Error(`There are no jobs of kind ${job.kind}`);
+			await carryOut(this.app, job.kind, job.payload, {
+				jobId: job.id,
 				onProgress: (share) => void (progress = Math.round(share * 100)),
 				signal: AbortSignal.any([this.ending.signal, lost.signal])
 			});
 			await finish(db, job);
 		} catch (error) {
-			const isOver = isFinal(error) || job.attempts >= MAX_ATTEMPTS;
-			const retryAt = isOver ? null : queueNow + FIRST_RETRY_MS * 2 ** (job.attempts - 1);
-			log[isOver ? 'error' : 'warn'](
+			const queuedAt = job.lane === 'billing' ? laneNow - (clock.wall() - job.createdAt) : job.createdAt;
+			const retryAt =
+				isFinal(error) || !isJobKind(job.kind)
+					? null
+					: nextTry(KINDS[job.kind].patience, job.attempts, queuedAt, laneNow);
+			log[retryAt === null ? 'error' : 'warn'](
 				{ err: error, jobId: job.id, kind: job.kind, attempts: job.attempts },
 				'a job failed'
 			);
-			await fail(db, job, error instanceof Error ? error.message : String(error), retryAt);
+			await fail(db, job, problemOf(error), retryAt);
 		} finally {
 			clearInterval(heartbeat);
 		}
 	}
+}
+
+/** For people and for the log alike: without what was typed or written. */
+function problemOf(error: unknown): string {
+	const { message, cause } = errorForLog(error);
+	return cause ? `${message} (${cause.message})` : message;
 }

@@ -1,13 +1,13 @@
 /** The words of every mail. Text and HTML are made from the same paragraphs. */
 import { formatMoney, type Money } from '$core/billing/money';
-import type { Effect } from '$core/billing/subscription';
-import { v7 as uuidv7 } from 'uuid';
 import type { SiteSettings } from '../db/schema/running';
 import type { Mail } from '../ports/mail';
+import type { SubscriptionMessage } from './occasions';
 
+type Words = Omit<Mail, 'key'>;
 type Paragraph = string | { link: string; url: string };
 
-export function signInMail(site: SiteSettings, to: string, url: string): Mail {
+export function signInMail(site: SiteSettings, to: string, url: string): Words {
 	return mail(site, to, `Sign in to ${site.siteName}`, [
 		'Press the button on the page behind this link to sign in on the device you open it with.',
 		{ link: 'Sign in', url },
@@ -19,7 +19,7 @@ export function invitationMail(
 	site: SiteSettings,
 	to: string,
 	{ planName, url }: { planName: string | null; url: string }
-): Mail {
+): Words {
 	return mail(site, to, `You are let in to ${site.siteName}`, [
 		planName ? `You have been given ${planName}.` : 'An account has been made for you.',
 		'Press the button on the page behind this link to sign in on the device you open it with.',
@@ -28,11 +28,15 @@ export function invitationMail(
 	]);
 }
 
-export function orderMail(
-	site: SiteSettings,
-	to: string,
-	order: { planName: string; amount: Money; number: string; contentUrl: string; signInUrl: string }
-): Mail {
+interface Bought {
+	planName: string;
+	amount: Money;
+	number: string;
+	contentUrl: string;
+	signInUrl: string;
+}
+
+export function orderMail(site: SiteSettings, to: string, order: Bought): Words {
 	return mail(site, to, `${order.planName} is open for you`, [
 		`You bought ${order.planName} for ${formatMoney(order.amount)}. Order ${order.number}.`,
 		{ link: 'Open what you bought', url: order.contentUrl },
@@ -42,13 +46,20 @@ export function orderMail(
 	]);
 }
 
-type Message = Extract<Effect, { kind: 'tell' }>['message'];
+export function hadAlreadyMail(site: SiteSettings, to: string, order: Bought): Words {
+	return mail(site, to, `You had ${order.planName} already`, [
+		`You have paid ${formatMoney(order.amount)} for ${order.planName} (order ${order.number}), which you had already. The money goes back to your card by itself.`,
+		'Sign in with this link to open it. It works once, for 14 days:',
+		{ link: 'Sign in and open', url: order.signInUrl },
+		{ link: 'Open it on a device that is signed in', url: order.contentUrl }
+	]);
+}
 
 export function subscriptionMail(
 	site: SiteSettings,
 	to: string,
 	about: {
-		message: Message;
+		message: SubscriptionMessage;
 		planName: string;
 		amount: string;
 		paidUntil: number;
@@ -57,7 +68,7 @@ export function subscriptionMail(
 		accountUrl: string;
 		buyUrl: string;
 	}
-): Mail {
+): Words {
 	const { planName, amount } = about;
 	const day = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeZone: site.zone }).format(
 		about.paidUntil
@@ -94,7 +105,7 @@ export function subscriptionMail(
 	}
 }
 
-function mail(site: SiteSettings, to: string, subject: string, paragraphs: Paragraph[]): Mail {
+function mail(site: SiteSettings, to: string, subject: string, paragraphs: Paragraph[]): Words {
 	const signature = site.siteName;
 	const text = [
 		...paragraphs.map((p) => (typeof p === 'string' ? p : `${p.link}: ${p.url}`)),
@@ -105,7 +116,7 @@ function mail(site: SiteSettings, to: string, subject: string, paragraphs: Parag
 			`<p>${typeof p === 'string' ? escapeHtml(p) : `<a href="${escapeHtml(p.url)}">${escapeHtml(p.link)}</a>`}</p>`
 	);
 	const html = `<!doctype html><html lang="en"><body style="font:16px/24px Georgia,serif;color:#14212b;max-width:34em">${body.join('')}</body></html>`;
-	return { to, subject, text, html, key: uuidv7() };
+	return { to, subject, text, html };
 }
 
 function escapeHtml(text: string): string {

@@ -12,6 +12,8 @@ export interface Keys {
 	readText(purpose: string, signed: string): string | null;
 	/** A new random secret for an asset's version, wrapped for the database. */
 	newSecret(): { keyId: string; wrapped: string };
+	/** `unknown`: its master key is not loaded; `wrong`: the one of that name does not open it. */
+	canOpen(secret: { keyId: string; wrapped: string }): 'yes' | 'unknown' | 'wrong';
 	/** The AES-128 key of one key group. */
 	streamKey(secret: { keyId: string; wrapped: string }, variantId: string, group: number): Buffer;
 }

@@ -23,6 +23,8 @@ export type ReadNotification =
 
 /** The processor vaults cards and executes charges; periods, retries and proration are Stile's. */
 export interface Payments {
+	/** Where its pay pages lie: forms may lead there. */
+	readonly payOrigins: readonly string[];
 	/** Begins a payment on the processor's own page. The same `key` gives the same session. */
 	openSession(ask: {
 		key: string;
@@ -30,10 +32,17 @@ export interface Payments {
 		text: string;
 		statementName: string;
 		returnUrl: string;
+		/** By the wall clock. Nobody can pay on the page after it. */
+		expiresAt: number;
 	}): Promise<{ ref: string; payUrl: string }>;
+	/** Nobody can pay on the page any more. One that was paid, or that is not known, stays as it is. */
+	endSession(ref: string): Promise<void>;
 	/** Charges a vaulted card. The same `key` charges once. */
 	charge(ask: { key: string; cardRef: string; amount: Money; text: string }): Promise<PaymentFact>;
 	refund(ask: { key: string; ref: string }): Promise<PaymentFact>;
-	fetch(ref: string): Promise<PaymentFact>;
+	/** `null`: the processor does not know it, or has forgotten it. */
+	fetch(ref: string): Promise<PaymentFact | null>;
+	/** What has changed since a cursor that was given before, the oldest first; `null` begins with the first of all. */
+	changedSince(cursor: string | null): Promise<{ facts: PaymentFact[]; cursor: string | null }>;
 	readNotification(incoming: IncomingNotification, wallNow: number): ReadNotification;
 }

@@ -12,6 +12,12 @@ export interface Storage {
 	put(key: string, bytes: Uint8Array): Promise<void>;
 	/** Takes over a file of the local disk; it is gone from its old place. */
 	take(key: string, path: string): Promise<void>;
+	/** Puts what was taken over back where it came from: what was to follow did not happen. */
+	giveBack(key: string, path: string): Promise<void>;
+	/** A folder for work that is under way, on the same disk; removed by whoever asked, or at the next start. */
+	workFolder(): Promise<string>;
+	/** Removes what work that was cut off has left. */
+	clearWork(): Promise<void>;
 	/** `null` where there is nothing under the key. */
 	open(key: string): Promise<OpenBytes | null>;
 	/** All of what is small; `null` where there is nothing under the key. */

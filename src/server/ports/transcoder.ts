@@ -64,8 +64,6 @@ export interface Transcoder {
 	loudness(path: string, signal: AbortSignal): Promise<MediaFacts['loudness'] | null>;
 	/** Heights of the sound's peaks, 0 to 1, evenly over its length. */
 	peaks(path: string, seconds: number, signal: AbortSignal): Promise<number[]>;
-	/** A picture that somebody brought, as a JPEG of a sensible size; `null` where it is no picture. */
-	picture(path: string): Promise<Buffer | null>;
 }
 
 /** The file could not be read to its end; `message` is for people. */

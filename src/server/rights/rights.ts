@@ -1,14 +1,18 @@
 /**
- * The policy and the members' standings in memory, kept true by a counter in the database.
+ * The policy and the members' standings in memory, kept true by a list of changes in the database.
  *
- * The counter is polled every 250 ms; a node that has been out of touch for over a second asks the database before each
+ * The list is asked for every 250 ms; a node that has been out of touch for over a second asks the database before each
  * decision, and without the database there is no decision at all: it throws, and the answer is 503, never open.
+ *
+ * Changes get their numbers when they are written and are seen when they are committed, so that a lower number may come
+ * after a higher one. Each look therefore goes back for as long as a transaction may take, and leaves out what it has seen.
  */
 import { setImmediate as pause } from 'node:timers/promises';
-import { gt, sql } from 'drizzle-orm';
+import { gt, lt, max } from 'drizzle-orm';
+import { applied } from '$core/access/delta';
 import { decide } from '$core/access/decide';
 import type { Decision } from '$core/access/decision';
-import { NO_CONTEXT, type Context, type Member, type Viewer } from '$core/access/model';
+import { NO_CONTEXT, type Context, type Member, type PolicySource, type Viewer } from '$core/access/model';
 import { compile, compiling, EMPTY_SOURCE, type Policy } from '$core/access/policy';
 import type { Instant } from '$core/time/instant';
 import type { Db } from '../db/connect';
@@ -21,8 +25,8 @@ import {
 	tenuresOf
 } from '../db/queries/members';
 import { countedOf, type Counted } from '../db/queries/uses';
-import { policyInForce } from '../db/queries/policy';
-import { rightsChanges, rightsCounter } from '../db/schema/access';
+import { policyChangesAfter, policyInForce, type PolicyVersion } from '../db/queries/policy';
+import { rightsChanges, type RightsChange } from '../db/schema/access';
 import { businessClock } from '../db/schema/running';
 import type { Clock } from '../ports/clock';
 
@@ -36,31 +40,40 @@ export interface Standing {
 
 export const STRANGER: Viewer = { kind: 'stranger', redemptions: [] };
 
-/** Stands for a member in the list of changes where a device redeemed a code. */
-export const DEVICES = '00000000-0000-7000-8000-0000000000d0';
-
-/** Stands for a member in the list of changes where what is shown changed, and nobody's rights. */
-export const CONTENT = '00000000-0000-7000-8000-0000000000c0';
-
 const POLL_MS = 250;
 const OUT_OF_TOUCH_MS = 1000;
 const SESSIONS_KEPT = 20_000;
 const STANDINGS_KEPT = 50_000;
 const CONTENT_KEPT = 20_000;
 
-/** Steps of the counter that the database remembers; whoever is further behind reads everything again. */
-export const CHANGES_KEPT = 10_000;
+/** Longer than any transaction lives. */
+const LOOK_BACK_MS = 60_000;
+/** How long the database remembers changes; whoever has been away for half of that reads everything again. */
+export const CHANGES_KEPT_MS = 60 * 60_000;
+
+/** What is known is older than a second, and the database does not answer: there is no decision. */
+export class OutOfTouch extends Error {
+	readonly code = 'out-of-touch';
+	constructor(cause: unknown) {
+		super('The database does not answer, so nothing can be decided', { cause });
+	}
+}
 
 export class Rights {
 	private policyNow: Policy = compile(EMPTY_SOURCE);
 	private policyVersion = 0;
 	private standings = new Map<string, Promise<Standing | null>>();
 	private sessions = new Map<string, Promise<{ accountId: string; expiresAt: number } | null>>();
-	private readonly counted = new Map<string, Map<string, Promise<Counted>>>();
+	private readonly countedNow = new Map<string, Map<string, Promise<Counted>>>();
 	private strangers = new Map<string, Promise<Viewer>>();
 	private shown = new Map<string, Promise<unknown>>();
-	private counter = -1;
+	/** Changes that were seen, by number, with the moment they were written; older ones than the look back are forgotten. */
+	private readonly seen = new Map<number, number>();
+	/** No change up to here is looked for any more. */
+	private horizon = -1;
 	private lastSeen = 0;
+	/** Of the last look, if it had one. */
+	private lastProblem: unknown = null;
 	private refreshing: Promise<void> | null = null;
 	private timer: NodeJS.Timeout | null = null;
 
@@ -81,7 +94,15 @@ export class Rights {
 	/** Reads what has changed since the last time. A refresh that began before a change may miss it: begin another. */
 	async refresh(): Promise<void> {
 		if (this.refreshing) await this.refreshing.catch(() => {});
-		this.refreshing ??= this.read().finally(() => (this.refreshing = null));
+		this.refreshing ??= this.read()
+			.then(
+				() => void (this.lastProblem = null),
+				(problem: unknown) => {
+					this.lastProblem = problem;
+					throw problem;
+				}
+			)
+			.finally(() => (this.refreshing = null));
 		return this.refreshing;
 	}
 
@@ -91,10 +112,9 @@ export class Rights {
 		return this.policyNow;
 	}
 
-	/** The number of the policy that `policy` gives. */
-	async version(): Promise<number> {
-		await this.inTouch();
-		return this.policyVersion;
+	/** The policy as this node knows it, whatever has come since: for whoever looks at what has under a lock. */
+	known(): PolicyVersion & { policy: Policy } {
+		return { version: this.policyVersion, source: this.policyNow.source, policy: this.policyNow };
 	}
 
 	async decide(
@@ -129,14 +149,15 @@ export class Rights {
 		const resource = policy.resources.get(itemId);
 		if (viewer.kind === 'stranger' || viewer.id === '' || !resource) return place;
 		const isLimited = policy.passage(resource).ways.some((way) => way.limits !== null);
-		return isLimited ? { ...place, ...(await this.countedOf(viewer.id, itemId)) } : place;
+		return isLimited ? { ...place, ...(await this.counted(viewer.id, itemId)) } : place;
 	}
 
-	private async countedOf(memberId: string, itemId: string): Promise<Counted> {
+	/** A member's uses of an item. */
+	async counted(memberId: string, itemId: string): Promise<Counted> {
 		await this.inTouch();
-		let own = this.counted.get(memberId);
-		if (!own) this.counted.set(memberId, (own = new Map()));
-		if (this.counted.size > STANDINGS_KEPT) this.counted.clear();
+		let own = this.countedNow.get(memberId);
+		if (!own) this.countedNow.set(memberId, (own = new Map()));
+		if (this.countedNow.size > STANDINGS_KEPT) this.countedNow.clear();
 		return remembered(own, itemId, CONTENT_KEPT, () => countedOf(this.db, memberId, itemId));
 	}
 
@@ -173,54 +194,87 @@ export class Rights {
 	}
 
 	private async inTouch(): Promise<void> {
-		if (this.clock.wall() - this.lastSeen > OUT_OF_TOUCH_MS) await this.refresh();
+		const isStale = () => this.clock.wall() - this.lastSeen > OUT_OF_TOUCH_MS;
+		if (!isStale()) return;
+		// It is asked four times a second anyhow: whoever comes while it does not answer is told so at once.
+		if (this.timer && this.lastProblem) throw new OutOfTouch(this.lastProblem);
+		await (this.refreshing ?? this.refresh());
+		if (isStale()) await this.refresh();
 	}
 
 	private async read(): Promise<void> {
 		const asked = this.clock.wall();
-		const [row] = await this.db
-			.select({ value: rightsCounter.value, offsetMs: businessClock.offsetMs })
-			.from(rightsCounter)
-			.innerJoin(businessClock, sql`true`);
-		if (!row) throw new Error('The counter of rights is missing: run the migrations');
-		this.clock.setOffset(row.offsetMs);
-		if (row.value !== this.counter) await this.catchUp(row.value);
+		const isFarBehind = this.horizon < 0 || asked - this.lastSeen > CHANGES_KEPT_MS / 2;
+		if (isFarBehind) await this.startOver();
+		const [clock] = await this.db.select({ offsetMs: businessClock.offsetMs }).from(businessClock);
+		if (!clock) throw new Error('The business clock is missing: run the migrations');
+		this.clock.setOffset(clock.offsetMs);
+		if (!isFarBehind) await this.catchUp();
 		this.lastSeen = asked;
 	}
 
-	private async catchUp(value: number): Promise<void> {
-		const isFarBehind = this.counter < 0 || value - this.counter > CHANGES_KEPT;
-		if (isFarBehind) return this.startOver(value);
-		const changes = await this.db.select().from(rightsChanges).where(gt(rightsChanges.value, this.counter));
-		if (changes.some((change) => change.memberId === null)) await this.loadPolicy();
-		// A new map, not an emptied one: what is being read now was asked before the change.
-		if (changes.some(({ memberId }) => memberId === null || memberId === CONTENT)) this.shown = new Map();
-		if (changes.some(({ memberId }) => memberId === DEVICES)) this.strangers = new Map();
-		const members = new Set(changes.map((change) => change.memberId));
-		for (const id of members) {
-			if (id === null) continue;
-			this.standings.delete(id);
-			this.counted.delete(id);
+	private async catchUp(): Promise<void> {
+		const rows = await this.db
+			.select()
+			.from(rightsChanges)
+			.where(gt(rightsChanges.id, this.horizon))
+			.orderBy(rightsChanges.id);
+		const changes = rows.filter(({ id }) => !this.seen.has(id));
+		if (changes.length > 0) await this.forget(changes);
+		for (const { id, at } of changes) this.seen.set(id, at);
+		// Numbers up to one that was written long ago are all committed or lost.
+		const before = this.clock.wall() - LOOK_BACK_MS;
+		for (const { id, at } of rows) {
+			if (at >= before) break;
+			this.horizon = id;
+			this.seen.delete(id);
 		}
+	}
+
+	private async forget(changes: readonly { kind: RightsChange; memberId: string | null }[]): Promise<void> {
+		const has = (kind: RightsChange) => changes.some((change) => change.kind === kind);
+		if (has('policy')) await this.readPolicyOn();
+		// A new map, not an emptied one: what is being read now was asked before the change.
+		if (has('policy') || has('content')) this.shown = new Map();
+		if (has('devices')) this.strangers = new Map();
+		const members = new Set(changes.flatMap(({ memberId }) => memberId ?? []));
+		for (const id of members) {
+			this.standings.delete(id);
+			this.countedNow.delete(id);
+		}
+		if (members.size === 0) return;
 		for (const [hash, session] of this.sessions) {
 			const found = await session.catch(() => null);
 			if (!found || members.has(found.accountId)) this.sessions.delete(hash);
 		}
-		this.counter = value;
 	}
 
-	private async startOver(value: number): Promise<void> {
-		await this.loadPolicy();
+	private async startOver(): Promise<void> {
+		const before = this.clock.wall() - LOOK_BACK_MS;
+		const [old] = await this.db
+			.select({ id: max(rightsChanges.id) })
+			.from(rightsChanges)
+			.where(lt(rightsChanges.at, before));
+		this.horizon = old?.id ?? 0;
+		this.seen.clear();
+		const { version, source } = await policyInForce(this.db);
+		await this.compile(version, source);
 		this.shown = new Map();
 		this.strangers = new Map();
 		this.standings.clear();
-		this.counted.clear();
+		this.countedNow.clear();
 		this.sessions.clear();
-		this.counter = value;
 	}
 
-	private async loadPolicy(): Promise<void> {
-		const { version, source } = await policyInForce(this.db);
+	private async readPolicyOn(): Promise<void> {
+		const steps = await policyChangesAfter(this.db, this.policyVersion);
+		const last = steps.at(-1);
+		if (!last) return;
+		const source = steps.reduce((so, { delta }) => applied(so, delta), this.policyNow.source);
+		await this.compile(last.version, source);
+	}
+
+	private async compile(version: number, source: PolicySource): Promise<void> {
 		const work = compiling(source);
 		let step = work.next();
 		for (; !step.done; step = work.next()) await pause();

@@ -31,12 +31,12 @@ export async function findAnything(
 ): Promise<Found[]> {
 	const wanted = containing(text.trim());
 	const wants = (kind: FindKind) => kinds.includes(kind);
-	const [people, found, offered, closed, bought] = await Promise.all([
+	const [people, found, offered, closed, ordered] = await Promise.all([
 		wants('member') ? members(db, wanted) : [],
 		wants('item') || wants('collection') || wants('page') ? things(db, wanted, kinds) : [],
 		wants('plan') ? db.select().from(plans).where(like(plans.name, wanted)).limit(EACH) : [],
 		wants('fence') ? db.select().from(fences).where(like(fences.name, wanted)).limit(EACH) : [],
-		wants('order') ? db.select().from(orders).where(like(orders.number, wanted)).limit(EACH) : []
+		wants('order') ? bought(db, wanted) : []
 	]);
 	return [
 		...people.map(({ id, name, email }) => ({
@@ -67,7 +67,7 @@ export async function findAnything(
 			detail: isOn ? 'on' : 'off',
 			href: `/desk/fences/${id}`
 		})),
-		...bought.map(({ id, number, state }) => ({
+		...ordered.map(({ id, number, state }) => ({
 			id,
 			kind: 'Order',
 			label: number,
@@ -89,6 +89,15 @@ function members(db: Handle, wanted: string) {
 				or(like(accounts.name, wanted), like(accounts.email, wanted))
 			)
 		)
+		.limit(EACH);
+}
+
+/** Orders of members: what a stranger has not paid is nobody's. */
+function bought(db: Handle, wanted: string) {
+	return db
+		.select()
+		.from(orders)
+		.where(and(isNotNull(orders.memberId), like(orders.number, wanted)))
 		.limit(EACH);
 }
 

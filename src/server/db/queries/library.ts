@@ -1,4 +1,4 @@
-import { and, asc, count, desc, eq, inArray, isNotNull, like, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, asc, count, desc, eq, inArray, isNotNull, like, max, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
 import { COLLECTION_KINDS, type CollectionKind, type ItemState, type ResourceKind } from '$core/access/model';
@@ -24,6 +24,21 @@ export type Category = typeof categories.$inferSelect;
 export async function itemById(db: Handle, id: string): Promise<Item | null> {
 	const [row] = await db.select().from(items).where(eq(items.id, id));
 	return row ?? null;
+}
+
+/** The newest wrapped secret under each master key. */
+export async function newestSecrets(db: Handle): Promise<{ keyId: string; wrapped: string }[]> {
+	const newest = db
+		.select({ id: max(assets.id).as('newest') })
+		.from(assets)
+		.where(isNotNull(assets.wrappedSecret))
+		.groupBy(assets.secretKeyId)
+		.as('newest_of_key');
+	const rows = await db
+		.select({ keyId: assets.secretKeyId, wrapped: assets.wrappedSecret })
+		.from(assets)
+		.innerJoin(newest, eq(newest.id, assets.id));
+	return rows.flatMap(({ keyId, wrapped }) => (keyId && wrapped ? [{ keyId, wrapped }] : []));
 }
 
 export async function assetById(db: Handle, id: string): Promise<Asset | null> {
@@ -233,8 +248,8 @@ export async function preparationOf(db: Handle, assetId: string) {
 	const [row] = await db
 		.select({ id: jobs.id, state: jobs.state, progress: jobs.progress, problem: jobs.problem })
 		.from(jobs)
-		.where(and(eq(jobs.subjectId, assetId), eq(jobs.queue, 'media')))
-		.orderBy(desc(jobs.createdAt))
+		.where(and(eq(jobs.subjectId, assetId), eq(jobs.lane, 'media')))
+		.orderBy(desc(jobs.createdAt), desc(jobs.id))
 		.limit(1);
 	return row ?? null;
 }

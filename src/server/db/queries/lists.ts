@@ -1,5 +1,5 @@
 /** The Desk's long tables: searched, ordered and paged by the database, so that 100,000 rows are no burden. */
-import { and, asc, desc, eq, isNull, like, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, isNull, like, notInArray, or, sql, type SQL } from 'drizzle-orm';
 import type { Handle } from '../connect';
 import { accounts } from '../schema/people';
 import { orders, payments } from '../schema/sales';
@@ -65,7 +65,7 @@ export async function memberList(db: Handle, ask: ListAsk) {
 export async function paymentList(db: Handle, ask: ListAsk) {
 	const wanted = containing(ask.search);
 	const where = and(
-		ne(payments.state, 'pending'),
+		notInArray(payments.state, ['pending', 'expired']),
 		ask.search === ''
 			? undefined
 			: or(like(accounts.name, wanted), like(accounts.email, wanted), like(orders.number, wanted))

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, ne, sql } from 'drizzle-orm';
+import { and, desc, eq, inArray, ne, notInArray, sql } from 'drizzle-orm';
 import type { Subscription } from '$core/billing/subscription';
 import type { Handle, Tx } from '../connect';
 import {
@@ -137,7 +137,7 @@ export async function paymentsOf(db: Handle, memberId: string) {
 		.select({ payment: payments, receipt: receipts.number })
 		.from(payments)
 		.leftJoin(receipts, and(eq(receipts.paymentId, payments.id), eq(receipts.kind, 'payment')))
-		.where(and(eq(payments.memberId, memberId), ne(payments.state, 'pending')))
+		.where(and(eq(payments.memberId, memberId), notInArray(payments.state, ['pending', 'expired'])))
 		.orderBy(desc(payments.createdAt), desc(payments.id));
 	return rows.map(({ payment, receipt }) => ({ ...payment, receipt }));
 }

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, ne, or, sql } from 'drizzle-orm';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { assets, items, placements } from '../schema/library';
@@ -49,6 +49,33 @@ export async function preparations(db: Handle) {
 		.limit(60);
 	// A film that lessons show, too, is prepared once, and belongs to where it was brought in.
 	return rows.filter((row, n) => rows.findIndex(({ id }) => id === row.id) === n).slice(0, 20);
+}
+
+const TROUBLED_AFTER_TRIES = 3;
+const TROUBLES_SHOWN = 50;
+
+/** Jobs that have failed, and those that are tried again and again; files that are prepared stand in a list of their own. */
+export async function troubledJobs(db: Handle) {
+	const isTroubled = or(
+		eq(jobs.state, 'failed'),
+		and(eq(jobs.state, 'waiting'), gte(jobs.attempts, TROUBLED_AFTER_TRIES))
+	);
+	return db
+		.select({
+			id: jobs.id,
+			kind: jobs.kind,
+			state: jobs.state,
+			problem: jobs.problem,
+			attempts: jobs.attempts,
+			memberId: jobs.memberId,
+			name: accounts.name,
+			at: jobs.createdAt
+		})
+		.from(jobs)
+		.leftJoin(accounts, eq(accounts.id, jobs.memberId))
+		.where(and(isTroubled, inArray(jobs.state, ['failed', 'waiting']), ne(jobs.kind, 'prepare')))
+		.orderBy(desc(jobs.createdAt))
+		.limit(TROUBLES_SHOWN);
 }
 
 /** Objects that are being taken in, or could not be, newest first. */

@@ -1,4 +1,15 @@
-import { bigint, boolean, char, index, int, mysqlTable, unique, varchar } from 'drizzle-orm/mysql-core';
+import {
+	bigint,
+	boolean,
+	char,
+	index,
+	int,
+	mysqlTable,
+	primaryKey,
+	unique,
+	varchar
+} from 'drizzle-orm/mysql-core';
+import type { Delta } from '../../../core/access/delta';
 import type {
 	Audience,
 	Fence,
@@ -12,7 +23,7 @@ import type {
 	Window
 } from '../../../core/access/model';
 import { accounts } from './people';
-import { exactText, id, instant, json, uuid } from './types';
+import { blob, exactText, id, instant, json, uuid } from './types';
 
 export const fences = mysqlTable('fences', {
 	id: id(),
@@ -117,7 +128,8 @@ export const uses = mysqlTable(
 		grantId: uuid('grant_id'),
 		at: instant('at').notNull(),
 		goesOnUntil: instant('goes_on_until').notNull(),
-		/** Of a file: bytes that were sent. */
+		/** Of a file: which content it was, and bytes of it that were sent and did not make it count. */
+		assetId: uuid('asset_id'),
 		sentBytes: bigint('sent_bytes', { mode: 'number' }).notNull().default(0),
 		/** Almost nothing was sent: it does not count. */
 		givenBackAt: instant('given_back_at')
@@ -191,7 +203,7 @@ export const tenures = mysqlTable(
 	(t) => [unique('tenures_once').on(t.memberId, t.planId)]
 );
 
-/** Every version that was ever in force. */
+/** Versions from before changes were kept: whole sources. Read for the past only. */
 export const policyVersions = mysqlTable('policy_versions', {
 	version: bigint('version', { mode: 'number' }).autoincrement().primaryKey(),
 	at: instant('at').notNull(),
@@ -199,18 +211,70 @@ export const policyVersions = mysqlTable('policy_versions', {
 	source: json<PolicySource>()('source').notNull()
 });
 
-/** One row: updated as the last write of every transaction that changes rights. Nodes poll it. */
+/** What each version of the policy changed. Rows are never changed (a trigger refuses it). */
+export const policyChanges = mysqlTable(
+	'policy_changes',
+	{
+		/** One more than the one before, given under the lock of `rights_counter`. */
+		version: bigint('version', { mode: 'number' }).primaryKey(),
+		/** By the business clock, like everything that decisions are taken for. */
+		at: instant('at').notNull(),
+		cause: varchar('cause', { length: 60 }).notNull(),
+		/** `null`: Stile itself. */
+		actorId: uuid('actor_id'),
+		delta: json<Delta>()('delta').notNull()
+	},
+	(t) => [index('policy_changes_at').on(t.at)]
+);
+
+/** Now and then the whole policy, gzipped, in pieces that fit into a packet: whoever starts reads on from there. */
+export const policyBases = mysqlTable(
+	'policy_bases',
+	{
+		version: bigint('version', { mode: 'number' }).notNull(),
+		part: int('part').notNull(),
+		at: instant('at').notNull(),
+		bytes: blob('bytes').notNull()
+	},
+	(t) => [primaryKey({ columns: [t.version, t.part] })]
+);
+
+/** One row, locked last and briefly by whoever changes the policy: its number of versions. */
 export const rightsCounter = mysqlTable('rights_counter', {
 	id: int('id').primaryKey(),
 	value: bigint('value', { mode: 'number' }).notNull()
 });
 
-/** What each step of the counter changed: one member's standing, or (`null`) the policy. */
+/** What changed, for nodes to forget what they remember of it. Nobody waits for anybody: numbers may commit out of order. */
 export const rightsChanges = mysqlTable(
 	'rights_changes',
 	{
-		value: bigint('value', { mode: 'number' }).notNull(),
-		memberId: uuid('member_id')
+		id: bigint('id', { mode: 'number' }).autoincrement().primaryKey(),
+		kind: varchar('kind', { length: 10 }).$type<RightsChange>().notNull(),
+		/** Whose standing, for `standing`. */
+		memberId: uuid('member_id'),
+		/** By the wall clock. */
+		at: instant('at').notNull()
 	},
-	(t) => [index('rights_changes_value').on(t.value)]
+	(t) => [index('rights_changes_at').on(t.at)]
+);
+export type RightsChange = 'standing' | 'policy' | 'content' | 'devices';
+
+/** What a save would do, kept until somebody says yes to it. */
+export const rehearsals = mysqlTable(
+	'rehearsals',
+	{
+		id: id(),
+		/** By the wall clock. */
+		at: instant('at').notNull(),
+		/** The policy that it was worked out against. */
+		version: bigint('version', { mode: 'number' }).notNull(),
+		/** SHA-256 of the change, in hex. */
+		digest: char('digest', { length: 64 }).notNull(),
+		/** The moment that instants of the change were taken from; ids are made from the rehearsal's own. */
+		mintedAt: instant('minted_at').notNull(),
+		/** Gzipped; `null` where it was too large to keep. */
+		result: blob('result')
+	},
+	(t) => [index('rehearsals_at').on(t.at)]
 );

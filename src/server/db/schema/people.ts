@@ -1,4 +1,4 @@
-import { char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
+import { boolean, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
 import { exactText, id, instant, uuid } from './types';
 
 /** Members and staff alike. */
@@ -12,8 +12,14 @@ export const accounts = mysqlTable('accounts', {
 	passwordHash: varchar('password_hash', { length: 200 }),
 	/** Proofs of an older epoch are void. */
 	epoch: int('epoch').notNull().default(0),
-	/** Somebody has shown that the address is theirs, or has paid on it. Until then it is only a typed address. */
+	/** Somebody has paid on the address, or has shown that it is theirs. Until then it is only a typed address. */
 	claimedAt: instant('claimed_at'),
+	/** Its mailbox was shown to be its owner's, by a mailed link that was pressed. */
+	provedAt: instant('proved_at'),
+	/** The order that made the account by being paid, until the mailbox is proved or somebody else adds to it. */
+	claimedByOrderId: uuid('claimed_by_order_id'),
+	/** The name was typed at a checkout, and nobody has proved to be called by it. */
+	isNameTyped: boolean('is_name_typed').notNull().default(false),
 	/** By the business clock. */
 	createdAt: instant('created_at').notNull(),
 	deletedAt: instant('deleted_at')

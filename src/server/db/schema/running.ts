@@ -1,21 +1,20 @@
 import { bigint, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
 import type { Deterrents } from '../../../core/media/deterrents';
-import { id, instant, json, uuid } from './types';
+import { exactText, id, instant, json, uuid } from './types';
 
-export type Queue = 'media' | 'billing' | 'mail';
+/** Jobs of one lane run one after the other; `billing` runs by the business clock, the others by the wall clock. */
+export const LANES = ['media', 'billing', 'payments', 'sign-in', 'mail'] as const;
+export type Lane = (typeof LANES)[number];
 
 /** The queue. Effects of a use case are put here in its own transaction. */
 export const jobs = mysqlTable(
 	'jobs',
 	{
 		id: id(),
-		queue: varchar('queue', { length: 10 }).$type<Queue>().notNull(),
+		lane: varchar('queue', { length: 10 }).$type<Lane>().notNull(),
 		kind: varchar('kind', { length: 30 }).notNull(),
-		/** The same key is queued once. */
-		key: varchar('job_key', { length: 160 }).unique(),
 		payload: json<Record<string, unknown>>()('payload').notNull(),
-		/** `billing` runs by the business clock, the others by the wall clock. */
 		runAt: instant('run_at').notNull(),
 		state: varchar('state', { length: 8 }).$type<'waiting' | 'running' | 'done' | 'failed'>().notNull(),
 		leaseToken: char('lease_token', { length: 36 }),
@@ -25,10 +24,30 @@ export const jobs = mysqlTable(
 		progress: int('progress').notNull().default(0),
 		problem: varchar('problem', { length: 500 }),
 		subjectId: uuid('subject_id'),
+		/** Whom it is about: forgotten with them. */
+		memberId: uuid('member_id'),
 		createdAt: instant('created_at').notNull()
 	},
-	(t) => [index('jobs_due').on(t.queue, t.state, t.runAt), index('jobs_subject').on(t.subjectId)]
+	(t) => [
+		index('jobs_due').on(t.lane, t.state, t.runAt),
+		index('jobs_subject').on(t.subjectId),
+		index('jobs_member').on(t.memberId),
+		index('jobs_state').on(t.state, t.createdAt)
+	]
 );
+
+/** What was queued and may not be queued again, long after the job itself is forgotten. */
+export const onceKeys = mysqlTable(
+	'once_keys',
+	{
+		key: exactText('once_key', 160).primaryKey(),
+		at: instant('at').notNull()
+	},
+	(t) => [index('once_keys_at').on(t.at)]
+);
+
+/** The one action that is no change: a look from the other side. A trigger lets these rows, and no others, be forgotten. */
+export const LOOKED = 'looked-as';
 
 /** Append-only (triggers refuse the rest): who, what, before, after, why. */
 export const audit = mysqlTable(
@@ -48,7 +67,11 @@ export const audit = mysqlTable(
 		after: json<unknown>()('after_value'),
 		why: varchar('why', { length: 1000 })
 	},
-	(t) => [index('audit_subject').on(t.subjectId), index('audit_member').on(t.memberId)]
+	(t) => [
+		index('audit_subject').on(t.subjectId),
+		index('audit_member').on(t.memberId),
+		index('audit_action').on(t.action, t.wallAt)
+	]
 );
 
 /** The business clock: the wall clock plus an offset, which is 0 outside the demo. */

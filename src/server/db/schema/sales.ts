@@ -56,24 +56,28 @@ export const priceVersions = mysqlTable(
 	(t) => [unique('price_versions_once').on(t.priceId, t.version)]
 );
 
+/** `expired`: nobody paid while its pay page lived. `replaced`: another order stands in its place. */
+export type OrderState = 'open' | 'paid' | 'replaced' | 'expired' | 'given-back';
+
 export const orders = mysqlTable(
 	'orders',
 	{
 		id: id(),
 		number: varchar('number', { length: 20 }).notNull().unique(),
-		memberId: uuid('member_id')
-			.notNull()
-			.references(() => accounts.id),
-		state: varchar('state', { length: 10 }).$type<'open' | 'paid' | 'replaced' | 'given-back'>().notNull(),
+		/** Who bought; `null` while a stranger's order is not paid: it makes no member. */
+		memberId: uuid('member_id').references(() => accounts.id),
+		/** The address that a stranger typed. */
+		email: exactText('email', 254),
+		state: varchar('state', { length: 10 }).$type<OrderState>().notNull(),
 		totalMinor: bigint('total_minor', { mode: 'number' }).notNull(),
 		currency: char('currency', { length: 3 }).notNull(),
-		/** `member:plan` while the order is open: there is one open order for each. */
-		openKey: varchar('open_key', { length: 80 }).unique(),
+		/** While the order is open: there is one for each member and plan, or for each stranger's device, address and plan. */
+		openKey: varchar('open_key', { length: 80 }).unique('orders_open_key_unique'),
 		/** SHA-256 of the token in the cookie of the device that ordered. */
 		deviceHash: char('device_hash', { length: 64 }).notNull(),
-		/** Whether paying signs that device in: only where the account was not yet anybody's. */
-		signsIn: boolean('signs_in').notNull(),
-		/** The name and password typed at checkout, taken over when the order claims the account. */
+		/** When paying signed that device in: once. */
+		signedInAt: instant('signed_in_at'),
+		/** The name and password typed at checkout, taken over when the order claims the account; cleared when it ends. */
 		typedName: varchar('typed_name', { length: 120 }),
 		typedPasswordHash: varchar('typed_password_hash', { length: 200 }),
 		/** Path the buyer came from and lands on. */
@@ -81,7 +85,11 @@ export const orders = mysqlTable(
 		createdAt: instant('created_at').notNull(),
 		paidAt: instant('paid_at')
 	},
-	(t) => [index('orders_member').on(t.memberId), index('orders_created').on(t.createdAt)]
+	(t) => [
+		index('orders_member').on(t.memberId),
+		index('orders_created').on(t.createdAt),
+		index('orders_state').on(t.state, t.createdAt)
+	]
 );
 
 export const orderLines = mysqlTable(
@@ -132,7 +140,8 @@ export const payments = mysqlTable(
 	'payments',
 	{
 		id: id(),
-		memberId: uuid('member_id').notNull(),
+		/** `null` as on the order. */
+		memberId: uuid('member_id'),
 		orderId: uuid('order_id')
 			.notNull()
 			.references(() => orders.id),
@@ -142,7 +151,7 @@ export const payments = mysqlTable(
 		attempt: int('attempt').notNull(),
 		/** What makes the processor do it once. */
 		idempotencyKey: varchar('idempotency_key', { length: 120 }).notNull().unique(),
-		processorRef: varchar('processor_ref', { length: 80 }).unique(),
+		processorRef: exactText('processor_ref', 80).unique(),
 		payUrl: varchar('pay_url', { length: 500 }),
 		state: varchar('state', { length: 10 }).$type<PaymentState>().notNull(),
 		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
@@ -152,6 +161,7 @@ export const payments = mysqlTable(
 		takenBackAt: instant('taken_back_at')
 	},
 	(t) => [
+		index('payments_state').on(t.state, t.id),
 		index('payments_order').on(t.orderId),
 		index('payments_member').on(t.memberId),
 		index('payments_created').on(t.createdAt)
@@ -214,7 +224,13 @@ export const ledgerPostings = mysqlTable('ledger_postings', {
 
 /** What the processor told us: the same event twice changes nothing. */
 export const notifications = mysqlTable('notifications', {
-	eventId: varchar('event_id', { length: 80 }).primaryKey(),
-	paymentRef: varchar('payment_ref', { length: 80 }).notNull(),
+	eventId: exactText('event_id', 80).primaryKey(),
+	paymentRef: exactText('payment_ref', 80).notNull(),
 	receivedAt: instant('received_at').notNull()
+});
+
+/** How far the hourly look has read at the processor. */
+export const processorCursors = mysqlTable('processor_cursors', {
+	name: varchar('name', { length: 40 }).primaryKey(),
+	cursor: exactText('cursor_text', 200).notNull()
 });

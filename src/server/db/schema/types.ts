@@ -31,3 +31,6 @@ export const exactText = (name: string, length: number) =>
 	customType<{ data: string; driverData: string }>({
 		dataType: () => `varchar(${length}) character set utf8mb4 collate utf8mb4_bin`
 	})(name);
+
+/** Bytes, up to 16 MB. */
+export const blob = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'mediumblob' });

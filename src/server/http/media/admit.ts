@@ -6,14 +6,23 @@ import type { IncomingMessage } from 'node:http';
 import type { Decision, Denied } from '$core/access/decision';
 import { networkOf } from '$core/media/network';
 import type { Proof } from '$core/media/proof';
+import { looksAhead } from '$core/media/uses';
 import type { App } from '../../app';
+import { isUnderWay, useBeforeSending } from '../../usecases/library/uses';
 import { CODE_COOKIE } from '../cookies';
 import { keptOut } from '../place';
 import { cookieValue, hashOf, sessionCookie } from '../sessions';
 import type { Refusal } from './answers';
 
 export type Admitted =
-	{ ok: true; seconds: number | null; isCounted: boolean } | { ok: false; status: Refusal };
+	/** `counted`: a use of this grant must go on before anything is sent; `null` where nothing is counted. */
+	{ ok: true; seconds: number | null; counted: Counted | null } | { ok: false; status: Refusal };
+
+export interface Counted {
+	memberId: string;
+	itemId: string;
+	grantId: string | null;
+}
 
 /** @param client the address that the request comes from */
 export async function admit(app: App, req: IncomingMessage, proof: Proof, client: string): Promise<Admitted> {
@@ -29,9 +38,24 @@ export async function admit(app: App, req: IncomingMessage, proof: Proof, client
 	const seconds = decision.verdict === 'open' || proof.purpose !== 'teaser' ? null : teaserSeconds(decision);
 	if (decision.verdict !== 'open' && seconds === null && !isOwnUse) return { ok: false, status: 403 };
 	if (proof.purpose !== 'file' && !(await isOwnDevice(app, req, proof))) return { ok: false, status: 401 };
-	const isCounted =
-		decision.verdict === 'open' && decision.allowedBy.by === 'crossing' && decision.allowedBy.isCounted;
-	return { ok: true, seconds, isCounted };
+	return { ok: true, seconds, counted: countedBy(decision, proof.memberId, proof.itemId) };
+}
+
+export function countedBy(decision: Decision, memberId: string | null, itemId: string): Counted | null {
+	if (memberId === null || decision.verdict !== 'open' || decision.allowedBy.by !== 'crossing') return null;
+	return decision.allowedBy.isCounted ? { memberId, itemId, grantId: decision.allowedBy.grantId } : null;
+}
+
+/** Whether content that is counted may be sent: on a use that goes on, or is taken now. Looking ahead takes none. */
+export async function mayDeliver(app: App, req: IncomingMessage, counted: Counted | null): Promise<boolean> {
+	if (counted === null || req.method === 'HEAD') return true;
+	if (!looksAhead(headerOf(req, 'sec-purpose'))) return useBeforeSending(app, counted);
+	return isUnderWay(app, counted.memberId, counted.itemId, counted.grantId);
+}
+
+export function headerOf(req: IncomingMessage, name: string): string | undefined {
+	const value = req.headers[name];
+	return Array.isArray(value) ? value[0] : value;
 }
 
 /** How much of a stream those who are turned away may see. */
@@ -50,11 +74,12 @@ export async function decideAsked(
 	req: IncomingMessage,
 	itemId: string,
 	client: string
-): Promise<Decision> {
+): Promise<{ decision: Decision; counted: Counted | null }> {
 	const memberId = await memberOf(app, req);
 	const standing = memberId === null ? null : await app.rights.standing(memberId);
-	const viewer = standing?.viewer ?? (await app.rights.stranger(null));
-	return app.rights.decideFor(viewer, itemId, await keptOut(app, itemId, client));
+	const viewer = standing?.viewer ?? (await app.rights.stranger(deviceOf(req)));
+	const decision = await app.rights.decideFor(viewer, itemId, await keptOut(app, itemId, client));
+	return { decision, counted: countedBy(decision, memberId, itemId) };
 }
 
 /** The account that is signed in on the device. */

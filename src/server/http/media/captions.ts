@@ -8,7 +8,7 @@ import { writeVtt } from '$core/media/captions';
 import type { App } from '../../app';
 import { captionsOfAsset } from '../../db/queries/library';
 import { shownItem } from '../shown';
-import { decideAsked } from './admit';
+import { decideAsked, mayDeliver } from './admit';
 import { refuse, send } from './answers';
 
 export const CAPTIONS_PATH = /^\/media\/captions\/([0-9a-f-]{36})\/([A-Za-z0-9-]{2,35})\.vtt$/;
@@ -20,10 +20,10 @@ export function captionsHandler(app: App) {
 		[, itemId = '', language = '']: RegExpExecArray,
 		client: string
 	): Promise<void> {
-		const decision = await decideAsked(app, req, itemId, client);
+		const { decision, counted } = await decideAsked(app, req, itemId, client);
 		const asset = decision.verdict === 'open' ? (await shownItem(app, itemId))?.asset : null;
 		const own = asset && (await captionsOfAsset(app.db, asset.id)).find((one) => one.language === language);
-		if (!own) return refuse(res, 404);
+		if (!own || !(await mayDeliver(app, req, counted))) return refuse(res, 404);
 		return send(res, 'text/vtt; charset=utf-8', Buffer.from(writeVtt(own.cues)));
 	};
 }

@@ -11,7 +11,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import contentDisposition from 'content-disposition';
 import type { AskedBytes } from '$core/media/byte-range';
 import type { Proof } from '$core/media/proof';
-import { isProbe } from '$core/media/uses';
+import { isProbe, looksAhead } from '$core/media/uses';
 import type { App } from '../../app';
 import type { Asset } from '../../db/queries/library';
 import type { OpenBytes } from '../../ports/storage';
@@ -19,7 +19,7 @@ import { openAsset } from '../../usecases/library/contents';
 import type { OpenResponses } from '../bytes/open-responses';
 import { askedOf, isSmall, ReaderGone, sendBytes, sendSmall, type Sending } from '../bytes/send';
 import { shownItem } from '../shown';
-import { admit } from './admit';
+import { admit, headerOf } from './admit';
 import { redirectToStored, refuse } from './answers';
 import { LinkLog } from './link-log';
 import { UsesUnderWay, type UseUnderWay } from './uses-under-way';
@@ -64,7 +64,7 @@ export function fileHandler(app: App, openResponses: OpenResponses) {
 		const ticket = path.startsWith(PREFIX) ? tickets.get(path.slice(PREFIX.length, end)) : undefined;
 		const now = app.clock.wall();
 		if (!ticket || ticket.client !== client || now >= ticket.goodUntil || req.method !== 'GET') return false;
-		if (ticket.proof.useId !== null && ticket.use === null) return false;
+		if (isCounted(ticket) && !ticket.use?.isTaken) return false;
 		const { redirect, bytes, sending } = ticket;
 		if (redirect === null) {
 			const asked = askedOf(req, bytes, sending.etag);
@@ -96,7 +96,9 @@ export function fileHandler(app: App, openResponses: OpenResponses) {
 		try {
 			const asked = askedOf(req, ticket.bytes, ticket.sending.etag);
 			if (!(await countUse(ticket, req, asked))) return refuse(res, 403);
-			ticket.goodUntil = Math.min(proof.end, app.clock.wall() + DECIDED_FOR_MS);
+			// A probe is answered without a use, and makes nothing of what follows it easier.
+			const isGood = !isCounted(ticket) || ticket.use?.isTaken === true;
+			if (isGood) ticket.goodUntil = Math.min(proof.end, app.clock.wall() + DECIDED_FOR_MS);
 			if (ticket.redirect === null) return await sendWhole(req, res, ticket);
 			ticket.use?.settled();
 			redirectToStored(res, ticket.redirect, ticket.sending);
@@ -130,10 +132,12 @@ export function fileHandler(app: App, openResponses: OpenResponses) {
 
 	/** `false`: the limit is reached. */
 	async function countUse(ticket: Ticket, req: IncomingMessage, asked: AskedBytes): Promise<boolean> {
-		const { useId, memberId, itemId } = ticket.proof;
+		const { useId, memberId, itemId, assetId } = ticket.proof;
 		if (useId === null || memberId === null || ticket.use?.isTaken) return true;
+		ticket.use = null;
 		if (isProbe(req.method ?? 'GET', asked)) return true;
-		ticket.use = await uses.take({ useId, memberId, itemId });
+		if (looksAhead(headerOf(req, 'sec-purpose'))) return false;
+		ticket.use = await uses.take({ useId, memberId, itemId, assetId });
 		return ticket.use !== null;
 	}
 
@@ -192,6 +196,10 @@ export function fileHandler(app: App, openResponses: OpenResponses) {
 }
 
 const PREFIX = '/media/file/';
+
+function isCounted({ proof }: Ticket): boolean {
+	return proof.useId !== null && proof.memberId !== null;
+}
 
 function sendingOf(asset: Asset, opensInBrowser: boolean): Sending {
 	const isShown = opensInBrowser && SHOWN_INLINE.has(asset.mediaType);

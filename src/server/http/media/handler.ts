@@ -26,7 +26,7 @@ export function mediaHandler(app: App) {
 			return;
 		}
 		const asStream = STREAM_PATH.exec(path);
-		if (asStream) return stream(req, res, asStream, client);
+		if (asStream) return stream.answer(req, res, asStream, client);
 		const asFile = FILE_PATH.exec(path);
 		if (asFile) return file.answer(req, res, asFile, client);
 		const asCaptions = CAPTIONS_PATH.exec(path);
@@ -35,5 +35,5 @@ export function mediaHandler(app: App) {
 		return asPicture ? picture(req, res, asPicture, client) : refuse(res, 404);
 	}
 
-	return { answer, again: file.again };
+	return { answer, again: file.again, endWatches: stream.endWatches };
 }

@@ -8,7 +8,7 @@ import type { Decision } from '$core/access/decision';
 import type { App } from '../../app';
 import type { Asset } from '../../db/queries/library';
 import { shownItem } from '../shown';
-import { decideAsked } from './admit';
+import { decideAsked, mayDeliver } from './admit';
 import { refuse, sendStored } from './answers';
 
 export const PICTURE_PATH = /^\/media\/(poster|thumbs)\/([0-9a-f-]{36})$/;
@@ -23,7 +23,7 @@ export function pictureHandler(app: App) {
 		[, what = '', itemId = '']: RegExpExecArray,
 		client: string
 	): Promise<void> {
-		const decision = await decideAsked(app, req, itemId, client);
+		const { decision, counted } = await decideAsked(app, req, itemId, client);
 		// The small pictures of the bar show the whole film.
 		const isShown =
 			what === 'thumbs' ? decision.verdict === 'open' : await showsPoster(app, decision, itemId);
@@ -36,6 +36,7 @@ export function pictureHandler(app: App) {
 				: // A picture of one's own stands before a frame of the film.
 					(item.coverKey ?? preparedKey(asset, 'poster'));
 		if (key === null) return refuse(res, 404);
+		if (what === 'thumbs' && !(await mayDeliver(app, req, counted))) return refuse(res, 404);
 		return sendStored(app, req, res, key, {
 			type: 'image/jpeg',
 			etag: `"${key.replaceAll('/', '-')}"`,
@@ -57,6 +58,7 @@ function preparedKey(
 /** Whether a viewer may see the picture that stands for an item, by the decision about them. */
 export async function showsPoster(app: App, decision: Decision, itemId: string): Promise<boolean> {
 	if (decision.verdict === 'open') return true;
-	if (decision.answer.kind === 'absent') return false;
+	// What is left out of lists shows no picture either: its address answers as if there were none.
+	if (decision.answer.kind === 'absent' || !decision.isListed) return false;
 	return (await shownItem(app, itemId))?.item.showsPoster ?? false;
 }

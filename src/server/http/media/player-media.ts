@@ -36,7 +36,7 @@ export async function playerMedia(app: App, look: Look, decision: Decision, show
 			: [],
 		chapters: isOpen ? (asset.chapters ?? []) : [],
 		thumbs: thumbs && { ...thumbs, address: `/media/thumbs/${item.id}` },
-		peaks: asset.facts?.peaks ?? null,
+		peaks: isOpen ? (asset.facts?.peaks ?? null) : null,
 		seconds: asset.seconds,
 		position: isOpen ? await positionOf(app, look.memberId, item.id) : 0,
 		keepsPosition: isOpen && look.memberId !== null,

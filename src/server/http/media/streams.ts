@@ -4,6 +4,7 @@
  *   /media/stream/<proof>/watch: says at once when access ends
  *   /media/stream/<proof>/master.m3u8 · <variant>/index.m3u8 · init.mp4 · <n>.m4s · <group>.key
  */
+import { setMaxListeners } from 'node:events';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Decision } from '$core/access/decision';
@@ -14,11 +15,10 @@ import { highestSpeed } from '$core/media/preset';
 import { proofEnd, type Proof } from '$core/media/proof';
 import { firstSeconds, keyGroupOf, type PreparedStream } from '$core/media/stream';
 import type { App } from '../../app';
-import { takeUse } from '../../usecases/library/uses';
 import type { Look } from '../look';
 import { shownDeterrents, shownItem, shownPreset, type ShownItem } from '../shown';
 import type { OpenResponses } from '../bytes/open-responses';
-import { admit, teaserSeconds } from './admit';
+import { admit, mayDeliver, teaserSeconds } from './admit';
 import { refuse, send, sendStored } from './answers';
 
 /** What of an asset's stream is needed to serve it. */
@@ -63,7 +63,11 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 	/** By member and item, whichever of their sessions asks; strangers by their address. */
 	const buckets = new Map<string, Bucket>();
 
-	return async function stream(
+	/** Ends every watch, without a word on access. */
+	const stopping = new AbortController();
+	setMaxListeners(0, stopping.signal);
+
+	async function answer(
 		req: IncomingMessage,
 		res: ServerResponse,
 		match: RegExpExecArray,
@@ -79,13 +83,9 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		const isSame = segment !== undefined || fileName === 'init.mp4';
 		if (!isSame && !(await mayAsk(app, req, proof.itemId))) return refuse(res, 403);
 		if (master === 'watch') return watch(req, res, proof, found.folder, client);
-		if (master) {
-			// A use begins where content is delivered, not where a link is opened.
-			const { memberId, itemId } = proof;
-			if (admitted.isCounted && memberId !== null && !(await takeUse(app, memberId, itemId)))
-				return refuse(res, 403);
-			return send(res, PLAYLIST_TYPE, Buffer.from(masterPlaylist(found.stream)));
-		}
+		// A use begins where content is delivered, whichever address is asked first, and not where a link is opened.
+		if (!(await mayDeliver(app, req, admitted.counted))) return refuse(res, 403);
+		if (master) return send(res, PLAYLIST_TYPE, Buffer.from(masterPlaylist(found.stream)));
 		const whole = found.stream.variants.find((v) => v.id === variantId);
 		if (!whole) return refuse(res, 404);
 		const variant = admitted.seconds === null ? whole : firstSeconds(whole, admitted.seconds);
@@ -104,7 +104,7 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 			});
 		}
 		return send(res, PLAYLIST_TYPE, Buffer.from(mediaPlaylist(variant)));
-	};
+	}
 
 	/**
 	 * Server-sent events (HTML Standard §9.2): the player is told before it asks for the next key that access has ended, or
@@ -132,10 +132,10 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 			(signal) =>
 				new Promise<void>((resolve) => {
 					res.once('close', resolve);
+					stopping.signal.addEventListener('abort', () => res.end(), { once: true });
 					signal.addEventListener('abort', () => {
-						void isAdmitted()
-							.catch(() => false)
-							.then((isStill) => res.end(`event: ${isStill ? 'replaced' : 'revoked'}\ndata: 1\n\n`))
+						void said(isAdmitted)
+							.then((event) => res.end(event === null ? undefined : `event: ${event}\ndata: 1\n\n`))
 							.finally(resolve);
 					});
 				})
@@ -171,6 +171,16 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		}
 		return send(res, 'application/octet-stream', app.keys.streamKey(found.secret, variantId, group));
 	}
+
+	return { answer, endWatches: () => stopping.abort() };
+}
+
+/** Only a decision says that access has ended; where none could be taken nothing is said, and the player asks again. */
+async function said(isAdmitted: () => Promise<boolean>): Promise<'revoked' | 'replaced' | null> {
+	return isAdmitted().then(
+		(isStill) => (isStill ? 'replaced' : 'revoked'),
+		() => null
+	);
 }
 
 async function servedOf(app: App, { itemId, assetId }: Proof): Promise<Served | null> {

@@ -1,12 +1,12 @@
 /** "This plan opens these": many items at once, by a fence that adds and so takes nothing from anybody. */
 import { inArray } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
 import { NO_LIMITS, type Fence, type PolicySource } from '$core/access/model';
 import type { Actor, App } from '../../app';
 import { allFences, type KeptFence } from '../../db/queries/policy';
 import { planNames } from '../../db/queries/sales';
 import { items } from '../../db/schema/library';
-import { saveRehearsed, type KeptRehearsal } from './rehearsed-save';
+import { PolicyMoved } from '../../transact';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Mint } from './rehearsed-save';
 import { withFence, writeFence } from '../fences/save-fence';
 
 export type Given =
@@ -20,22 +20,25 @@ export async function givePlanItems(
 	actor: Actor,
 	planId: string,
 	itemIds: readonly string[],
-	agreedTo: number | null
+	agreedTo: string | null
 ): Promise<Given> {
 	const name = (await planNames(app.db, [planId])).get(planId);
 	if (!name) return { kind: 'refused', code: 'unknown-plan' };
+	const consent = await consentOf(app, agreedTo);
 	const before = await planFence(app, planId);
 	const caught = before?.selector.kind === 'items' ? before.selector.itemIds : [];
 	const fence: Fence = before
 		? { ...before, isOn: true, selector: { kind: 'items', itemIds: [...new Set([...caught, ...itemIds])] } }
-		: newFence(app, planId, name, itemIds);
+		: newFence(consent.mint, planId, name, itemIds);
 	const change = (source: PolicySource) => closed(withFence(fence)(source), itemIds);
-	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
+	const saved = await saveRehearsed(app, actor, consent, change, async (work) => {
 		await work.tx
 			.update(items)
 			.set({ base: 'closed' })
 			.where(inArray(items.id, [...itemIds]));
-		await writeFence(work, fence, before, before?.revision ?? 1);
+		work.policyChanged('plan opens items', { resources: itemIds });
+		if (!(await writeFence(work, fence, before, before?.revision ?? 1)))
+			throw new PolicyMoved('The fence was saved meanwhile');
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', fenceId: fence.id };
 }
@@ -46,16 +49,18 @@ export async function takePlanItems(
 	actor: Actor,
 	planId: string,
 	itemIds: readonly string[],
-	agreedTo: number | null
+	agreedTo: string | null
 ): Promise<Given> {
 	const before = await planFence(app, planId);
 	if (before?.selector.kind !== 'items') return { kind: 'refused', code: 'nothing-to-take' };
 	const left = before.selector.itemIds.filter((id) => !itemIds.includes(id));
 	if (left.length === before.selector.itemIds.length) return { kind: 'refused', code: 'nothing-to-take' };
 	const fence: Fence = { ...before, selector: { kind: 'items', itemIds: left } };
-	const saved = await saveRehearsed(app, actor, agreedTo, withFence(fence), (work) =>
-		writeFence(work, fence, before, before.revision)
-	);
+	const consent = await consentOf(app, agreedTo);
+	const saved = await saveRehearsed(app, actor, consent, withFence(fence), async (work) => {
+		if (!(await writeFence(work, fence, before, before.revision)))
+			throw new PolicyMoved('The fence was saved meanwhile');
+	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', fenceId: fence.id };
 }
 
@@ -71,16 +76,16 @@ async function planFence(app: App, planId: string): Promise<KeptFence | null> {
 	return own.at(-1) ?? null;
 }
 
-function newFence(app: App, planId: string, planName: string, itemIds: readonly string[]): Fence {
+function newFence(mint: Mint, planId: string, planName: string, itemIds: readonly string[]): Fence {
 	return {
-		id: uuidv7(),
+		id: mint.id('fence'),
 		name: `What ${planName} opens`.slice(0, 120),
 		isOn: true,
 		mode: 'adds',
 		selector: { kind: 'items', itemIds: [...itemIds] },
 		crossings: [
 			{
-				id: uuidv7(),
+				id: mint.id('crossing'),
 				audience: { kind: 'holders', planIds: [planId] },
 				window: null,
 				limits: NO_LIMITS,
@@ -89,7 +94,7 @@ function newFence(app: App, planId: string, planName: string, itemIds: readonly 
 		],
 		turnAway: null,
 		listing: 'shown',
-		createdAt: app.clock.business()
+		createdAt: mint.at
 	};
 }
 

@@ -1,114 +1,235 @@
 /**
  * Saves that move access: first it is worked out what they would do, and when that is anything at all, somebody has to
- * say yes. The yes names the policy that it was said for; if that is not the policy in force any more, it is asked again.
+ * say yes. The yes is to one change: it names the rehearsal, which keeps the digest of the change. What is about to be
+ * written is digested again; where it differs, or where something that the rehearsal looked at has moved, it is asked anew.
  */
+import { createHash } from 'node:crypto';
+import { gunzipSync, gzipSync } from 'node:zlib';
 import { setImmediate as pause } from 'node:timers/promises';
+import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { applied, deltaBetween, type Delta } from '$core/access/delta';
 import type { PolicySource } from '$core/access/model';
-import { compile } from '$core/access/policy';
+import { hasMoved, lookedAt, type LookedAt } from '$core/access/moved';
+import { compiling, type Policy } from '$core/access/policy';
 import { changesNothing, groupByStanding, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
+import type { Instant } from '$core/time/instant';
 import type { Actor, App } from '../../app';
 import { population } from '../../db/queries/members';
-import { policySource, policyVersionNumber } from '../../db/queries/policy';
-import { rightsCounter } from '../../db/schema/access';
-import { transact, type Work } from '../../transact';
+import { policyChangesAfter } from '../../db/queries/policy';
+import { rehearsals } from '../../db/schema/access';
+import { digestOf, transact, type Work } from '../../transact';
 
-/** What a change would do, kept for a while so that its lists can be looked at. */
+/** What a change would do, kept for a while so that somebody can say yes to it, and look at its lists. */
 export interface KeptRehearsal {
 	id: string;
-	/** The policy that it was worked out against. */
-	version: number;
 	result: Rehearsal;
 }
 
 export type Saved<T> = { kind: 'saved'; value: T } | { kind: 'rehearsed'; rehearsal: KeptRehearsal };
 
+/** Ids and moments of what a change makes: the same at the rehearsal and at the save that it was agreed to for. */
+export interface Mint {
+	at: Instant;
+	/** @param name what the id is for, within this change */
+	id(name: string): string;
+}
+
+/** What somebody has said yes to, if anything. */
+export interface Consent {
+	mint: Mint;
+	/** Of the rehearsal that is kept if one is needed: the same ids are minted when it comes back. */
+	rehearsalId: string;
+	agreed: { version: number; digest: string } | null;
+}
+
+/** @param agreedTo the rehearsal that a form says yes to */
+export async function consentOf(app: App, agreedTo: string | null): Promise<Consent> {
+	const [row] =
+		agreedTo === null
+			? []
+			: await app.db
+					.select({ version: rehearsals.version, digest: rehearsals.digest, at: rehearsals.mintedAt })
+					.from(rehearsals)
+					.where(eq(rehearsals.id, agreedTo));
+	const seed = row && agreedTo !== null ? agreedTo : uuidv7();
+	const at = row?.at ?? app.clock.business();
+	return { mint: mintFrom(seed, at), rehearsalId: seed, agreed: row ?? null };
+}
+
+function mintFrom(seed: string, at: Instant): Mint {
+	return {
+		at,
+		id(name) {
+			const random = createHash('sha256').update(`${seed} ${name}`).digest().subarray(0, 16);
+			return uuidv7({ msecs: at, random });
+		}
+	};
+}
+
 /** Saves, and says yes to whatever it would do: for scripts that nobody watches. */
 export async function agreeing<T extends { kind: string }>(
-	save: (agreedTo: number | null) => Promise<T | { kind: 'rehearsed'; rehearsal: KeptRehearsal }>
+	save: (agreedTo: string | null) => Promise<T | { kind: 'rehearsed'; rehearsal: KeptRehearsal }>
 ): Promise<T> {
 	const first = await save(null);
 	const last =
 		first.kind === 'rehearsed' && 'rehearsal' in first
-			? await save((first.rehearsal as KeptRehearsal).version)
+			? await save((first.rehearsal as KeptRehearsal).id)
 			: first;
 	if (last.kind === 'rehearsed') throw new Error('The policy changed while it was saved');
 	return last as T;
 }
 
-class StalePolicy extends Error {
-	readonly code = 'stale-policy';
+/** Something that the yes was given for has moved. */
+class StaleYes extends Error {
+	readonly code = 'stale-yes';
+}
+
+/** What was about to be written is not what was agreed to. */
+class OtherChange extends Error {
+	readonly code = 'other-change';
+	constructor(readonly delta: Delta) {
+		super('What would be written is another change than the one that was agreed to');
+	}
 }
 
 const TRIES = 5;
-const KEPT_MS = 30 * 60_000;
-const KEPT_COUNT = 50;
 
-const kept = new Map<string, KeptRehearsal & { at: number }>();
-
-export function keptRehearsal(id: string): KeptRehearsal | null {
-	return kept.get(id) ?? null;
-}
-
-/**
- * `change` says what the save does to the policy; `save` does it. `agreedTo`: the policy version of the rehearsal that was
- * agreed to.
- */
+/** `change` says what the save does to the policy; `save` does it. */
 export async function saveRehearsed<T>(
 	app: App,
 	actor: Actor,
-	agreedTo: number | null,
+	consent: Consent,
 	change: (source: PolicySource) => PolicySource,
 	save: (work: Work) => Promise<T>,
 	signal?: AbortSignal
 ): Promise<Saved<T>> {
+	/** Changes that were looked at and do nothing to anybody. */
+	const harmless = new Set<string>();
 	for (let attempt = 1; ; attempt++) {
-		const version = await policyVersionNumber(app.db);
-		if (agreedTo !== version) {
-			const rehearsal = await rehearseChange(app, change, signal);
-			if (!changesNothing(rehearsal.result)) return { kind: 'rehearsed', rehearsal };
+		await app.rights.policy();
+		const before = app.rights.known();
+		const delta = deltaBetween(before.source, change(before.source));
+		await pause();
+		const digest = digestOf(delta);
+		await pause();
+		const after = delta.length === 0 ? before.policy : await compiled(applied(before.source, delta));
+		await pause();
+		const looked = lookedAt(before.policy, after, delta);
+		await pause();
+		const isAgreed = consent.agreed !== null && !(await isStale(app, consent.agreed.version, looked));
+		if (!isAgreed && delta.length > 0 && !harmless.has(digest)) {
+			const rehearsal = await rehearse(app, consent, before.version, digest, before.policy, after, signal);
+			if (rehearsal) return { kind: 'rehearsed', rehearsal };
+			harmless.add(digest);
 		}
+		const accepted = new Set([...harmless, digestOf([])]);
+		if (isAgreed && consent.agreed) accepted.add(consent.agreed.digest);
 		try {
-			const value = await transact(app, actor, async (work) => {
-				await expectPolicy(work, version);
-				return save(work);
+			const value = await transact(app, actor, save, ({ delta: written, digest, since }) => {
+				if (!accepted.has(digest)) throw new OtherChange(written);
+				const meanwhile = since.filter(({ version }) => version > before.version);
+				if (
+					written.length > 0 &&
+					hasMoved(
+						looked,
+						meanwhile.flatMap((one) => one.delta),
+						before.policy
+					)
+				)
+					throw new StaleYes('Something has moved since it was agreed to');
 			});
 			return { kind: 'saved', value };
 		} catch (error) {
-			// Somebody else saved in the meantime: work it out again.
-			if (!(error instanceof StalePolicy) || attempt >= TRIES) throw error;
+			if (attempt >= TRIES) throw error;
+			if (error instanceof OtherChange) {
+				const now = app.rights.known();
+				const other = await compiled(applied(now.source, error.delta));
+				const digest = digestOf(error.delta);
+				const rehearsal = await rehearse(app, consent, now.version, digest, now.policy, other, signal);
+				if (rehearsal) return { kind: 'rehearsed', rehearsal };
+				harmless.add(digest);
+			} else if (error instanceof StaleYes) await app.rights.refresh();
+			else throw error;
 		}
 	}
 }
 
-/** Locks the counter, so that no other change of the policy comes between. */
-async function expectPolicy({ tx }: Work, version: number): Promise<void> {
-	await tx.select().from(rightsCounter).for('update');
-	if ((await policyVersionNumber(tx)) !== version) throw new StalePolicy('The policy has changed');
+/** Whether something that was looked at has moved since a version. */
+async function isStale(app: App, version: number, looked: LookedAt): Promise<boolean> {
+	const since = await policyChangesAfter(app.db, version);
+	return hasMoved(
+		looked,
+		since.flatMap(({ delta }) => delta),
+		app.rights.known().policy
+	);
 }
 
+/** What a change would do, without saving anything. */
 export async function rehearseChange(
 	app: App,
 	change: (source: PolicySource) => PolicySource,
 	signal?: AbortSignal
-): Promise<KeptRehearsal> {
-	const version = await policyVersionNumber(app.db);
-	const source = await policySource(app.db);
-	const before = compile(source);
-	const after = compile(change(source));
-	const members = await population(app.db);
-	const groups = groupByStanding(members, namedIn(before, after));
+): Promise<Rehearsal> {
+	const before = await app.rights.policy();
+	const after = await compiled(change(before.source));
+	return workedOut(app, before, after, signal);
+}
+
+/** Keeps what a change would do; `null` where that is nothing. */
+async function rehearse(
+	app: App,
+	{ rehearsalId, mint }: Consent,
+	version: number,
+	digest: string,
+	before: Policy,
+	after: Policy,
+	signal?: AbortSignal
+): Promise<KeptRehearsal | null> {
+	const result = await workedOut(app, before, after, signal);
+	if (changesNothing(result)) return null;
+	const bytes = gzipSync(JSON.stringify(result));
+	const row = {
+		at: app.clock.wall(),
+		version,
+		digest,
+		mintedAt: mint.at,
+		result: bytes.length <= MOST_RESULT_BYTES ? bytes : null
+	};
+	await app.db
+		.insert(rehearsals)
+		.values({ id: rehearsalId, ...row })
+		.onDuplicateKeyUpdate({ set: row });
+	return { id: rehearsalId, result };
+}
+
+/** As much as fits into a packet with room to spare. */
+const MOST_RESULT_BYTES = 8 * 1024 ** 2;
+
+async function workedOut(app: App, before: Policy, after: Policy, signal?: AbortSignal): Promise<Rehearsal> {
+	const groups = groupByStanding(await population(app.db), namedIn(before, after));
 	const work = rehearsing({ before, after, groups, from: app.clock.business(), assume: 'renewals-go-on' });
+	return inPieces(work, signal);
+}
+
+async function compiled(source: PolicySource): Promise<Policy> {
+	return inPieces(compiling(source));
+}
+
+async function inPieces<T>(work: Generator<void, T>, signal?: AbortSignal): Promise<T> {
 	for (let step = work.next(); ; step = work.next()) {
 		signal?.throwIfAborted();
-		if (step.done) return keep(app, { id: uuidv7(), version, result: step.value });
+		if (step.done) return step.value;
 		await pause();
 	}
 }
 
-function keep(app: App, rehearsal: KeptRehearsal): KeptRehearsal {
-	const now = app.clock.wall();
-	for (const [id, { at }] of kept) if (now - at > KEPT_MS || kept.size >= KEPT_COUNT) kept.delete(id);
-	kept.set(rehearsal.id, { ...rehearsal, at: now });
-	return rehearsal;
+/** `null`: it is too old, or was too large to be kept. */
+export async function keptRehearsal(app: App, id: string): Promise<KeptRehearsal | null> {
+	const [row] = await app.db
+		.select({ result: rehearsals.result })
+		.from(rehearsals)
+		.where(eq(rehearsals.id, id));
+	if (!row?.result) return null;
+	return { id, result: JSON.parse(gunzipSync(row.result).toString('utf8')) as Rehearsal };
 }

@@ -1,10 +1,9 @@
 import { and, eq } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
+import { v5 as uuidv5 } from 'uuid';
 import type { PolicySource, Release, Window } from '$core/access/model';
 import type { Actor, App } from '../../app';
-import { policySource } from '../../db/queries/policy';
 import { releases } from '../../db/schema/access';
-import { saveRehearsed, type KeptRehearsal } from './rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal } from './rehearsed-save';
 
 export interface ReleaseWish {
 	target: Release['target'];
@@ -23,30 +22,40 @@ export async function saveReleases(
 	actor: Actor,
 	planId: string,
 	wishes: readonly ReleaseWish[],
-	agreedTo: number | null
+	agreedTo: string | null
 ): Promise<SavedReleases> {
-	const source = await policySource(app.db);
+	const { source } = await app.rights.policy();
 	if (!source.plans.some(({ id }) => id === planId)) return { kind: 'refused', code: 'unknown-plan' };
 	const known = new Set(source.resources.map(({ id }) => id));
 	if (wishes.some(({ target }) => target.kind === 'resource' && !known.has(target.id)))
 		return { kind: 'refused', code: 'unknown-target' };
-	const saved = await saveRehearsed(app, actor, agreedTo, withReleases(planId, wishes), async (work) => {
+	const consent = await consentOf(app, agreedTo);
+	const saved = await saveRehearsed(app, actor, consent, withReleases(planId, wishes), async (work) => {
+		const touched: string[] = [];
 		for (const { target, window } of wishes) {
 			const where = and(
 				eq(releases.planId, planId),
 				eq(releases.targetKind, target.kind),
 				eq(releases.targetId, target.id)
 			);
+			const old = await work.tx.select({ id: releases.id }).from(releases).where(where).for('update');
 			await work.tx.delete(releases).where(where);
+			const id = releaseId(planId, target);
 			if (window)
 				await work.tx
 					.insert(releases)
-					.values({ planId, targetKind: target.kind, targetId: target.id, window });
+					.values({ id, planId, targetKind: target.kind, targetId: target.id, window });
+			touched.push(id, ...old.map((one) => one.id));
 		}
 		await work.note({ action: 'saved-releases', subject: { kind: 'plan', id: planId }, after: wishes });
-		work.policyChanged('releases saved');
+		work.policyChanged('releases saved', { releases: touched });
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
+}
+
+/** A plan has one release for each target, and so its id is made from both. */
+function releaseId(planId: string, { kind, id }: Release['target']): string {
+	return uuidv5(`${kind} ${id}`, planId);
 }
 
 function withReleases(
@@ -55,7 +64,7 @@ function withReleases(
 ): (source: PolicySource) => PolicySource {
 	const touched = new Set(wishes.map(({ target }) => `${target.kind} ${target.id}`));
 	const made = wishes.flatMap(({ target, window }): Release[] =>
-		window ? [{ id: uuidv7(), planId, target, window }] : []
+		window ? [{ id: releaseId(planId, target), planId, target, window }] : []
 	);
 	return (source) => ({
 		...source,

@@ -1,6 +1,7 @@
 import { paidUntil } from '$core/billing/subscription';
-import { openedByPlan } from '$core/access/policy';
 import type { App } from '../../app';
+import { shownOfPlan } from '../../http/lists';
+import type { Look } from '../../http/look';
 import { itemsByIds } from '../../db/queries/library';
 import {
 	paymentsOf,
@@ -11,19 +12,14 @@ import {
 } from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
-export async function accountView(app: App, memberId: string) {
-	const policy = await app.rights.policy();
+export async function accountView(app: App, look: Look, memberId: string) {
 	const plans = [];
 	for (const row of await subscriptionsOf(app.db, memberId)) {
 		const plan = await planById(app.db, row.planId);
 		const price = await priceVersionById(app.db, row.priceVersionId);
 		const { terms, state } = toSubscription(row, price);
 		if (!plan) continue;
-		const opened = openedByPlan(policy, plan.id).filter((item) => item.state === 'published');
-		const items = await itemsByIds(
-			app.db,
-			opened.map((item) => item.id)
-		);
+		const items = await itemsByIds(app.db, await shownOfPlan(app, look, plan.id));
 		plans.push({
 			id: row.id,
 			name: plan.name,

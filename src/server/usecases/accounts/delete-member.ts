@@ -1,22 +1,27 @@
-import { eq, isNull, and } from 'drizzle-orm';
+import { and, eq, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import type { Actor, App } from '../../app';
-import { accountById } from '../../db/queries/members';
+import { accountById, lockAccount } from '../../db/queries/members';
 import { livingSubscriptions } from '../../db/queries/sales';
+import { grants, linkOpenings } from '../../db/schema/access';
+import { positions } from '../../db/schema/library';
 import { accounts, sessions, signInLinks } from '../../db/schema/people';
-import { transact } from '../../transact';
+import { audit, jobs } from '../../db/schema/running';
+import { orders, receipts, subscriptions } from '../../db/schema/sales';
+import { transact, type Work } from '../../transact';
 import { moveSubscription } from '../sales/move-subscription';
-import { grants } from '../../db/schema/access';
 
 /**
- * Deletes an account: its address and password go, its sessions and links end, nothing is charged any more. Receipts and
- * the ledger stay, as they must.
+ * Deletes an account: its sessions and links end, nothing is charged any more, and its name, address and words go
+ * everywhere. What stays: that something was bought, when and for how much (ledger, orders, payments), and on receipts the
+ * buyer's name, which the law wants kept with them; the address on them goes.
  */
 export async function deleteMember(app: App, actor: Actor, memberId: string): Promise<boolean> {
 	return transact(app, actor, async (work) => {
+		await lockAccount(work.tx, memberId);
 		const account = await accountById(work.tx, memberId);
 		if (account?.role !== 'member') return false;
 		for (const { id } of await livingSubscriptions(work.tx, memberId)) {
-			await moveSubscription(app, work, id, { kind: 'stop' });
+			await moveSubscription(work, id, { kind: 'stop' });
 		}
 		await work.tx
 			.update(grants)
@@ -26,10 +31,44 @@ export async function deleteMember(app: App, actor: Actor, memberId: string): Pr
 		await work.tx.delete(signInLinks).where(eq(signInLinks.accountId, memberId));
 		await work.tx
 			.update(accounts)
-			.set({ email: null, passwordHash: null, deletedAt: work.now })
+			.set({
+				email: null,
+				name: 'Deleted member',
+				passwordHash: null,
+				claimedByOrderId: null,
+				deletedAt: work.now
+			})
 			.where(eq(accounts.id, memberId));
 		await work.note({ action: 'deleted-member', subject: { kind: 'account', id: memberId }, memberId });
+		await erase(work, memberId, account.email ?? '');
 		work.standingChanged(memberId);
 		return true;
 	});
+}
+
+/** What they typed and what was written about them by name. */
+async function erase({ tx }: Work, memberId: string, email: string): Promise<void> {
+	await tx
+		.update(orders)
+		.set({ email: null, typedName: null, typedPasswordHash: null, next: null })
+		.where(or(eq(orders.memberId, memberId), eq(orders.email, email)));
+	await tx
+		.update(subscriptions)
+		.set({ cancelWords: null })
+		.where(and(eq(subscriptions.memberId, memberId), isNotNull(subscriptions.cancelWords)));
+	await tx
+		.update(receipts)
+		.set({ content: sql`json_set(${receipts.content}, '$.buyer.email', '')` })
+		.where(eq(receipts.memberId, memberId));
+	await tx
+		.update(audit)
+		.set({ before: null, after: null, why: null })
+		.where(and(eq(audit.memberId, memberId), ne(audit.action, 'deleted-member')));
+	// The mail that says goodbye is not sent: there is no address any more.
+	await tx.delete(jobs).where(and(eq(jobs.memberId, memberId), ne(jobs.state, 'running')));
+	await tx
+		.delete(jobs)
+		.where(and(eq(jobs.kind, 'sign-in-mail'), sql`json_value(${jobs.payload}, '$.email') = ${email}`));
+	await tx.delete(positions).where(eq(positions.memberId, memberId));
+	await tx.delete(linkOpenings).where(eq(linkOpenings.memberId, memberId));
 }

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { statementNameOf } from '$core/billing/statement-name';
 import type { App } from '../../app';
 import { hasOwner } from '../../db/queries/members';
-import { settings } from '../../db/schema/running';
+import { changeSettings } from '../../db/queries/settings';
 import { accounts, ownerTokens } from '../../db/schema/people';
 import { beginSession, hashOf, newToken, type NewSession } from '../../http/sessions';
 import { transact } from '../../transact';
@@ -38,7 +38,10 @@ export interface FirstOwner {
 }
 
 export async function makeFirstOwner(app: App, ask: FirstOwner): Promise<NewSession | null> {
-	const passwordHash = await hashPassword(ask.password);
+	// Hashing is dear: only for whoever has the token.
+	if (!(await isOwnerToken(app, ask.token))) return null;
+	const hashed = await hashPassword(ask.password);
+	if (!hashed.ok) return null;
 	const site = await app.site();
 	return transact(app, null, async (work) => {
 		const [used] = await work.tx.delete(ownerTokens).where(eq(ownerTokens.tokenHash, hashOf(ask.token)));
@@ -49,8 +52,10 @@ export async function makeFirstOwner(app: App, ask: FirstOwner): Promise<NewSess
 				email: normaliseEmail(ask.email),
 				name: ask.name,
 				role: 'owner',
-				passwordHash,
+				passwordHash: hashed.hash,
 				claimedAt: work.now,
+				// Whoever reads the server's log is believed.
+				provedAt: work.now,
 				createdAt: work.now
 			})
 			.$returningId();
@@ -63,13 +68,13 @@ export async function makeFirstOwner(app: App, ask: FirstOwner): Promise<NewSess
 			zone: ask.zone,
 			currency: ask.currency
 		};
-		await work.tx.update(settings).set({ value });
-		work.policyChanged('first owner');
+		await changeSettings(work.tx, () => value);
+		work.policyChanged('first owner', { site: true });
 		await work.note({
 			action: 'made-first-owner',
 			subject: { kind: 'account', id: owner.id },
 			after: { email: ask.email }
 		});
-		return beginSession(app, work, owner.id);
+		return beginSession(work, owner.id);
 	});
 }

@@ -2,16 +2,21 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Actor, App } from '../../app';
-import { accountByEmail, accountById, keepFirstDay, setFirstDay } from '../../db/queries/members';
+import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
+import {
+	accountByEmail,
+	accountById,
+	keepFirstDay,
+	lockAccount,
+	setFirstDay
+} from '../../db/queries/members';
 import { planNames } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { subscriptions } from '../../db/schema/sales';
-import { invitationMail } from '../../mail/messages';
 import { transact } from '../../transact';
-import { landingPath } from '../sales/landing';
 import { moveSubscription } from '../sales/move-subscription';
-import { makeLink } from './sign-in-link';
+import { endUnproved } from './proving';
 import { normaliseEmail } from './sign-in';
 
 export type Added = { ok: true; memberId: string } | { ok: false; code: 'taken' };
@@ -23,10 +28,9 @@ export async function addMember(
 	wish: { email: string; name: string; planId: string | null; until: number | null }
 ): Promise<Added> {
 	const email = normaliseEmail(wish.email);
-	const site = await app.site();
 	const known = await accountByEmail(app.db, email);
 	if (known) return { ok: false, code: 'taken' };
-	return transact(app, actor, async (work) => {
+	return transact<Added>(app, actor, async (work) => {
 		const memberId = uuidv7();
 		await work.tx
 			.insert(accounts)
@@ -47,11 +51,14 @@ export async function addMember(
 				after: { planId, by: 'hand' }
 			});
 		}
-		const path = wish.planId ? await landingPath(app, wish.planId, null) : '/account';
-		const mail = invitationMail(site, email, { planName, url: await makeLink(app, work, memberId, path) });
-		await work.queue({ queue: 'mail', kind: 'mail', payload: { ...mail } });
+		const planId = planName === null ? null : wish.planId;
+		await work.queue('mail', { occasion: 'invitation', memberId, planId }, { memberId });
 		work.standingChanged(memberId);
 		return { ok: true, memberId };
+	}).catch((error: unknown) => {
+		// Somebody else added the same address at the same moment.
+		if (errorNumber(error) === DUPLICATE_KEY) return { ok: false, code: 'taken' };
+		throw error;
 	});
 }
 
@@ -66,8 +73,12 @@ export async function giveGrant(
 	const { memberId, planId, from, until, why } = wish;
 	if (until !== null && until <= from) return { ok: false, code: 'ends-before-it-begins' };
 	return transact(app, actor, async (work) => {
+		await lockAccount(work.tx, memberId);
 		const account = await accountById(work.tx, memberId);
 		if (!account || !(await planNames(work.tx, [planId])).has(planId)) return { ok: false, code: 'unknown' };
+		// What the publisher gives is for whose mailbox it is, and not for whoever has paid on the address.
+		const wasIn = account.claimedAt !== null && (await endUnproved(work, account));
+		if (wasIn) await work.queue('mail', { occasion: 'invitation', memberId, planId }, { memberId });
 		const id = uuidv7();
 		await work.tx.insert(grants).values({ id, memberId, planId, from, until, source: 'hand' });
 		await keepFirstDay(work.tx, memberId, planId, from);
@@ -89,7 +100,7 @@ export async function endGrant(app: App, actor: Actor, grantId: string, why: str
 		const [grant] = await work.tx.select().from(grants).where(eq(grants.id, grantId));
 		if (!grant || grant.revokedAt !== null) return false;
 		const [paying] = await work.tx.select().from(subscriptions).where(eq(subscriptions.grantId, grantId));
-		if (paying) await moveSubscription(app, work, paying.id, { kind: 'stop' });
+		if (paying) await moveSubscription(work, paying.id, { kind: 'stop' });
 		await work.tx
 			.update(grants)
 			.set({ revokedAt: work.now })

@@ -1,28 +1,58 @@
+import { countedAs } from '$core/media/network';
 import type { App } from '../../app';
-import { accountByEmail } from '../../db/queries/members';
-import { allows, forgetTries } from '../../http/rate-limit';
+import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
+import { allows, forgetTries, takeTryBack } from '../../http/rate-limit';
 import { beginSession, endSession, type NewSession } from '../../http/sessions';
 import { transact } from '../../transact';
-import { isPassword } from './passwords';
+import { isPassword, MAX_PASSWORD_LENGTH } from './passwords';
+
+/** RFC 5321 §4.5.3.1.3, without the brackets. */
+export const MAX_EMAIL_LENGTH = 254;
+
+/** A device that has signed in to an account before. */
+export interface KnownDevice {
+	id: string;
+	accountId: string;
+}
 
 export type SignedIn =
-	{ ok: true; session: NewSession; role: 'member' | 'owner' } | { ok: false; code: 'wrong' | 'too-many' };
+	| { ok: true; session: NewSession; role: 'member' | 'owner'; accountId: string }
+	| { ok: false; code: 'wrong' | 'too-many' | 'busy' };
 
-/** The answer and the time it takes are the same for a wrong password and for an address that nobody has. */
+/**
+ * The answer and the time it takes are the same for a wrong password and for an address that nobody has. Wrong passwords are
+ * counted by address and client together, and for an address from everywhere; a device that has signed in to it before has
+ * a count of its own, so that nobody can lock an owner out.
+ */
 export async function signIn(
 	app: App,
-	ask: { email: string; password: string; client: string }
+	ask: { email: string; password: string; client: string; knownDevice?: KnownDevice | null }
 ): Promise<SignedIn> {
 	const email = normaliseEmail(ask.email);
-	const mayTry =
-		(await allows(app, 'signInByClient', ask.client)) && (await allows(app, 'signInByEmail', email));
-	if (!mayTry) return { ok: false, code: 'too-many' };
-	const account = await accountByEmail(app.db, email);
-	if (!(await isPassword(account?.passwordHash ?? null, ask.password)) || !account?.claimedAt)
+	if (email.length > MAX_EMAIL_LENGTH || ask.password.length > MAX_PASSWORD_LENGTH)
 		return { ok: false, code: 'wrong' };
-	await forgetTries(app, 'signInByEmail', email);
-	const session = await transact(app, { id: account.id }, (work) => beginSession(app, work, account.id));
-	return { ok: true, session, role: account.role };
+	const account = await accountByEmail(app.db, email);
+	const isKnown = ask.knownDevice?.accountId !== undefined && ask.knownDevice.accountId === account?.id;
+	const pair = isKnown ? `known ${ask.knownDevice?.id}` : `${countedAs(ask.client)} ${email}`;
+	const mayTry =
+		(await allows(app, 'signInByClient', ask.client)) &&
+		(await allows(app, 'signInByPair', pair)) &&
+		(isKnown || (await allows(app, 'signInByEmail', email)));
+	if (!mayTry) return { ok: false, code: 'too-many' };
+	const matches = await isPassword(account?.passwordHash ?? null, ask.password);
+	if (matches === 'busy') return { ok: false, code: 'busy' };
+	if (matches === 'no' || !account?.claimedAt) return { ok: false, code: 'wrong' };
+	await forgetTries(app, 'signInByPair', pair);
+	if (!isKnown) await takeTryBack(app, 'signInByEmail', email);
+	const passwordHash = account.passwordHash;
+	const session = await transact(app, { id: account.id }, async (work) => {
+		await lockAccount(work.tx, account.id);
+		// The password may have ended while it was looked at.
+		const still = await accountById(work.tx, account.id);
+		return still?.passwordHash === passwordHash ? beginSession(work, account.id) : null;
+	});
+	if (!session) return { ok: false, code: 'wrong' };
+	return { ok: true, session, role: account.role, accountId: account.id };
 }
 
 export async function signOut(app: App, token: string, accountId: string): Promise<void> {

@@ -98,12 +98,15 @@ export async function redeemCode(
 	typed: string
 ): Promise<Redeemed> {
 	const memberId = 'memberId' in who ? who.memberId : null;
+	const { zone } = await app.site();
 	return transact(app, memberId ? { id: memberId } : null, async (work) => {
 		const [found] = await work.tx
 			.select({ code: codes, batch: codeBatches })
 			.from(codes)
 			.innerJoin(codeBatches, eq(codeBatches.id, codes.batchId))
-			.where(eq(codes.code, normaliseCode(typed)));
+			.where(eq(codes.code, normaliseCode(typed)))
+			// Two presses take turns: the second finds what the first has done.
+			.for('update');
 		if (!found) return { ok: false, code: 'unknown' };
 		const { code, batch } = found;
 		if (batch.startsAt !== null && work.now < batch.startsAt) return { ok: false, code: 'too-early' };
@@ -133,7 +136,7 @@ export async function redeemCode(
 			deviceHash: 'deviceHash' in who ? who.deviceHash : null,
 			at: work.now
 		});
-		if (batch.planId !== null && memberId !== null) await giveFor(app, work, batch, batch.planId, memberId);
+		if (batch.planId !== null && memberId !== null) await giveFor(work, zone, batch, batch.planId, memberId);
 		if (memberId) work.standingChanged(memberId);
 		else work.devicesChanged();
 		await work.note({
@@ -147,13 +150,12 @@ export async function redeemCode(
 }
 
 async function giveFor(
-	app: App,
 	work: Work,
+	zone: string,
 	batch: CodeBatch,
 	planId: string,
 	memberId: string
 ): Promise<void> {
-	const { zone } = await app.site();
 	const until = batch.days === null ? null : addCalendar(work.now, batch.days, 'day', zone);
 	const id = uuidv7();
 	await work.tx.insert(grants).values({ id, memberId, planId, from: work.now, until, source: 'code' });

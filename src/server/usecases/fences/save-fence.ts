@@ -1,13 +1,12 @@
 import { and, eq, sql } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
 import { followsItself } from '$core/access/inspect';
 import type { Crossing, Fence, PolicySource } from '$core/access/model';
 import { compile, type Policy } from '$core/access/policy';
 import type { Actor, App } from '../../app';
-import { fenceById, policySource, type KeptFence } from '../../db/queries/policy';
+import { fenceById, type KeptFence } from '../../db/queries/policy';
 import { crossings, fences } from '../../db/schema/access';
 import type { Work } from '../../transact';
-import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 import { turnAwayProblem, type TurnAwayProblem } from './turn-away-problem';
 
 export type FenceWish = Omit<Fence, 'id' | 'createdAt' | 'crossings'> & { crossings: Omit<Crossing, 'id'>[] };
@@ -30,27 +29,33 @@ export async function saveFence(
 		fenceId: string | null;
 		revision: number;
 		wish: FenceWish;
-		agreedTo: number | null;
+		agreedTo: string | null;
 		signal?: AbortSignal;
 	}
 ): Promise<SavedFence> {
 	const { fenceId, revision, wish, agreedTo } = ask;
-	const id = fenceId ?? uuidv7();
+	const consent = await consentOf(app, agreedTo);
+	const { mint } = consent;
+	const id = fenceId ?? mint.id('fence');
 	const before = fenceId === null ? null : await fenceById(app.db, fenceId);
 	if (fenceId !== null && !before) return { kind: 'refused', code: 'unknown' };
 	if (before && before.revision !== revision) return { kind: 'changed', theirs: before };
-	const createdAt = before?.createdAt ?? app.clock.business();
+	const createdAt = before?.createdAt ?? mint.at;
 	const fence: Fence = {
 		...wish,
 		id,
 		createdAt,
-		crossings: wish.crossings.map((c) => ({ ...c, id: uuidv7() }))
+		// A crossing keeps its id while the fence has so many.
+		crossings: wish.crossings.map((c, n) => ({
+			...c,
+			id: before?.crossings[n]?.id ?? mint.id(`crossing ${n}`)
+		}))
 	};
-	const source = await policySource(app.db);
+	const { source } = await app.rights.policy();
 	const problem = problemWith(compile(withFence(fence)(source)), fence);
 	if (problem) return { kind: 'refused', code: problem };
 	const write = (work: Work) => writeFence(work, fence, before, revision);
-	const saved = await saveRehearsed(app, actor, agreedTo, withFence(fence), write, ask.signal);
+	const saved = await saveRehearsed(app, actor, consent, withFence(fence), write, ask.signal);
 	if (saved.kind === 'rehearsed') return saved;
 	const theirs = saved.value ? null : await fenceById(app.db, id);
 	return theirs ? { kind: 'changed', theirs } : { kind: 'saved', fenceId: id };
@@ -61,7 +66,7 @@ export async function removeFence(
 	app: App,
 	actor: Actor,
 	fenceId: string,
-	agreedTo: number | null
+	agreedTo: string | null
 ): Promise<
 	{ kind: 'saved' } | { kind: 'rehearsed'; rehearsal: KeptRehearsal } | { kind: 'refused'; code: 'unknown' }
 > {
@@ -71,10 +76,11 @@ export async function removeFence(
 		...source,
 		fences: source.fences.filter(({ id }) => id !== fenceId)
 	});
-	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
+	const consent = await consentOf(app, agreedTo);
+	const saved = await saveRehearsed(app, actor, consent, change, async (work) => {
 		await work.tx.delete(fences).where(eq(fences.id, fenceId));
 		await work.note({ action: 'removed-fence', subject: { kind: 'fence', id: fenceId }, before });
-		work.policyChanged('fence removed');
+		work.policyChanged('fence removed', { fences: [fenceId] });
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
 }
@@ -106,7 +112,7 @@ export async function writeFence(
 			.insert(crossings)
 			.values(fence.crossings.map((c, position) => ({ ...c, fenceId: id, position })));
 	await work.note({ action: 'saved-fence', subject: { kind: 'fence', id }, before, after: fence });
-	work.policyChanged('fence saved');
+	work.policyChanged('fence saved', { fences: [id] });
 	return true;
 }
 

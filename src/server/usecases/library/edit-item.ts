@@ -1,9 +1,9 @@
 import { and, eq } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
 import { isFree, isReserved, normalisePath, slugOf } from '$core/access/address';
 import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/access/model';
 import { fromPlain, isEmptyText, toPlain, type RichText } from '$core/access/rich-text';
-import { ADDRESS_ROOTS, canLiveIn, isBytes, livesInItself, NEEDS_HOME } from '$core/library/homes';
+import type { Policy } from '$core/access/policy';
+import { ADDRESS_ROOTS, homeProblem, isBytes, type HomeProblem } from '$core/library/homes';
 import type { Actor, App } from '../../app';
 import { isTakenAddress, type Handle } from '../../db/connect';
 import {
@@ -12,14 +12,13 @@ import {
 	countWithin,
 	isAddressTaken,
 	itemById,
-	preparationOf,
 	tagsOfItem,
 	type Item
 } from '../../db/queries/library';
 import { assets, categories, items, itemTags, tags } from '../../db/schema/library';
-import { jobs } from '../../db/schema/running';
+import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { transact, type Work } from '../../transact';
-import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 import { queuePreparation } from './queue-preparation';
 
 /** As the database takes it. */
@@ -46,18 +45,13 @@ export interface ItemWish {
 }
 
 export type ItemProblem =
-	| 'unknown'
-	| 'bad-address'
-	| 'reserved-address'
-	| 'taken-address'
-	| 'needs-home'
-	| 'wrong-home'
-	| 'home-within-itself'
-	| 'unknown-label';
+	'unknown' | 'bad-address' | 'reserved-address' | 'taken-address' | HomeProblem | 'unknown-label';
 
 export type Edited =
 	| { kind: 'saved'; itemId: string }
 	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
+	/** Somebody else saved it since it was opened. */
+	| { kind: 'changed'; theirs: Item; revision: string }
 	| { kind: 'refused'; code: ItemProblem };
 
 /** Makes an item or a collection as a draft. */
@@ -75,10 +69,11 @@ export async function editItem(
 	actor: Actor,
 	itemId: string,
 	wish: ItemWish,
-	agreedTo: number | null = null
+	agreedTo: string | null = null,
+	revision: string | null = null
 ): Promise<Edited> {
 	const before = await itemById(app.db, itemId);
-	return before ? write(app, actor, before, wish, agreedTo) : { kind: 'refused', code: 'unknown' };
+	return before ? write(app, actor, before, wish, agreedTo, revision) : { kind: 'refused', code: 'unknown' };
 }
 
 async function write(
@@ -86,10 +81,12 @@ async function write(
 	actor: Actor,
 	before: Item | null,
 	wish: ItemWish,
-	agreedTo: number | null
+	agreedTo: string | null,
+	revision: string | null = null
 ): Promise<Edited> {
-	const id = before?.id ?? uuidv7();
-	const checked = await check(app.db, id, wish);
+	const consent = await consentOf(app, agreedTo);
+	const id = before?.id ?? consent.mint.id('item');
+	const checked = await check(app.db, await app.rights.policy(), id, wish);
 	if (!checked.ok) return { kind: 'refused', code: checked.code };
 	const { title, text, homeId, categoryId, base, extension, target, showsPoster } = wish;
 	const position =
@@ -119,13 +116,15 @@ async function write(
 		tagIds: wish.tagIds,
 		extension
 	};
-	const saving = saveRehearsed(app, actor, agreedTo, withResource(resource), async (work) => {
-		if (before)
+	const saving = saveRehearsed(app, actor, consent, withResource(resource), async (work) => {
+		if (before) {
+			const [now] = await work.tx.select().from(items).where(eq(items.id, id)).for('update');
+			if (now) expectRevision(revision, editable(now, await tagsOfItem(work.tx, id)));
 			await work.tx
 				.update(items)
 				.set({ ...row, changedAt: work.now })
 				.where(eq(items.id, id));
-		else {
+		} else {
 			const made = { id, kind: wish.kind, state: 'draft' as const, createdAt: work.now, changedAt: work.now };
 			await work.tx.insert(items).values({ ...made, ...row });
 		}
@@ -137,15 +136,45 @@ async function write(
 			before,
 			after: { ...row, tagIds: wish.tagIds }
 		});
-		work.policyChanged('item edited');
+		work.policyChanged('item edited', { resources: [id] });
 	});
 	const saved = await saving.catch((error: unknown) => {
 		// It was free when it was looked at.
 		if (isTakenAddress(error)) return null;
+		if (error instanceof ChangedMeanwhile) return { kind: 'changed' as const };
 		throw error;
 	});
+	if (saved?.kind === 'changed') {
+		const theirs = await itemById(app.db, id);
+		if (!theirs) return { kind: 'refused', code: 'unknown' };
+		return { kind: 'changed', theirs, revision: itemRevision(theirs, await tagsOfItem(app.db, id)) };
+	}
 	if (saved === null) return { kind: 'refused', code: 'taken-address' };
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', itemId: id };
+}
+
+export function itemRevision(item: Item, tagIds: readonly string[]): string {
+	return revisionOf(editable(item, tagIds));
+}
+
+/** What of an item two editors could change in one form. */
+function editable(item: Item, tagIds: readonly string[]) {
+	const { title, homeId, position, categoryId, base, extension, target, showsPoster, address } = item;
+	const { opensInBrowser } = item;
+	return {
+		title,
+		text: textOf(item),
+		homeId,
+		position,
+		categoryId,
+		base,
+		extension,
+		target,
+		showsPoster,
+		address,
+		opensInBrowser,
+		tagIds: [...tagIds].sort()
+	};
 }
 
 /** A text as it is laid out, and as it is found by. */
@@ -172,20 +201,17 @@ export function withResource(resource: Resource): (source: PolicySource) => Poli
 
 async function check(
 	db: Handle,
+	policy: Policy,
 	id: string,
 	wish: ItemWish
 ): Promise<{ ok: true; address: string | null } | { ok: false; code: ItemProblem }> {
 	const home = wish.homeId === null ? null : await itemById(db, wish.homeId);
-	if (wish.homeId !== null && !home) return { ok: false, code: 'wrong-home' };
-	if (home && !canLiveIn(wish.kind, home.kind)) return { ok: false, code: 'wrong-home' };
-	if (!home && NEEDS_HOME.has(wish.kind)) return { ok: false, code: 'needs-home' };
-	if (home) {
-		const homes = new Map(
-			(await db.select({ id: items.id, homeId: items.homeId }).from(items)).map((one) => [one.id, one.homeId])
-		);
-		if (livesInItself(id, wish.homeId, (at) => homes.get(at) ?? null))
-			return { ok: false, code: 'home-within-itself' };
-	}
+	const { resources } = policy;
+	const problem = homeProblem(
+		{ id, kind: wish.kind, homeId: home?.id ?? wish.homeId },
+		(at) => resources.get(at) ?? null
+	);
+	if (problem) return { ok: false, code: problem };
 	if (!(await areLabels(db, wish))) return { ok: false, code: 'unknown-label' };
 	if (wish.kind === 'section') return { ok: true, address: null };
 	if (wish.address === '') return { ok: true, address: await freeAddress(db, wish.kind, wish.title, home) };
@@ -214,7 +240,7 @@ export async function freeAddress(
 	db: Handle,
 	kind: ResourceKind,
 	title: string,
-	home: Item | null
+	home: Pick<Item, 'address' | 'homeId'> | null
 ): Promise<string> {
 	let near = home;
 	while (near && near.address === null) near = near.homeId === null ? null : await itemById(db, near.homeId);
@@ -247,7 +273,7 @@ export async function setState(
 	actor: Actor,
 	itemId: string,
 	wish: { state: ItemState; publishAt: number | null },
-	agreedTo: number | null = null
+	agreedTo: string | null = null
 ): Promise<StateMoved> {
 	const before = await itemById(app.db, itemId);
 	if (!before) return { kind: 'refused', code: 'unknown' };
@@ -270,7 +296,8 @@ export async function setState(
 		state: wish.state,
 		publishAt
 	};
-	const saved = await saveRehearsed(app, actor, agreedTo, withResource(after), async (work) => {
+	const consent = await consentOf(app, agreedTo);
+	const saved = await saveRehearsed(app, actor, consent, withResource(after), async (work) => {
 		await work.tx
 			.update(items)
 			.set({ state: wish.state, publishAt, changedAt: work.now })
@@ -281,7 +308,7 @@ export async function setState(
 			before: before.state,
 			after: { state: wish.state, publishAt }
 		});
-		work.policyChanged('item state');
+		work.policyChanged('item state', { resources: [itemId] });
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
 }
@@ -291,12 +318,10 @@ export async function prepareAgain(app: App, actor: Actor, itemId: string): Prom
 	return transact(app, actor, async (work) => {
 		const asset = (await comingOf(work.tx, itemId)) ?? (await assetOfItem(work.tx, itemId));
 		if (asset?.state !== 'failed') return false;
-		const failed = await preparationOf(work.tx, asset.id);
 		await work.tx
 			.update(assets)
 			.set({ state: 'waiting', problem: null })
 			.where(and(eq(assets.id, asset.id), eq(assets.state, 'failed')));
-		if (failed) await work.tx.update(jobs).set({ key: null }).where(eq(jobs.id, failed.id));
 		await queuePreparation(work, asset.id);
 		await work.note({ action: 'prepared-again', subject: { kind: 'asset', id: asset.id } });
 		return true;

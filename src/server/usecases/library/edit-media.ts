@@ -2,12 +2,13 @@
 import { and, eq } from 'drizzle-orm';
 import type { Cue } from '$core/media/captions';
 import type { Chapter } from '$core/media/chapters';
-import type { OwnDeterrents } from '$core/media/deterrents';
+import { deterrentsOf, type OwnDeterrents } from '$core/media/deterrents';
 import type { Actor, App } from '../../app';
 import { assetOfItem, comingOf, preparationOf, type Asset } from '../../db/queries/library';
 import { assets, captions, items } from '../../db/schema/library';
 import { jobs } from '../../db/schema/running';
 import { transact, type Work } from '../../transact';
+import { AsksForPlaces, expectAgreedPlaces, type PlacesAsked } from '../running/agree-to-places';
 import { queuePreparation } from './queue-preparation';
 
 export async function saveCaptions(
@@ -92,11 +93,11 @@ export async function saveCover(
 	itemId: string,
 	path: string | null
 ): Promise<boolean> {
-	const picture = path === null ? null : await app.transcoder.picture(path);
+	const picture = path === null ? null : await app.pictures.cover(path);
 	if (path !== null && !picture) return false;
-	return transact(app, actor, async ({ tx, now, note, contentChanged }) => {
-		const coverKey = picture ? `covers/${itemId}/${now}.jpg` : null;
-		if (picture && coverKey) await app.storage.put(coverKey, picture);
+	const coverKey = picture ? `covers/${itemId}/${app.clock.wall()}.jpg` : null;
+	if (picture && coverKey) await app.storage.put(coverKey, picture);
+	return transact(app, actor, async ({ tx, note, contentChanged }) => {
 		const [done] = await tx.update(items).set({ coverKey }).where(eq(items.id, itemId));
 		await note({ action: 'saved-cover', subject: { kind: 'item', id: itemId }, after: { coverKey } });
 		contentChanged();
@@ -111,26 +112,42 @@ export interface PlayingWish {
 	deterrents: OwnDeterrents | null;
 }
 
+export type SavedPlaying =
+	{ kind: 'saved' } | { kind: 'asks'; places: PlacesAsked } | { kind: 'refused'; code: 'unknown' };
+
 export async function savePlaying(
 	app: App,
 	actor: Actor,
 	itemId: string,
-	wish: PlayingWish
-): Promise<boolean> {
-	return transact(app, actor, async ({ tx, note, contentChanged }) => {
-		const [before] = await tx.select().from(items).where(eq(items.id, itemId));
-		if (!before) return false;
-		await tx.update(items).set(wish).where(eq(items.id, itemId));
-		const { presetId, opensInBrowser, deterrents } = before;
-		await note({
-			action: 'saved-playing',
-			subject: { kind: 'item', id: itemId },
-			before: { presetId, opensInBrowser, deterrents },
-			after: wish
+	wish: PlayingWish,
+	agreedTo: string | null = null
+): Promise<SavedPlaying> {
+	const { deterrents: site } = await app.site();
+	try {
+		return await transact<SavedPlaying>(app, actor, async ({ tx, note, contentChanged }) => {
+			const [before] = await tx.select().from(items).where(eq(items.id, itemId)).for('update');
+			if (!before) return { kind: 'refused', code: 'unknown' };
+			const { presetId, opensInBrowser, deterrents } = before;
+			expectAgreedPlaces(
+				itemId,
+				deterrentsOf(site, deterrents),
+				deterrentsOf(site, wish.deterrents),
+				agreedTo
+			);
+			await tx.update(items).set(wish).where(eq(items.id, itemId));
+			await note({
+				action: 'saved-playing',
+				subject: { kind: 'item', id: itemId },
+				before: { presetId, opensInBrowser, deterrents },
+				after: wish
+			});
+			contentChanged();
+			return { kind: 'saved' };
 		});
-		contentChanged();
-		return true;
-	});
+	} catch (error) {
+		if (error instanceof AsksForPlaces) return { kind: 'asks', places: error.asked };
+		throw error;
+	}
 }
 
 /** Brings the sound to the usual loudness, or leaves it as it came: it is prepared anew, and plays as before meanwhile. */
@@ -141,8 +158,6 @@ export async function prepareAnew(
 	isLevelled: boolean
 ): Promise<boolean> {
 	return onAsset(app, actor, itemId, async (work, asset) => {
-		const before = await preparationOf(work.tx, asset.id);
-		if (before) await work.tx.update(jobs).set({ key: null }).where(eq(jobs.id, before.id));
 		await work.tx
 			.update(assets)
 			.set({ isLevelled, state: 'waiting', problem: null })
@@ -165,7 +180,7 @@ export async function cancelPreparation(app: App, actor: Actor, itemId: string):
 		// Whoever runs it loses its lease, and stops.
 		await tx
 			.update(jobs)
-			.set({ state: 'failed', leaseToken: null, key: null, problem: 'Stopped by hand.' })
+			.set({ state: 'failed', leaseToken: null, problem: 'Stopped by hand.' })
 			.where(eq(jobs.id, job.id));
 		await tx
 			.update(assets)

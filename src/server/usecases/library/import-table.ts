@@ -1,6 +1,6 @@
 /** Describes many items by a table: tried first, then written together. */
+import { setImmediate as pause } from 'node:timers/promises';
 import { parse } from 'csv-parse/sync';
-import { v7 as uuidv7 } from 'uuid';
 import { isFree, normalisePath } from '$core/access/address';
 import type { Resource } from '$core/access/model';
 import { isLink } from '$core/access/rich-text';
@@ -9,8 +9,8 @@ import { readTable, type ReadTable, type RowProblem, type TableRow } from '$core
 import type { Actor, App } from '../../app';
 import { allCategories, allTags, assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
 import { freeAddress } from './edit-item';
-import { makeLabel } from './labels';
-import { shelfOf } from './shelves';
+import { consentOf, type Mint } from '../access/rehearsed-save';
+import { makeLabels, type LabelKind } from './labels';
 import { writeMany, type ItemChange, type WroteMany } from './write-many';
 
 export type ImportProblem = RowProblem | { line: number; column: null; code: ImportCode; seen: string };
@@ -35,16 +35,23 @@ export type Tried =
 			newLabels: string[];
 	  };
 
+/** Between so many rows other requests have their turn. */
+const ROWS_AT_ONCE = 250;
+
 /** What the table would do. Nothing is written. */
 export async function tryTable(app: App, csv: string): Promise<Tried> {
-	const read = readCsv(csv);
+	return tryRead(app, readCsv(csv));
+}
+
+async function tryRead(app: App, read: ReturnType<typeof readCsv>): Promise<Tried> {
 	if (!read.ok) return read;
 	const { known, categories, tags, shelves } = await surroundings(app);
 	const rows: Extract<Tried, { ok: true }>['rows'] = [];
 	const problems: ImportProblem[] = [...read.problems];
 	const newShelves = new Set<string>();
 	const newLabels = new Set<string>();
-	for (const row of read.rows) {
+	for (const [n, row] of read.rows.entries()) {
+		if (n % ROWS_AT_ONCE === 0) await pause();
 		const before = row.address ? (known.get(row.address) ?? null) : null;
 		problems.push(...(await problemsWith(app, row, before)));
 		rows.push({
@@ -62,24 +69,30 @@ export async function tryTable(app: App, csv: string): Promise<Tried> {
 	return { ok: true, rows, problems, unknownColumns, newShelves: [...newShelves], newLabels: [...newLabels] };
 }
 
-/** Writes what `tryTable` found without problems; shelves and labels that are missing are made. */
+/** Writes what `tryTable` found without problems. Shelves and labels that are missing come with it, and not before the yes. */
 export async function importTable(
 	app: App,
 	actor: Actor,
 	csv: string,
-	agreedTo: number | null
+	agreedTo: string | null
 ): Promise<WroteMany | { kind: 'refused'; code: 'has-problems' }> {
-	const tried = await tryTable(app, csv);
 	const read = readCsv(csv);
+	const tried = await tryRead(app, read);
 	if (!tried.ok || !read.ok || tried.problems.length > 0) return { kind: 'refused', code: 'has-problems' };
-	const { known } = await surroundings(app);
+	const consent = await consentOf(app, agreedTo);
+	const plan = await importPlan(app, consent.mint);
 	const changes: ItemChange[] = [];
-	for (const row of read.rows) {
-		const before = row.address ? (known.get(row.address) ?? null) : null;
-		changes.push(await changeOf(app, actor, row, before));
+	for (const [n, row] of read.rows.entries()) {
+		if (n % ROWS_AT_ONCE === 0) await pause();
+		const before = row.address ? (plan.known.get(row.address) ?? null) : null;
+		changes.push(await changeOf(app, plan, row, before));
 	}
-	keepApart(changes);
-	return writeMany(app, actor, 'imported-item', changes, agreedTo);
+	const all = [...plan.newShelves, ...changes];
+	keepApart(all);
+	const wrote = await writeMany(app, actor, 'imported-item', all, consent, (work) =>
+		makeLabels(work, plan.newLabels)
+	);
+	return wrote.kind === 'saved' ? { kind: 'saved', count: changes.length } : wrote;
 }
 
 /** Rows without an address that are called alike. */
@@ -123,7 +136,8 @@ async function surroundings(app: App) {
 	}
 	const names = (rows: { id: string; name: string }[]) =>
 		new Map(rows.map(({ id, name }) => [name.toLowerCase(), id]));
-	const shelves = new Set<string>();
+	/** By their path. */
+	const shelves = new Map<string, Place>();
 	for (const item of byId.values()) {
 		if (item.kind !== 'shelf') continue;
 		const above = (
@@ -131,14 +145,79 @@ async function surroundings(app: App) {
 		)
 			.map((id) => byId.get(id)?.title ?? '')
 			.reverse();
-		shelves.add([...above, item.title].join('/'));
+		shelves.set([...above, item.title].join('/'), item);
 	}
 	return {
+		policy,
 		known,
 		shelves,
 		categories: names(await allCategories(app.db)),
 		tags: names(await allTags(app.db))
 	};
+}
+
+/** As much of a shelf as an address below it needs. */
+type Place = Pick<Item, 'id' | 'address' | 'homeId'>;
+
+/** What a table adds beside its rows, with ids that are the same when it is agreed to. */
+async function importPlan(app: App, mint: Mint) {
+	return {
+		...(await surroundings(app)),
+		mint,
+		newShelves: [] as ItemChange[],
+		newLabels: [] as { kind: LabelKind; id: string; name: string }[]
+	};
+}
+type ImportPlan = Awaited<ReturnType<typeof importPlan>>;
+
+async function shelfIn(app: App, plan: ImportPlan, path: readonly string[]): Promise<string | null> {
+	let home: Place | null = null;
+	for (const [n, name] of path.entries()) {
+		const key = path.slice(0, n + 1).join('/');
+		const found: Place = plan.shelves.get(key) ?? (await newShelf(app, plan, key, name, home));
+		plan.shelves.set(key, found);
+		home = found;
+	}
+	return home?.id ?? null;
+}
+
+async function newShelf(
+	app: App,
+	plan: ImportPlan,
+	key: string,
+	title: string,
+	home: Place | null
+): Promise<Place> {
+	const id = plan.mint.id(`shelf ${key}`);
+	const address = await freeAddress(app.db, 'shelf', title, home);
+	const homeId = home?.id ?? null;
+	plan.newShelves.push({
+		before: null,
+		row: { title: title.slice(0, 200) },
+		resource: {
+			id,
+			kind: 'shelf',
+			state: 'draft',
+			publishAt: null,
+			base: 'closed',
+			address,
+			homeId,
+			categoryId: null,
+			tagIds: [],
+			extension: null
+		}
+	});
+	return { id, address, homeId };
+}
+
+function labelIn(plan: ImportPlan, kind: LabelKind, name: string): string {
+	const known = kind === 'category' ? plan.categories : plan.tags;
+	const found = known.get(name.toLowerCase());
+	if (found) return found;
+	const id = plan.mint.id(`${kind} ${name.toLowerCase()}`);
+	known.set(name.toLowerCase(), id);
+	plan.newLabels.push({ kind, id, name });
+	return id;
 }
 
 async function problemsWith(app: App, row: TableRow, before: Item | null): Promise<ImportProblem[]> {
@@ -169,25 +248,17 @@ async function problemsWith(app: App, row: TableRow, before: Item | null): Promi
 	return found;
 }
 
-async function changeOf(app: App, actor: Actor, row: TableRow, before: Item | null): Promise<ItemChange> {
-	const policy = await app.rights.policy();
-	const known = before ? policy.resources.get(before.id) : undefined;
+async function changeOf(app: App, plan: ImportPlan, row: TableRow, before: Item | null): Promise<ItemChange> {
+	const known = before ? plan.policy.resources.get(before.id) : undefined;
 	const kind = before?.kind ?? row.kind ?? 'page';
-	const homeId =
-		row.shelf === undefined ? (before?.homeId ?? null) : await shelfOf(app, actor, null, row.shelf.join('/'));
-	const label = async (of: 'category' | 'tag', name: string) => {
-		const rows = of === 'category' ? await allCategories(app.db) : await allTags(app.db);
-		const same = rows.find((one) => one.name.toLowerCase() === name.toLowerCase());
-		return same?.id ?? (await makeLabel(app, actor, of, name));
-	};
+	const homeId = row.shelf === undefined ? (before?.homeId ?? null) : await shelfIn(app, plan, row.shelf);
 	const categoryId =
 		row.category === undefined
 			? (known?.categoryId ?? null)
 			: row.category === ''
 				? null
-				: await label('category', row.category);
-	const tagIds: string[] = [];
-	for (const tag of row.tags ?? []) tagIds.push(await label('tag', tag));
+				: labelIn(plan, 'category', row.category);
+	const tagIds = (row.tags ?? []).map((tag) => labelIn(plan, 'tag', tag));
 	const normal = row.address ? normalisePath(row.address) : null;
 	const address =
 		before?.address ?? (normal?.ok ? normal.path : await freeAddress(app.db, kind, row.title ?? kind, null));
@@ -201,7 +272,7 @@ async function changeOf(app: App, actor: Actor, row: TableRow, before: Item | nu
 			...(row.target === undefined ? {} : { target: row.target || null })
 		},
 		resource: {
-			id: before?.id ?? uuidv7(),
+			id: before?.id ?? plan.mint.id(`row ${row.line}`),
 			kind,
 			state: row.state ?? known?.state ?? 'draft',
 			publishAt: known?.publishAt ?? null,

@@ -6,20 +6,27 @@ import type { PolicySource } from '$core/access/model';
 import type { Actor, App } from '../../app';
 import { categories, items, itemTags, tags } from '../../db/schema/library';
 import { transact, type Work } from '../../transact';
-import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 
 export type LabelKind = 'category' | 'tag';
 
 const TABLES = { category: categories, tag: tags } as const;
 
 export async function makeLabel(app: App, actor: Actor, kind: LabelKind, name: string): Promise<string> {
-	return transact(app, actor, async (work) => {
-		const id = uuidv7();
+	const id = uuidv7();
+	await transact(app, actor, (work) => makeLabels(work, [{ kind, id, name }]));
+	return id;
+}
+
+export async function makeLabels(
+	work: Work,
+	labels: readonly { kind: LabelKind; id: string; name: string }[]
+): Promise<void> {
+	for (const { kind, id, name } of labels) {
 		await work.tx.insert(TABLES[kind]).values({ id, name, slug: await freeSlug(work, kind, name) });
 		await work.note({ action: `created-${kind}`, subject: { kind, id }, after: name });
-		work.contentChanged();
-		return id;
-	});
+	}
+	if (labels.length > 0) work.contentChanged();
 }
 
 /** The address of its list stays: links to it were given out. */
@@ -43,17 +50,27 @@ export async function removeLabel(
 	actor: Actor,
 	kind: LabelKind,
 	id: string,
-	agreedTo: number | null
+	agreedTo: string | null
 ): Promise<{ kind: 'saved' } | { kind: 'rehearsed'; rehearsal: KeptRehearsal }> {
-	const saved = await saveRehearsed(app, actor, agreedTo, without(kind, id), async (work) => {
+	const consent = await consentOf(app, agreedTo);
+	const saved = await saveRehearsed(app, actor, consent, without(kind, id), async (work) => {
+		const carrying = await itemsWith(work, kind, id);
 		if (kind === 'category')
 			await work.tx.update(items).set({ categoryId: null }).where(eq(items.categoryId, id));
 		else await work.tx.delete(itemTags).where(eq(itemTags.tagId, id));
 		await work.tx.delete(TABLES[kind]).where(eq(TABLES[kind].id, id));
 		await work.note({ action: `removed-${kind}`, subject: { kind, id } });
-		work.policyChanged(`${kind} removed`);
+		work.policyChanged(`${kind} removed`, { resources: carrying });
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
+}
+
+async function itemsWith({ tx }: Work, kind: LabelKind, id: string): Promise<string[]> {
+	const rows =
+		kind === 'category'
+			? await tx.select({ id: items.id }).from(items).where(eq(items.categoryId, id)).for('update')
+			: await tx.select({ id: itemTags.itemId }).from(itemTags).where(eq(itemTags.tagId, id)).for('update');
+	return rows.map((row) => row.id);
 }
 
 function without(kind: LabelKind, id: string): (source: PolicySource) => PolicySource {

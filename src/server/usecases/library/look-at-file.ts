@@ -1,6 +1,7 @@
 /** Reads from a file what it is: its first bytes, its streams, its pages. */
+import { execFile } from 'node:child_process';
 import { open, stat } from 'node:fs/promises';
-import { Worker } from 'node:worker_threads';
+import { promisify } from 'node:util';
 import { fileTypeFromFile } from 'file-type';
 import { kindOfFile, type FileKind } from '$core/media/kind-of-file';
 import type { MediaFacts } from '$core/media/facts';
@@ -19,8 +20,9 @@ export type LookedAt =
 
 const HEAD_BYTES = 4096;
 const PAGES_WITHIN_MS = 20_000;
-const MOST_PAGES_BYTES = 256 * 1024 ** 2;
-const PAGES_MEMORY_MB = 512;
+const PAGES_MEMORY_KB = 1024 ** 2;
+
+const run = promisify(execFile);
 
 export async function lookAtFile(app: App, path: string, name: string): Promise<LookedAt> {
 	const { size: bytes } = await stat(path);
@@ -34,7 +36,7 @@ export async function lookAtFile(app: App, path: string, name: string): Promise<
 	const media = probe?.ok ? probe.media : null;
 	const file = kindOfFile(name, { detected, isText, media, bytes });
 	if (!file.ok) return { ok: false, problem: file };
-	const pages = file.mediaType === 'application/pdf' ? await pagesOf(path, bytes) : null;
+	const pages = file.mediaType === 'application/pdf' ? await pagesOf(path) : null;
 	return { ok: true, bytes, file, media, facts: { ...media?.facts, ...(pages === null ? {} : { pages }) } };
 }
 
@@ -62,41 +64,15 @@ async function readsAsText(path: string): Promise<boolean> {
 }
 
 /**
- * Pages of a PDF, counted apart: a file that is made to unfold into gigabytes ends its own worker and nothing else.
- * `null` where they cannot be told.
+ * Pages of a PDF, counted by poppler in a process of its own: a file that is made to unfold into gigabytes ends that process
+ * and nothing else. `null` where they cannot be told.
  */
-async function pagesOf(path: string, bytes: number): Promise<number | null> {
-	if (bytes > MOST_PAGES_BYTES) return null;
-	const code = `
-		const { parentPort, workerData } = require('node:worker_threads');
-		const { readFileSync } = require('node:fs');
-		const { PDFDocument } = require(workerData.library);
-		PDFDocument.load(readFileSync(workerData.path), { ignoreEncryption: true, updateMetadata: false })
-			.then((pdf) => parentPort.postMessage(pdf.getPageCount()));`;
-	const library = import.meta
-		.resolve('pdf-lib')
-		.replace('file://', '')
-		.replace('/es/index.js', '/cjs/index.js');
-	const worker = new Worker(code, {
-		eval: true,
-		workerData: { path, library },
-		resourceLimits: { maxOldGenerationSizeMb: PAGES_MEMORY_MB }
-	});
-	const before = process.memoryUsage().arrayBuffers;
-	return new Promise((resolve) => {
-		const end = (pages: number | null) => {
-			clearTimeout(timer);
-			clearInterval(watch);
-			void worker.terminate();
-			resolve(pages);
-		};
-		const timer = setTimeout(() => end(null), PAGES_WITHIN_MS);
-		const watch = setInterval(() => {
-			const more = process.memoryUsage().arrayBuffers - before;
-			if (more > bytes * 2 + PAGES_MEMORY_MB * 1024 ** 2) end(null);
-		}, 100);
-		worker.on('message', (pages: number) => end(Number.isSafeInteger(pages) ? pages : null));
-		worker.on('error', () => end(null));
-		worker.on('exit', () => end(null));
-	});
+async function pagesOf(path: string): Promise<number | null> {
+	const bounded = `ulimit -v ${PAGES_MEMORY_KB}; exec pdfinfo -- "$1"`;
+	const { stdout } = await run('sh', ['-c', bounded, 'sh', path], {
+		timeout: PAGES_WITHIN_MS,
+		maxBuffer: 1 << 20
+	}).catch(() => ({ stdout: '' }));
+	const pages = /^Pages:\s+(\d+)$/m.exec(stdout)?.[1];
+	return pages === undefined ? null : Number(pages);
 }

@@ -1,27 +1,52 @@
 /**
  * What an item shows, and how other content takes its place: the address stays, and what was there is shown until the new
- * content can be. What a film or file is replaced by, every lesson and page that shows it shows, too.
+ * content can be. What a film or file is replaced by, every lesson and page that shows it shows, too. Content of another
+ * ending may go past other fences: then it waits until somebody has said yes to what that moves.
  */
 import { and, eq, inArray } from 'drizzle-orm';
+import { isCaughtAlike } from '$core/access/ending';
+import type { PolicySource } from '$core/access/model';
 import { widerThan, type Opened } from '$core/access/wider';
 import { extensionOf } from '$core/media/kind-of-file';
 import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
 import type { Actor, App } from '../../app';
-import { assetById, assetOfItem, itemById, type Asset, type Item } from '../../db/queries/library';
+import { assetById, assetOfItem, comingOf, itemById, type Asset, type Item } from '../../db/queries/library';
 import { assets, captions, items, placements } from '../../db/schema/library';
-import { transact, type Work } from '../../transact';
+import { revisionOf } from '../../revision';
+import { PolicyMoved, transact, type Work } from '../../transact';
+import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 
-/** New content of an item. Where something is shown already, it comes when it is prepared. */
-export async function giveContent(work: Work, item: Item, asset: Asset): Promise<void> {
-	const before = await assetOfItem(work.tx, item.id);
-	if (before?.stream && asset.kind !== 'file' && !asset.stream) {
-		await dropComing(work, item.id);
-		await work.tx.insert(placements).values({ itemId: item.id, assetId: asset.id, state: 'coming' });
-	} else await show(work, item, asset);
+/** Whether the item is caught by the same fences with a file of that ending. */
+type CaughtAlike = (itemId: string, extension: string | null) => boolean;
+
+/** A transaction that may show content. A fence that somebody saves at the same time is looked at, too. */
+export function showing<T>(
+	app: App,
+	actor: Actor,
+	body: (work: Work, isAlike: CaughtAlike) => Promise<T>
+): Promise<T> {
+	const policyNow = () => app.rights.known().policy;
+	return transact(
+		app,
+		actor,
+		(work) => body(work, (itemId, extension) => isCaughtAlike(policyNow(), itemId, extension)),
+		({ since }) => {
+			if (since.some(({ delta }) => delta.some(({ kind }) => kind === 'fence')))
+				throw new PolicyMoved('A fence was saved meanwhile');
+		}
+	);
 }
 
-/** Shows what has been prepared wherever it was waited for. */
-export async function showPrepared(work: Work, assetId: string): Promise<void> {
+/** New content of an item. Where something is shown already, it comes when it is prepared. */
+export async function giveContent(work: Work, isAlike: CaughtAlike, item: Item, asset: Asset): Promise<void> {
+	const before = await assetOfItem(work.tx, item.id);
+	const isLater = before?.stream && asset.kind !== 'file' && !asset.stream;
+	if (isLater || !isAlike(item.id, endingWith(item, asset))) await letCome(work, item.id, asset.id);
+	else await show(work, item, asset);
+}
+
+/** Shows what has been prepared wherever it was waited for, except where somebody has to say yes first. */
+export async function showPrepared(work: Work, isAlike: CaughtAlike, assetId: string): Promise<void> {
 	const waited = await work.tx
 		.select({ itemId: placements.itemId })
 		.from(placements)
@@ -29,21 +54,58 @@ export async function showPrepared(work: Work, assetId: string): Promise<void> {
 	const asset = waited.length > 0 ? await assetById(work.tx, assetId) : null;
 	for (const { itemId } of waited) {
 		const item = await itemById(work.tx, itemId);
-		if (item && asset) await show(work, item, asset);
+		if (item && asset && isAlike(item.id, endingWith(item, asset))) await show(work, item, asset);
 	}
+}
+
+export type ShownComing =
+	| { kind: 'saved' }
+	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
+	/** Nothing has come, or it is not prepared. */
+	| { kind: 'refused' };
+
+/** Shows what has come and waits for a yes, for its ending moves who may open it. */
+export async function showComing(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	agreedTo: string | null
+): Promise<ShownComing> {
+	const item = await itemById(app.db, itemId);
+	const asset = await comingOf(app.db, itemId);
+	if (!item || !asset || !canBeShown(asset)) return { kind: 'refused' };
+	const extension = endingWith(item, asset);
+	const change = (source: PolicySource): PolicySource => ({
+		...source,
+		resources: source.resources.map((one) => (one.id === itemId ? { ...one, extension } : one))
+	});
+	const saved = await saveRehearsed(app, actor, await consentOf(app, agreedTo), change, async (work) => {
+		const still = await comingOf(work.tx, itemId);
+		const current = await itemById(work.tx, itemId);
+		if (still?.id !== asset.id || !current) return false;
+		await show(work, current, still);
+		await work.note({
+			action: 'showed-content',
+			subject: { kind: 'item', id: itemId },
+			after: { fileName: still.fileName }
+		});
+		return true;
+	});
+	if (saved.kind === 'rehearsed') return saved;
+	return { kind: saved.value ? 'saved' : 'refused' };
 }
 
 export type Placed =
 	| { ok: true }
 	| { ok: false; code: 'unknown' | 'shows-nothing' | 'cannot-show' }
 	/** It would open what is shown to people who cannot open it where it comes from: somebody has to say yes. */
-	| { ok: false; code: 'opens-wider'; to: Opened[] };
+	| { ok: false; code: 'opens-wider'; to: Opened[]; yes: string };
 
 /** Shows on a lesson or page what another item shows. It is decided by the lesson: it needs no fence of its own. */
 export async function showAlso(
 	app: App,
 	actor: Actor,
-	{ itemId, fromItemId, isAgreed }: { itemId: string; fromItemId: string; isAgreed: boolean }
+	{ itemId, fromItemId, agreedTo }: { itemId: string; fromItemId: string; agreedTo: string | null }
 ): Promise<Placed> {
 	const { source } = await app.rights.policy();
 	const to = widerThan(source, itemId, fromItemId, app.clock.business());
@@ -53,7 +115,9 @@ export async function showAlso(
 		if (!item) return { ok: false, code: 'unknown' };
 		if (!SHOWS_ASSETS.has(item.kind)) return { ok: false, code: 'cannot-show' };
 		if (!asset) return { ok: false, code: 'shows-nothing' };
-		if (to.length > 0 && !isAgreed) return { ok: false, code: 'opens-wider', to };
+		// The yes is to these people, this film and this page, and to nothing else.
+		const yes = revisionOf({ itemId, fromItemId, assetId: asset.id, to });
+		if (to.length > 0 && agreedTo !== yes) return { ok: false, code: 'opens-wider', to, yes };
 		await dropComing(work, itemId);
 		await show(work, item, asset);
 		await work.note({
@@ -81,9 +145,14 @@ export async function showNothing(app: App, actor: Actor, itemId: string): Promi
 	});
 }
 
-/** An earlier version takes the place of the one that is shown. */
-export async function showEarlier(app: App, actor: Actor, itemId: string, assetId: string): Promise<boolean> {
-	return transact(app, actor, async (work) => {
+/** An earlier version takes the place of the one that is shown, or waits for a yes to do so. */
+export async function showEarlier(
+	app: App,
+	actor: Actor,
+	itemId: string,
+	assetId: string
+): Promise<'shown' | 'waits' | 'refused'> {
+	return showing(app, actor, async (work, isAlike) => {
 		const item = await itemById(work.tx, itemId);
 		const [kept] = await work.tx
 			.select({ asset: assets })
@@ -92,14 +161,19 @@ export async function showEarlier(app: App, actor: Actor, itemId: string, assetI
 			.where(
 				and(eq(placements.itemId, itemId), eq(placements.assetId, assetId), eq(placements.state, 'replaced'))
 			);
-		if (!item || !kept || (kept.asset.kind !== 'file' && !kept.asset.stream)) return false;
+		if (!item || !kept || !canBeShown(kept.asset)) return 'refused';
+		if (!isAlike(itemId, endingWith(item, kept.asset))) {
+			await letCome(work, itemId, assetId);
+			work.contentChanged();
+			return 'waits';
+		}
 		await show(work, item, kept.asset);
 		await work.note({
 			action: 'showed-earlier-content',
 			subject: { kind: 'item', id: itemId },
 			after: { fileName: kept.asset.fileName }
 		});
-		return true;
+		return 'shown';
 	});
 }
 
@@ -110,6 +184,23 @@ export async function giveUpComing(app: App, actor: Actor, itemId: string): Prom
 		await work.note({ action: 'gave-up-content', subject: { kind: 'item', id: itemId } });
 		work.contentChanged();
 	});
+}
+
+function canBeShown({ kind, stream }: Asset): boolean {
+	return kind === 'file' || stream !== null;
+}
+
+/** The ending that counts for access: that of the bytes, where the item is nothing else. */
+function endingWith(item: Item, asset: Asset): string | null {
+	return isBytes(item.kind) ? extensionOf(asset.fileName) : item.extension;
+}
+
+async function letCome(work: Work, itemId: string, assetId: string): Promise<void> {
+	await dropComing(work, itemId);
+	await work.tx
+		.insert(placements)
+		.values({ itemId, assetId, state: 'coming' })
+		.onDuplicateKeyUpdate({ set: { state: 'coming', replacedAt: null } });
 }
 
 async function dropComing({ tx, now }: Work, itemId: string): Promise<boolean> {
@@ -138,10 +229,10 @@ async function show(work: Work, item: Item, asset: Asset): Promise<void> {
 			.onDuplicateKeyUpdate({ set: { state: 'shown', replacedAt: null } });
 	await tx.update(items).set({ changedAt: now }).where(inArray(items.id, places));
 	work.contentChanged();
-	const extension = isBytes(item.kind) ? extensionOf(asset.fileName) : item.extension;
+	const extension = endingWith(item, asset);
 	if (extension === item.extension) return;
 	await tx.update(items).set({ extension }).where(eq(items.id, item.id));
-	work.policyChanged('content of another ending');
+	work.policyChanged('content of another ending', { resources: [item.id] });
 }
 
 async function placesOf({ tx }: Work, assetId: string): Promise<string[]> {

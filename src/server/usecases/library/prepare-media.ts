@@ -1,6 +1,5 @@
 /** The job that makes an encrypted stream and pictures of an original. Nothing is shown of it before all is there. */
-import { mkdtemp, readFile, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { and, eq } from 'drizzle-orm';
 import type { MediaFacts } from '$core/media/facts';
@@ -10,8 +9,7 @@ import type { App } from '../../app';
 import { assetById, type Asset } from '../../db/queries/library';
 import { assets } from '../../db/schema/library';
 import { BrokenMedia, DiskFull, type ClearVariant, type MediaShape } from '../../ports/transcoder';
-import { transact } from '../../transact';
-import { showPrepared } from './placements';
+import { showing, showPrepared } from './placements';
 import { seal } from './seal';
 
 /** Shares of the work, for progress. */
@@ -37,7 +35,7 @@ export async function prepareMedia(
 	const asset = await assetById(app.db, assetId);
 	if (!asset || asset.state === 'ready' || asset.kind === 'file') return;
 	await setState(app, asset, 'preparing', null);
-	const workFolder = await mkdtemp(join(tmpdir(), 'stile-prepare-'));
+	const workFolder = await app.storage.workFolder();
 	try {
 		const original = await originalOf(app, asset, workFolder, signal);
 		const { seconds, width, height, hasSound, kind } = asset;
@@ -164,7 +162,7 @@ async function finish(
 	asset: Asset,
 	made: Pick<Asset, 'version' | 'stream' | 'facts'> & { secret: { keyId: string; wrapped: string } }
 ): Promise<void> {
-	await transact(app, null, async (work) => {
+	await showing(app, null, async (work, isAlike) => {
 		const [done] = await work.tx
 			.update(assets)
 			.set({
@@ -179,7 +177,7 @@ async function finish(
 			.where(and(eq(assets.id, asset.id), eq(assets.version, asset.version), eq(assets.state, 'preparing')));
 		if (done.affectedRows !== 1) throw new Error('Another preparation of the same file was faster');
 		work.contentChanged();
-		await showPrepared(work, asset.id);
+		await showPrepared(work, isAlike, asset.id);
 		await work.note({ action: 'prepared-media', subject: { kind: 'asset', id: asset.id } });
 	});
 }

@@ -6,10 +6,10 @@ import { cleanFileName, titleOf } from '$core/media/file-name';
 import type { Actor, App } from '../../app';
 import { assetById, itemById } from '../../db/queries/library';
 import { assets, items, type AssetKind, type AssetSource } from '../../db/schema/library';
-import { transact, type Work } from '../../transact';
+import type { Work } from '../../transact';
 import { freeAddress } from './edit-item';
 import { lookAtFile, type LookedAt } from './look-at-file';
-import { giveContent } from './placements';
+import { giveContent, showing } from './placements';
 import { queuePreparation } from './queue-preparation';
 
 type Problem = Extract<LookedAt, { ok: false }>['problem'];
@@ -50,19 +50,24 @@ export async function receiveFile(app: App, actor: Actor, arrival: Arrival): Pro
 	const originalKey = `originals/${assetId}`;
 	if (arrival.source) await rm(path, { force: true });
 	else await app.storage.take(originalKey, path);
-	return transact(app, actor, async (work) => {
+	const received = showing<Received>(app, actor, async (work, isAlike) => {
 		await insertAsset(work, assetId, originalKey, arrival, looked);
 		const itemId = before?.id ?? (await draftItem(work, arrival, looked));
 		const [item, asset] = [await itemById(work.tx, itemId), await assetById(work.tx, assetId)];
-		if (item && asset) await giveContent(work, item, asset);
+		if (item && asset) await giveContent(work, isAlike, item, asset);
 		if (looked.file.kind !== 'file') await queuePreparation(work, assetId);
 		await work.note({
 			action: before ? 'replaced-content' : 'received-file',
 			subject: { kind: 'item', id: itemId },
 			after: { name: cleanFileName(name), bytes: looked.bytes, kind: looked.file.kind }
 		});
-		if (!before) work.policyChanged('file received');
+		if (!before) work.policyChanged('file received', { resources: [itemId] });
 		return { ok: true, itemId };
+	});
+	return received.catch(async (error: unknown) => {
+		// Nothing was written: the file goes back to where it came from, so that it can be received again.
+		if (!arrival.source) await app.storage.giveBack(originalKey, path);
+		throw error;
 	});
 }
 

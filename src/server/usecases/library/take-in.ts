@@ -1,12 +1,12 @@
 /** Brings in what lies elsewhere: objects of the store, copied or left where they are, and addresses that stay hidden. */
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { v7 as uuidv7 } from 'uuid';
 import { cleanFileName, titleOf } from '$core/media/file-name';
 import { extensionOf } from '$core/media/kind-of-file';
 import type { Actor, App } from '../../app';
 import { itemById } from '../../db/queries/library';
+import type { TakeIn } from '../../jobs/kinds';
 import { assets, items, placements } from '../../db/schema/library';
 import { BrokenMedia } from '../../ports/transcoder';
 import { OutboundError } from '../../ports/outbound';
@@ -14,14 +14,6 @@ import { transact } from '../../transact';
 import { arrivalWords } from '../../http/arrival-words';
 import { freeAddress } from './edit-item';
 import { receiveFile } from './receive-file';
-
-export interface TakeIn {
-	key: string;
-	/** Whether it is copied, or stays in the store. */
-	isCopied: boolean;
-	homeId: string | null;
-	actorId: string | null;
-}
 
 /** Queues the taking in of objects: it goes on when the page is left. */
 export async function queueTakeIn(
@@ -32,11 +24,7 @@ export async function queueTakeIn(
 ): Promise<void> {
 	await transact(app, actor, async (work) => {
 		for (const key of keys)
-			await work.queue({
-				queue: 'media',
-				kind: 'take-in',
-				payload: { key, isCopied, homeId, actorId: actor?.id ?? null } satisfies TakeIn
-			});
+			await work.queue('take-in', { key, isCopied, homeId, actorId: actor?.id ?? null });
 	});
 }
 
@@ -52,7 +40,7 @@ export async function takeIn(
 	if (!found) throw new BrokenMedia(`${key} is not in the object store any more.`);
 	const { size } = found;
 	found.close();
-	const folder = await mkdtemp(join(tmpdir(), 'stile-take-in-'));
+	const folder = await app.storage.workFolder();
 	try {
 		const path = join(folder, uuidv7());
 		let got = 0;
@@ -142,7 +130,7 @@ export async function referToAddress(
 			subject: { kind: 'item', id: itemId },
 			after: { fileName }
 		});
-		work.policyChanged('outside file');
+		work.policyChanged('outside file', { resources: [itemId] });
 		return { ok: true, itemId };
 	});
 }

@@ -1,8 +1,9 @@
 /** Counted openings: taken where a limit makes them count, given back where nothing came of them, and given on top. */
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { decide } from '$core/access/decide';
 import { NO_CONTEXT, type Use } from '$core/access/model';
+import { isGivenBack } from '$core/media/uses';
 import type { Actor, App } from '../../app';
 import { itemById } from '../../db/queries/library';
 import { lockAccount } from '../../db/queries/members';
@@ -15,6 +16,26 @@ export const SAME_USE_MS = 24 * 3_600_000;
 
 /** The most uses that are given at once, and that are counted out for a page. */
 const MOST_GIVEN = 1000;
+
+/** Whether a use of a grant goes on: known from memory, so that each segment may ask. */
+export async function isUnderWay(
+	app: App,
+	memberId: string,
+	itemId: string,
+	grantId: string | null
+): Promise<boolean> {
+	const now = app.clock.business();
+	const { uses: known } = await app.rights.counted(memberId, itemId);
+	return known.some((use) => use.grantId === grantId && now < use.goesOnUntil);
+}
+
+/** Before anything counted is sent, whichever of its addresses is asked first. `false`: nothing may be sent. */
+export async function useBeforeSending(
+	app: App,
+	{ memberId, itemId, grantId }: { memberId: string; itemId: string; grantId: string | null }
+): Promise<boolean> {
+	return (await isUnderWay(app, memberId, itemId, grantId)) || takeUse(app, memberId, itemId);
+}
 
 /** Counts the opening of a page or film. `false`: the limit is reached, and nothing was counted. */
 export async function takeUse(app: App, memberId: string, itemId: string): Promise<boolean> {
@@ -36,7 +57,7 @@ export async function takeUse(app: App, memberId: string, itemId: string): Promi
  */
 export async function takeFileUse(
 	app: App,
-	{ useId, memberId, itemId }: { useId: string; memberId: string; itemId: string }
+	{ useId, memberId, itemId, assetId }: { useId: string; memberId: string; itemId: string; assetId: string }
 ): Promise<boolean> {
 	return taking(app, memberId, itemId, async (work, mayBegin) => {
 		const { tx } = work;
@@ -47,7 +68,7 @@ export async function takeFileUse(
 		if (!decided.isOpen) return false;
 		if (!decided.isCounted) return true;
 		if (!own) {
-			await insertUse(work, useId, memberId, itemId, decided.grantId);
+			await insertUse(work, useId, memberId, itemId, decided.grantId, assetId);
 			return true;
 		}
 		await tx.update(uses).set({ givenBackAt: null }).where(eq(uses.id, useId));
@@ -84,19 +105,40 @@ export async function fileUses(
 	return left === null || limit === null || limit === 0 ? null : { used: Math.max(0, limit - left), limit };
 }
 
-/** A use of which almost nothing was sent does not count. */
-export async function giveUseBack(
+/**
+ * Adds to what was sent of a use, and gives it back where that is almost nothing, together with all that was given back
+ * before. Says whether the use counts.
+ */
+export async function settleFileUse(
 	app: App,
-	useId: string,
-	memberId: string,
-	sentBytes: number
-): Promise<void> {
-	await transact(app, null, async (work) => {
-		const [done] = await work.tx
+	{ useId, memberId, itemId, assetId }: { useId: string; memberId: string; itemId: string; assetId: string },
+	sentBytes: number,
+	size: number
+): Promise<boolean> {
+	return transact(app, null, async (work) => {
+		await lockAccount(work.tx, memberId);
+		await work.tx
 			.update(uses)
-			.set({ givenBackAt: work.now, sentBytes })
-			.where(and(eq(uses.id, useId), isNull(uses.givenBackAt)));
-		if (done.affectedRows === 1) work.standingChanged(memberId);
+			.set({ sentBytes: sql`${uses.sentBytes} + ${sentBytes}` })
+			.where(eq(uses.id, useId));
+		const [free] = await work.tx
+			.select({ bytes: sql<number>`coalesce(sum(${uses.sentBytes}), 0)`.mapWith(Number) })
+			.from(uses)
+			.where(
+				and(
+					eq(uses.memberId, memberId),
+					eq(uses.itemId, itemId),
+					eq(uses.assetId, assetId),
+					or(eq(uses.id, useId), isNotNull(uses.givenBackAt))
+				)
+			);
+		const counts = !isGivenBack(free?.bytes ?? 0, size);
+		const [moved] = await work.tx
+			.update(uses)
+			.set({ givenBackAt: counts ? null : work.now })
+			.where(and(eq(uses.id, useId), counts ? isNotNull(uses.givenBackAt) : isNull(uses.givenBackAt)));
+		if (moved.affectedRows === 1) work.standingChanged(memberId);
+		return counts;
 	});
 }
 
@@ -153,9 +195,11 @@ async function insertUse(
 	id: string,
 	memberId: string,
 	itemId: string,
-	grantId: string | null
+	grantId: string | null,
+	assetId: string | null = null
 ): Promise<void> {
-	await tx.insert(uses).values({ id, itemId, memberId, grantId, at: now, goesOnUntil: now + SAME_USE_MS });
+	const goesOnUntil = now + SAME_USE_MS;
+	await tx.insert(uses).values({ id, itemId, memberId, grantId, assetId, at: now, goesOnUntil });
 	standingChanged(memberId);
 }
 

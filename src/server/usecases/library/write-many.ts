@@ -1,11 +1,12 @@
 /** Changes of many items at once: rehearsed together, and written together or not at all. */
 import { eq, inArray } from 'drizzle-orm';
 import type { PolicySource, Resource } from '$core/access/model';
-import { isBytes } from '$core/library/homes';
+import { homeProblem, isBytes, type HomeProblem } from '$core/library/homes';
 import type { Actor, App } from '../../app';
 import { assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
 import { items, itemTags } from '../../db/schema/library';
-import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import type { Work } from '../../transact';
+import { consentOf, saveRehearsed, type Consent, type KeptRehearsal } from '../access/rehearsed-save';
 
 export interface ItemChange {
 	/** As it is to be; its `id` says which. */
@@ -19,14 +20,18 @@ export interface ItemChange {
 export type WroteMany =
 	| { kind: 'saved'; count: number }
 	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
-	| { kind: 'refused'; code: 'unknown-item' };
+	| { kind: 'refused'; code: 'unknown-item' }
+	/** One of them may not live there: its title says which. */
+	| { kind: 'refused'; code: HomeProblem; title: string };
 
+/** @param prepare writes what the changes need before they are written */
 export async function writeMany(
 	app: App,
 	actor: Actor,
 	action: string,
 	changes: readonly ItemChange[],
-	agreedTo: number | null
+	consent: Consent,
+	prepare?: (work: Work) => Promise<void>
 ): Promise<WroteMany> {
 	const byId = new Map(changes.map(({ resource }) => [resource.id, resource]));
 	const change = (source: PolicySource): PolicySource => {
@@ -39,8 +44,9 @@ export async function writeMany(
 			]
 		};
 	};
-	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
+	const saved = await saveRehearsed(app, actor, consent, change, async (work) => {
 		const { tx, now } = work;
+		await prepare?.(work);
 		for (const { resource, row, before } of changes) {
 			const { id, kind, state, publishAt, base, address, homeId, categoryId, extension, tagIds } = resource;
 			const written = {
@@ -70,7 +76,7 @@ export async function writeMany(
 				await tx.insert(itemTags).values([...new Set(tagIds)].map((tagId) => ({ itemId: id, tagId })));
 			await work.note({ action, subject: { kind: 'item', id }, before, after: { ...written, tagIds } });
 		}
-		work.policyChanged(action);
+		work.policyChanged(action, { resources: changes.map(({ resource }) => resource.id) });
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', count: changes.length };
 }
@@ -89,7 +95,7 @@ export async function changeMany(
 	actor: Actor,
 	itemIds: readonly string[],
 	wish: BulkWish,
-	agreedTo: number | null
+	agreedTo: string | null
 ): Promise<WroteMany> {
 	const policy = await app.rights.policy();
 	const before = new Map((await itemsByIds(app.db, itemIds)).map((item) => [item.id, item]));
@@ -101,6 +107,13 @@ export async function changeMany(
 		const tagIds = resource.tagIds
 			.filter((tagId) => tagId !== wish.removeTagId)
 			.concat(wish.addTagId && !resource.tagIds.includes(wish.addTagId) ? [wish.addTagId] : []);
+		if (wish.homeId !== undefined) {
+			const problem = homeProblem(
+				{ id, kind: resource.kind, homeId: wish.homeId },
+				(at) => policy.resources.get(at) ?? null
+			);
+			if (problem) return { kind: 'refused', code: problem, title: item.title };
+		}
 		changes.push({
 			before: item,
 			row: {},
@@ -113,7 +126,7 @@ export async function changeMany(
 			}
 		});
 	}
-	return writeMany(app, actor, 'changed-many', changes, agreedTo);
+	return writeMany(app, actor, 'changed-many', changes, await consentOf(app, agreedTo));
 }
 
 /** What shows films or files and has none yet: these cannot be published. */

@@ -4,11 +4,13 @@ import { slugOf } from '$core/access/address';
 import type { AfterLapse, PolicySource } from '$core/access/model';
 import type { Money } from '$core/billing/money';
 import type { Actor, App } from '../../app';
-import { planById, planBySlug } from '../../db/queries/sales';
+import { planById, planBySlug, type OfferedPlan } from '../../db/queries/sales';
+import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import type { Handle } from '../../db/connect';
 import { ladders, plans, prices, priceVersions } from '../../db/schema/sales';
+import { endOpenOrders } from '../sales/end-pay-page';
 import { transact, type Work } from '../../transact';
-import { saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 
 export interface PlanWish {
 	name: string;
@@ -35,20 +37,33 @@ export async function createPlan(app: App, actor: Actor, wish: PlanWish): Promis
 			isPublic: wish.isPublic,
 			isOnSale: wish.isOnSale,
 			afterLapse: wish.afterLapse,
-			ladderId: await ladderNamed(work, wish.ladder),
+			ladderId: await ladderNamed(work, wish.ladder, uuidv7()),
 			rung: wish.rung,
 			createdAt: work.now
 		});
 		await work.tx.insert(prices).values({ id: priceId, planId, isOnSale: true });
 		await addVersion(work, priceId, 1, wish);
 		await work.note({ action: 'created-plan', subject: { kind: 'plan', id: planId }, after: wish });
-		work.policyChanged('plan created');
+		work.policyChanged('plan created', { plans: [planId] });
 		return planId;
 	});
 }
 
 export type EditedPlan =
-	{ kind: 'saved' } | { kind: 'rehearsed'; rehearsal: KeptRehearsal } | { kind: 'refused'; code: 'unknown' };
+	| { kind: 'saved' }
+	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
+	/** Somebody else saved it since it was opened. */
+	| { kind: 'changed'; theirs: OfferedPlan }
+	| { kind: 'refused'; code: 'unknown' };
+
+export function planRevision(plan: OfferedPlan): string {
+	return revisionOf(editablePlan(plan));
+}
+
+/** What of a plan two editors could change. */
+function editablePlan({ name, lines, isPublic, isOnSale, afterLapse, ladderId, rung, price }: OfferedPlan) {
+	return { name, lines, isPublic, isOnSale, afterLapse, ladderId, rung, price: price.id };
+}
 
 /** A changed price is a new version: who bought at the old one keeps it. */
 export async function editPlan(
@@ -56,11 +71,14 @@ export async function editPlan(
 	actor: Actor,
 	planId: string,
 	wish: PlanWish,
-	agreedTo: number | null = null
+	agreedTo: string | null = null,
+	revision: string | null = null
 ): Promise<EditedPlan> {
 	const before = await planById(app.db, planId);
 	if (!before) return { kind: 'refused', code: 'unknown' };
-	const ladderId = wish.ladder === null ? null : ((await findLadder(app.db, wish.ladder)) ?? wish.ladder);
+	const consent = await consentOf(app, agreedTo);
+	const ladderId =
+		wish.ladder === null ? null : ((await findLadder(app.db, wish.ladder)) ?? consent.mint.id('ladder'));
 	const change = (source: PolicySource): PolicySource => ({
 		...source,
 		plans: source.plans.map((plan) =>
@@ -76,7 +94,10 @@ export async function editPlan(
 				: plan
 		)
 	});
-	const saved = await saveRehearsed(app, actor, agreedTo, change, async (work) => {
+	const saving = saveRehearsed(app, actor, consent, change, async (work) => {
+		await work.tx.select({ id: plans.id }).from(plans).where(eq(plans.id, planId)).for('update');
+		const now = await planById(work.tx, planId);
+		expectRevision(revision, now && editablePlan(now));
 		await work.tx
 			.update(plans)
 			.set({
@@ -85,18 +106,27 @@ export async function editPlan(
 				isPublic: wish.isPublic,
 				isOnSale: wish.isOnSale,
 				afterLapse: wish.afterLapse,
-				ladderId: await ladderNamed(work, wish.ladder),
+				ladderId: await ladderNamed(work, wish.ladder, consent.mint.id('ladder')),
 				rung: wish.rung
 			})
 			.where(eq(plans.id, planId));
-		const { priceId, version, amountMinor, currency, periodUnit } = before.price;
+		const { priceId, version, amountMinor, currency, periodUnit } = (now ?? before).price;
 		const isSame =
 			amountMinor === wish.price.minor && currency === wish.price.currency && periodUnit === wish.unit;
 		if (!isSame) await addVersion(work, priceId, version + 1, wish);
+		// Nobody pays an older price, or for what is not sold any more, on a page that was opened before.
+		if (!isSame || !wish.isOnSale) await endOpenOrders(work, planId);
 		await work.note({ action: 'edited-plan', subject: { kind: 'plan', id: planId }, before, after: wish });
-		work.policyChanged('plan edited');
+		work.policyChanged('plan edited', { plans: [planId] });
 	});
-	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
+	try {
+		const saved = await saving;
+		return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
+	} catch (error) {
+		const theirs = error instanceof ChangedMeanwhile ? await planById(app.db, planId) : null;
+		if (!theirs) throw error;
+		return { kind: 'changed', theirs };
+	}
 }
 
 async function findLadder(db: Handle, name: string): Promise<string | null> {
@@ -104,11 +134,11 @@ async function findLadder(db: Handle, name: string): Promise<string | null> {
 	return row?.id ?? null;
 }
 
-async function ladderNamed({ tx }: Work, name: string | null): Promise<string | null> {
+/** @param id of a new one */
+async function ladderNamed({ tx }: Work, name: string | null, id: string): Promise<string | null> {
 	if (name === null) return null;
 	const known = await findLadder(tx, name);
 	if (known) return known;
-	const id = uuidv7();
 	await tx.insert(ladders).values({ id, name });
 	return id;
 }

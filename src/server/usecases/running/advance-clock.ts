@@ -1,6 +1,6 @@
 /** Moves the business clock forward, in the demo only, stopping at everything that falls due on the way. */
 import type { Actor, App } from '../../app';
-import { businessClock, type Queue } from '../../db/schema/running';
+import { businessClock, type Lane } from '../../db/schema/running';
 import { nextDue } from '../../jobs/queue';
 import { transact } from '../../transact';
 
@@ -12,7 +12,7 @@ export type Advanced =
 
 export async function advanceClock(
 	app: App,
-	runDue: (queue: Queue) => Promise<number>,
+	runDue: (lane: Lane) => Promise<number>,
 	actor: Actor,
 	to: number
 ): Promise<Advanced> {
@@ -28,8 +28,10 @@ export async function advanceClock(
 	) {
 		await setClock(app, Math.max(due, app.clock.business()));
 		jobs += await runDue('billing');
+		await runDue('payments');
 	}
 	if (app.clock.business() < to) await setClock(app, to);
+	await runDue('sign-in');
 	await runDue('mail');
 	await transact(app, actor, async (work) => {
 		const subject = { kind: 'clock', id: '00000000-0000-7000-8000-000000000001' };

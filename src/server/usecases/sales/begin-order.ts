@@ -2,7 +2,7 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../../app';
-import { accountByEmail, lockAccount } from '../../db/queries/members';
+import { lockAccount } from '../../db/queries/members';
 import {
 	lineOf,
 	livingSubscriptions,
@@ -14,13 +14,13 @@ import {
 	type Order,
 	type Payment
 } from '../../db/queries/sales';
-import { accounts } from '../../db/schema/people';
 import { orderLines, orders, payments } from '../../db/schema/sales';
 import { allows } from '../../http/rate-limit';
 import { hashOf } from '../../http/sessions';
 import { transact, type Work } from '../../transact';
 import { hashPassword } from '../accounts/passwords';
 import { normaliseEmail } from '../accounts/sign-in';
+import { endOrder, PAY_PAGE_LIVES_MS } from './end-pay-page';
 
 export interface OrderWish {
 	planSlug: string;
@@ -37,17 +37,21 @@ export interface OrderWish {
 
 export type BegunOrder =
 	| { ok: true; orderId: string; payUrl: string }
-	| { ok: false; code: 'unknown-plan' | 'not-on-sale' | 'has-plan' | 'too-many' };
+	/** `has-plan` is said to members of themselves only: nobody learns what another address holds. */
+	| { ok: false; code: 'unknown-plan' | 'not-on-sale' | 'has-plan' | 'too-many' | 'busy' };
 
 export async function beginOrder(app: App, wish: OrderWish): Promise<BegunOrder> {
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
 	const plan = await planBySlug(app.db, wish.planSlug);
 	if (!plan) return { ok: false, code: 'unknown-plan' };
 	if (!plan.isOnSale) return { ok: false, code: 'not-on-sale' };
-	const passwordHash =
-		wish.memberId === null && wish.password !== '' ? await hashPassword(wish.password) : null;
+	const hashed =
+		wish.memberId === null && wish.password !== ''
+			? await hashPassword(wish.password)
+			: { ok: true as const, hash: null };
+	if (!hashed.ok) return { ok: false, code: 'busy' };
 	const placed = await transact(app, wish.memberId ? { id: wish.memberId } : null, (work) =>
-		placeOrder(work, wish, plan, passwordHash)
+		placeOrder(work, wish, plan, hashed.hash)
 	);
 	if (!placed) return { ok: false, code: 'has-plan' };
 	return { ok: true, orderId: placed.orderId, payUrl: await payPage(app, placed, plan) };
@@ -59,34 +63,36 @@ async function placeOrder(
 	plan: OfferedPlan,
 	passwordHash: string | null
 ): Promise<Payment | null> {
-	const { memberId, isClaimed } = await buyer(work, wish);
-	await lockAccount(work.tx, memberId);
-	const living = await livingSubscriptions(work.tx, memberId);
-	if (living.some((subscription) => subscription.planId === plan.id)) return null;
-
-	const openKey = `${memberId}:${plan.id}`;
+	const { memberId } = wish;
+	if (memberId !== null) {
+		await lockAccount(work.tx, memberId);
+		const living = await livingSubscriptions(work.tx, memberId);
+		if (living.some((subscription) => subscription.planId === plan.id)) return null;
+	}
 	const deviceHash = hashOf(wish.deviceToken);
-	const [open] = await work.tx.select().from(orders).where(eq(orders.openKey, openKey));
+	const email = memberId === null ? normaliseEmail(wish.email) : null;
+	// Strangers' orders are told apart by their device: nobody ends what another has begun on the same address.
+	const openKey =
+		memberId !== null ? `${memberId}:${plan.id}` : hashOf(JSON.stringify([deviceHash, email, plan.id]));
+	const [open] = await work.tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
 	const typed = { typedName: wish.name || null, typedPasswordHash: passwordHash, next: wish.next };
 	if (open && open.deviceHash === deviceHash && (await isAtPrice(work, open, plan))) {
 		await work.tx.update(orders).set(typed).where(eq(orders.id, open.id));
 		return currentPayment(work, open);
 	}
-	if (open) {
-		// Begun elsewhere or at an older price. If it is paid all the same, settling decides what becomes of it.
-		await work.tx.update(orders).set({ state: 'replaced', openKey: null }).where(eq(orders.id, open.id));
-	}
+	// Begun elsewhere or at an older price. If it is paid all the same, settling decides what becomes of it.
+	if (open) await endOrder(work, open, 'replaced');
 	const orderId = uuidv7();
 	await work.tx.insert(orders).values({
 		id: orderId,
 		number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`,
 		memberId,
+		email,
 		state: 'open',
 		totalMinor: plan.price.amountMinor,
 		currency: plan.price.currency,
 		openKey,
 		deviceHash,
-		signsIn: wish.memberId === null && !isClaimed,
 		...typed,
 		createdAt: work.now
 	});
@@ -96,25 +102,12 @@ async function placeOrder(
 	await work.note({
 		action: 'began-order',
 		subject: { kind: 'order', id: orderId },
-		memberId,
+		...(memberId === null ? {} : { memberId }),
 		after: { plan: plan.name }
 	});
 	const order = await orderById(work.tx, orderId);
 	if (!order) throw new Error('The order was not written');
 	return currentPayment(work, order);
-}
-
-/** The account that buys: the signed-in one, the one of the address, or a new one that is nobody's until it is paid. */
-async function buyer({ tx, now }: Work, wish: OrderWish): Promise<{ memberId: string; isClaimed: boolean }> {
-	if (wish.memberId) return { memberId: wish.memberId, isClaimed: true };
-	const email = normaliseEmail(wish.email);
-	await tx
-		.insert(accounts)
-		.ignore()
-		.values({ email, name: wish.name || email, role: 'member', createdAt: now });
-	const account = await accountByEmail(tx, email);
-	if (!account) throw new Error('The account was not written');
-	return { memberId: account.id, isClaimed: account.claimedAt !== null };
 }
 
 async function isAtPrice({ tx }: Work, order: Order, plan: OfferedPlan): Promise<boolean> {
@@ -124,7 +117,7 @@ async function isAtPrice({ tx }: Work, order: Order, plan: OfferedPlan): Promise
 /** The order's payment under way, or a new attempt where the last one was declined. */
 async function currentPayment({ tx, now }: Work, order: Order): Promise<Payment> {
 	const [last] = await paymentsOfOrder(tx, order.id);
-	if (last && last.state !== 'declined') return last;
+	if (last && last.state !== 'declined' && last.state !== 'expired') return last;
 	const attempt = (last?.attempt ?? 0) + 1;
 	const row = {
 		id: uuidv7(),
@@ -158,7 +151,8 @@ async function payPage(app: App, payment: Payment, plan: OfferedPlan): Promise<s
 		amount: { minor: payment.amountMinor, currency: payment.currency },
 		text: `${plan.name} · ${site.siteName}`,
 		statementName: site.statementName,
-		returnUrl: `${app.settings.origin}/checkout/return/${payment.orderId}`
+		returnUrl: `${app.settings.origin}/checkout/return/${payment.orderId}`,
+		expiresAt: app.clock.wall() + PAY_PAGE_LIVES_MS
 	});
 	await app.db
 		.update(payments)

@@ -1,8 +1,8 @@
 /** What the checkout, return and thank-you pages may show of an order, and to whom. */
-import { and, desc, eq } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import type { PaymentState } from '$core/billing/payment';
 import type { App } from '../../app';
-import { accountById } from '../../db/queries/members';
+import { accountById, lockAccount } from '../../db/queries/members';
 import {
 	lineOf,
 	livingSubscriptions,
@@ -23,7 +23,7 @@ export async function holdsPlan(app: App, memberId: string, planId: string): Pro
 	return (await livingSubscriptions(app.db, memberId)).some((subscription) => subscription.planId === planId);
 }
 
-/** What this device typed for an order of the plan whose card was declined. */
+/** What this device typed for an order of the plan whose card was declined, or whose pay page ended. */
 export async function declinedOrder(app: App, planId: string, device: string) {
 	const [row] = await app.db
 		.select({ order: orders })
@@ -33,16 +33,15 @@ export async function declinedOrder(app: App, planId: string, device: string) {
 		.where(
 			and(
 				eq(orders.deviceHash, hashOf(device)),
-				eq(orders.state, 'open'),
+				inArray(orders.state, ['open', 'expired']),
 				eq(orderLines.planId, planId),
-				eq(payments.state, 'declined')
+				inArray(payments.state, ['declined', 'expired'])
 			)
 		)
 		.orderBy(desc(orders.createdAt))
 		.limit(1);
 	if (!row) return null;
-	const account = await accountById(app.db, row.order.memberId);
-	return { email: account?.email ?? '', name: row.order.typedName ?? '' };
+	return { email: row.order.email ?? '', name: row.order.typedName ?? '' };
 }
 
 /** The order, if this device began it or its member is signed in. */
@@ -56,7 +55,7 @@ async function ownOrder(
 	const order = await orderById(app.db, orderId);
 	if (!order) return null;
 	const isDevice = device !== null && hashOf(device) === order.deviceHash;
-	return isDevice || order.memberId === memberId ? order : null;
+	return isDevice || (memberId !== null && order.memberId === memberId) ? order : null;
 }
 
 export type Returned = { planSlug: string; state: PaymentState; payUrl: string | null; next: string | null };
@@ -83,7 +82,6 @@ export async function settleReturn(
 
 export interface Thanks {
 	number: string;
-	state: Order['state'];
 	planName: string;
 	totalMinor: number;
 	currency: string;
@@ -93,9 +91,11 @@ export interface Thanks {
 	session: NewSession | null;
 	/** Signed in, now or before: the way on is open. Otherwise it is in the mail. */
 	isIn: boolean;
+	/** Said to the member themselves only: nobody else learns what an address holds. */
+	isGivenBack: boolean;
 }
 
-/** The thank-you page of an order, which signs the buying device in where the account became theirs by paying. */
+/** The thank-you page of an order. It signs in once: the device that ordered, where this order made the account theirs. */
 export async function thank(
 	app: App,
 	orderId: string,
@@ -103,26 +103,40 @@ export async function thank(
 	memberId: string | null
 ): Promise<Thanks | null> {
 	const order = await ownOrder(app, orderId, device, memberId);
-	if (!order || order.paidAt === null) return null;
+	if (!order || order.paidAt === null || order.memberId === null) return null;
 	const line = await lineOf(app.db, order.id);
 	const account = await accountById(app.db, order.memberId);
 	const plan = await planById(app.db, line.planId);
 	if (!account?.email || !plan) return null;
-	const isRecent = app.clock.business() - order.paidAt < SIGNS_IN_FOR_MS;
-	const signsIn =
-		order.signsIn && isRecent && memberId === null && device !== null && hashOf(device) === order.deviceHash;
-	const session = signsIn
-		? await transact(app, { id: account.id }, (work) => beginSession(app, work, account.id))
-		: null;
+	const session = memberId === null && device !== null ? await signInOnce(app, order, device) : null;
+	const isIn = session !== null || memberId === account.id;
 	return {
 		number: order.number,
-		state: order.state,
 		planName: plan.name,
 		totalMinor: order.totalMinor,
 		currency: order.currency,
 		email: account.email,
-		landing: await landingPath(app, line.planId, order.next),
+		landing: isIn ? await landingPath(app, line.planId, order.next) : '/account',
 		session,
-		isIn: session !== null || memberId === account.id
+		isIn,
+		isGivenBack: isIn && order.state === 'given-back'
 	};
+}
+
+async function signInOnce(app: App, order: Order, device: string): Promise<NewSession | null> {
+	const { memberId, paidAt } = order;
+	if (memberId === null || paidAt === null || order.state !== 'paid') return null;
+	if (hashOf(device) !== order.deviceHash || app.clock.business() - paidAt >= SIGNS_IN_FOR_MS) return null;
+	return transact(app, { id: memberId }, async (work) => {
+		await lockAccount(work.tx, memberId);
+		const account = await accountById(work.tx, memberId);
+		if (account?.claimedByOrderId !== order.id || account.provedAt !== null) return null;
+		const first = (await paymentsOfOrder(work.tx, order.id)).filter((one) => one.subscriptionId === null);
+		if (first.some(({ state }) => state === 'refunded' || state === 'disputed')) return null;
+		const [signed] = await work.tx
+			.update(orders)
+			.set({ signedInAt: work.now })
+			.where(and(eq(orders.id, order.id), isNull(orders.signedInAt)));
+		return signed.affectedRows === 1 ? beginSession(work, memberId) : null;
+	});
 }

@@ -1,32 +1,15 @@
 /** Puts an event to a subscription and carries out what the core answers. */
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import { formatMoney } from '$core/billing/money';
-import {
-	paidUntil,
-	transition,
-	type Effect,
-	type SubscriptionEvent,
-	type Transition
-} from '$core/billing/subscription';
+import { transition, type Effect, type SubscriptionEvent, type Transition } from '$core/billing/subscription';
 import type { Actor, App } from '../../app';
-import { accountById } from '../../db/queries/members';
-import {
-	planById,
-	priceVersionById,
-	subscriptionById,
-	toSubscription,
-	type SubscriptionRow
-} from '../../db/queries/sales';
+import { priceVersionById, toSubscription, type SubscriptionRow } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { payments, subscriptions } from '../../db/schema/sales';
-import { subscriptionMail } from '../../mail/messages';
 import { transact, type Work } from '../../transact';
-import { landingPath } from './landing';
 
 /** Inside a transaction that has locked the order, or begins it. */
 export async function moveSubscription(
-	app: App,
 	work: Work,
 	id: string,
 	event: SubscriptionEvent,
@@ -59,7 +42,7 @@ export async function moveSubscription(
 		after: state,
 		...(why ? { why: [why.cancelWhy, why.cancelWords].filter(Boolean).join(': ') } : {})
 	});
-	await carryOut(app, work, { ...locked, period: state.period }, result.effects);
+	await carryOut(work, { ...locked, period: state.period }, result.effects, state.kind === 'ended');
 	return result;
 }
 
@@ -71,33 +54,36 @@ export async function handleSubscriptionEvent(
 	event: SubscriptionEvent,
 	why?: { cancelWhy: string; cancelWords: string }
 ): Promise<Transition> {
-	return transact(app, actor, (work) => moveSubscription(app, work, id, event, why));
+	return transact(app, actor, (work) => moveSubscription(work, id, event, why));
 }
 
 export async function carryOut(
-	app: App,
 	work: Work,
 	row: SubscriptionRow,
-	effects: readonly Effect[]
+	effects: readonly Effect[],
+	hasEnded = false
 ): Promise<void> {
 	for (const effect of effects) {
 		switch (effect.kind) {
-			case 'charge':
-				await work.queue({
-					queue: 'billing',
-					kind: 'charge',
-					key: `charge:${row.id}:${effect.period}:${effect.attempt}`,
-					payload: { subscriptionId: row.id, period: effect.period, attempt: effect.attempt }
-				});
+			case 'charge': {
+				const { period, attempt } = effect;
+				await work.queue(
+					'charge',
+					{ subscriptionId: row.id, period, attempt },
+					{ key: `charge:${row.id}:${period}:${attempt}`, subjectId: row.id }
+				);
 				break;
+			}
 			case 'schedule':
-				await work.queue({
-					queue: 'billing',
-					kind: 'subscription-event',
-					key: `event:${row.id}:${effect.event.kind}:${JSON.stringify(effect.event)}`.slice(0, 160),
-					payload: { subscriptionId: row.id, event: effect.event },
-					runAt: effect.at
-				});
+				await work.queue(
+					'subscription-event',
+					{ subscriptionId: row.id, event: effect.event },
+					{
+						key: `event:${row.id}:${effect.event.kind}:${JSON.stringify(effect.event)}`.slice(0, 160),
+						runAt: effect.at,
+						subjectId: row.id
+					}
+				);
 				break;
 			case 'grant-until':
 				await work.tx.update(grants).set({ until: effect.until }).where(eq(grants.id, row.grantId));
@@ -110,7 +96,17 @@ export async function carryOut(
 				await giveBack(work, row, effect.period);
 				break;
 			case 'tell':
-				await tell(app, work, row, effect.message);
+				await work.queue(
+					'mail',
+					{
+						occasion: 'subscription',
+						subscriptionId: row.id,
+						message: effect.message,
+						period: row.period,
+						hasEnded
+					},
+					{ memberId: row.memberId }
+				);
 				break;
 		}
 	}
@@ -137,33 +133,6 @@ async function giveBack(work: Work, row: SubscriptionRow, period: number): Promi
 			and(eq(payments.subscriptionId, row.id), eq(payments.period, period), eq(payments.state, 'captured'))
 		);
 	for (const { id } of paid) {
-		await work.queue({
-			queue: 'billing',
-			kind: 'give-back',
-			key: `give-back:${id}`,
-			payload: { paymentId: id }
-		});
+		await work.queue('give-back', { paymentId: id }, { key: `give-back:${id}` });
 	}
-}
-
-type Message = Extract<Effect, { kind: 'tell' }>['message'];
-
-async function tell(app: App, work: Work, row: SubscriptionRow, message: Message): Promise<void> {
-	const account = await accountById(work.tx, row.memberId);
-	const plan = await planById(work.tx, row.planId);
-	if (!account?.email || !plan) return;
-	const price = await priceVersionById(work.tx, row.priceVersionId);
-	const terms = { anchor: row.anchor, unit: price.periodUnit, count: price.periodCount, zone: row.zone };
-	const subscription = await subscriptionById(work.tx, row.id);
-	const mail = subscriptionMail(await app.site(), account.email, {
-		message,
-		planName: plan.name,
-		amount: formatMoney({ minor: price.amountMinor, currency: price.currency }),
-		paidUntil: paidUntil(terms, row.period),
-		hasEnded: subscription?.state === 'ended',
-		contentUrl: app.settings.origin + (await landingPath(app, row.planId, null)),
-		accountUrl: `${app.settings.origin}/account`,
-		buyUrl: `${app.settings.origin}/checkout/${plan.slug}`
-	});
-	await work.queue({ queue: 'mail', kind: 'mail', payload: { ...mail } });
 }

@@ -3,27 +3,40 @@ import type { App } from '../../app';
 import { paymentByRef } from '../../db/queries/sales';
 import { notifications } from '../../db/schema/sales';
 import type { IncomingNotification } from '../../ports/payments';
+import { transact } from '../../transact';
 import { settlePayment } from './settle-payment';
 
 export type Received =
-	| { ok: true; outcome: 'settled' | 'seen-before' | 'not-ours' }
+	| { ok: true; outcome: 'stored' | 'seen-before' }
 	| { ok: false; code: 'unsigned' | 'forged' | 'stale' | 'unreadable' };
+
+const MAX_ID_LENGTH = 80;
 
 /**
  * A notification is a hint: it says which payment to look at, and what counts is what the processor then says of it. So
- * order, repetition and delay do not matter.
+ * order, repetition and delay do not matter. It is stored and answered before the processor is asked: one that is slow to
+ * answer is not made to repeat itself.
  */
 export async function receiveNotification(app: App, incoming: IncomingNotification): Promise<Received> {
 	const read = app.payments.readNotification(incoming, app.clock.wall());
 	if (!read.ok) return read;
-	const [seen] = await app.db.select().from(notifications).where(eq(notifications.eventId, read.eventId));
-	if (seen) return { ok: true, outcome: 'seen-before' };
-	const payment = await paymentByRef(app.db, read.paymentRef);
+	const { eventId, paymentRef } = read;
+	if (eventId.length > MAX_ID_LENGTH || paymentRef.length > MAX_ID_LENGTH)
+		return { ok: false, code: 'unreadable' };
+	return transact(app, null, async ({ tx, queue }) => {
+		const [stored] = await tx
+			.insert(notifications)
+			.ignore()
+			.values({ eventId, paymentRef, receivedAt: app.clock.wall() });
+		if (stored.affectedRows === 0) return { ok: true, outcome: 'seen-before' };
+		await queue('notified', { eventId });
+		return { ok: true, outcome: 'stored' };
+	});
+}
+
+/** The job: looks at the payment that a stored notification names. */
+export async function settleNotified(app: App, eventId: string): Promise<void> {
+	const [told] = await app.db.select().from(notifications).where(eq(notifications.eventId, eventId));
+	const payment = told ? await paymentByRef(app.db, told.paymentRef) : null;
 	if (payment) await settlePayment(app, payment);
-	// Kept after settling: if that fails, the processor repeats the notification and it is not taken for seen.
-	await app.db
-		.insert(notifications)
-		.ignore()
-		.values({ eventId: read.eventId, paymentRef: read.paymentRef, receivedAt: app.clock.wall() });
-	return { ok: true, outcome: payment ? 'settled' : 'not-ours' };
 }

@@ -1,28 +1,104 @@
-import { and, eq, gt, isNotNull } from 'drizzle-orm';
+/** The hourly look: finds what no notification told, what nobody came back for, and renewals that stand still. */
+import { and, asc, eq, gt, inArray, isNotNull, sql } from 'drizzle-orm';
+import { paidUntil } from '$core/billing/subscription';
 import type { App } from '../../app';
-import { payments } from '../../db/schema/sales';
-import { settlePayment } from './settle-payment';
+import { paymentByRef, priceVersionById, toSubscription } from '../../db/queries/sales';
+import { jobs } from '../../db/schema/running';
+import { payments, processorCursors, subscriptions } from '../../db/schema/sales';
+import { transact } from '../../transact';
+import { handleSubscriptionEvent } from './move-subscription';
+import { applyFact, settlePayment } from './settle-payment';
 
-const LOOK_BACK_MS = 7 * 86_400_000;
-const AT_ONCE = 500;
+const AT_ONCE = 200;
+const PROCESSOR = 'processor';
 
-/** Asks the processor about every payment that still waits: what notifications and return pages have missed. */
-export async function reconcile(app: App): Promise<number> {
-	const since = app.clock.business() - LOOK_BACK_MS;
-	const waiting = await app.db
-		.select()
-		.from(payments)
-		.where(
-			and(eq(payments.state, 'pending'), isNotNull(payments.processorRef), gt(payments.createdAt, since))
-		)
-		.limit(AT_ONCE);
-	let settled = 0;
-	for (const payment of waiting) {
-		const state = await settlePayment(app, payment).catch((error: unknown) => {
-			app.log.warn({ err: error, paymentId: payment.id }, 'could not reconcile a payment');
-			return 'pending';
-		});
-		if (state !== 'pending') settled++;
+export interface Found {
+	/** Payments that the processor had moved on. */
+	changed: number;
+	/** Payments that waited and do not any more. */
+	settled: number;
+	/** Subscriptions that nothing would have moved on. */
+	woken: number;
+}
+
+export async function reconcile(app: App): Promise<Found> {
+	return {
+		changed: await readChanges(app),
+		settled: await settleWaiting(app),
+		woken: await wakeStill(app)
+	};
+}
+
+/** Reads on from where the last look ended; the place is kept after each page, so that nothing is read over. */
+async function readChanges(app: App): Promise<number> {
+	let changed = 0;
+	for (;;) {
+		const [known] = await app.db.select().from(processorCursors).where(eq(processorCursors.name, PROCESSOR));
+		const { facts, cursor } = await app.payments.changedSince(known?.cursor ?? null);
+		for (const fact of facts) {
+			const payment = await paymentByRef(app.db, fact.ref);
+			if (payment && (await applyFact(app, payment.id, fact)) !== payment.state) changed++;
+		}
+		if (cursor === null || cursor === known?.cursor) return changed;
+		await app.db
+			.insert(processorCursors)
+			.values({ name: PROCESSOR, cursor })
+			.onDuplicateKeyUpdate({ set: { cursor } });
 	}
-	return settled;
+}
+
+/** Asks about every payment that still waits, by id, however many there are. */
+async function settleWaiting(app: App): Promise<number> {
+	let settled = 0;
+	let after = '00000000-0000-0000-0000-000000000000';
+	for (;;) {
+		const waiting = await app.db
+			.select()
+			.from(payments)
+			.where(and(eq(payments.state, 'pending'), isNotNull(payments.processorRef), gt(payments.id, after)))
+			.orderBy(asc(payments.id))
+			.limit(AT_ONCE);
+		for (const payment of waiting) {
+			const state = await settlePayment(app, payment).catch((error: unknown) => {
+				app.log.warn({ err: error, paymentId: payment.id }, 'could not reconcile a payment');
+				return 'pending';
+			});
+			if (state !== 'pending') settled++;
+		}
+		const last = waiting.at(-1);
+		if (!last) return settled;
+		after = last.id;
+	}
+}
+
+/** Subscriptions whose next step is in no job: one that was lost, or restored from a backup. */
+async function wakeStill(app: App): Promise<number> {
+	const still = await app.db
+		.select()
+		.from(subscriptions)
+		.where(
+			and(
+				inArray(subscriptions.state, ['active', 'renewing', 'ending']),
+				sql`not exists (select 1 from ${jobs} where ${jobs.subjectId} = ${subscriptions.id} and ${jobs.state} in ('waiting', 'running'))`
+			)
+		);
+	let woken = 0;
+	for (const row of still) {
+		const { terms, state } = toSubscription(row, await priceVersionById(app.db, row.priceVersionId));
+		const { id: subscriptionId } = row;
+		if (state.kind === 'renewing') {
+			const { period, attempt } = state;
+			await transact(app, null, (work) =>
+				work.queue('charge', { subscriptionId, period, attempt }, { subjectId: subscriptionId })
+			);
+			woken++;
+		} else if (paidUntil(terms, state.period) <= app.clock.business()) {
+			const moved = await handleSubscriptionEvent(app, null, subscriptionId, {
+				kind: 'period-over',
+				period: state.period
+			});
+			if (moved.kind === 'moved') woken++;
+		}
+	}
+	return woken;
 }

@@ -19,7 +19,7 @@ export async function refundPayment(
 		work.note({
 			action: 'asked-refund',
 			subject: { kind: 'payment', id: payment.id },
-			memberId: payment.memberId,
+			...(payment.memberId === null ? {} : { memberId: payment.memberId }),
 			why
 		})
 	);

@@ -4,13 +4,19 @@
  * The return page, a notification, a renewal and the hourly reconciliation all come here: fetch the fact, lock the order,
  * book the steps that are still missing.
  */
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { postings } from '$core/billing/ledger';
 import { stepsTo, type PaymentState, type PaymentStep } from '$core/billing/payment';
 import { begin } from '$core/billing/subscription';
 import type { App } from '../../app';
-import { accountById, keepFirstDay, lockAccount } from '../../db/queries/members';
+import {
+	accountByEmail,
+	accountById,
+	keepFirstDay,
+	lockAccount,
+	type Account
+} from '../../db/queries/members';
 import {
 	lineOf,
 	livingSubscriptions,
@@ -25,6 +31,7 @@ import {
 	type Payment
 } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
+import type { SiteSettings } from '../../db/schema/running';
 import { accounts } from '../../db/schema/people';
 import {
 	ledgerEntries,
@@ -34,23 +41,27 @@ import {
 	receipts,
 	subscriptions
 } from '../../db/schema/sales';
-import { orderMail } from '../../mail/messages';
 import type { PaymentFact } from '../../ports/payments';
 import { transact, type Work } from '../../transact';
-import { makeLink } from '../accounts/sign-in-link';
-import { landingPath } from './landing';
+import { endUnproved } from '../accounts/proving';
 import { carryOut, moveSubscription } from './move-subscription';
 
 export async function settlePayment(app: App, payment: Payment): Promise<PaymentState> {
 	if (!payment.processorRef) return payment.state;
-	return applyFact(app, payment.id, await app.payments.fetch(payment.processorRef));
+	const fact = await app.payments.fetch(payment.processorRef);
+	if (fact) return applyFact(app, payment.id, fact);
+	if (payment.state !== 'pending') return payment.state;
+	// Nobody can pay on a page that the processor has forgotten: whoever comes back is given another.
+	const { processorRef: ref, amountMinor: minor, currency } = payment;
+	return applyFact(app, payment.id, { ref, state: 'expired', amount: { minor, currency }, cardRef: null });
 }
 
 export async function applyFact(app: App, paymentId: string, fact: PaymentFact): Promise<PaymentState> {
+	const site = await app.site();
 	return transact(app, null, async (work) => {
 		const known = await paymentById(work.tx, paymentId);
 		if (!known) throw new Error(`There is no payment ${paymentId}`);
-		const order = await lockOrder(work.tx, known.orderId);
+		const placed = await lockOrder(work.tx, known.orderId);
 		// Read again behind the lock: somebody else may have settled it in the meantime.
 		const payment = await paymentById(work.tx, paymentId);
 		if (!payment) throw new Error(`There is no payment ${paymentId}`);
@@ -58,17 +69,43 @@ export async function applyFact(app: App, paymentId: string, fact: PaymentFact):
 			fact.amount.minor === payment.amountMinor && fact.amount.currency === payment.currency;
 		if (!isSameAmount) throw new Error(`Payment ${paymentId} was made over another amount than was asked`);
 		let held = payment.state;
-		for (const step of stepsTo(payment.state, fact.state)) {
-			await book(app, work, order, payment, held, step, fact);
+		const steps = stepsTo(payment.state, fact.state);
+		const isPaid = steps.includes('captured');
+		const order = isPaid ? await withBuyer(work, placed) : placed;
+		for (const step of steps) {
+			await book(work, site, order, { ...payment, memberId: order.memberId }, held, step, fact);
 			held = step;
 		}
 		return held;
 	});
 }
 
+/** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
+async function withBuyer({ tx, now }: Work, order: Order): Promise<Order> {
+	if (order.memberId !== null || order.email === null) return order;
+	const id = uuidv7();
+	const { email, typedName } = order;
+	await tx
+		.insert(accounts)
+		.ignore()
+		.values({
+			id,
+			email,
+			name: typedName || email,
+			isNameTyped: typedName !== null,
+			role: 'member',
+			createdAt: now
+		});
+	const account = await accountByEmail(tx, email);
+	if (!account) throw new Error('The account was not written');
+	await tx.update(orders).set({ memberId: account.id }).where(eq(orders.id, order.id));
+	await tx.update(payments).set({ memberId: account.id }).where(eq(payments.orderId, order.id));
+	return { ...order, memberId: account.id };
+}
+
 async function book(
-	app: App,
 	work: Work,
+	site: SiteSettings,
 	order: Order,
 	payment: Payment,
 	held: PaymentState,
@@ -84,29 +121,24 @@ async function book(
 	await work.note({
 		action: `payment-${step}`,
 		subject: { kind: 'payment', id: payment.id },
-		memberId: payment.memberId,
+		...(payment.memberId === null ? {} : { memberId: payment.memberId }),
 		before: held,
 		after: step
 	});
-	if (step !== 'declined') await enterMoney(app, work, payment, isTakenBack ? 'refund' : 'payment');
-	if (payment.subscriptionId) await tellSubscription(app, work, payment, payment.subscriptionId, step);
-	else if (step === 'captured') await fulfil(app, work, order, payment, fact);
+	const isMoney = step !== 'declined' && step !== 'expired';
+	if (isMoney) await enterMoney(work, site, payment, isTakenBack ? 'refund' : 'payment');
+	if (payment.subscriptionId) await tellSubscription(work, payment, payment.subscriptionId, step);
+	else if (step === 'captured') await fulfil(work, site, order, payment, fact);
 	else if (isTakenBack) {
 		const subscription = await subscriptionOfOrder(work.tx, order.id);
-		if (subscription) await tellSubscription(app, work, payment, subscription.id, step);
+		if (subscription) await tellSubscription(work, payment, subscription.id, step);
 	}
 }
 
-async function tellSubscription(
-	app: App,
-	work: Work,
-	payment: Payment,
-	id: string,
-	step: PaymentStep
-): Promise<void> {
+async function tellSubscription(work: Work, payment: Payment, id: string, step: PaymentStep): Promise<void> {
 	const { period, attempt } = payment;
+	if (step === 'expired') return;
 	await moveSubscription(
-		app,
 		work,
 		id,
 		step === 'declined' ? { kind: step, period, attempt } : { kind: step, period }
@@ -115,38 +147,29 @@ async function tellSubscription(
 
 /** An order that is paid: one grant for its line, a subscription, the first day, a mail that leads straight in. */
 async function fulfil(
-	app: App,
 	work: Work,
+	{ zone }: SiteSettings,
 	order: Order,
 	payment: Payment,
 	fact: PaymentFact
 ): Promise<void> {
-	await lockAccount(work.tx, order.memberId);
+	const { memberId } = order;
+	if (memberId === null) throw new Error(`Order ${order.id} was paid by nobody`);
+	await lockAccount(work.tx, memberId);
+	const account = await accountById(work.tx, memberId);
 	const line = await lineOf(work.tx, order.id);
-	const living = await livingSubscriptions(work.tx, order.memberId);
-	if (living.some((subscription) => subscription.planId === line.planId) || !fact.cardRef) {
-		// Paid twice for the same: the second payment goes back by itself.
-		await work.tx
-			.update(orders)
-			.set({ state: 'given-back', openKey: null, paidAt: work.now })
-			.where(eq(orders.id, order.id));
-		await work.queue({
-			queue: 'billing',
-			kind: 'give-back',
-			key: `give-back:${payment.id}`,
-			payload: { paymentId: payment.id }
-		});
-		return;
-	}
+	const living = await livingSubscriptions(work.tx, memberId);
+	const holds = living.some((subscription) => subscription.planId === line.planId);
+	if (!account || holds || !fact.cardRef) return giveBackOrder(work, order, payment, memberId);
 	const price = await priceVersionById(work.tx, line.priceVersionId);
-	const { zone } = await app.site();
 	const terms = { anchor: work.now, unit: price.periodUnit, count: price.periodCount, zone };
 	const { state, effects } = begin(terms);
 	const grantId = uuidv7();
 	const subscriptionId = uuidv7();
+	await claimOrEnd(work, order, account);
 	await work.tx.insert(grants).values({
 		id: grantId,
-		memberId: order.memberId,
+		memberId,
 		planId: line.planId,
 		from: work.now,
 		source: 'subscription',
@@ -154,7 +177,7 @@ async function fulfil(
 	});
 	await work.tx.insert(subscriptions).values({
 		id: subscriptionId,
-		memberId: order.memberId,
+		memberId,
 		planId: line.planId,
 		orderLineId: line.id,
 		priceVersionId: price.id,
@@ -166,57 +189,82 @@ async function fulfil(
 		period: state.period,
 		attempt: 0
 	});
-	await keepFirstDay(work.tx, order.memberId, line.planId, work.now);
+	await keepFirstDay(work.tx, memberId, line.planId, work.now);
 	await work.tx
 		.update(orders)
-		.set({ state: 'paid', openKey: null, paidAt: work.now, signsIn: await claimByOrder(work, order) })
+		.set({ state: 'paid', openKey: null, paidAt: work.now, typedPasswordHash: null })
 		.where(eq(orders.id, order.id));
 	const subscription = await subscriptionById(work.tx, subscriptionId);
 	if (!subscription) throw new Error('The subscription was not written');
-	await carryOut(app, work, subscription, effects);
+	await carryOut(work, subscription, effects);
 	await work.note({
 		action: 'granted',
 		subject: { kind: 'grant', id: grantId },
-		memberId: order.memberId,
+		memberId,
 		after: { planId: line.planId, order: order.number }
 	});
-	await mailBuyer(app, work, order, line.planId);
+	await work.queue(
+		'mail',
+		{ occasion: 'order', orderId: order.id },
+		{ key: `mail:order:${order.id}`, memberId }
+	);
 }
 
-/** Paying makes a typed address somebody's. Says whether this order is the one that did. */
-async function claimByOrder({ tx, now }: Work, order: Order): Promise<boolean> {
-	if (!order.signsIn) return false;
-	const [claimed] = await tx
+/** Paid for what is held already, or for nobody who is still there: the payment goes back by itself. */
+async function giveBackOrder(work: Work, order: Order, payment: Payment, memberId: string): Promise<void> {
+	await work.tx
+		.update(orders)
+		.set({ state: 'given-back', openKey: null, paidAt: work.now, typedPasswordHash: null })
+		.where(eq(orders.id, order.id));
+	await work.queue('give-back', { paymentId: payment.id }, { key: `give-back:${payment.id}` });
+	const about = { occasion: 'had-already' as const, orderId: order.id };
+	await work.queue('mail', about, { key: `mail:order:${order.id}`, memberId });
+}
+
+/** A capture that is heard of later than this after the order signs nobody in. */
+const CLAIMS_WITHIN_MS = 24 * 3_600_000;
+
+/**
+ * Paying makes an account somebody's where this very order made it and it holds nothing else. What somebody else has made,
+ * claimed or been given opens by the mailed link alone; and where nobody has proved the mailbox, who was in before is out.
+ */
+async function claimOrEnd(work: Work, order: Order, account: Account): Promise<void> {
+	// Whoever was signed in bought for themselves.
+	if (order.email === null) return;
+	const isLate = work.now - order.createdAt > CLAIMS_WITHIN_MS;
+	const isOwn = account.claimedAt === null && (await holdsNothing(work, order, account.id));
+	if (!isOwn || isLate) return void (await endUnproved(work, account));
+	await work.tx
 		.update(accounts)
 		.set({
-			claimedAt: now,
+			claimedAt: work.now,
+			claimedByOrderId: order.id,
 			passwordHash: order.typedPasswordHash,
-			...(order.typedName ? { name: order.typedName } : {})
+			...(order.typedName ? { name: order.typedName, isNameTyped: true } : {})
 		})
-		.where(and(eq(accounts.id, order.memberId), isNull(accounts.claimedAt)));
-	return claimed.affectedRows === 1;
+		.where(eq(accounts.id, account.id));
+	work.standingChanged(account.id);
 }
 
-async function mailBuyer(app: App, work: Work, order: Order, planId: string): Promise<void> {
-	const account = await accountById(work.tx, order.memberId);
-	const plan = await planById(work.tx, planId);
-	if (!account?.email || !plan) return;
-	const site = await app.site();
-	const path = await landingPath(app, planId, order.next);
-	const mail = orderMail(site, account.email, {
-		planName: plan.name,
-		amount: { minor: order.totalMinor, currency: order.currency },
-		number: order.number,
-		contentUrl: app.settings.origin + path,
-		signInUrl: await makeLink(app, work, account.id, path)
-	});
-	await work.queue({ queue: 'mail', kind: 'mail', key: `mail:order:${order.id}`, payload: { ...mail } });
+/** No grant, invitation, receipt or redemption beside this order's: then the order has made the account. */
+async function holdsNothing({ tx }: Work, order: Order, memberId: string): Promise<boolean> {
+	const [of] = await tx
+		.select({
+			any: sql<number>`exists(select 1 from grants where member_id = ${memberId})
+				or exists(select 1 from sign_in_links where account_id = ${memberId})
+				or exists(select 1 from redemptions where member_id = ${memberId})
+				or exists(select 1 from audit where member_id = ${memberId} and action = 'added-member')
+				or exists(select 1 from orders o where o.member_id = ${memberId} and o.id <> ${order.id})`.mapWith(Number)
+		})
+		.from(accounts)
+		.where(eq(accounts.id, memberId));
+	return of?.any === 0;
 }
 
 /** The ledger entry and the receipt, each once for a payment and kind. */
 async function enterMoney(
-	app: App,
 	{ tx, now }: Work,
+	site: SiteSettings,
 	payment: Payment,
 	kind: 'payment' | 'refund'
 ): Promise<void> {
@@ -224,10 +272,10 @@ async function enterMoney(
 	const amount = { minor: payment.amountMinor, currency: payment.currency };
 	await tx.insert(ledgerEntries).values({ id: entryId, at: now, kind, paymentId: payment.id });
 	await tx.insert(ledgerPostings).values(postings(kind, amount).map((posting) => ({ entryId, ...posting })));
+	if (payment.memberId === null) throw new Error(`Payment ${payment.id} came from nobody`);
 	const account = await accountById(tx, payment.memberId);
 	const line = await lineOf(tx, payment.orderId);
 	const plan = await planById(tx, line.planId);
-	const site = await app.site();
 	const year = new Date(now).getUTCFullYear();
 	const number = await nextNumber(tx, `receipt-${year}`);
 	await tx.insert(receipts).values({

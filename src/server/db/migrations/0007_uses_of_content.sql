@@ -1,0 +1,1 @@
+ALTER TABLE `uses` ADD `asset_id` uuid;

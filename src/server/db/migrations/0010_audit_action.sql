@@ -1,0 +1,1 @@
+CREATE INDEX `audit_action` ON `audit` (`action`,`wall_at`);

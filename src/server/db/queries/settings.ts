@@ -1,0 +1,30 @@
+import { eq } from 'drizzle-orm';
+import { NO_DETERRENTS } from '$core/media/deterrents';
+import type { Handle, Tx } from '../connect';
+import { settings, type SiteSettings } from '../schema/running';
+
+export async function siteSettings(db: Handle): Promise<SiteSettings> {
+	const [row] = await db.select().from(settings).where(eq(settings.id, 1));
+	if (!row) throw new Error('The settings are missing: run the migrations');
+	// Settings of an older version know nothing of what came later.
+	return { ...row.value, deterrents: { ...NO_DETERRENTS, ...row.value.deterrents } };
+}
+
+/** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */
+export async function lockSite(tx: Tx): Promise<void> {
+	await tx.select({ id: settings.id }).from(settings).where(eq(settings.id, 1)).for('update');
+}
+
+/** Changes a part and leaves the others as they are by now, whoever saves them at the same moment. Gives what was there. */
+export async function changeSettings(
+	tx: Tx,
+	change: (before: SiteSettings) => Partial<SiteSettings>
+): Promise<SiteSettings> {
+	await lockSite(tx);
+	const before = await siteSettings(tx);
+	await tx
+		.update(settings)
+		.set({ value: { ...before, ...change(before) } })
+		.where(eq(settings.id, 1));
+	return before;
+}

@@ -1,0 +1,57 @@
+/** Every kind of job: what it carries, which lane it waits in, how long it is tried. Nothing secret lies in a payload. */
+import type { SubscriptionEvent } from '$core/billing/subscription';
+import type { Patience } from '$core/time/retry';
+import type { Occasion } from '../mail/occasions';
+import type { Lane } from '../db/schema/running';
+
+export interface TakeIn {
+	key: string;
+	/** Whether it is copied, or stays in the store. */
+	isCopied: boolean;
+	homeId: string | null;
+	actorId: string | null;
+}
+
+export interface JobPayloads {
+	prepare: { assetId: string };
+	'take-in': TakeIn;
+	charge: { subscriptionId: string; period: number; attempt: number };
+	'give-back': { paymentId: string };
+	'subscription-event': { subscriptionId: string; event: SubscriptionEvent };
+	'end-pay-page': { paymentId: string };
+	notified: { eventId: string };
+	'sign-in-mail': { email: string; next: string };
+	mail: Occasion;
+}
+export type JobKind = keyof JobPayloads;
+
+interface Kind {
+	lane: Lane;
+	patience: Patience;
+	/** As Today calls it. */
+	name: string;
+}
+
+const TWO_DAYS: Patience = { kind: 'for', ms: 48 * 3_600_000 };
+const FOR_EVER: Patience = { kind: 'for-ever' };
+const EIGHT_TIMES: Patience = { kind: 'tries', count: 8 };
+
+export const KINDS: Record<JobKind, Kind> = {
+	prepare: { lane: 'media', patience: EIGHT_TIMES, name: 'Preparing a file' },
+	'take-in': { lane: 'media', patience: EIGHT_TIMES, name: 'Taking in an object' },
+	charge: { lane: 'billing', patience: FOR_EVER, name: 'Charging a renewal' },
+	'give-back': { lane: 'billing', patience: FOR_EVER, name: 'Giving money back' },
+	'subscription-event': { lane: 'billing', patience: FOR_EVER, name: 'Moving a subscription on' },
+	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
+	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
+	// Somebody waits for it: it never stands behind other mails.
+	'sign-in-mail': { lane: 'sign-in', patience: TWO_DAYS, name: 'Mailing a way in' },
+	mail: { lane: 'mail', patience: TWO_DAYS, name: 'Sending a mail' }
+};
+
+export function isJobKind(kind: string): kind is JobKind {
+	return Object.hasOwn(KINDS, kind);
+}
+
+/** A job that was begun so often and never came to an end has ended the process that ran it. */
+export const MAX_BEGINNINGS = 12;

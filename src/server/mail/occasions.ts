@@ -1,0 +1,18 @@
+/** What mails are sent for. A job carries the occasion and ids; words, addresses and ways in are made when it is sent. */
+import type { Effect } from '$core/billing/subscription';
+
+export type SubscriptionMessage = Extract<Effect, { kind: 'tell' }>['message'];
+
+export type Occasion =
+	| { occasion: 'invitation'; memberId: string; planId: string | null }
+	| { occasion: 'order'; orderId: string }
+	/** What was bought was held already: the money goes back. */
+	| { occasion: 'had-already'; orderId: string }
+	| {
+			occasion: 'subscription';
+			subscriptionId: string;
+			message: SubscriptionMessage;
+			/** The period that counts for what is said. */
+			period: number;
+			hasEnded: boolean;
+	  };
