@@ -1,11 +1,13 @@
-import { error, redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
 import { building } from '$app/environment';
 import { decideAddress } from '$core/access/decide';
-import { isReserved } from '$core/access/address';
+import { isList, isReserved, normalisePath } from '$core/access/address';
 import { deterrentsOf, frameAncestors } from '$core/media/deterrents';
 import { codeDevice } from '$server/http/cookies';
 import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/http/look';
 import { asOtherSide } from '$server/http/other-side-page';
+import { refused } from '$server/http/refused';
+import { completedPolicy } from '$server/http/security-headers';
 import { hashOf, sessionCookie } from '$server/http/sessions';
 import { shownDeterrents } from '$server/http/shown';
 import { running, startStile } from '$server/instance';
@@ -18,7 +20,10 @@ export const init: ServerInit = async () => {
 /** Who asks, and whether they may: decided here, before any load, action or `__data.json` runs. */
 export const handle: Handle = async ({ event, resolve }) => {
 	const { app, runner } = running();
-	const { token: otherSide, path } = splitOtherSide(event.url.pathname);
+	// The kit has spellings of its own (a slash behind data requests, addresses in headers): there is one here, too.
+	const normal = normalisePath(event.url.pathname);
+	if (!normal.ok) return refused(event, 400, 'This address cannot be read.');
+	const { token: otherSide, path } = splitOtherSide(normal.path);
 	const token = event.cookies.get(sessionCookie(app.settings.origin));
 	const accountId = token ? await app.rights.sessionAccount(hashOf(token)) : null;
 	const standing = accountId === null ? null : await app.rights.standing(accountId);
@@ -26,13 +31,15 @@ export const handle: Handle = async ({ event, resolve }) => {
 	event.locals.app = app;
 	event.locals.runner = runner;
 	event.locals.access = null;
+	event.locals.path = path;
 	if (otherSide === null) {
 		event.locals.look = await lookOf(app, standing, codeDevice(event.cookies), event.getClientAddress());
 		event.locals.viewer = standing && viewerOf(standing, standing.email);
 	} else {
 		const look = standing?.viewer.isStaff ? await otherSideLook(app, otherSide, standing.viewer.id) : null;
-		if (!look || isDesk) error(404, 'This view of the other side is not yours, or does not exist any more.');
-		if (event.request.method !== 'GET') error(405, 'The other side is for looking only.');
+		if (!look || isDesk)
+			return refused(event, 404, 'This view of the other side is not yours, or does not exist any more.');
+		if (event.request.method !== 'GET') return refused(event, 405, 'The other side is for looking only.');
 		event.locals.look = look;
 		const seen = look.memberId === null ? null : await app.rights.standing(look.memberId);
 		event.locals.viewer = seen && viewerOf(seen, maskedEmail(seen.email));
@@ -40,22 +47,28 @@ export const handle: Handle = async ({ event, resolve }) => {
 
 	if (isDesk && path !== '/desk/first-owner' && !standing?.viewer.isStaff) {
 		if (!standing) redirect(303, `/sign-in?next=${encodeURIComponent(path)}`);
-		error(403, 'The Desk is for the people who run this site. You are signed in as a member.');
+		return refused(
+			event,
+			403,
+			'The Desk is for the people who run this site. You are signed in as a member.'
+		);
 	}
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
 	const response = await resolve(
 		event,
 		event.locals.look.otherSide ? { transformPageChunk: asOtherSide(event.locals.look.otherSide.prefix) } : {}
 	);
-	return withHeaders(response, event.locals.look, await framesOf(path));
+	return withHeaders(response, event.locals.look, await framesOf(path, response.ok));
 };
 
 /** Sites on which a film may stand, for the addresses that are made for it; `null` for all others. */
-async function framesOf(path: string): Promise<string | null> {
+async function framesOf(path: string, isThere: boolean): Promise<string | null> {
 	const itemId = /^\/embed\/([0-9a-f-]{36})$/.exec(path)?.[1];
 	if (!itemId) return null;
 	const { app } = running();
 	const { deterrents } = await app.site();
+	// What answers as if it did not exist says nothing of its own sites either.
+	if (!isThere) return frameAncestors(deterrents.embedSites);
 	const { embedSites } = deterrentsOf(deterrents, (await shownDeterrents(app)).get(itemId) ?? null);
 	return frameAncestors(embedSites);
 }
@@ -63,6 +76,8 @@ async function framesOf(path: string): Promise<string | null> {
 async function accessTo(look: Look, path: string): Promise<App.Locals['access']> {
 	const resource = look.policy.byAddress.get(path);
 	const { app } = running();
+	// An address that nothing has is not open by that no fence speaks of it.
+	if (!resource && !isList(path)) return null;
 	return {
 		itemId: resource?.id ?? null,
 		decision: resource
@@ -77,12 +92,12 @@ function viewerOf({ viewer, name }: Standing, email: string) {
 
 function withHeaders(response: Response, { otherSide }: Look, frames: string | null): Response {
 	const { headers } = response;
-	headers.set('x-content-type-options', 'nosniff');
+	const { payOrigins } = running().app.payments;
+	const ancestors = frames ?? (otherSide ? "'self'" : "'none'");
+	const policy = headers.get('content-security-policy');
+	headers.set('content-security-policy', completedPolicy(policy, { payOrigins, frames: ancestors }));
 	// The older header knows no list of sites: where there is one, only the newer is sent.
 	if (frames === null) headers.set('x-frame-options', otherSide ? 'SAMEORIGIN' : 'DENY');
-	else headers.set('content-security-policy', `frame-ancestors ${frames}`);
-	// Not `no-referrer`: a browser then sends `Origin: null` with forms, which the origin check refuses.
-	headers.set('referrer-policy', 'same-origin');
 	// The same for every page, so that one that hides itself cannot be told from one that does not exist.
 	headers.set('cache-control', 'private, no-store');
 	if (otherSide) {

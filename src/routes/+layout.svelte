@@ -5,5 +5,6 @@
 	let { children } = $props();
 </script>
 
-<ModeWatcher />
+<!-- The first paint is seen to in app.html, by a script that the page's policy knows. -->
+<ModeWatcher disableHeadScriptInjection disableTransitions={false} />
 {@render children()}

@@ -34,13 +34,30 @@ type Dark = 'ended-access' | 'replaced' | 'failed';
 /** What was fetched ahead is all that somebody whose access ends may still see. */
 const AHEAD_SECONDS = 8;
 const SAVED_EVERY_MS = 10_000;
+const LOST_AGAIN_MS = 3000;
+/** Asked too fast: it comes by itself a little later. */
+const TOO_FAST = 429;
 /** So near the end, or so early, there is nothing to come back to. */
 const EDGE_SECONDS = 5;
+
+const SPEED_KEY = 'stile-speed';
+
+/** The speed that was last chosen on this device, where the preset has it. */
+function keptSpeed(speeds: readonly number[]): number {
+	try {
+		const kept = Number(globalThis.localStorage?.getItem(SPEED_KEY));
+		return speeds.includes(kept) ? kept : 1;
+	} catch {
+		return 1;
+	}
+}
 
 export class PlayerState {
 	phase = $state<Phase>('idle');
 	isPlaying = $state(false);
 	isWaiting = $state(false);
+	/** No connection at the moment: the place is kept, and it goes on by itself. */
+	isLost = $state(false);
 	time = $state(0);
 	length = $state(0);
 	buffered = $state(0);
@@ -58,12 +75,14 @@ export class PlayerState {
 	private hls: Hls | null = null;
 	private events: EventSource | null = null;
 	private savedAt = 0;
+	private again: ReturnType<typeof setTimeout> | null = null;
 	private video: HTMLVideoElement | null = null;
 
 	constructor(readonly media: PlayerMedia) {
 		this.length = media.seconds;
 		this.reached = media.position;
 		this.isMuted = media.preset.startsMuted;
+		this.speed = keptSpeed(media.preset.speeds);
 	}
 
 	get chapter(): Chapter | null {
@@ -73,6 +92,9 @@ export class PlayerState {
 	attach(video: HTMLVideoElement): () => void {
 		this.video = video;
 		video.muted = this.isMuted;
+		// A new source would begin at the usual speed.
+		video.defaultPlaybackRate = this.speed;
+		video.playbackRate = this.speed;
 		const on = (name: string, run: () => void) => video.addEventListener(name, run);
 		on('play', () => (this.isPlaying = true));
 		on('pause', () => {
@@ -107,18 +129,21 @@ export class PlayerState {
 		return () => {
 			this.save();
 			this.end();
+			this.video = null;
 		};
 	}
 
 	async play(): Promise<void> {
 		const { video } = this;
-		if (!video) return;
+		if (!video || this.phase === 'loading') return;
 		if (this.phase === 'playing') {
 			await video.play().catch(() => {});
 			return;
 		}
 		this.phase = 'loading';
 		const { default: Library } = await import('hls.js');
+		// The page was left meanwhile.
+		if (this.video !== video) return;
 		// This comes first: a browser that plays such streams by itself would go around all of this.
 		if (!Library.isSupported()) {
 			this.phase = 'failed';
@@ -136,10 +161,14 @@ export class PlayerState {
 		});
 		hls.on(Library.Events.ERROR, (_event, data) => {
 			const status = data.response?.code;
+			// Only a decision says that access has ended; everything else is a connection that is lost for a while.
 			if (status === 401 || status === 403) this.goDark('ended-access');
 			else if (status === 404) this.goDark('replaced');
+			else if (data.type === Library.ErrorTypes.NETWORK_ERROR && status !== TOO_FAST)
+				this.lose(hls, data.fatal);
 			else if (data.fatal) this.goDark('failed');
 		});
+		hls.on(Library.Events.FRAG_LOADED, () => (this.isLost = false));
 		hls.loadSource(this.media.stream);
 		hls.attachMedia(video);
 		this.events = new EventSource(this.media.stream.replace(/master\.m3u8$/, 'watch'));
@@ -185,7 +214,15 @@ export class PlayerState {
 
 	setSpeed(speed: number): void {
 		this.speed = speed;
-		if (this.video) this.video.playbackRate = speed;
+		if (this.video) {
+			this.video.defaultPlaybackRate = speed;
+			this.video.playbackRate = speed;
+		}
+		try {
+			localStorage.setItem(SPEED_KEY, String(speed));
+		} catch {
+			// A browser that keeps nothing plays all the same.
+		}
 	}
 
 	setCaption(index: number): void {
@@ -202,6 +239,18 @@ export class PlayerState {
 		if (this.hls) this.hls.currentLevel = index;
 	}
 
+	/** The place is kept, and it goes on by itself when there is a connection again. */
+	private lose(hls: Hls, isFatal: boolean): void {
+		this.isLost = true;
+		if (!isFatal || this.again) return;
+		this.again = setTimeout(() => {
+			this.again = null;
+			// A manifest that never came is asked for anew; otherwise loading goes on where it was.
+			if (hls.levels.length === 0) hls.loadSource(this.media.stream);
+			else hls.startLoad();
+		}, LOST_AGAIN_MS);
+	}
+
 	private goDark(why: Dark): void {
 		if (why !== 'ended-access') this.save();
 		this.end();
@@ -209,6 +258,9 @@ export class PlayerState {
 	}
 
 	private end(): void {
+		if (this.again) clearTimeout(this.again);
+		this.again = null;
+		this.isLost = false;
 		this.events?.close();
 		this.events = null;
 		this.hls?.destroy();

@@ -27,6 +27,8 @@ export function makeEditor(
 ): Editor {
 	return new Editor({
 		element,
+		// Its few rules stand in the theme: the page's policy takes no styles from scripts.
+		injectCSS: false,
 		extensions: [
 			StarterKit.configure({
 				heading: { levels: [3] },

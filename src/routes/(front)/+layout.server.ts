@@ -1,14 +1,15 @@
-import { splitOtherSide } from '$server/http/look';
+import { again } from '$server/http/load-again';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals, url }) => {
+	again({ url });
 	const site = await locals.app.site();
 	const { look, viewer } = locals;
 	return {
 		site: { name: site.siteName, zone: site.zone, statementName: site.statementName },
 		viewer: viewer && { name: viewer.name, email: viewer.email, isStaff: viewer.isStaff },
 		/** The path as members know it. */
-		path: splitOtherSide(url.pathname).path,
+		path: locals.path,
 		otherSide: look.otherSide && { label: look.otherSide.label, at: look.now }
 	};
 };

@@ -1,6 +1,6 @@
-import { listFor } from '$server/http/lists';
+import { labelAddresses } from '$server/http/label-list';
+import { isKnownTo, listFor } from '$server/http/lists';
 import { lookOf } from '$server/http/look';
-import { shownCategories, shownTags } from '$server/http/shown';
 import { decideAddress } from '$core/access/decide';
 import type { RequestHandler } from './$types';
 
@@ -8,15 +8,13 @@ import type { RequestHandler } from './$types';
 export const GET: RequestHandler = async ({ locals: { app } }) => {
 	const look = await lookOf(app, null, null, null);
 	const items = await listFor(app, look, (item) => item.address !== null);
-	const lists = [
-		'/',
-		...(await shownCategories(app)).map(({ slug }) => `/categories/${encodeURIComponent(slug)}`),
-		...(await shownTags(app)).map(({ slug }) => `/tags/${encodeURIComponent(slug)}`)
-	].filter((path) => {
-		const decision = decideAddress(look.policy, look.viewer, path, look.now);
-		return decision.verdict === 'open' || (decision.isListed && decision.answer.kind !== 'absent');
-	});
-	const paths = [...lists, '/plans', ...items.map(({ address }) => address ?? '/')];
+	const front = decideAddress(look.policy, look.viewer, '/', look.now);
+	const paths = [
+		...(isKnownTo(front) ? ['/'] : []),
+		...(await labelAddresses(app, look)),
+		'/plans',
+		...items.map(({ address }) => address ?? '/')
+	];
 	const urls = paths.map((path) => `<url><loc>${escapeXml(app.settings.origin + path)}</loc></url>`);
 	return new Response(
 		`<?xml version="1.0" encoding="UTF-8"?>\n<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">${urls.join('')}</urlset>\n`,

@@ -3,12 +3,14 @@
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import type { ResourceKind } from '$core/access/model';
+	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import type { Opened } from '$core/access/wider';
 	import { isBytes } from '$core/library/homes';
 	import type { MediaFacts as Facts } from '$core/media/facts';
 	import { KIND_WORDS, preparationWords } from '$ui/wording/library';
 	import MediaFacts from './MediaFacts.svelte';
 	import Picker from './Picker.svelte';
+	import Rehearsal from './Rehearsal.svelte';
 	import Progress from './Progress.svelte';
 	import UploadBox from './UploadBox.svelte';
 
@@ -20,6 +22,8 @@
 		limit,
 		message = null,
 		wider = null,
+		rehearsal = null,
+		zone,
 		names
 	}: {
 		item: { id: string; title: string; kind: ResourceKind };
@@ -37,23 +41,39 @@
 					pictures: string[];
 			  })
 			| null;
-		coming: Preparing | null;
+		/** It waits for a yes where its ending moves who may open it. */
+		coming: (Preparing & { waitsForYes: boolean }) | null;
 		limit: number;
 		message?: string | null;
 		/** People to whom it would open what they cannot open where it comes from. */
-		wider?: { fromItemId: string; to: Opened[] } | null;
-		names: { plan: (id: string) => string; resource: (id: string) => string };
+		wider?: { fromItemId: string; to: Opened[]; yes: string } | null;
+		/** What showing what has come would do. */
+		rehearsal?: RehearsalView | null;
+		zone: string;
+		names: {
+			plan: (id: string) => string;
+			resource: (id: string) => string;
+			batch: (id: string) => string;
+		};
 	} = $props();
 
-	const WHO: Record<Exclude<Opened['kind'], 'holders'>, string> = {
-		strangers: 'strangers',
-		'signed-in': 'whoever is signed in'
-	};
-	const people = $derived(
-		(wider?.to ?? [])
-			.map((one) => (one.kind === 'holders' ? `holders of ${names.plan(one.planId)}` : WHO[one.kind]))
-			.join(', ')
-	);
+	function who(one: Opened): string {
+		switch (one.kind) {
+			case 'strangers':
+				return 'strangers';
+			case 'signed-in':
+				return 'whoever is signed in';
+			case 'holders':
+				return `holders of ${names.plan(one.planId)}`;
+			case 'named':
+				return one.memberIds.length === 1
+					? 'a member who is named'
+					: `${one.memberIds.length} members who are named`;
+			case 'code':
+				return `whoever has a code of ${names.batch(one.batchId)}`;
+		}
+	}
+	const people = $derived((wider?.to ?? []).map(who).join(', '));
 
 	interface Preparing {
 		fileName: string;
@@ -108,11 +128,26 @@
 	{/if}
 	{#if coming}
 		<div class="grid gap-2 rounded-sheet border border-line bg-sunk p-3">
-			<p>
-				<bdi class="font-medium break-all">{coming.fileName}</bdi> comes in its place when it is prepared. Until
-				then people see what is there.
-			</p>
-			{@render preparing(coming)}
+			{#if coming.waitsForYes}
+				<p>
+					<bdi class="font-medium break-all">{coming.fileName}</bdi> is here, and waits: with its ending other fences
+					count. Until you say yes to that, people see what was there.
+				</p>
+				<form method="post" action="?/showComing" use:enhance class="grid gap-2">
+					{#if rehearsal}
+						<Rehearsal {rehearsal} {zone} action="?/showComing" />
+					{:else}
+						<button class="button-main justify-self-start">Show it</button>
+					{/if}
+				</form>
+				{#if message}<p class="text-sm font-medium text-brick" role="alert">{message}</p>{/if}
+			{:else}
+				<p>
+					<bdi class="font-medium break-all">{coming.fileName}</bdi> comes in its place when it is prepared. Until
+					then people see what is there.
+				</p>
+				{@render preparing(coming)}
+			{/if}
 			<form method="post" action="?/giveUp" use:enhance>
 				<button class="button-quiet">Keep what is there</button>
 			</form>
@@ -147,7 +182,8 @@
 					They could open it here.
 				</p>
 				<input type="hidden" name="from" value={wider.fromItemId} />
-				<button class="button-quiet justify-self-start" name="agreed" value="yes">Show it to them, too</button
+				<button class="button-quiet justify-self-start" name="agreed" value={wider.yes}
+					>Show it to them, too</button
 				>
 			</form>
 		{/if}

@@ -115,7 +115,7 @@
 			</p>
 		</div>
 	{/if}
-	{#if form?.rehearsal}<Rehearsal rehearsal={form.rehearsal} {zone} />{/if}
+	{#if form?.rehearsal}<Rehearsal rehearsal={form.rehearsal} {zone} action="?/save" />{/if}
 	<Field name="name" label="Name" {errors}>
 		{#snippet children(props)}<input
 				class="input"

@@ -1,8 +1,10 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { page } from '$app/state';
 	import type { ComponentProps } from 'svelte';
 	import type { AfterLapse } from '$core/access/model';
 	import { plainAmount } from '$core/billing/money';
+	import ChangedElsewhere from './ChangedElsewhere.svelte';
 	import ErrorSummary from './ErrorSummary.svelte';
 	import Field from './Field.svelte';
 	import Rehearsal from './Rehearsal.svelte';
@@ -29,6 +31,8 @@
 		ladders,
 		zone,
 		rehearsal,
+		revision = '',
+		theirs = null,
 		errors = {},
 		values = {},
 		saved = null
@@ -39,6 +43,10 @@
 		ladders: { id: string; name: string }[];
 		zone: string;
 		rehearsal: ComponentProps<typeof Rehearsal>['rehearsal'] | null;
+		/** What the form begins with. */
+		revision?: string;
+		/** What somebody else has saved meanwhile. */
+		theirs?: { revision: string; words: string } | null;
 		errors?: Record<string, string[]>;
 		values?: Record<string, string | string[]>;
 		saved?: string | null;
@@ -61,6 +69,7 @@
 
 <form
 	method="post"
+	action="?/save"
 	class="sheet grid gap-4 p-6 pt-7"
 	novalidate
 	use:enhance={() =>
@@ -70,7 +79,9 @@
 	<h2>{plan ? plan.name : 'A new plan'}</h2>
 	<Saved text={saved} />
 	<ErrorSummary {errors} />
-	{#if rehearsal}<Rehearsal {rehearsal} {zone} />{/if}
+	<input type="hidden" name="revision" value={revision} />
+	{#if theirs}<ChangedElsewhere {theirs} what="this plan" href={page.url.pathname} />{/if}
+	{#if rehearsal}<Rehearsal {rehearsal} {zone} action="?/save" />{/if}
 	<Field name="name" label="Name" {errors}>
 		{#snippet children(props)}<input class="input" value={typed.name} {...props} />{/snippet}
 	</Field>

@@ -20,7 +20,11 @@
 	const isDark = $derived(['ended-access', 'replaced', 'failed'].includes(player.phase));
 	const has = (control: (typeof media.preset.controls)[number]) => media.preset.controls.includes(control);
 
-	$effect(() => player.attach(video));
+	// What it reads while it begins must not make it begin again: muting would end the film.
+	$effect(() => {
+		const element = video;
+		return untrack(() => player.attach(element));
+	});
 
 	/** The frame as a whole takes the player's keys, wherever in it the focus is. */
 	$effect(() => {
@@ -111,7 +115,10 @@
 			playsinline
 			preload="none"
 			aria-label={media.title}
-			onclick={() => player.toggle()}
+			onclick={({ detail }) => {
+				// The second press of a double one does not take the first back.
+				if (detail < 2) player.toggle();
+			}}
 		>
 			{#each media.captions as { language, label, address } (language)}
 				<track kind="captions" src={address} srclang={language} {label} />
@@ -173,6 +180,9 @@
 				<p>It stopped loading. Check the connection, then load the page again.</p>
 				<button class="button-quiet justify-self-center" onclick={() => location.reload()}>Load again</button>
 			</div>
+		{:else if player.isLost}<p class="waiting" role="status">
+				The connection is lost. It goes on here when it is back.
+			</p>
 		{:else if player.isWaiting}<p class="waiting" role="status">Loading</p>{/if}
 	</div>
 	{#if !isDark}<PlayerBar

@@ -24,7 +24,12 @@
 	const { media } = untrack(() => player);
 	const has = (control: Control) => media.preset.controls.includes(control);
 	const isReady = $derived(player.phase === 'playing');
-	let isUnfolded = $state(!untrack(() => player.media.preset.isFolded));
+	/** So narrow that what is not needed all the time is folded away. */
+	const NARROW_PX = 480;
+	let width = $state(0);
+	const isFolding = $derived(media.preset.isFolded || (width > 0 && width < NARROW_PX));
+	let isOpened = $state(false);
+	const isUnfolded = $derived(!isFolding || isOpened);
 	/** What the pointer is over, in seconds. */
 	let hovered = $state<number | null>(null);
 
@@ -49,7 +54,7 @@
 	}
 </script>
 
-<div class="bar">
+<div class="bar" bind:clientWidth={width}>
 	{#if has('seek')}
 		<div class="track" {onpointermove} onpointerleave={() => (hovered = null)} role="presentation">
 			<input
@@ -93,8 +98,8 @@
 		<span class="time">{clock(Math.floor(player.time))} / {clock(Math.floor(player.length))}</span>
 		{#if player.chapter}<span class="chapter">{player.chapter.title}</span>{/if}
 		<span class="grow"></span>
-		{#if media.preset.isFolded}
-			<button type="button" aria-expanded={isUnfolded} onclick={() => (isUnfolded = !isUnfolded)}>
+		{#if isFolding}
+			<button type="button" aria-expanded={isUnfolded} onclick={() => (isOpened = !isOpened)}>
 				<Ellipsis size={18} /><span class="sr-only">More controls</span>
 			</button>
 		{/if}

@@ -1,15 +1,19 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { CONTROLS, SPEEDS, type Control, type PlayerPreset } from '$core/media/preset';
+	import ChangedElsewhere from './ChangedElsewhere.svelte';
 	import Field from './Field.svelte';
 
 	let {
 		own,
-		errors
+		errors,
+		theirs = null
 	}: {
 		/** An empty id for a new one. */
-		own: { id: string; name: string; isDefault: boolean; preset: PlayerPreset };
+		own: { id: string; revision: string; name: string; isDefault: boolean; preset: PlayerPreset };
 		errors: Record<string, string[]>;
+		/** What somebody else has saved meanwhile. */
+		theirs?: { revision: string; words: string } | null;
 	} = $props();
 
 	const CONTROL_WORDS: Record<Control, string> = {
@@ -36,6 +40,8 @@
 >
 	<h3 class="font-semibold">{own.id ? own.name : 'A new preset'}</h3>
 	<input type="hidden" name="id" value={own.id} />
+	<input type="hidden" name="revision" value={own.revision} />
+	{#if theirs}<ChangedElsewhere {theirs} what="this preset" href="/desk/settings/media" />{/if}
 	<Field name="name" label="Name" {errors}>
 		{#snippet children(props)}<input class="input" defaultValue={own.name} {...props} />{/snippet}
 	</Field>

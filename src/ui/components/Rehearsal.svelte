@@ -3,8 +3,20 @@
 	import type { EffectKind } from '$core/access/rehearse';
 	import { formatMoment } from '$ui/wording/time';
 
-	/** What a save would do, inside its form: the yes names the policy that it was worked out for. */
-	let { rehearsal, zone }: { rehearsal: RehearsalView; zone: string } = $props();
+	/** What a save would do, inside its form: the yes names the rehearsal, and goes to the action that was rehearsed. */
+	let {
+		rehearsal,
+		zone,
+		action,
+		did = null
+	}: {
+		rehearsal: RehearsalView;
+		zone: string;
+		/** Where the yes is sent, whichever other buttons the form has. */
+		action: string;
+		/** What was pressed, where one action does several things. */
+		did?: string | null;
+	} = $props();
 
 	let sheet = $state() as HTMLElement;
 
@@ -93,7 +105,10 @@
 		</ul>
 	{/if}
 	<div class="mt-4 flex flex-wrap gap-3">
-		<button class="button-main" name="agreedTo" value={rehearsal.version}>Save it with these effects</button>
+		{#if did !== null}<input type="hidden" name="do" value={did} />{/if}
+		<button class="button-main" formaction={action} name="agreedTo" value={rehearsal.id}
+			>Save it with these effects</button
+		>
 		<span class="self-center text-sm">Or change it above, and save again.</span>
 	</div>
 </section>

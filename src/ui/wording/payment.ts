@@ -3,6 +3,7 @@ import type { PaymentState } from '$core/billing/payment';
 export const PAYMENT_WORDS: Record<PaymentState, string> = {
 	pending: 'Not paid yet',
 	declined: 'Declined',
+	expired: 'Ended unpaid',
 	captured: 'Paid',
 	refunded: 'Given back',
 	disputed: 'Disputed'

@@ -4,33 +4,36 @@ import type { RichText } from '$core/access/rich-text';
 import { inOrder, outline } from '$core/library/outline';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { listFor } from '$server/http/lists';
-import { splitOtherSide } from '$server/http/look';
+import { deliverPage } from '$server/http/deliver-page';
+import { again } from '$server/http/load-again';
 import { showsPoster } from '$server/http/media/pictures';
 import { playerMedia } from '$server/http/media/player-media';
 import { offersFor } from '$server/http/offers';
 import { denialOf } from '$server/http/pass';
 import { shownItem, shownPlans } from '$server/http/shown';
-import { hasPicture, type Asset } from '$server/db/queries/library';
+import { hasPicture, type Asset, type Item } from '$server/db/queries/library';
 import { textOf } from '$server/usecases/library/edit-item';
 import { listenAddress, makeFileLink } from '$server/usecases/library/file-link';
-import { fileUses, takeUse } from '$server/usecases/library/uses';
+import { fileUses } from '$server/usecases/library/uses';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ locals, url }) => {
+export const load: PageServerLoad = async (event) => {
+	const { locals } = event;
+	again(event);
 	const { app, look, access } = locals;
 	const shown = access?.itemId ? await shownItem(app, access.itemId) : null;
 	if (!access || !shown) error(404, NO_SUCH_PAGE);
-	const { decision } = access;
-	const { path } = splitOtherSide(url.pathname);
+	const { path } = locals;
 	const { item, asset } = shown;
+	// A page is a use when it is delivered; a stream or file when its first bytes are.
+	const delivery = asset ? 'delivered' : await deliverPage(event);
+	const { decision } = locals.access ?? access;
 	const denial = await denialOf(locals, path);
-	// A page is a use when it is delivered; a stream when its playlist is.
-	if (decision.verdict === 'open' && decision.allowedBy.by === 'crossing' && decision.allowedBy.isCounted) {
-		if (look.memberId && !look.otherSide && !asset) await takeUse(app, look.memberId, item.id);
-	}
+	if (delivery === 'held' && !denial) return heldPage(item);
 	const openedBy = denial ? (await shownPlans(app)).filter(({ id }) => denial.openedBy.includes(id)) : [];
 	const poster = hasPicture(item, asset) && (await showsPoster(app, decision, item.id));
 	return {
+		isHeld: false,
 		item: {
 			title: item.title,
 			kind: item.kind,
@@ -51,13 +54,34 @@ export const load: PageServerLoad = async ({ locals, url }) => {
 
 export const actions: Actions = {
 	/** A press, and not the opening of a page, makes a use: what reads pages ahead uses nothing up. */
-	download: async ({ locals: { app, look, access } }) => {
+	download: async ({ locals }) => {
+		const { app, look, access, path } = locals;
 		if (!access?.itemId) error(404, NO_SUCH_PAGE);
+		// What hides itself, or sends elsewhere, does so for a press, too.
+		await denialOf(locals, path);
 		const link = await makeFileLink(app, look, access.itemId);
 		if (!link.ok) return fail(403, { download: link.code });
 		redirect(303, link.address);
 	}
 };
+
+/** What is shown where the page may not be delivered yet: its name, and the way to open it for good. */
+function heldPage({ title, kind }: Item) {
+	return {
+		isHeld: true,
+		item: { title, kind, text: [], poster: null, target: null, isFramed: false },
+		denial: null,
+		isPlayable: false,
+		listen: null,
+		file: null,
+		media: null,
+		offers: [],
+		inside: [],
+		before: null,
+		after: null,
+		homes: []
+	};
+}
 
 async function fileView({ app, look }: App.Locals, itemId: string, asset: Asset) {
 	const { fileName: name, bytes, facts } = asset;

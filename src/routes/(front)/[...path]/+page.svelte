@@ -10,6 +10,11 @@
 	let { data, form } = $props();
 
 	const denial = $derived(data.denial);
+
+	// Opening it is counted: only the whole page is the opening, and not what a browser fetches ahead.
+	$effect(() => {
+		if (data.isHeld) location.reload();
+	});
 </script>
 
 <svelte:head><title>{data.item.title} · {data.site.name}</title></svelte:head>
@@ -21,7 +26,9 @@
 	</nav>
 {/if}
 <h1 class="mb-4">{data.item.title}</h1>
-{#if denial}
+{#if data.isHeld}
+	<p>Opening this is counted. <a href={data.path} data-sveltekit-reload>Open it</a></p>
+{:else if denial}
 	<div class="grid items-start gap-6 {data.item.poster || data.media ? 'lg:grid-cols-[3fr_2fr]' : ''}">
 		{#if data.media}
 			{#key data.media.stream}<Player media={data.media} />{/key}

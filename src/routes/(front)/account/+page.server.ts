@@ -1,17 +1,18 @@
 import { redirect } from '@sveltejs/kit';
 import { accountView } from '$server/usecases/accounts/account-view';
 import { resumeSubscription } from '$server/usecases/sales/cancel-subscription';
+import { readForm } from '$server/http/parse';
 import type { Actions, PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ locals: { app, viewer }, url }) => {
+export const load: PageServerLoad = async ({ locals: { app, viewer, look }, url }) => {
 	if (!viewer) redirect(303, `/sign-in?next=${encodeURIComponent(url.pathname)}`);
-	return accountView(app, viewer.id);
+	return accountView(app, look, viewer.id);
 };
 
 export const actions: Actions = {
 	resume: async ({ locals: { app, viewer }, request }) => {
 		if (!viewer) redirect(303, '/sign-in?next=/account');
-		const id = String((await request.formData()).get('subscription') ?? '');
+		const id = String((await readForm(request)).get('subscription') ?? '');
 		await resumeSubscription(app, viewer.id, id);
 		redirect(303, '/account');
 	}

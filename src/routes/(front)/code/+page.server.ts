@@ -1,6 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { markCodeDevice, ownPath } from '$server/http/cookies';
-import { fieldError, parse } from '$server/http/parse';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { allows } from '$server/http/rate-limit';
 import { redeemCode } from '$server/usecases/codes/codes';
 import { landingPath } from '$server/usecases/sales/landing';
@@ -23,7 +23,7 @@ export const load: PageServerLoad = ({ url }) => ({
 
 export const actions: Actions = {
 	default: async ({ locals: { app, look }, request, cookies, getClientAddress }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(CodeForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const next = ownPath(String(form.get('next') ?? ''), '');

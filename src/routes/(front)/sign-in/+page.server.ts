@@ -1,6 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
-import { ownPath, setSession } from '$server/http/cookies';
-import { fieldError, parse } from '$server/http/parse';
+import { ownPath, rememberDevice, rememberedDevice, setSession } from '$server/http/cookies';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { askForLink } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad } from './$types';
@@ -8,7 +8,8 @@ import { LinkForm, SignInForm } from './form';
 
 const PROBLEMS = {
 	wrong: 'This address and this password do not belong together. Try again, or ask for a link by mail.',
-	'too-many': 'Too many tries. Wait a quarter of an hour, or ask for a link by mail.'
+	'too-many': 'Too many tries. Wait a quarter of an hour, or ask for a link by mail.',
+	busy: 'Many sign in at this moment. Try again in a few seconds.'
 };
 
 export const load: PageServerLoad = async ({ locals: { viewer }, url }) => {
@@ -19,20 +20,25 @@ export const load: PageServerLoad = async ({ locals: { viewer }, url }) => {
 
 export const actions: Actions = {
 	password: async ({ locals: { app }, request, cookies, url, getClientAddress }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(SignInForm, form);
 		if (!parsed.ok) return fail(400, parsed);
-		const signedIn = await signIn(app, { ...parsed.data, client: getClientAddress() });
+		const signedIn = await signIn(app, {
+			...parsed.data,
+			client: getClientAddress(),
+			knownDevice: rememberedDevice(cookies, app)
+		});
 		if (!signedIn.ok)
 			return fail(
 				signedIn.code === 'wrong' ? 400 : 429,
 				fieldError(form, 'password', PROBLEMS[signedIn.code])
 			);
 		setSession(cookies, app.settings.origin, signedIn.session);
+		rememberDevice(cookies, app, signedIn.accountId);
 		redirect(303, ownPath(url.searchParams.get('next'), signedIn.role === 'owner' ? '/desk' : '/account'));
 	},
 	link: async ({ locals: { app }, request, url, getClientAddress }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(LinkForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const next = ownPath(url.searchParams.get('next'), '/account');

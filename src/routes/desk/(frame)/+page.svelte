@@ -6,7 +6,7 @@
 	import Progress from '$ui/components/Progress.svelte';
 	import { eventWords, whyWords } from '$ui/wording/events';
 
-	let { data } = $props();
+	let { data, form } = $props();
 
 	const steps = $derived([
 		{ done: data.steps.hasItem, label: 'Bring in a video', href: '/desk/library' },
@@ -68,6 +68,32 @@
 			{/each}
 		</ul>
 	</section>
+	{#if data.troubles.length > 0 || form?.problem}
+		<section class="sheet p-5 pt-6" aria-labelledby="troubles">
+			<h2 id="troubles">What could not be done</h2>
+			{#if form?.problem}<p class="mt-2 text-brick" role="alert">{form.problem}</p>{/if}
+			<ul class="mt-2 divide-y divide-line">
+				{#each data.troubles as { id, what, state, problem, attempts, memberId, name, at } (id)}
+					<li class="grid gap-1 py-2">
+						<div class="flex flex-wrap items-baseline justify-between gap-3">
+							<span>
+								{what}{#if memberId}, for <a href="/desk/members/{memberId}">{name ?? 'a member'}</a>{/if}
+								<span class="text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
+							</span>
+							{#if state === 'failed'}
+								<form method="post" action="?/again">
+									<input type="hidden" name="job" value={id} />
+									<button class="button-quiet" aria-label="Run it again: {what}">Run it again</button>
+								</form>
+							{:else}<span class="text-sm text-gorse">tried {attempts} times, and tried again by itself</span
+								>{/if}
+						</div>
+						<p class="text-sm text-brick">{problem ?? 'It failed.'}</p>
+					</li>
+				{/each}
+			</ul>
+		</section>
+	{/if}
 	<section class="sheet p-5 pt-6" aria-labelledby="events">
 		<h2 id="events">Who came and went</h2>
 		{#if data.events.length === 0}<p class="mt-2 text-quiet">

@@ -1,7 +1,7 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { CURRENCIES } from '$core/billing/money';
 import { setSession } from '$server/http/cookies';
-import { parse } from '$server/http/parse';
+import { parse, readForm } from '$server/http/parse';
 import { isOwnerToken, makeFirstOwner } from '$server/usecases/accounts/first-owner';
 import type { Actions, PageServerLoad } from './$types';
 import { FirstOwnerForm } from './form';
@@ -17,7 +17,7 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 
 export const actions: Actions = {
 	default: async ({ locals: { app }, request, cookies }) => {
-		const parsed = await parse(FirstOwnerForm, await request.formData());
+		const parsed = await parse(FirstOwnerForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
 		const session = await makeFirstOwner(app, parsed.data);
 		if (!session) error(403, SPENT);

@@ -26,6 +26,7 @@ export class FirstOwnerForm {
 	@IsNotEmpty({ message: 'Type your name.' })
 	name = '';
 
+	@MaxLength(254, { message: 'This address is too long.' })
 	@IsEmail({}, { message: 'Type your e-mail address, such as name@host.example.' })
 	email = '';
 

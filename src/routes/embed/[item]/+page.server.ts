@@ -9,7 +9,8 @@ import type { PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ locals: { app, look }, params }) => {
 	const shown = await shownItem(app, params.item);
 	const decision = shown ? await decideIn(app, look, params.item) : null;
-	const isHidden = decision && decision.verdict !== 'open' && decision.answer.kind === 'absent';
+	const isHidden =
+		decision && decision.verdict !== 'open' && (decision.answer.kind === 'absent' || !decision.isListed);
 	if (!shown?.asset?.stream || !decision || isHidden) error(404, NO_SUCH_PAGE);
 	return {
 		title: shown.item.title,

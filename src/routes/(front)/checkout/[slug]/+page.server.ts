@@ -2,7 +2,7 @@ import { error, fail, redirect } from '@sveltejs/kit';
 import { planBySlug } from '$server/db/queries/sales';
 import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { fieldError, parse } from '$server/http/parse';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { landingPath } from '$server/usecases/sales/landing';
 import { beginOrder } from '$server/usecases/sales/begin-order';
 import { declinedOrder, holdsPlan } from '$server/usecases/sales/look-at-order';
@@ -12,8 +12,9 @@ import { BuyerForm } from './form';
 const PROBLEMS = {
 	'unknown-plan': 'This plan does not exist any more.',
 	'not-on-sale': 'This plan is not on sale at the moment.',
-	'has-plan': 'This address has this plan already. Sign in to open it, or buy with another address.',
+	'has-plan': 'You have this plan already: it stands in your account.',
 	'too-many': 'Too many orders were begun from here. Try again in an hour.',
+	busy: 'Many buy at this moment, so your password could not be kept. Try again in a few seconds.',
 	unreachable:
 		'The payment page does not answer. Nothing was charged, and what you typed is kept. Try again in a moment.'
 };
@@ -24,7 +25,8 @@ export const load: PageServerLoad = async ({ locals: { app, viewer }, params, co
 	if (viewer && (await holdsPlan(app, viewer.id, plan.id)))
 		redirect(303, await landingPath(app, plan.id, null));
 	const device = deviceToken(cookies, app.settings.origin);
-	const declined = url.searchParams.has('declined') ? await declinedOrder(app, plan.id, device) : null;
+	const isBack = url.searchParams.has('declined') || url.searchParams.has('ended');
+	const before = isBack ? await declinedOrder(app, plan.id, device) : null;
 	const { name, slug, lines, isOnSale, price } = plan;
 	return {
 		plan: {
@@ -37,14 +39,15 @@ export const load: PageServerLoad = async ({ locals: { app, viewer }, params, co
 			unit: price.periodUnit
 		},
 		next: ownPath(url.searchParams.get('next'), ''),
-		wasDeclined: declined !== null,
-		typed: { email: declined?.email ?? '', name: declined?.name ?? '' }
+		wasDeclined: before !== null && url.searchParams.has('declined'),
+		hasEnded: before !== null && url.searchParams.has('ended'),
+		typed: { email: before?.email ?? '', name: before?.name ?? '' }
 	};
 };
 
 export const actions: Actions = {
 	default: async ({ locals: { app, viewer }, request, params, cookies, getClientAddress }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const buyer = viewer
 			? { ok: true as const, data: { email: '', name: '', password: '' } }
 			: await parse(BuyerForm, form);
@@ -60,7 +63,11 @@ export const actions: Actions = {
 			app.log.error({ err: cause }, 'an order could not be begun');
 			return { ok: false as const, code: 'unreachable' as const };
 		});
-		if (!begun.ok) return fail(409, fieldError(form, viewer ? 'pay' : 'email', PROBLEMS[begun.code]));
+		if (!begun.ok)
+			return fail(
+				begun.code === 'busy' ? 503 : 409,
+				fieldError(form, viewer ? 'pay' : 'email', PROBLEMS[begun.code])
+			);
 		redirect(303, begun.payUrl);
 	}
 };

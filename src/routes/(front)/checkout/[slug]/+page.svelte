@@ -27,7 +27,12 @@
 			novalidate
 			onsubmit={() => (isSent = true)}
 		>
-			{#if data.wasDeclined && !form}
+			{#if data.hasEnded && !form}
+				<div role="alert" class="rounded-sheet border-l-4 border-gorse bg-gorse-wash px-4 py-3">
+					<p class="font-medium">The payment page has ended. Nothing was charged and nothing was bought.</p>
+					<p>What you typed is kept. Go on to pay on a new page.</p>
+				</div>
+			{:else if data.wasDeclined && !form}
 				<div role="alert" class="rounded-sheet border-l-4 border-brick bg-brick-wash px-4 py-3">
 					<p class="font-medium">Your card was declined. Nothing was charged and nothing was bought.</p>
 					<p>What you typed is kept. Go on to pay with another card.</p>

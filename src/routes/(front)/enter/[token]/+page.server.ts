@@ -1,27 +1,48 @@
 import { error, fail, redirect } from '@sveltejs/kit';
-import { ownPath, setSession } from '$server/http/cookies';
+import { knownDevice, ownPath, setSession } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
+import { readForm } from '$server/http/parse';
 import { allows } from '$server/http/rate-limit';
+import { sessionCookie } from '$server/http/sessions';
+import type { Device } from '$server/usecases/accounts/proving';
 import { lookAtLink, mailAgain, pressLink } from '$server/usecases/accounts/sign-in-link';
-import type { Actions, PageServerLoad } from './$types';
+import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 /** Opening the link only looks at it: mail scanners open links too. */
-export const load: PageServerLoad = async ({ locals: { app }, params, getClientAddress }) => {
-	if (!(await allows(app, 'enterByClient', getClientAddress())))
-		error(429, 'Too many tries. Wait a quarter of an hour.');
-	const state = await lookAtLink(app, params.token);
+export const load: PageServerLoad = async (event) => {
+	const state = await lookAtLink(await allowed(event), event.params.token, deviceOf(event));
 	if (state.kind === 'unknown') error(404, NO_SUCH_PAGE);
-	return { kind: state.kind, email: state.email };
+	return { kind: state.kind, email: state.email, asks: state.kind === 'good' && state.asks };
 };
 
 export const actions: Actions = {
-	press: async ({ locals: { app }, params, cookies }) => {
-		const pressed = await pressLink(app, params.token);
+	press: async (event) => {
+		const { cookies, params, request } = event;
+		const app = await allowed(event);
+		const endsForeign = (await readForm(request)).get('others') !== 'keep';
+		const pressed = await pressLink(app, params.token, deviceOf(event), endsForeign);
 		if (!pressed) return fail(410, { mailed: false });
 		setSession(cookies, app.settings.origin, pressed.session);
 		redirect(303, ownPath(pressed.next, '/account'));
 	},
-	again: async ({ locals: { app }, params, getClientAddress }) => ({
-		mailed: (await mailAgain(app, params.token, getClientAddress())).ok
-	})
+	again: async (event) => {
+		const app = await allowed(event);
+		return { mailed: (await mailAgain(app, event.params.token, event.getClientAddress())).ok };
+	}
 };
+
+async function allowed({
+	locals: { app },
+	getClientAddress
+}: Pick<RequestEvent, 'locals' | 'getClientAddress'>) {
+	if (!(await allows(app, 'enterByClient', getClientAddress())))
+		error(429, 'Too many tries. Wait a quarter of an hour.');
+	return app;
+}
+
+function deviceOf({ cookies, locals: { app } }: Pick<RequestEvent, 'cookies' | 'locals'>): Device {
+	return {
+		orderToken: knownDevice(cookies),
+		sessionToken: cookies.get(sessionCookie(app.settings.origin)) ?? null
+	};
+}

@@ -11,8 +11,25 @@
 	{:else if data.kind === 'good'}
 		<h1>Sign in as {data.email}?</h1>
 		<p class="mt-2">This device will stay signed in for 30 days.</p>
-		<form method="post" action="?/press" class="mt-5">
-			<button class="button-main">Sign in and open</button>
+		<form method="post" action="?/press" class="mt-5 grid gap-5">
+			{#if data.asks}
+				<fieldset class="grid gap-2 rounded-sheet border border-line p-4">
+					<legend class="px-1 font-semibold">Another device was here before</legend>
+					<p>
+						Somebody bought with this address elsewhere, and may have typed a name and a password or be signed
+						in there. If that was not you, end it.
+					</p>
+					<label class="flex gap-2">
+						<input type="radio" name="others" value="end" checked />
+						<span>End it: only this device is signed in, and that password and name are gone</span>
+					</label>
+					<label class="flex gap-2">
+						<input type="radio" name="others" value="keep" />
+						<span>It was me: keep it</span>
+					</label>
+				</fieldset>
+			{/if}
+			<button class="button-main justify-self-start">Sign in and open</button>
 		</form>
 	{:else}
 		<h1>This link has been used or is too old</h1>

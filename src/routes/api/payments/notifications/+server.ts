@@ -9,7 +9,7 @@ const MESSAGES = {
 	unreadable: 'The notification names no event and payment.'
 };
 
-/** Answers 2xx once the payment is settled; until then the processor repeats itself. */
+/** Answers 2xx once the notification is stored; until then the processor repeats itself. */
 export const POST: RequestHandler = async ({ locals: { app }, request, url }) => {
 	const received = await receiveNotification(app, {
 		method: request.method,

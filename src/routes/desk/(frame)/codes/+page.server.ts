@@ -1,5 +1,5 @@
 import { fail, redirect } from '@sveltejs/kit';
-import { fieldError, parse } from '$server/http/parse';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
 import { allBatches, makeBatch, MAX_CODES } from '$server/usecases/codes/codes';
 import type { Actions, PageServerLoad } from './$types';
@@ -11,7 +11,7 @@ export const load: PageServerLoad = async ({ locals: { app } }) => ({
 
 export const actions: Actions = {
 	default: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(BatchForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const { name, how, code, count, plan, days, uses } = parsed.data;

@@ -3,7 +3,9 @@ import { fail } from '@sveltejs/kit';
 import { readFence, TURN_AWAY_PROBLEMS } from '$server/http/read-fence';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { deskNames } from '$server/http/names';
+import { consentOf } from '$server/usecases/access/rehearsed-save';
 import { saveFence, type FenceProblem } from '$server/usecases/fences/save-fence';
+import { readForm } from '$server/http/parse';
 import { closesWords, crossesWords } from '$ui/wording/fence';
 import { namesOf } from '$ui/names';
 
@@ -21,17 +23,20 @@ const PROBLEMS: Record<FenceProblem, [field: string, message: string]> = {
 };
 
 export async function saveFromEditor(locals: App.Locals, request: Request, fenceId: string | null) {
-	const form = await request.formData();
+	const form = await readForm(request);
 	const { app, viewer } = locals;
 	const { zone } = await app.site();
-	const read = readFence(parsed(form.get('fence')), zone, app.clock.business());
+	const yes = agreedTo(form);
+	// Whoever is named now is named as of the rehearsal: the same change is agreed to and saved.
+	const { mint } = await consentOf(app, yes);
+	const read = readFence(parsed(form.get('fence')), zone, mint.at);
 	if (!read.ok) return { ok: false as const, failure: fail(400, { errors: read.errors }) };
 	const revision = Number(form.get('overwrite') ?? form.get('revision') ?? 1);
 	const saved = await saveFence(app, viewer, {
 		fenceId,
 		revision,
 		wish: read.wish,
-		agreedTo: agreedTo(form),
+		agreedTo: yes,
 		signal: request.signal
 	});
 	switch (saved.kind) {

@@ -188,15 +188,7 @@
 			<Saved text={bulk?.saved} />
 			{#if bulk?.problem}<p role="alert" class="font-medium text-brick">{bulk.problem}</p>{/if}
 			{#if bulk?.rehearsal}
-				<input type="hidden" name="do" value={bulk.did} />
-				{#if 'values' in bulk && bulk.values}
-					{#each Object.entries(bulk.values) as [name, value] (name)}<input
-							type="hidden"
-							{name}
-							{value}
-						/>{/each}
-				{/if}
-				<Rehearsal rehearsal={bulk.rehearsal} zone={data.site.zone} />
+				<Rehearsal rehearsal={bulk.rehearsal} zone={data.site.zone} action={bulk.action} did={bulk.did} />
 			{/if}
 			<ul class="divide-y divide-line">
 				{#each data.library as item (item.id)}

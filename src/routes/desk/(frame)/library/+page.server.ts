@@ -2,15 +2,25 @@ import { fail } from '@sveltejs/kit';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { changeMany, unpreparedOf, type BulkWish } from '$server/usecases/library/write-many';
 import { givePlanItems, takePlanItems } from '$server/usecases/access/give-plan-items';
+import { readForm } from '$server/http/parse';
 import type { Actions } from './$types';
 
 const BULK_PROBLEMS = {
-	'unknown-item': 'One of them does not exist any more. Load the page again.'
+	'unknown-item': 'One of them does not exist any more. Load the page again.',
+	'needs-home': 'cannot stand alone: it needs a course, a section or a show to live in.',
+	'wrong-home': 'cannot live there. Nothing was moved.',
+	'home-within-itself': 'would live in itself. Nothing was moved.'
 };
 
 const PROBLEMS = {
 	'unknown-plan': 'This plan does not exist any more.',
 	'nothing-to-take': 'Nothing to take: this plan reaches them by another fence. Open an item to see which.'
+};
+
+const PLAN_RUNS = { give: givePlanItems, take: takePlanItems };
+const PLAN_WORDS = {
+	give: 'The plan opens them from now on.',
+	take: 'The plan does not open them any more.'
 };
 
 /** What is chosen beside the button that was pressed. */
@@ -38,17 +48,10 @@ function bulkWish(form: FormData): BulkWish | null {
 
 export const actions: Actions = {
 	change: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const items = form.getAll('items').map(String);
 		const did = String(form.get('do') ?? '');
-		const kept = {
-			did,
-			values: {
-				home: String(form.get('home') ?? ''),
-				category: String(form.get('category') ?? ''),
-				tag: String(form.get('tag') ?? '')
-			}
-		};
+		const kept = { did, action: '/desk/library?/change' };
 		const wish = bulkWish(form);
 		if (items.length === 0 || !wish)
 			return fail(400, { bulk: { problem: 'Choose items, and what is to become of them.', ...kept } });
@@ -58,7 +61,10 @@ export const actions: Actions = {
 				return fail(409, { bulk: { problem: `Not prepared yet: ${unprepared.join(', ')}.`, ...kept } });
 		}
 		const done = await changeMany(app, viewer, items, wish, agreedTo(form));
-		if (done.kind === 'refused') return fail(409, { bulk: { problem: BULK_PROBLEMS[done.code], ...kept } });
+		if (done.kind === 'refused') {
+			const words = BULK_PROBLEMS[done.code];
+			return fail(409, { bulk: { problem: 'title' in done ? `“${done.title}” ${words}` : words, ...kept } });
+		}
 		if (done.kind === 'rehearsed')
 			return fail(409, { bulk: { rehearsal: await rehearsalView(app, done.rehearsal), ...kept } });
 		return {
@@ -66,15 +72,17 @@ export const actions: Actions = {
 		};
 	},
 	plan: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const items = form.getAll('items').map(String);
-		const did = form.get('do') === 'take' ? 'take' : 'give';
-		if (items.length === 0) return fail(400, { bulk: { problem: 'Choose at least one item.', did } });
-		const run = did === 'take' ? takePlanItems : givePlanItems;
+		const did = String(form.get('do') ?? '');
+		const kept = { did, action: '/desk/library?/plan' };
+		if (items.length === 0 || !Object.hasOwn(PLAN_RUNS, did))
+			return fail(400, { bulk: { problem: 'Choose items, and what is to become of them.', ...kept } });
+		const run = PLAN_RUNS[did as keyof typeof PLAN_RUNS];
 		const done = await run(app, viewer, String(form.get('plan') ?? ''), items, agreedTo(form));
-		if (done.kind === 'refused') return fail(409, { bulk: { problem: PROBLEMS[done.code], did } });
+		if (done.kind === 'refused') return fail(409, { bulk: { problem: PROBLEMS[done.code], ...kept } });
 		if (done.kind === 'rehearsed')
-			return fail(409, { bulk: { rehearsal: await rehearsalView(app, done.rehearsal), did } });
-		return { bulk: { saved: 'Saved. It counts from now on.', did } };
+			return fail(409, { bulk: { rehearsal: await rehearsalView(app, done.rehearsal), ...kept } });
+		return { bulk: { saved: PLAN_WORDS[did as keyof typeof PLAN_WORDS], ...kept } };
 	}
 };

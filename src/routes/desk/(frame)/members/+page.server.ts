@@ -1,6 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { listAsk, memberList, PAGE_SIZE } from '$server/db/queries/lists';
-import { fieldError, parse } from '$server/http/parse';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
 import { addMember } from '$server/usecases/accounts/run-members';
 import type { Actions, PageServerLoad } from './$types';
@@ -13,7 +13,7 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => ({
 
 export const actions: Actions = {
 	add: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(AddForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const { email, name, plan, until } = parsed.data;

@@ -3,6 +3,7 @@ import { timeline } from '$core/access/timeline';
 import { asOf } from '$server/http/as-of';
 import { otherSideLook, otherSidePrefix, otherSideToken, type OtherViewer } from '$server/http/look';
 import { record, wholeNumber } from '$server/http/read-window';
+import { LOOKED } from '$server/db/schema/running';
 import { transact } from '$server/transact';
 import type { RequestHandler } from './$types';
 
@@ -19,7 +20,7 @@ export const POST: RequestHandler = async ({ locals: { app, viewer }, request })
 	const { rules } = moment;
 	await transact(app, viewer, (work) =>
 		work.note({
-			action: 'looked-as',
+			action: LOOKED,
 			subject: { kind: 'account', id: as.kind === 'member' ? as.id : viewer.id },
 			...(as.kind === 'member' ? { memberId: as.id } : {}),
 			after: { as, at, rules }

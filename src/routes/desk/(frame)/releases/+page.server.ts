@@ -11,6 +11,7 @@ import { asOf } from '$server/http/as-of';
 import { readWindow, record } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { saveReleases, type ReleaseWish } from '$server/usecases/access/save-releases';
+import { readForm } from '$server/http/parse';
 import type { Actions, PageServerLoad } from './$types';
 
 const DAY_MS = 86_400_000;
@@ -77,7 +78,7 @@ function deeper<T>(tree: Tree<T>[], depth: number): Tree<T & { depth: number }>[
 
 export const actions: Actions = {
 	save: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const { zone } = await app.site();
 		const raw = parsed(form.get('changes'));
 		const wishes: ReleaseWish[] = [];

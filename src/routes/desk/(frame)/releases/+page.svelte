@@ -13,7 +13,7 @@
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import WindowInput from '$ui/components/WindowInput.svelte';
 	import { windowDraft, type WindowDraft } from '$ui/fence-draft';
-	import { COLUMNS, moved, resized, span, type BoardUnit } from '$ui/release-board';
+	import { COLUMNS, moved, readTyped, resized, span, type BoardUnit } from '$ui/release-board';
 	import { windowWords } from '$ui/wording/fence';
 	import { KIND_WORDS } from '$ui/wording/library';
 	import { formatDay, formatMoment } from '$ui/wording/time';
@@ -25,8 +25,10 @@
 
 	let unit = $state<BoardUnit>('week');
 	let hasDates = $state(false);
-	/** Windows that are changed and not saved; `null` takes a release away. */
-	let changed = $state<Record<string, Window | null>>({});
+	/** Windows that are changed and not saved, by plan: they stay with their plan. `null` takes a release away. */
+	let drafts = $state<Record<string, Record<string, Window | null>>>({});
+	const changed: Record<string, Window | null> = $derived(drafts[data.planId ?? ''] ?? {});
+	let typedProblem = $state('');
 	let editing = $state<string | null>(null);
 	let edited = $state<WindowDraft>(windowDraft(null, 'UTC'));
 	let firstCount = $state('0');
@@ -50,7 +52,7 @@
 			if (value === null || value === '') parameters.delete(name);
 			else parameters.set(name, value);
 		}
-		changed = {};
+		editing = null;
 		void goto(`?${parameters}`, { keepFocus: true, noScroll: true });
 	}
 
@@ -87,8 +89,13 @@
 	const width = (from: number, to: number | null) =>
 		`${(Math.max(0, Math.min(to ?? columns, columns) - Math.min(from, columns)) / columns) * 100}%`;
 
+	function put(id: string, window: Window | null) {
+		(drafts[data.planId ?? ''] ??= {})[id] = window;
+		if (editing === id) editing = null;
+	}
+
 	function change(row: (typeof data.rows)[number], make: (window: Window) => Window) {
-		changed[row.id] = make(own(row) ?? inherited(row));
+		put(row.id, make(own(row) ?? inherited(row)));
 	}
 
 	/** What an item without a release of its own starts from: where it opens now. */
@@ -103,7 +110,7 @@
 		if (step !== 0)
 			change(row, (window) => (event.shiftKey ? resized(window, step, unit) : moved(window, step, unit)));
 		else if (event.key === 'Home') change(row, (window) => ({ ...window, opens: { kind: 'at-once' } }));
-		else if (event.key === 'Delete' || event.key === 'Backspace') changed[row.id] = null;
+		else if (event.key === 'Delete' || event.key === 'Backspace') put(row.id, null);
 		else if (event.key === 'Enter') edit(row);
 		else return;
 		event.preventDefault();
@@ -130,40 +137,24 @@
 
 	function edit(row: (typeof data.rows)[number]) {
 		editing = row.id;
+		typedProblem = '';
 		edited = windowDraft(own(row) ?? inherited(row), zone);
 	}
 
-	/** Takes the typed window into the draft; dates are read where they are saved. */
+	/** Takes the typed window into the draft: what is shown from now on is what is sent. */
 	function takeEdited() {
 		if (editing === null) return;
-		const { opens, closes } = edited;
-		const at = (local: string) => Date.parse(`${local}Z`);
-		changed[editing] = {
-			opens:
-				opens.kind === 'after'
-					? { kind: 'after', count: Number(opens.count) || 0, unit: opens.unit }
-					: opens.kind === 'on'
-						? { kind: 'on', at: at(opens.local) }
-						: { kind: 'at-once' },
-			closes:
-				closes.kind === 'after'
-					? { kind: 'after', count: Number(closes.count) || 1, unit: closes.unit }
-					: closes.kind === 'on'
-						? { kind: 'on', at: at(closes.local) }
-						: { kind: 'never' }
-		} as Window;
-		typedDates[editing] = edited;
-		editing = null;
+		const read = readTyped(edited, zone);
+		typedProblem = read.ok ? '' : read.message;
+		if (read.ok) put(editing, read.window);
 	}
-	/** Dates as they were typed, so that the server reads them in the publisher's zone. */
-	let typedDates = $state<Record<string, WindowDraft>>({});
 
 	const sent = $derived(
 		JSON.stringify(
 			Object.fromEntries(
 				Object.entries(changed).map(([id, window]) => [
 					id,
-					window === null ? { isRemoved: true } : (typedDates[id] ?? windowDraft(window, zone))
+					window === null ? { isRemoved: true } : windowDraft(window, zone)
 				])
 			)
 		)
@@ -195,10 +186,7 @@
 			step: { count: Math.max(0, Number(stepCount) || 0), unit: stepUnit },
 			closes: { kind: 'never' }
 		});
-		for (const [id, window] of laid) {
-			changed[id] = window;
-			delete typedDates[id];
-		}
+		for (const [id, window] of laid) put(id, window);
 	}
 
 	function shift(direction: 1 | -1) {
@@ -274,8 +262,7 @@
 				async ({ update, result }) => {
 					await update({ reset: false });
 					if (result.type === 'success') {
-						changed = {};
-						typedDates = {};
+						delete drafts[data.planId ?? ''];
 					}
 				}}
 		>
@@ -284,6 +271,7 @@
 			{#if form && 'rehearsal' in form && form.rehearsal && count > 0}<Rehearsal
 					rehearsal={form.rehearsal}
 					{zone}
+					action="?/save"
 				/>{/if}
 			<div class="mt-2 overflow-x-auto">
 				<div class="min-w-[640px]">
@@ -367,6 +355,7 @@
 						{#if editing === row.id}
 							<div class="grid gap-2 border-b border-line bg-sunk p-3">
 								<WindowInput bind:window={edited} name="edit-{row.id}" />
+								{#if typedProblem}<p role="alert" class="font-medium text-brick">{typedProblem}</p>{/if}
 								<div class="flex gap-2">
 									<button type="button" class="button-main" onclick={takeEdited}>Take it</button>
 									<button type="button" class="button-quiet" onclick={() => (editing = null)}>Leave it</button
@@ -386,7 +375,7 @@
 				{#if count > 0}<button
 						type="button"
 						class="button-quiet"
-						onclick={() => ((changed = {}), (typedDates = {}))}>Undo them</button
+						onclick={() => delete drafts[data.planId ?? '']}>Undo them</button
 					>{/if}
 				{#if data.compareId}<span class="text-sm"
 						><span class="mr-1 inline-block h-2.5 w-5 rounded-sheet border border-heather bg-heather/40"

@@ -17,6 +17,7 @@
 	const COLOURS = {
 		pending: 'text-gorse',
 		declined: 'text-gorse',
+		expired: 'text-slate',
 		captured: 'text-moss',
 		refunded: 'text-slate',
 		disputed: 'text-brick'

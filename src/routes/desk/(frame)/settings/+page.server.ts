@@ -1,12 +1,12 @@
 import { fail } from '@sveltejs/kit';
 import { CURRENCIES } from '$core/billing/money';
-import { fieldError, parse, type FieldErrors } from '$server/http/parse';
+import { begunWith, fieldError, type FieldErrors, parse, readForm } from '$server/http/parse';
 import { readTurnAway, TURN_AWAY_PROBLEMS } from '$server/http/read-fence';
 import { readSiteLimits, record } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { allApiKeys, makeApiKey, revokeApiKey } from '$server/usecases/running/api-keys';
 import { advanceClock } from '$server/usecases/running/advance-clock';
-import { saveSite } from '$server/usecases/running/save-site';
+import { saveSite, siteRevision } from '$server/usecases/running/save-site';
 import type { Actions, PageServerLoad } from './$types';
 import { ClockForm, KeyForm, SiteForm } from './form';
 
@@ -19,6 +19,7 @@ const CLOCK_PROBLEMS = {
 
 export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	settings: await app.site(),
+	revision: siteRevision(await app.site()),
 	keys: await allApiKeys(app),
 	currencies: CURRENCIES,
 	zones: Intl.supportedValuesOf('timeZone')
@@ -26,7 +27,7 @@ export const load: PageServerLoad = async ({ locals: { app } }) => ({
 
 export const actions: Actions = {
 	site: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(SiteForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const { turnAway: rawTurnAway, limits: rawLimits, releaseHour, lapseAfterDays, ...rest } = parsed.data;
@@ -41,10 +42,14 @@ export const actions: Actions = {
 			turnAway: turnAway.value,
 			limits: limits.value,
 			releaseHour: releaseHour === '' ? null : Number(releaseHour),
-			lapseAfterDays: Number(lapseAfterDays),
-			deterrents: (await app.site()).deterrents
+			lapseAfterDays: Number(lapseAfterDays)
 		};
-		const saved = await saveSite(app, viewer, value, agreedTo(form));
+		const saved = await saveSite(app, viewer, value, agreedTo(form), begunWith(form));
+		if (saved.kind === 'changed') {
+			const { siteName, zone } = saved.theirs;
+			const theirs = { revision: siteRevision(saved.theirs), words: `${siteName}, ${zone}.` };
+			return fail(409, { ...fieldError(form, '', ''), errors: {}, theirs });
+		}
 		if (saved.kind === 'refused')
 			return fail(409, fieldError(form, 'turnAway', TURN_AWAY_PROBLEMS[saved.code]));
 		if (saved.kind === 'rehearsed')
@@ -56,16 +61,16 @@ export const actions: Actions = {
 		return { saved: 'Saved.' };
 	},
 	key: async ({ locals: { app, viewer }, request }) => {
-		const parsed = await parse(KeyForm, await request.formData());
+		const parsed = await parse(KeyForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
 		return { key: await makeApiKey(app, viewer, parsed.data.keyName) };
 	},
 	revoke: async ({ locals: { app, viewer }, request }) => {
-		await revokeApiKey(app, viewer, String((await request.formData()).get('id') ?? ''));
+		await revokeApiKey(app, viewer, String((await readForm(request)).get('id') ?? ''));
 		return { saved: 'The key does not work any more.' };
 	},
 	clock: async ({ locals: { app, runner, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(ClockForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const to = app.clock.business() + Number(parsed.data.days) * DAY_MS;

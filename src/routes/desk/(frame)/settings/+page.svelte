@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { untrack } from 'svelte';
+	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/components/Field.svelte';
 	import LimitsInput from '$ui/components/LimitsInput.svelte';
@@ -46,10 +47,17 @@
 	>
 		<h2>The site</h2>
 		<Saved text={form && 'saved' in form ? form.saved : null} />
+		<input type="hidden" name="revision" value={data.revision} />
+		{#if form && 'theirs' in form && form.theirs}<ChangedElsewhere
+				theirs={form.theirs}
+				what="these settings"
+				href="/desk/settings"
+			/>{/if}
 		{#if !errors.days && !errors.keyName}<ErrorSummary {errors} />{/if}
 		{#if form && 'rehearsal' in form && form.rehearsal}<Rehearsal
 				rehearsal={form.rehearsal}
 				zone={data.site.zone}
+				action="?/site"
 			/>{/if}
 		<Field name="siteName" label="Name of the site" {errors}>
 			{#snippet children(props)}<input class="input" defaultValue={site.siteName} {...props} />{/snippet}

@@ -1,14 +1,14 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { parse } from '$server/http/parse';
+import { parse, readForm } from '$server/http/parse';
 import { accountView } from '$server/usecases/accounts/account-view';
 import { CANCEL_REASONS, cancelSubscription } from '$server/usecases/sales/cancel-subscription';
 import type { Actions, PageServerLoad } from './$types';
 import { CancelForm } from './form';
 
-export const load: PageServerLoad = async ({ locals: { app, viewer }, params, url }) => {
+export const load: PageServerLoad = async ({ locals: { app, viewer, look }, params, url }) => {
 	if (!viewer) redirect(303, `/sign-in?next=${encodeURIComponent(url.pathname)}`);
-	const { plans } = await accountView(app, viewer.id);
+	const { plans } = await accountView(app, look, viewer.id);
 	const plan = plans.find(({ id }) => id === params.id);
 	if (!plan) error(404, NO_SUCH_PAGE);
 	if (plan.state === 'ended' || plan.state === 'ending') redirect(303, '/account');
@@ -18,7 +18,7 @@ export const load: PageServerLoad = async ({ locals: { app, viewer }, params, ur
 export const actions: Actions = {
 	default: async ({ locals: { app, viewer }, request, params }) => {
 		if (!viewer) redirect(303, '/sign-in?next=/account');
-		const parsed = await parse(CancelForm, await request.formData());
+		const parsed = await parse(CancelForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
 		const cancelled = await cancelSubscription(app, viewer.id, params.id, parsed.data);
 		if (!cancelled.ok && cancelled.code === 'unknown') error(404, NO_SUCH_PAGE);

@@ -10,6 +10,7 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { STRANGER } from '$server/rights/rights';
 import { removeFence } from '$server/usecases/fences/save-fence';
+import { readForm } from '$server/http/parse';
 import { saveFromEditor } from '../save';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -60,7 +61,7 @@ export const actions: Actions = {
 		return { saved: ['Saved. It counts from now on.', ...saved.notes].join(' ') };
 	},
 	remove: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const removed = await removeFence(app, viewer, params.id, agreedTo(form));
 		if (removed.kind === 'rehearsed')
 			return fail(409, { removal: await rehearsalView(app, removed.rehearsal) });

@@ -67,7 +67,7 @@
 		({ update }) =>
 			update({ reset: false })}
 >
-	{#if removal}<Rehearsal rehearsal={removal} zone={data.site.zone} />{/if}
+	{#if removal}<Rehearsal rehearsal={removal} zone={data.site.zone} action="?/remove" />{/if}
 	<button class="button-stop justify-self-start">Take this fence down</button>
 </form>
 <TimeRail moment={data.moment} marks={data.marks} zone={data.site.zone} />

@@ -5,14 +5,14 @@ import { newcomer } from '$core/access/rehearse';
 import { assetOfItem, comingOf, itemById, preparationOf, tagsOfItem } from '$server/db/queries/library';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { fieldError, parse } from '$server/http/parse';
+import { begunWith, fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { STRANGER } from '$server/rights/rights';
 import { dependentsOf } from '$server/usecases/library/dependents';
 import { cancelPreparation, saveCover } from '$server/usecases/library/edit-media';
-import { editItem, prepareAgain, setState, textOf } from '$server/usecases/library/edit-item';
-import { giveUpComing, showAlso, showNothing } from '$server/usecases/library/placements';
+import { editItem, itemRevision, prepareAgain, setState, textOf } from '$server/usecases/library/edit-item';
+import { giveUpComing, showAlso, showComing, showNothing } from '$server/usecases/library/placements';
 import { ITEM_PROBLEMS, ItemForm, contentProblem, wishOf } from '../item-form';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -54,6 +54,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 		moment,
 		marks: [...new Set(marks)],
 		tagIds: await tagsOfItem(app.db, item.id),
+		revision: itemRevision(item, await tagsOfItem(app.db, item.id)),
 		dependents: await dependentsOf(app, item),
 		asset: asset && {
 			kind: asset.kind,
@@ -77,6 +78,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 			fileName: coming.fileName,
 			state: coming.state,
 			problem: coming.problem,
+			waitsForYes: coming.kind === 'file' || coming.stream !== null,
 			progress: await progressOf(app, coming.id)
 		},
 		fences: passage && {
@@ -93,12 +95,27 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 
 export const actions: Actions = {
 	save: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(ItemForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const wrong = contentProblem(parsed.data);
 		if (wrong) return fail(400, fieldError(form, ...wrong));
-		const edited = await editItem(app, viewer, params.id, wishOf(parsed.data), agreedTo(form));
+		const edited = await editItem(
+			app,
+			viewer,
+			params.id,
+			wishOf(parsed.data),
+			agreedTo(form),
+			begunWith(form)
+		);
+		if (edited.kind === 'changed') {
+			const { title, address, base } = edited.theirs;
+			const theirs = {
+				revision: edited.revision,
+				words: `“${title}”${address ? ` at ${address}` : ''}, ${base} by itself.`
+			};
+			return fail(409, { ...fieldError(form, '', ''), errors: {}, theirs });
+		}
 		if (edited.kind === 'refused') return fail(409, fieldError(form, ...ITEM_PROBLEMS[edited.code]));
 		if (edited.kind === 'rehearsed')
 			return fail(409, {
@@ -109,7 +126,7 @@ export const actions: Actions = {
 		return { saved: 'Saved.' };
 	},
 	state: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const to =
 			(['published', 'draft', 'archived', 'scheduled'] as const).find((one) => one === form.get('to')) ??
 			'draft';
@@ -134,17 +151,29 @@ export const actions: Actions = {
 		return { saved: 'Stopped.' };
 	},
 	showAlso: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const fromItemId = String(form.get('from') ?? '');
-		const isAgreed = form.get('agreed') === 'yes';
-		const placed = await showAlso(app, viewer, { itemId: params.id, fromItemId, isAgreed });
+		const agreed = String(form.get('agreed') ?? '') || null;
+		const placed = await showAlso(app, viewer, { itemId: params.id, fromItemId, agreedTo: agreed });
 		if (placed.ok) return { saved: 'It is shown here, too.' };
-		if (placed.code === 'opens-wider') return fail(409, { wider: { fromItemId, to: placed.to } });
+		if (placed.code === 'opens-wider')
+			return fail(409, { wider: { fromItemId, to: placed.to, yes: placed.yes } });
 		return fail(409, { errors: { from: [PLACEMENT_PROBLEMS[placed.code]] } });
 	},
 	showNothing: async ({ locals: { app, viewer }, params }) => {
 		await showNothing(app, viewer, params.id);
 		return { saved: 'Nothing is shown here any more. What was shown stays in the Library.' };
+	},
+	showComing: async ({ locals: { app, viewer }, request, params }) => {
+		const shown = await showComing(app, viewer, params.id, agreedTo(await readForm(request)));
+		switch (shown.kind) {
+			case 'saved':
+				return { saved: 'It is shown now.' };
+			case 'rehearsed':
+				return fail(409, { comingRehearsal: await rehearsalView(app, shown.rehearsal) });
+			case 'refused':
+				return fail(409, { errors: { from: ['It is not there any more. Load the page again.'] } });
+		}
 	},
 	giveUp: async ({ locals: { app, viewer }, params }) => {
 		await giveUpComing(app, viewer, params.id);

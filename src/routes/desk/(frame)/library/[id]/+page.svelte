@@ -5,6 +5,7 @@
 	import ContentBox from '$ui/components/ContentBox.svelte';
 	import CoverBox from '$ui/components/CoverBox.svelte';
 	import DependentsList from '$ui/components/DependentsList.svelte';
+	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import ItemFields from '$ui/components/ItemFields.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
@@ -65,7 +66,13 @@
 			</div>
 			<Saved text={form && 'saved' in form ? form.saved : null} />
 			<ErrorSummary {errors} />
-			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} />{/if}
+			<input type="hidden" name="revision" value={data.revision} />
+			{#if form && 'theirs' in form && form.theirs}<ChangedElsewhere
+					theirs={form.theirs}
+					what="this"
+					href="/desk/library/{item.id}"
+				/>{/if}
+			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} action="?/save" />{/if}
 			<input type="hidden" name="kind" value={item.kind} />
 			<ItemFields
 				kind={item.kind}
@@ -155,7 +162,7 @@
 				{#if stateRehearsal && form && 'wanted' in form}
 					<input type="hidden" name="to" value={form.wanted} />
 					<input type="hidden" name="publishAt" value={'publishAt' in form ? String(form.publishAt) : ''} />
-					<Rehearsal rehearsal={stateRehearsal} zone={data.site.zone} />
+					<Rehearsal rehearsal={stateRehearsal} zone={data.site.zone} action="?/state" />
 				{:else}
 					{#if isReady && item.state !== 'published'}
 						<div class="grid gap-2">
@@ -221,6 +228,8 @@
 					limit={data.uploadLimit}
 					message={errors.from?.[0] ?? null}
 					wider={(form && 'wider' in form ? form.wider : null) ?? null}
+					rehearsal={(form && 'comingRehearsal' in form ? form.comingRehearsal : null) ?? null}
+					zone={data.site.zone}
 					{names}
 				/>
 			{/key}

@@ -5,6 +5,7 @@ import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { decideRefused, inboxView } from '$server/jobs/inbox';
 import { importTable, tryTable } from '$server/usecases/library/import-table';
 import { queueTakeIn, referToAddress } from '$server/usecases/library/take-in';
+import { readForm } from '$server/http/parse';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app }, url }) => {
@@ -27,14 +28,14 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 
 export const actions: Actions = {
 	refused: async ({ locals: { app }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const isAgain = form.get('do') === 'again';
 		if (app.settings.inboxFolder)
 			await decideRefused(app.settings.inboxFolder, String(form.get('name') ?? ''), isAgain);
 		return { saved: isAgain ? 'It is looked at again.' : 'It is thrown away.' };
 	},
 	take: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const keys = form.getAll('keys').map(String);
 		if (keys.length === 0) return fail(400, { errors: { keys: ['Choose at least one object.'] } });
 		await queueTakeIn(app, viewer, keys, {
@@ -44,7 +45,7 @@ export const actions: Actions = {
 		return { saved: keys.length === 1 ? 'It is taken in.' : `${keys.length} objects are taken in.` };
 	},
 	refer: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const url = String(form.get('url') ?? '').trim();
 		const referred = await referToAddress(app, viewer, {
 			url,
@@ -55,7 +56,7 @@ export const actions: Actions = {
 		return { saved: 'It stands in the Library as a draft.', itemId: referred.itemId };
 	},
 	table: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const file = form.get('file');
 		const csv = file instanceof File && file.size > 0 ? await file.text() : String(form.get('csv') ?? '');
 		const tried = await tryTable(app, csv);

@@ -71,7 +71,7 @@
 						>Write {trial.rows.length === 1 ? 'this item' : `these ${trial.rows.length} items`}</button
 					>{/if}
 			</div>
-			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} />{/if}
+			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} action="?/table" did="write" />{/if}
 		</form>
 		{#if trial}
 			<div class="rounded-sheet border border-line bg-sunk p-3" role="status">

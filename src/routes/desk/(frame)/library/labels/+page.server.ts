@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
-import { parse } from '$server/http/parse';
+import { parse, readForm } from '$server/http/parse';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { makeLabel, removeLabel, renameLabel, type LabelKind } from '$server/usecases/library/labels';
 import type { Actions } from './$types';
@@ -21,19 +21,19 @@ class KnownLabelForm extends LabelForm {
 
 export const actions: Actions = {
 	make: async ({ locals: { app, viewer }, request }) => {
-		const parsed = await parse(LabelForm, await request.formData());
+		const parsed = await parse(LabelForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
 		await makeLabel(app, viewer, parsed.data.kind, parsed.data.name);
 		return { saved: `${parsed.data.name} is there.` };
 	},
 	rename: async ({ locals: { app, viewer }, request }) => {
-		const parsed = await parse(KnownLabelForm, await request.formData());
+		const parsed = await parse(KnownLabelForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
 		await renameLabel(app, viewer, parsed.data.kind, parsed.data.id, parsed.data.name);
 		return { saved: 'Renamed. Its address stays.' };
 	},
 	remove: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const kind = form.get('kind') === 'tag' ? 'tag' : 'category';
 		const id = String(form.get('id') ?? '');
 		const removed = await removeLabel(app, viewer, kind, id, agreedTo(form));

@@ -22,7 +22,7 @@
 		<form method="post" action="?/remove" use:enhance>
 			<input type="hidden" name="kind" value={removing.kind} />
 			<input type="hidden" name="id" value={removing.id} />
-			<Rehearsal rehearsal={removing.rehearsal} zone={data.site.zone} />
+			<Rehearsal rehearsal={removing.rehearsal} zone={data.site.zone} action="?/remove" />
 		</form>
 	{/if}
 	{#each KINDS as [kind, title, hint] (kind)}

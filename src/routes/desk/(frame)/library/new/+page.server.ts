@@ -1,6 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { RESOURCE_KINDS } from '$core/access/model';
-import { fieldError, parse } from '$server/http/parse';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { createItem } from '$server/usecases/library/edit-item';
 import { ITEM_PROBLEMS, ItemForm, contentProblem, wishOf } from '../item-form';
 import type { Actions, PageServerLoad } from './$types';
@@ -12,7 +12,7 @@ export const load: PageServerLoad = ({ url }) => ({
 
 export const actions: Actions = {
 	default: async ({ locals: { app, viewer }, request }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(ItemForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const wrong = contentProblem(parsed.data);

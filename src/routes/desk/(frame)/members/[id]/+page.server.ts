@@ -9,7 +9,7 @@ import { paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { deskNames } from '$server/http/names';
-import { fieldError, parse } from '$server/http/parse';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
 import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
@@ -89,7 +89,7 @@ async function countedFiles(app: App.Locals['app'], memberId: string, ids: reado
 
 export const actions: Actions = {
 	moreUses: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const count = Number(form.get('count'));
 		const itemId = String(form.get('item') ?? '');
 		const isGiven = await giveMoreUses(app, viewer, { memberId: params.id, itemId, count });
@@ -98,7 +98,7 @@ export const actions: Actions = {
 			: fail(400, fieldError(form, 'count', 'Write how many more: a whole number from 1 to 1000.'));
 	},
 	give: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(GiveForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const { zone } = await app.site();
@@ -123,13 +123,13 @@ export const actions: Actions = {
 		);
 	},
 	end: async ({ locals: { app, viewer }, request }) => {
-		const parsed = await parse(EndForm, await request.formData());
+		const parsed = await parse(EndForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
 		await endGrant(app, viewer, parsed.data.grant, parsed.data.why);
 		return { saved: 'Ended. It is shut from now on, in the player too.' };
 	},
 	firstDay: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const parsed = await parse(FirstDayForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const day = readDate(parsed.data.day, (await app.site()).zone);

@@ -1,11 +1,12 @@
 import { error, fail } from '@sveltejs/kit';
+import { formatMoney } from '$core/billing/money';
 import { openedByPlan } from '$core/access/policy';
 import { itemsByIds } from '$server/db/queries/library';
 import { planById } from '$server/db/queries/sales';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { fieldError } from '$server/http/parse';
+import { begunWith, fieldError, readForm } from '$server/http/parse';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
-import { editPlan } from '$server/usecases/plans/save-plan';
+import { editPlan, planRevision } from '$server/usecases/plans/save-plan';
 import type { Actions, PageServerLoad } from './$types';
 import { parsePlan } from '../form';
 
@@ -20,6 +21,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const { amountMinor, currency, periodUnit: unit, version } = plan.price;
 	return {
 		plan: { ...plan, amountMinor, currency, unit },
+		revision: planRevision(plan),
 		priceVersion: version,
 		opens: items.map(({ id, title, state }) => ({ id, title, state })),
 		checkoutUrl: `${app.settings.origin}/checkout/${plan.slug}`
@@ -27,11 +29,20 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 };
 
 export const actions: Actions = {
-	default: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+	save: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await readForm(request);
 		const parsed = await parsePlan(form);
 		if (!parsed.ok) return fail(400, parsed);
-		const edited = await editPlan(app, viewer, params.id, parsed.wish, agreedTo(form));
+		const edited = await editPlan(app, viewer, params.id, parsed.wish, agreedTo(form), begunWith(form));
+		if (edited.kind === 'changed') {
+			const { name, price } = edited.theirs;
+			const amount = formatMoney({ minor: price.amountMinor, currency: price.currency });
+			const theirs = {
+				revision: planRevision(edited.theirs),
+				words: `“${name}”, ${amount} a ${price.periodUnit}.`
+			};
+			return fail(409, { ...fieldError(form, '', ''), errors: {}, theirs });
+		}
 		if (edited.kind === 'refused') error(404, NO_SUCH_PAGE);
 		if (edited.kind === 'rehearsed')
 			return fail(409, {

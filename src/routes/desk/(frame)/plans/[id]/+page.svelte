@@ -15,6 +15,8 @@
 			currency={data.site.currency}
 			ladders={data.ladders}
 			zone={data.site.zone}
+			revision={data.revision}
+			theirs={(form && 'theirs' in form ? form.theirs : null) ?? null}
 			rehearsal={(form && 'rehearsal' in form ? form.rehearsal : null) ?? null}
 			errors={((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>}
 			values={form && 'values' in form ? form.values : {}}

@@ -3,7 +3,7 @@ import { openedByPlan } from '$core/access/policy';
 import { accountById } from '$server/db/queries/members';
 import { lineOf, orderById, paymentsOfOrder, planById, subscriptionOfOrder } from '$server/db/queries/sales';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { parse } from '$server/http/parse';
+import { parse, readForm } from '$server/http/parse';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import type { Actions, PageServerLoad } from './$types';
 import { RefundForm } from './form';
@@ -15,7 +15,8 @@ const PROBLEMS = {
 
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const order = await orderById(app.db, params.id);
-	if (!order) error(404, NO_SUCH_PAGE);
+	// What a stranger has not paid stands nowhere at the Desk.
+	if (!order || order.memberId === null) error(404, NO_SUCH_PAGE);
 	const line = await lineOf(app.db, order.id);
 	const plan = await planById(app.db, line.planId);
 	const account = await accountById(app.db, order.memberId);
@@ -41,7 +42,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 
 export const actions: Actions = {
 	refund: async ({ locals: { app, viewer }, request }) => {
-		const parsed = await parse(RefundForm, await request.formData());
+		const parsed = await parse(RefundForm, await readForm(request));
 		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
 		const refunded = await refundPayment(app, viewer, parsed.data.payment, parsed.data.why);
 		if (!refunded.ok) return fail(409, { problem: PROBLEMS[refunded.code] });

@@ -11,6 +11,7 @@
 		open: 'Not paid yet',
 		paid: 'Paid',
 		replaced: 'Begun anew elsewhere',
+		expired: 'Ended unpaid',
 		'given-back': 'Given back'
 	};
 	const paidPeriod = $derived(

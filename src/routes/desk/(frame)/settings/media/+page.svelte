@@ -1,7 +1,9 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
 	import DeterrentFields from '$ui/components/DeterrentFields.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import PlacesAsk from '$ui/components/PlacesAsk.svelte';
 	import PresetForm from '$ui/components/PresetForm.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 
@@ -33,6 +35,13 @@
 			All of this deters and none of it prevents: whoever can see a film can film it. It counts for the whole
 			site; an item can differ.
 		</p>
+		<input type="hidden" name="revision" value={data.revision} />
+		{#if form && 'theirs' in form && form.theirs}<ChangedElsewhere
+				theirs={form.theirs}
+				what="these settings"
+				href="/desk/settings/media"
+			/>{/if}
+		{#if form && 'places' in form && form.places}<PlacesAsk places={form.places} action="?/deterrents" />{/if}
 		{#if ofPreset === undefined}<ErrorSummary {errors} />{/if}
 		<DeterrentFields values={data.deterrents} errors={ofPreset === undefined ? errors : {}} />
 		<button class="button-main justify-self-start">Save</button>
@@ -40,10 +49,14 @@
 	<section class="grid gap-5" aria-labelledby="presets">
 		<h2 id="presets">Player presets</h2>
 		{#each data.presets as own (own.id)}
-			<PresetForm {own} errors={ofPreset === own.id ? errors : {}} />
+			<PresetForm
+				{own}
+				errors={ofPreset === own.id ? errors : {}}
+				theirs={form && 'theirPreset' in form && ofPreset === own.id ? (form.theirPreset ?? null) : null}
+			/>
 		{/each}
 		<PresetForm
-			own={{ id: '', name: '', isDefault: data.presets.length === 0, preset: data.fresh }}
+			own={{ id: '', revision: '', name: '', isDefault: data.presets.length === 0, preset: data.fresh }}
 			errors={ofPreset === null ? errors : {}}
 		/>
 	</section>

@@ -26,6 +26,7 @@ import {
 	savePlaying
 } from '$server/usecases/library/edit-media';
 import { showEarlier } from '$server/usecases/library/placements';
+import { readForm } from '$server/http/parse';
 import type { Actions, PageServerLoad } from './$types';
 
 const LANGUAGE = /^[a-zA-Z]{2,3}(?:-[a-zA-Z0-9]{2,8})*$/;
@@ -75,7 +76,7 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params }) =>
 
 export const actions: Actions = {
 	chapters: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const typed = await textOf(form);
 		if (typed.trim() === '') {
 			await saveChapters(app, viewer, params.id, []);
@@ -89,7 +90,7 @@ export const actions: Actions = {
 		};
 	},
 	captions: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const language = String(form.get('language') ?? '').trim();
 		const label =
 			String(form.get('label') ?? '')
@@ -103,7 +104,7 @@ export const actions: Actions = {
 		return { saved: `Saved: ${read.cues.length} captions in ${label}.` };
 	},
 	cues: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const language = String(form.get('language') ?? '');
 		const label =
 			String(form.get('label') ?? '')
@@ -117,11 +118,11 @@ export const actions: Actions = {
 		return { saved: 'Saved.' };
 	},
 	removeCaptions: async ({ locals: { app, viewer }, request, params }) => {
-		await removeCaptions(app, viewer, params.id, String((await request.formData()).get('language') ?? ''));
+		await removeCaptions(app, viewer, params.id, String((await readForm(request)).get('language') ?? ''));
 		return { saved: 'These captions are gone.' };
 	},
 	poster: async ({ locals: { app, viewer }, request, params }) => {
-		const at = readTime(String((await request.formData()).get('at') ?? ''));
+		const at = readTime(String((await readForm(request)).get('at') ?? ''));
 		if (at === null) return fail(400, { errors: { at: ['Write a time such as 1:30.'] } });
 		const isDone = await choosePoster(app, viewer, params.id, at / 1000);
 		return isDone
@@ -131,33 +132,41 @@ export const actions: Actions = {
 				});
 	},
 	showEarlier: async ({ locals: { app, viewer }, request, params }) => {
-		const assetId = String((await request.formData()).get('assetId') ?? '');
-		const isDone = await showEarlier(app, viewer, params.id, assetId);
-		return isDone
-			? { saved: 'It is shown again.' }
-			: fail(409, { errors: { version: ['This version cannot be shown any more.'] } });
+		const assetId = String((await readForm(request)).get('assetId') ?? '');
+		switch (await showEarlier(app, viewer, params.id, assetId)) {
+			case 'shown':
+				return { saved: 'It is shown again.' };
+			case 'waits':
+				return { saved: 'It waits for your yes on the item’s page: with its ending other fences count.' };
+			case 'refused':
+				return fail(409, { errors: { version: ['This version cannot be shown any more.'] } });
+		}
 	},
 	uncover: async ({ locals: { app, viewer }, params }) => {
 		await saveCover(app, viewer, params.id, null);
 		return { saved: 'The picture is taken away.' };
 	},
 	level: async ({ locals: { app, viewer }, request, params }) => {
-		const isLevelled = (await request.formData()).get('isLevelled') === 'yes';
+		const isLevelled = (await readForm(request)).get('isLevelled') === 'yes';
 		await prepareAnew(app, viewer, params.id, isLevelled);
 		return { saved: 'It is prepared anew. This takes a while; you can leave it alone.' };
 	},
 	playing: async ({ locals: { app, viewer }, request, params }) => {
-		const form = await request.formData();
+		const form = await readForm(request);
 		const presetId = String(form.get('presetId') ?? '') || null;
 		const isKnown = presetId === null || (await allPresets(app.db)).some(({ id }) => id === presetId);
 		if (!isKnown) return fail(409, { errors: { presetId: ['This preset is gone. Choose another.'] } });
 		const own = readOwnDeterrents(form);
 		if (!own.ok) return fail(400, { errors: own.errors });
-		await savePlaying(app, viewer, params.id, {
+		const wish = {
 			presetId,
 			opensInBrowser: form.get('opensInBrowser') === 'yes',
 			deterrents: own.value
-		});
+		};
+		const agreed = String(form.get('agreedTo') ?? '') || null;
+		const saved = await savePlaying(app, viewer, params.id, wish, agreed);
+		if (saved.kind === 'refused') error(404, NO_SUCH_PAGE);
+		if (saved.kind === 'asks') return fail(409, { places: saved.places });
 		return { saved: 'Saved.' };
 	}
 };

@@ -7,6 +7,7 @@
 	import Field from '$ui/components/Field.svelte';
 	import MediaFacts from '$ui/components/MediaFacts.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import PlacesAsk from '$ui/components/PlacesAsk.svelte';
 	import Player from '$ui/components/Player.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import UploadBox from '$ui/components/UploadBox.svelte';
@@ -74,8 +75,10 @@
 					<li class="flex flex-wrap justify-between gap-3 py-1.5">
 						<bdi class="break-all">{version.fileName}</bdi>
 						<span class="text-quiet"
-							>{formatBytes(version.bytes)}, {#if version.state === 'shown'}shown now{:else if version.state === 'coming'}comes
-								when it is prepared{:else if version.replacedAt}put aside <Moment
+							>{formatBytes(version.bytes)}, {#if version.state === 'shown'}shown now{:else if version.state === 'coming'}{version.kind ===
+									'file' || version.isPrepared
+									? 'waits for your yes on the item’s page'
+									: 'comes when it is prepared'}{:else if version.replacedAt}put aside <Moment
 									at={version.replacedAt}
 									zone={data.site.zone}
 								/>{/if}</span
@@ -200,6 +203,10 @@
 						/> Open it in the browser, where that can be done safely (PDF, pictures)</label
 					>
 				{/if}
+				{#if form && 'places' in form && form.places}<PlacesAsk
+						places={form.places}
+						action="?/playing"
+					/>{/if}
 				<DeterrentFields values={data.siteDeterrents} own={data.item.deterrents} {errors} />
 				<button class="button-main justify-self-start">Save</button>
 			</form>

@@ -10,7 +10,7 @@ const MOST = 200_000;
 
 /** Every member and item behind the numbers of a rehearsal. */
 export const GET: RequestHandler = async ({ locals: { app }, params }) => {
-	const kept = keptRehearsal(params.id);
+	const kept = /^[0-9a-f-]{36}$/.test(params.id) ? await keptRehearsal(app, params.id) : null;
 	if (!kept) error(404, 'This rehearsal is not kept any more. Run it again.');
 	const names = await deskNames(app);
 	const people = await accountNames(app.db, [
