@@ -11,6 +11,7 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
+import { setTimeout as wait } from 'node:timers/promises';
 import { crc32, deflateRawSync, deflateSync } from 'node:zlib';
 import { PDFDocument } from 'pdf-lib';
 import { eq } from 'drizzle-orm';
@@ -25,6 +26,7 @@ import { lookAtFile } from '$server/usecases/library/look-at-file';
 import { receiveFile } from '$server/usecases/library/receive-file';
 import { shelfOf } from '$server/usecases/library/shelves';
 import { assetOf, film } from './films';
+import { holdAfter } from './interleave';
 import { makeWorld, type World } from './world';
 
 const MB = 1024 ** 2;
@@ -178,6 +180,18 @@ describe('folders', () => {
 		});
 		const outer = await world.app.db.select().from(items).where(eq(items.title, 'Wheels'));
 		expect(outer.map(({ id }) => id)).toEqual([shelf?.homeId]);
+	});
+
+	it('are made once by two who found none: between looking and making there is nobody else', async () => {
+		const come = () => shelfOf(world.app, null, null, 'Springs');
+		let other: Promise<string | null> | null = null;
+		const meanwhile = () => Promise.race([(other = come()), wait(300)]);
+		const look = /from `items` where .*`title` = \?/;
+		const hold = holdAfter(world.app.db, look, meanwhile, 2);
+		const mine = await come();
+		hold.end();
+		expect(hold.wasMet()).toBe(true);
+		expect(await other).toBe(mine);
 	});
 
 	it('give addresses that nobody else has, however many ask for one name at once', async () => {

@@ -4,6 +4,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { canLiveIn } from '$core/library/homes';
 import type { Actor, App } from '../../app';
 import { countWithin, itemById, type Item } from '../../db/queries/library';
+import { lockSite } from '../../db/queries/settings';
 import { items } from '../../db/schema/library';
 import { transact, type Work } from '../../transact';
 import { freeAddress } from './edit-item';
@@ -28,12 +29,34 @@ export async function shelfOf(
 		.slice(0, DEEPEST);
 	if (names.length === 0) return homeId;
 	return transact(app, actor, async (work) => {
-		let home = homeId === null ? null : await itemById(work.tx, homeId);
+		const home = homeId === null ? null : await itemById(work.tx, homeId);
 		if (home && !canLiveIn('shelf', home.kind)) return home.id;
-		for (const name of names)
-			home = (await knownShelf(work, name, home)) ?? (await makeShelf(work, name, home));
-		return home?.id ?? null;
+		const known = await walk(names, home, (name, within) => knownShelf(work, name, within));
+		if (known) return known.id;
+		// Shelves are made one after the other: whoever waited here finds what was made meanwhile.
+		await lockSite(work.tx);
+		const made = await walk(
+			names,
+			home,
+			async (name, within) =>
+				(await knownShelf(work, name, within)) ?? (await makeShelf(work, name, within))
+		);
+		return made?.id ?? null;
 	});
+}
+
+/** From shelf to shelf; `null` where one of them is not there. */
+async function walk(
+	names: readonly string[],
+	from: Item | null,
+	step: (name: string, home: Item | null) => Promise<Item | null>
+): Promise<Item | null> {
+	let home = from;
+	for (const name of names) {
+		home = await step(name, home);
+		if (home === null) return null;
+	}
+	return home;
 }
 
 async function knownShelf({ tx }: Work, title: string, home: Item | null): Promise<Item | null> {
@@ -69,6 +92,6 @@ async function makeShelf(work: Work, title: string, home: Item | null): Promise<
 		changedAt: now
 	});
 	await work.note({ action: 'created-item', subject: { kind: 'item', id }, after: { kind: 'shelf', title } });
-	work.policyChanged('shelf made');
+	work.policyChanged('shelf made', { resources: [id] });
 	return itemById(tx, id);
 }
