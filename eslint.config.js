@@ -5,6 +5,23 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 import svelteConfig from './svelte.config.js';
 
+/** Of the running Stile: what may wait for something, or asks somebody else. */
+const NOT_IN_TRANSACTIONS = [
+	'db',
+	'pool',
+	'vital',
+	'rights',
+	'site',
+	'payments',
+	'mailer',
+	'storage',
+	'bucket',
+	'outbound',
+	'transcoder',
+	'pictures',
+	'geography'
+];
+
 export default ts.config(
 	{ ignores: ['.svelte-kit/', 'build/', '.stile/', 'test-results/', 'node_modules/'] },
 	js.configs.recommended,
@@ -24,6 +41,29 @@ export default ts.config(
 	{
 		files: ['**/*.svelte', '**/*.svelte.ts'],
 		languageOptions: { parserOptions: { extraFileExtensions: ['.svelte'], parser: ts.parser, svelteConfig } }
+	},
+	{
+		files: ['src/routes/**/*.ts', 'src/server/**/*.ts'],
+		ignores: ['src/server/http/parse.ts', '**/*.test.ts'],
+		rules: {
+			'no-restricted-syntax': [
+				'error',
+				{
+					selector: "CallExpression[callee.property.name='formData']",
+					message: 'Forms are read by readForm, once and within bounds.'
+				},
+				{
+					// A second connection, a cache that may be cold, a call to the outside: all wait while rows are locked.
+					selector: `CallExpression[callee.name=/^(transact|saveRehearsed|showing|onAsset|taking)$/] > :function MemberExpression[object.name='app'][property.name=/^(${NOT_IN_TRANSACTIONS.join('|')})$/]`,
+					message: 'Within a transaction there is only `work`: read this before, and hand it in.'
+				},
+				{
+					selector:
+						":function > Identifier[name='app'] ~ [typeAnnotation.typeAnnotation.typeName.name='Work']",
+					message: 'What works within a transaction is handed what it needs, and not the whole of Stile.'
+				}
+			]
+		}
 	},
 	{
 		files: ['src/core/**/*.ts'],

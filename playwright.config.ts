@@ -11,7 +11,8 @@ export default defineConfig({
 		{ name: 'story', testMatch: 'story.spec.ts' },
 		{ name: 'fences', testMatch: 'fences.spec.ts', dependencies: ['story'] },
 		{ name: 'media', testMatch: 'media.spec.ts', dependencies: ['fences'] },
-		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['media'] }
+		{ name: 'attacks', testMatch: 'attacks.spec.ts', dependencies: ['media'] },
+		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['attacks'] }
 	],
 	timeout: 90_000,
 	expect: { timeout: 15_000 },

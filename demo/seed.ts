@@ -2,7 +2,7 @@
  * Makes the demo through Stile's own use cases: the owner, the videos, the plans, the fences, and half a year of orders
  * that are paid at the Till, renewed, declined, cancelled and given back, day after day, with the clock moving forward.
  */
-import { copyFile, mkdtemp, readFile, writeFile } from 'node:fs/promises';
+import { copyFile, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
@@ -74,6 +74,8 @@ const labels = new Map<string, Promise<string>>();
 /** Items of the films, by the names of their files. */
 const filmItems = new Map<string, string>();
 
+/** Copies that are handed over. */
+const handedOver = await mkdtemp(join(tmpdir(), 'stile-demo-'));
 const films = await makeFilms(process.env.DEMO_MEDIA ?? '.stile/media');
 const stile = await compose(readSettings(process.env));
 const { app } = stile;
@@ -114,6 +116,7 @@ await writeFile(
 listener.close();
 listener.closeAllConnections();
 await stile.stop();
+await rm(handedOver, { recursive: true });
 
 /** Stile itself is not running yet, so the Till's notifications are taken here, by the same use case. */
 function takeNotifications({ app }: Stile, port: number): Promise<Server> {
@@ -165,10 +168,9 @@ async function makePlans(): Promise<Map<string, string>> {
 }
 
 async function makeVideos(): Promise<{ openAddress: string; protectedAddress: string }> {
-	const folder = await mkdtemp(join(tmpdir(), 'stile-demo-'));
 	const addresses: { address: string; isOpen: boolean }[] = [];
 	for (const video of VIDEOS) {
-		const upload = join(folder, `${video.file}.mp4`);
+		const upload = join(handedOver, `${video.file}.mp4`);
 		await copyFile(films.get(video.file) ?? '', upload);
 		const received = await receiveFile(app, owner, { path: upload, name: `${video.file}.mp4` });
 		if (!received.ok) throw new Error(`The film ${video.file} was refused: ${received.problem.code}`);
@@ -256,7 +258,7 @@ async function makeShelf(): Promise<{ file: string; audio: string }> {
 
 /** A copy is handed over: what is received is moved into storage. */
 async function bringIn(path: string, homeId: string | null): Promise<string> {
-	const upload = join(await mkdtemp(join(tmpdir(), 'stile-demo-')), 'upload');
+	const upload = join(handedOver, 'upload');
 	await copyFile(path, upload);
 	const received = await receiveFile(app, owner, { path: upload, name: basename(path), homeId });
 	if (!received.ok) throw new Error(`${basename(path)} was refused: ${received.problem.code}`);
@@ -358,12 +360,7 @@ async function makeCourseAndPages(): Promise<{ lesson: string }> {
 				categoryId: await label('category', 'Going train')
 			});
 			lessonIds.push(lessonId);
-			if (lesson.film)
-				await showAlso(app, owner, {
-					itemId: lessonId,
-					fromItemId: filmItems.get(lesson.film) ?? '',
-					isAgreed: true
-				});
+			if (lesson.film) await showOn(lessonId, filmItems.get(lesson.film) ?? '');
 		}
 	}
 	const lessons: Selector = { kind: 'within', collectionId: courseId, withPage: false, extensions: [] };
@@ -474,4 +471,11 @@ async function refund(member: DemoMember, why: string): Promise<void> {
 		? (await paymentsOf(app.db, account.id)).find((payment) => payment.state === 'captured')
 		: null;
 	if (paid) await refundPayment(app, owner, paid.id, why);
+}
+
+/** Shows on a lesson what a film shows, and agrees to whomever that opens it to. */
+async function showOn(itemId: string, fromItemId: string): Promise<void> {
+	const show = (agreedTo: string | null) => showAlso(app, owner, { itemId, fromItemId, agreedTo });
+	const first = await show(null);
+	if (!first.ok && first.code === 'opens-wider') await show(first.yes);
 }

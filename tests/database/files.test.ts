@@ -1,10 +1,9 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { writeFileSync } from 'node:fs';
 import { createServer, get, type IncomingMessage, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { eq } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { NO_LIMITS, type UseLimit } from '$core/access/model';
 import { grants, linkOpenings, uses } from '$server/db/schema/access';
@@ -20,8 +19,9 @@ import { makeFileLink } from '$server/usecases/library/file-link';
 import { receiveFile } from '$server/usecases/library/receive-file';
 import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
 import { createPlan } from '$server/usecases/plans/save-plan';
+import { shownItem } from '$server/http/shown';
 import { transact } from '$server/transact';
-import { FENCE, makeWorld, type World } from './world';
+import { FENCE, makeWorld, PLAN, scratch, type World } from './world';
 
 const SIZE = 10_000;
 const CONTENT = Buffer.from(Array.from({ length: SIZE }, (_, n) => n % 251));
@@ -43,17 +43,7 @@ beforeAll(async () => {
 		void Promise.resolve(front(req, res)).then((hasAnswered) => hasAnswered || res.writeHead(404).end());
 	});
 	await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
-	planId = await createPlan(world.app, null, {
-		name: 'Workshop',
-		lines: [],
-		price: { minor: 1200, currency: 'EUR' },
-		unit: 'month',
-		isPublic: true,
-		isOnSale: true,
-		afterLapse: 'on',
-		ladder: null,
-		rung: 1
-	});
+	planId = await createPlan(world.app, null, PLAN);
 });
 afterAll(async () => {
 	server.closeAllConnections();
@@ -73,7 +63,7 @@ beforeEach(async () => {
 });
 
 async function file(name: string, content: Uint8Array): Promise<string> {
-	const path = join(mkdtempSync(join(tmpdir(), 'stile-file-')), 'upload');
+	const path = scratch('upload');
 	writeFileSync(path, content);
 	const received = await receiveFile(world.app, null, { path, name });
 	if (!received.ok) throw new Error(received.problem.code);
@@ -239,7 +229,7 @@ describe('a file', () => {
 		const change = { opensInBrowser: true, base: 'open' as const };
 		await transact(world.app, null, async (work) => {
 			await work.tx.update(items).set(change).where(eq(items.id, id));
-			work.policyChanged('test');
+			work.policyChanged('test', { resources: [id] });
 		});
 		await publish(id);
 		const { headers } = await ask(await link(id, null));
@@ -373,12 +363,67 @@ describe('uses of a file', () => {
 		await sleep(3500);
 		expect(await used()).toBe(1);
 	});
+
+	it('add up: pieces of under 5 % do not make a whole, by one link or by many', async () => {
+		const settled = () => expect.poll(rowsUnderWay, { timeout: 8000, interval: 200 }).toBe(0);
+		const [first, second] = [await link(), await link()];
+		await ask(first, { range: 'bytes=0-399' });
+		await settled();
+		expect(await used()).toBe(0);
+		// 4 % by the first link, 4 % by the second: together they count.
+		await ask(second, { range: 'bytes=400-799' });
+		await sleep(3500);
+		expect(await used()).toBe(1);
+		await ask(first, { range: 'bytes=800-1199' });
+		await sleep(3500);
+		expect(await used()).toBe(2);
+		expect((await ask(await pressed(), { range: 'bytes=1200-1599' })).status).toBe(403);
+	});
+
+	it('that were given back serve nothing more, also behind a probe and from what was decided a moment ago', async () => {
+		const address = await link();
+		await ask(address, { range: 'bytes=0-99' });
+		await expect.poll(used, { timeout: 8000, interval: 100 }).toBe(0);
+		await ask(await link());
+		await ask(await link());
+		expect((await ask(address, { range: 'bytes=0-1' })).status).toBe(206);
+		expect((await ask(address, { range: 'bytes=0-499' })).status).toBe(403);
+	});
+
+	it('are not taken by what only looks ahead, and nothing is sent to it', async () => {
+		const answer = await ask(await link(), { 'sec-purpose': 'prefetch;prerender' });
+		expect(answer.status).toBe(403);
+		expect(await used()).toBe(0);
+	});
 });
+
+/** Uses of files that are taken and not given back. */
+async function rowsUnderWay(): Promise<number> {
+	const rows = await world.app.db.select().from(uses).where(eq(uses.itemId, itemId));
+	return rows.filter(({ givenBackAt }) => givenBackAt === null).length;
+}
+
+/** A link as one has that was made before the limit was reached. */
+async function pressed(): Promise<string> {
+	const shown = await shownItem(world.app, itemId);
+	const standing = await world.app.rights.standing(wren);
+	const signed = world.app.keys.sign({
+		itemId,
+		assetId: shown?.asset?.id ?? '',
+		memberId: wren,
+		epoch: standing?.epoch ?? 0,
+		purpose: 'file',
+		end: world.app.clock.wall() + 60_000,
+		useId: uuidv7(),
+		network: null
+	});
+	return `/media/file/${signed}/limited.txt`;
+}
 
 describe('replaced content', () => {
 	it('has the same address; old links open nothing any more', async () => {
 		const before = await link();
-		const path = join(mkdtempSync(join(tmpdir(), 'stile-file-')), 'upload');
+		const path = scratch('upload');
 		writeFileSync(path, 'new words');
 		expect(await receiveFile(world.app, null, { path, name: 'new.txt', replaces: itemId })).toEqual({
 			ok: true,
@@ -389,7 +434,7 @@ describe('replaced content', () => {
 	});
 
 	it('of another kind is refused', async () => {
-		const path = join(mkdtempSync(join(tmpdir(), 'stile-file-')), 'upload');
+		const path = scratch('upload');
 		writeFileSync(path, 'words');
 		const refused = await receiveFile(world.app, null, { path, name: 'wheel.mp4', replaces: itemId });
 		expect(refused).toMatchObject({ ok: false, problem: { code: 'not-what-it-says' } });

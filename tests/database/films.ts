@@ -1,17 +1,14 @@
 /** Real films, small ones, and what is asked of them in tests. */
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import { assetOfItem, type Asset } from '$server/db/queries/library';
 import { receiveFile } from '$server/usecases/library/receive-file';
-import type { World } from './world';
+import { scratch, type World } from './world';
 
 let count = 0;
 
 /** A picture that moves, and a tone. */
 export function film(seconds: number, size: string): string {
-	const path = join(mkdtempSync(join(tmpdir(), 'stile-film-')), `film-${++count}.mp4`);
+	const path = scratch(`film-${++count}.mp4`);
 	const inputs = ['-f', 'lavfi', '-i', `testsrc2=size=${size}:rate=25`, '-f', 'lavfi', '-i', 'sine=440'];
 	const encoding = ['-t', String(seconds), '-c:v', 'libx264', '-preset', 'ultrafast', '-c:a', 'aac'];
 	execFileSync('ffmpeg', ['-v', 'error', ...inputs, ...encoding, '-pix_fmt', 'yuv420p', path]);

@@ -30,7 +30,7 @@ beforeAll(async () => {
 	await world.stile.runner.runDue('media');
 	await transact(world.app, null, async (work) => {
 		await work.tx.update(items).set({ state: 'published', base: 'open' }).where(eq(items.id, itemId));
-		work.policyChanged('test');
+		work.policyChanged('test', { resources: [itemId] });
 	});
 });
 afterAll(async () => {
@@ -38,13 +38,25 @@ afterAll(async () => {
 	await world.end();
 });
 beforeEach(async () => {
-	await savePlaying(world.app, null, itemId, { presetId: null, opensInBrowser: false, deterrents: null });
-	await saveDeterrents(world.app, null, NO_DETERRENTS);
+	await own(null);
+	await block({});
 });
 
-const block = (over: Partial<Deterrents>) => saveDeterrents(world.app, null, { ...NO_DETERRENTS, ...over });
-const own = (deterrents: OwnDeterrents) =>
-	savePlaying(world.app, null, itemId, { presetId: null, opensInBrowser: false, deterrents });
+/** Each with the yes that it asks for; a yes to another change is none. */
+async function agreed<T extends { kind: string; places?: { yes: string } }>(
+	save: (agreedTo: string | null) => Promise<T>
+): Promise<void> {
+	const first = await save(null);
+	if (first.kind !== 'asks') return;
+	expect((await save('another')).kind).toBe('asks');
+	expect((await save(first.places?.yes ?? '')).kind).toBe('saved');
+}
+const block = (over: Partial<Deterrents>) =>
+	agreed((agreedTo) => saveDeterrents(world.app, null, { ...NO_DETERRENTS, ...over }, { agreedTo }));
+const own = (deterrents: OwnDeterrents | null) =>
+	agreed((agreedTo) =>
+		savePlaying(world.app, null, itemId, { presetId: null, opensInBrowser: false, deterrents }, agreedTo)
+	);
 
 /** A front as behind a web server that names the client, and is believed only if it is trusted. */
 async function front(trustedProxies: string[]): Promise<number> {

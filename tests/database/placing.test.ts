@@ -1,20 +1,36 @@
 /** What items show: one film on several pages, and new content in the place of old. */
+import { writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { comingOf, itemById, versionsOfItem, captionsOfAsset } from '$server/db/queries/library';
 import { preparations } from '$server/db/queries/today';
 import { dependentsOf } from '$server/usecases/library/dependents';
-import { createItem, type ItemWish } from '$server/usecases/library/edit-item';
+import { createItem, setState, type ItemWish } from '$server/usecases/library/edit-item';
 import { saveCaptions, saveChapters } from '$server/usecases/library/edit-media';
-import { giveUpComing, showAlso, showEarlier, showNothing } from '$server/usecases/library/placements';
+import {
+	giveUpComing,
+	showAlso,
+	showComing,
+	showEarlier,
+	showNothing
+} from '$server/usecases/library/placements';
+import { receiveFile } from '$server/usecases/library/receive-file';
+import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { saveFence } from '$server/usecases/fences/save-fence';
+import { STRANGER } from '$server/rights/rights';
 import { assetOf, film, receivedFilm } from './films';
-import { makeWorld, type World } from './world';
+import { FENCE, holding, makeWorld, scratch, type World } from './world';
 
 let world: World;
 let filmId: string;
 let lessonId: string;
 
-const place = (itemId: string, fromItemId: string, isAgreed = false) =>
-	showAlso(world.app, null, { itemId, fromItemId, isAgreed });
+const place = async (itemId: string, fromItemId: string, isAgreed = false) => {
+	const first = await showAlso(world.app, null, { itemId, fromItemId, agreedTo: null });
+	if (!isAgreed || first.ok || first.code !== 'opens-wider') return first;
+	// A yes to something else is none.
+	expect(await showAlso(world.app, null, { itemId, fromItemId, agreedTo: 'another' })).toEqual(first);
+	return showAlso(world.app, null, { itemId, fromItemId, agreedTo: first.yes });
+};
 const prepare = () => world.stile.runner.runDue('media');
 
 async function make(kind: ItemWish['kind'], over: Partial<ItemWish> = {}): Promise<string> {
@@ -64,7 +80,7 @@ describe('a lesson', () => {
 
 	it('asks first, where it opens to more people than the film does', async () => {
 		const page = await make('page', { base: 'open' });
-		expect(await place(page, filmId)).toEqual({
+		expect(await place(page, filmId)).toMatchObject({
 			ok: false,
 			code: 'opens-wider',
 			to: [{ kind: 'strangers' }]
@@ -109,7 +125,7 @@ describe('a film that is replaced', () => {
 
 	it('comes back where the earlier one is chosen again', async () => {
 		const kept = (await versionsOfItem(world.app.db, filmId)).find(({ state }) => state === 'replaced');
-		expect(await showEarlier(world.app, null, filmId, kept?.assetId ?? '')).toBe(true);
+		expect(await showEarlier(world.app, null, filmId, kept?.assetId ?? '')).toBe('shown');
 		expect((await assetOf(world, filmId)).id).toBe(kept?.assetId);
 		expect((await assetOf(world, lessonId)).id).toBe(kept?.assetId);
 		const states = (await versionsOfItem(world.app.db, filmId)).map(({ state }) => state);
@@ -132,5 +148,65 @@ describe('a film that is replaced', () => {
 		await prepare();
 		expect(await assetOf(world, lessonId)).toMatchObject({ width: 200 });
 		expect((await assetOf(world, filmId)).id).toBe(before.id);
+	});
+});
+
+describe('a file that is replaced by one of another ending', () => {
+	let courseId: string;
+	let fileId: string;
+	const bring = async (name: string, text: string, more: { homeId?: string; replaces?: string }) => {
+		const path = scratch(name);
+		writeFileSync(path, text);
+		const received = await receiveFile(world.app, null, { path, name, ...more });
+		if (!received.ok) throw new Error(received.problem.code);
+		return received.itemId;
+	};
+	const verdict = async () => (await world.app.rights.decideFor(STRANGER, fileId)).verdict;
+
+	beforeAll(async () => {
+		courseId = await make('shelf', { address: '/papers', title: 'Papers' });
+		fileId = await bring('plan.txt', 'A plan of the wheel', { homeId: courseId });
+		for (const id of [courseId, fileId])
+			await agreeing((yes) => setState(world.app, null, id, { state: 'published', publishAt: null }, yes));
+		const selector = { kind: 'within' as const, collectionId: courseId, withPage: true, extensions: ['md'] };
+		const crossings = [{ ...holding(''), audience: { kind: 'anyone' as const } }];
+		await agreeing((agreedTo) =>
+			saveFence(world.app, null, {
+				fenceId: null,
+				revision: 1,
+				agreedTo,
+				wish: { ...FENCE, name: 'Notes', selector, crossings }
+			})
+		);
+	});
+
+	it('shows it at once where no fence asks for endings of that kind', async () => {
+		await bring('plan.csv', 'wheel;teeth', { replaces: fileId });
+		expect((await assetOf(world, fileId)).fileName).toBe('plan.csv');
+		expect((await itemById(world.app.db, fileId))?.extension).toBe('csv');
+		expect(await verdict()).toBe('shut');
+	});
+
+	it('waits for a yes where that opens it to others, and shows it by that yes', async () => {
+		await bring('plan.md', '# The wheel', { replaces: fileId });
+		expect((await assetOf(world, fileId)).fileName).toBe('plan.csv');
+		expect(await comingOf(world.app.db, fileId)).toMatchObject({ fileName: 'plan.md' });
+		expect(await verdict()).toBe('shut');
+		const asked = await showComing(world.app, null, fileId, null);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		expect(asked.rehearsal.result.becomesPublic).toEqual([fileId]);
+		expect(await verdict()).toBe('shut');
+		expect(await showComing(world.app, null, fileId, asked.rehearsal.id)).toEqual({ kind: 'saved' });
+		expect((await assetOf(world, fileId)).fileName).toBe('plan.md');
+		expect(await verdict()).toBe('open');
+		expect(await showComing(world.app, null, fileId, asked.rehearsal.id)).toEqual({ kind: 'refused' });
+	});
+
+	it('waits, too, where an earlier version would close it', async () => {
+		const kept = (await versionsOfItem(world.app.db, fileId)).find(({ fileName }) => fileName === 'plan.txt');
+		expect(await showEarlier(world.app, null, fileId, kept?.assetId ?? '')).toBe('waits');
+		expect(await verdict()).toBe('open');
+		await giveUpComing(world.app, null, fileId);
+		expect((await assetOf(world, fileId)).fileName).toBe('plan.md');
 	});
 });

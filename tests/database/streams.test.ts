@@ -3,6 +3,8 @@ import type { AddressInfo } from 'node:net';
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { BURST_GROUPS, GROUP_MS } from '$core/media/pace';
+import { NO_LIMITS } from '$core/access/model';
+import { uses } from '$server/db/schema/access';
 import { assets, placements } from '$server/db/schema/library';
 import { createFront } from '$server/http/front';
 import { lookOf } from '$server/http/look';
@@ -10,8 +12,10 @@ import { streamAddress } from '$server/http/media/streams';
 import { beginSession, sessionCookie } from '$server/http/sessions';
 import { shownItem } from '$server/http/shown';
 import { addMember, endGrant } from '$server/usecases/accounts/run-members';
+import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { saveFence } from '$server/usecases/fences/save-fence';
 import { transact } from '$server/transact';
-import { makeShop, makeWorld, type World } from './world';
+import { holding, makeShop, makeWorld, type World } from './world';
 
 const SEGMENTS = 300;
 
@@ -64,7 +68,7 @@ async function viewer(name: string) {
 	const { app } = world;
 	const added = await addMember(app, null, { email: `${name}@mail.example`, name, planId, until: null });
 	if (!added.ok) throw new Error(added.code);
-	const session = await transact(app, null, (work) => beginSession(app, work, added.memberId));
+	const session = await transact(app, null, (work) => beginSession(work, added.memberId));
 	const standing = await app.rights.standing(added.memberId);
 	const shown = await shownItem(app, itemId);
 	if (!standing || !shown) throw new Error('not there');
@@ -109,7 +113,7 @@ describe('a client that does not help', () => {
 
 	it('gains nothing by a second session, nor by asking for many at once', async () => {
 		const { cookie, folder, memberId } = await viewer('many');
-		const second = await transact(world.app, null, (work) => beginSession(world.app, work, memberId));
+		const second = await transact(world.app, null, (work) => beginSession(work, memberId));
 		const other = `${sessionCookie(world.app.settings.origin)}=${second.token}`;
 		const answers = await Promise.all(
 			Array.from({ length: 40 }, (_, n) =>
@@ -179,3 +183,59 @@ describe('a player that listens', () => {
 		expect(said).toBe(': open\n\nevent: replaced\ndata: 1\n\n');
 	});
 });
+
+describe('a stream whose openings are counted', () => {
+	const LIMIT = { ...NO_LIMITS, uses: { count: 1, per: 'grant' as const } };
+	const used = async (memberId: string) =>
+		(await world.app.db.select().from(uses).where(eq(uses.memberId, memberId))).length;
+
+	beforeAll(async () => {
+		const crossing = { ...holding(planId), limits: LIMIT };
+		const { fences } = (await world.app.rights.policy()).source;
+		const fence = fences[0]!;
+		await agreeing((agreedTo) =>
+			saveFence(world.app, null, {
+				fenceId: fence.id,
+				revision: 1,
+				agreedTo,
+				wish: { ...fence, crossings: [crossing] }
+			})
+		);
+	});
+
+	it.each(['v0/0.key', 'v0/index.m3u8', 'master.m3u8', 'v0/init.mp4'])(
+		'takes a use by whichever address is asked first: %s',
+		async (first) => {
+			const { cookie, folder, memberId } = await viewer(`first-${first.replace(/\W/g, '')}`);
+			await ask(folder + first, { cookie, 'sec-purpose': 'prefetch' });
+			await head(folder + first, cookie);
+			expect(await used(memberId)).toBe(0);
+			await ask(folder + first, { cookie });
+			expect(await used(memberId)).toBe(1);
+			// The same use goes on.
+			expect((await ask(`${folder}v0/1.key`, { cookie })).status).toBe(200);
+			expect(await used(memberId)).toBe(1);
+		}
+	);
+
+	it('sends not one key where another device took the last use', async () => {
+		const { cookie, folder, memberId, grantId } = await viewer('late');
+		await transact(world.app, null, async (work) => {
+			const at = work.now;
+			await work.tx.insert(uses).values({ itemId, memberId, grantId, at, goesOnUntil: at + 1 });
+			work.standingChanged(memberId);
+		});
+		for (const name of ['v0/0.key', 'v0/index.m3u8', 'master.m3u8', 'v0/init.mp4'])
+			expect((await ask(folder + name, { cookie })).status).toBe(403);
+	});
+});
+
+function head(path: string, cookie: string): Promise<void> {
+	const { port } = server.address() as AddressInfo;
+	return new Promise((resolve, reject) => {
+		get({ port, host: '127.0.0.1', path, method: 'HEAD', headers: { cookie }, agent: false }, (response) => {
+			response.resume();
+			response.on('end', resolve);
+		}).on('error', reject);
+	});
+}

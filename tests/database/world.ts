@@ -1,19 +1,23 @@
 /** A Stile on a database of its own, with a processor that lives in this process. */
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createConnection } from 'mysql2/promise';
+import { afterAll } from 'vitest';
 import type { PaymentState } from '$core/billing/payment';
 import { compose, type Stile } from '$server/compose';
 import { accountByEmail } from '$server/db/queries/members';
 import { items, assets, placements } from '$server/db/schema/library';
+import type { Mail } from '$server/ports/mail';
 import type { PaymentFact, Payments } from '$server/ports/payments';
 import { readSettings } from '$server/settings';
 import { NO_LIMITS } from '$core/access/model';
+import { fromPlain } from '$core/access/rich-text';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
-import { createPlan } from '$server/usecases/plans/save-plan';
+import type { ItemWish } from '$server/usecases/library/edit-item';
+import { createPlan, type PlanWish } from '$server/usecases/plans/save-plan';
 import { advanceClock } from '$server/usecases/running/advance-clock';
 import { beginOrder, type BegunOrder } from '$server/usecases/sales/begin-order';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
@@ -21,6 +25,7 @@ import { transact } from '$server/transact';
 
 /** What the processor knows, for a test to look at and to change. */
 export class FakeProcessor implements Payments {
+	readonly payOrigins = ['https://till.example'];
 	readonly facts = new Map<string, PaymentFact>();
 	readonly keys = new Map<string, string>();
 	/** Whether vaulted cards work at renewals. */
@@ -28,6 +33,7 @@ export class FakeProcessor implements Payments {
 	calls = 0;
 
 	private once(key: string, make: () => Omit<PaymentFact, 'ref'>): PaymentFact {
+		this.answering();
 		this.calls++;
 		const ref = this.keys.get(key) ?? `ref-${this.keys.size + 1}`;
 		this.keys.set(key, ref);
@@ -47,13 +53,36 @@ export class FakeProcessor implements Payments {
 	}
 
 	async refund({ ref }: { key: string; ref: string }) {
+		this.answering();
 		return this.becomes(ref, 'refunded');
 	}
 
 	async fetch(ref: string) {
+		this.answering();
 		const fact = this.facts.get(ref);
-		if (!fact) throw new Error(`unknown ${ref}`);
-		return { ...fact };
+		return fact ? { ...fact } : null;
+	}
+
+	async endSession(ref: string) {
+		this.answering();
+		if (this.facts.get(ref)?.state === 'pending') this.becomes(ref, 'expired');
+	}
+
+	/** All changes in their order; the cursor is a number of them. */
+	private readonly changes: string[] = [];
+
+	async changedSince(cursor: string | null) {
+		this.answering();
+		const from = Number(cursor ?? 0);
+		const next = this.changes.slice(from, from + 2);
+		const facts = next.flatMap((ref) => this.facts.get(ref) ?? []);
+		return { facts, cursor: String(from + next.length) };
+	}
+
+	/** Set while it is down. */
+	isAway = false;
+	private answering() {
+		if (this.isAway) throw new Error('the processor is away');
 	}
 
 	readNotification({ body }: { body: Uint8Array }) {
@@ -64,16 +93,31 @@ export class FakeProcessor implements Payments {
 	becomes(ref: string, state: PaymentState): PaymentFact {
 		const fact = this.facts.get(ref);
 		if (!fact) throw new Error(`unknown ${ref}`);
-		const next = { ...fact, state, cardRef: fact.cardRef ?? (state === 'declined' ? null : `card-${ref}`) };
+		const next = {
+			...fact,
+			state,
+			cardRef: fact.cardRef ?? (state === 'declined' || state === 'expired' ? null : `card-${ref}`)
+		};
 		this.facts.set(ref, next);
+		this.changes.push(ref);
 		return { ...next };
 	}
+}
+
+const scratchFolder = mkdtempSync(join(tmpdir(), 'stile-scratch-'));
+afterAll(() => rmSync(scratchFolder, { recursive: true }));
+
+/** Where a test may put a file of that name: a folder of its own, gone when the tests are over. */
+export function scratch(name: string): string {
+	return join(mkdtempSync(join(scratchFolder, 'file-')), name);
 }
 
 export interface World {
 	stile: Stile;
 	app: Stile['app'];
 	processor: FakeProcessor;
+	/** What was sent, oldest first. */
+	mails: Mail[];
 	end(): Promise<void>;
 }
 
@@ -101,10 +145,12 @@ export async function makeWorld(): Promise<World> {
 		})
 	);
 	const processor = new FakeProcessor();
+	const mails: Mail[] = [];
 	stile.app.payments = processor;
-	stile.app.mailer = { send: async () => {} };
+	stile.app.mailer = { send: async (_from, mail) => void mails.push(mail) };
 	return {
 		stile,
+		mails,
 		app: stile.app,
 		processor,
 		async end() {
@@ -115,6 +161,33 @@ export async function makeWorld(): Promise<World> {
 		}
 	};
 }
+
+export const PLAN: PlanWish = {
+	name: 'Workshop',
+	lines: [],
+	price: { minor: 1200, currency: 'EUR' },
+	unit: 'month',
+	isPublic: true,
+	isOnSale: true,
+	afterLapse: 'on',
+	ladder: null,
+	rung: 1
+};
+
+export const PAGE: ItemWish = {
+	kind: 'page',
+	title: 'Suppliers',
+	text: fromPlain('Brass'),
+	address: '',
+	homeId: null,
+	position: null,
+	categoryId: null,
+	tagIds: [],
+	base: 'open',
+	extension: null,
+	target: null,
+	showsPoster: false
+};
 
 export const FENCE: FenceWish = {
 	name: 'Wheel',
@@ -135,17 +208,7 @@ export const holding = (planId: string): FenceWish['crossings'][number] => ({
 
 /** A published video behind a fence that one plan crosses. */
 export async function makeShop({ app }: World, { minor = 1200 } = {}) {
-	const planId = await createPlan(app, null, {
-		name: 'Workshop',
-		lines: [],
-		price: { minor, currency: 'EUR' },
-		unit: 'month',
-		isPublic: true,
-		isOnSale: true,
-		afterLapse: 'on',
-		ladder: null,
-		rung: 1
-	});
+	const planId = await createPlan(app, null, { ...PLAN, price: { minor, currency: 'EUR' } });
 	const itemId = await makeVideo(app, '/videos/wheel');
 	const saved = await agreeing((agreedTo) =>
 		saveFence(app, null, {
@@ -192,7 +255,7 @@ export async function makeVideo(app: Stile['app'], address: string): Promise<str
 			.$returningId();
 		if (!asset || !item) throw new Error('nothing was written');
 		await work.tx.insert(placements).values({ itemId: item.id, assetId: asset.id });
-		work.policyChanged('test');
+		work.policyChanged('test', { resources: [item.id] });
 		return item.id;
 	});
 }
@@ -227,6 +290,21 @@ export async function buy(world: World, slug: string, email = 'wren@mail.example
 	if (!account) throw new Error('no account');
 	return { memberId: account.id, orderId: begun.orderId, ref };
 }
+
+/** Sends what is to be sent; gives the token of the latest link that signs an address in. */
+export async function mailedToken({ stile, mails }: World, email: string): Promise<string> {
+	await stile.runner.runDue('sign-in');
+	await stile.runner.runDue('mail');
+	const token = mails
+		.filter(({ to }) => to === email)
+		.flatMap(({ text }) => [...text.matchAll(/\/enter\/([\w-]+)/g)])
+		.at(-1)?.[1];
+	if (!token) throw new Error(`no link was mailed to ${email}`);
+	return token;
+}
+
+/** A device that has nothing to show. */
+export const NEW_DEVICE = { orderToken: null, sessionToken: null };
 
 export async function passDays({ app, stile }: World, days: number): Promise<void> {
 	const moved = await advanceClock(

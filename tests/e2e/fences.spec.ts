@@ -338,10 +338,7 @@ test('a code opens a page on a device nobody is signed in on; a page that hides 
 	await expect(page).toHaveURL(/\/fair$/);
 	await expect(page.getByText(SECRET)).toBeVisible();
 
-	const [hidden, missing] = [await page.request.get('/hidden'), await page.request.get('/nothing')];
-	expect(hidden.status()).toBe(404);
-	expect(await hidden.text()).toBe((await missing.text()).replaceAll('/nothing', '/hidden'));
-	const plain = (headers: Record<string, string>) => ({ ...headers, date: '' });
-	expect(plain(hidden.headers())).toEqual(plain(missing.headers()));
+	// That it answers in every way like what does not exist: attacks.spec.ts.
+	expect((await page.request.get('/hidden')).status()).toBe(404);
 	expect(await (await page.request.get('/sitemap.xml')).text()).not.toContain('/hidden');
 });

@@ -211,6 +211,61 @@ test('captions and chapters are brought in, corrected and shown; the place is ke
 	expect((await context.request.get(`/media/captions/${id}/en.vtt`)).status()).toBe(200);
 });
 
+test('every control of the player does its work while the film goes on', async ({ browser }) => {
+	const { page } = await buyer(browser, 'Delphine', CARDS.works);
+	await page.goto('/videos/wheel');
+	// Pressed twice, it begins once.
+	await page.getByRole('button', { name: 'Play' }).first().dblclick();
+	const now = () => page.evaluate(() => document.querySelector('video')?.currentTime ?? 0);
+	const goesOn = async () => {
+		const from = await now();
+		await expect.poll(now).toBeGreaterThan(from + 0.2);
+	};
+	const video = (name: 'muted' | 'volume' | 'playbackRate') =>
+		page.evaluate((key) => document.querySelector('video')?.[key], name);
+	await expect.poll(now).toBeGreaterThan(0.2);
+	expect(
+		await page.evaluate(
+			() => performance.getEntriesByType('resource').filter(({ name }) => name.endsWith('master.m3u8')).length
+		)
+	).toBe(1);
+	const mute = page.getByRole('button', { name: 'Mute' });
+	await mute.click();
+	await expect(mute).toHaveAttribute('aria-pressed', 'true');
+	await goesOn();
+	await mute.click();
+	await expect(mute).toHaveAttribute('aria-pressed', 'false');
+	await goesOn();
+	await page.getByLabel('Volume').fill('0.5');
+	expect(await video('volume')).toBe(0.5);
+	await page.locator('.player').press('m');
+	expect(await video('muted')).toBe(true);
+	await goesOn();
+	await page.getByLabel('Captions', { exact: true }).selectOption({ label: 'English' });
+	await goesOn();
+	await page.getByLabel('Place').fill('12');
+	await expect.poll(now).toBeGreaterThan(12);
+	await page.getByLabel('Speed').selectOption('2');
+	expect(await video('playbackRate')).toBe(2);
+	await page.getByRole('button', { name: 'Full screen' }).click();
+	await expect(page.getByRole('button', { name: 'Leave full screen' })).toBeVisible();
+	await goesOn();
+	await page.getByRole('button', { name: 'Leave full screen' }).click();
+	await page.getByRole('button', { name: 'Pause' }).click();
+	await page.getByRole('button', { name: 'Play', exact: true }).click();
+	await goesOn();
+	// The speed is kept on this device; on a narrow page what is not always needed is folded.
+	await page.setViewportSize({ width: 360, height: 760 });
+	await page.reload();
+	await expect(page.getByLabel('Speed')).toBeHidden();
+	await page.getByRole('button', { name: 'Go on' }).click();
+	await goesOn();
+	expect(await video('playbackRate')).toBe(2);
+	await page.getByRole('button', { name: 'More controls' }).click();
+	await expect(page.getByLabel('Speed')).toHaveValue('2');
+	await goesOn();
+});
+
 test('a film goes dark within a second, and a client that does not help gets a bounded part of it', async ({
 	browser
 }) => {
@@ -259,6 +314,8 @@ test('an overlay stays in full screen, and other sites show a film only where th
 	await expect(desk.getByRole('button', { name: 'Leave out Antarctica' })).toBeVisible();
 	await desk.getByLabel('Lay something over it').check();
 	await desk.getByRole('button', { name: 'Save', exact: true }).first().click();
+	await expect(desk.getByText(/come from Antarctica could open nothing of it/)).toBeVisible();
+	await desk.getByRole('button', { name: 'Save it with these effects' }).click();
 	await expect(desk.getByText('Saved. It counts from now on.')).toBeVisible();
 
 	const { page } = await buyer(browser, 'Fern', CARDS.works);

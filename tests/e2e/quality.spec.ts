@@ -116,6 +116,7 @@ test('health and readiness answer', async ({ request }) => {
 		ready: true,
 		database: 'ok',
 		storage: 'ok',
+		room: 'ok',
 		migrations: 'ok'
 	});
 });

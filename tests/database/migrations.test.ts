@@ -1,0 +1,213 @@
+/** Migrations: from the first schema on, with data; interrupted at any point; two at once. */
+import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createConnection, type Connection, type RowDataPacket } from 'mysql2/promise';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { connect } from '$server/db/connect';
+import { isMigrated, runMigrations } from '$server/db/migrate';
+import { keepBase, policyInForce, policySource } from '$server/db/queries/policy';
+
+const FOLDER = 'src/server/db/migrations';
+const A = '01a21006-0000-7000-8000-00000000000';
+
+let url: string;
+let name: string;
+let admin: Connection;
+let db: Connection;
+let count = 0;
+const folders: string[] = [];
+
+beforeEach(async () => {
+	const base = process.env.STILE_TEST_DATABASE ?? '';
+	name = `migrations_${process.pid}_${++count}`;
+	admin = await createConnection(base);
+	await admin.query(`CREATE DATABASE ${name}`);
+	url = `${base}${name}`;
+	db = await createConnection({ uri: url, multipleStatements: true });
+});
+afterEach(async () => {
+	await db.end();
+	await admin.query(`DROP DATABASE ${name}`);
+	await admin.end();
+	for (const folder of folders.splice(0)) rmSync(folder, { recursive: true });
+});
+
+const rows = async (sql: string) => (await db.query<RowDataPacket[]>(sql))[0];
+
+/** The migrations up to a number, as an earlier version shipped them. */
+function upTo(count: number): string {
+	const folder = mkdtempSync(join(tmpdir(), 'stile-migrations-'));
+	folders.push(folder);
+	mkdirSync(join(folder, 'meta'));
+	const journal = JSON.parse(readFileSync(`${FOLDER}/meta/_journal.json`, 'utf8'));
+	const entries = journal.entries.slice(0, count);
+	for (const { tag } of entries) cpSync(`${FOLDER}/${tag}.sql`, join(folder, `${tag}.sql`));
+	writeFileSync(join(folder, 'meta/_journal.json'), JSON.stringify({ ...journal, entries }));
+	return folder;
+}
+
+/** A folder with one migration of its own. */
+function own(statements: string[]): string {
+	const folder = mkdtempSync(join(tmpdir(), 'stile-migrations-'));
+	folders.push(folder);
+	mkdirSync(join(folder, 'meta'));
+	writeFileSync(join(folder, '0000_own.sql'), statements.join('\n--> statement-breakpoint\n'));
+	const entries = [{ tag: '0000_own', when: Date.now() + 1e9 }];
+	writeFileSync(join(folder, 'meta/_journal.json'), JSON.stringify({ entries }));
+	return folder;
+}
+
+describe('from the schema of the first stages', () => {
+	it('carries what is there over: people, orders, rights and what still waits', async () => {
+		await runMigrations(url, upTo(4));
+		const now = '2026-10-01 12:00:00.000';
+		const policy = {
+			resources: [],
+			fences: [],
+			plans: [],
+			releases: [],
+			turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'nothing' } },
+			limits: { uses: 'none', minutes: 'none', hours: 'none' },
+			zone: 'Europe/Vienna',
+			releaseHour: 7,
+			lapseAfterDays: 2
+		};
+		await db.query(`
+			INSERT INTO accounts (id, email, name, role, claimed_at, created_at) VALUES
+				('${A}1', 'owner@clock.example', 'Ottilie', 'owner', '${now}', '${now}'),
+				('${A}2', 'proved@mail.example', 'Wren', 'member', '${now}', '${now}'),
+				('${A}3', 'paid@mail.example', 'Edda', 'member', '${now}', '${now}'),
+				('${A}4', 'typed@mail.example', 'Nobody', 'member', NULL, '${now}'),
+				('${A}5', 'invited@mail.example', 'Bram', 'member', NULL, '${now}');
+			INSERT INTO sign_in_links (token_hash, account_id, next, created_at, expires_at, used_at) VALUES
+				('${'a'.repeat(64)}', '${A}2', '/', '${now}', '${now}', '${now}'),
+				('${'b'.repeat(64)}', '${A}5', '/', '${now}', '${now}', NULL);
+			INSERT INTO orders (id, number, member_id, state, total_minor, currency, open_key, device_hash, signs_in, typed_password_hash, created_at) VALUES
+				('${A}6', 'S-1', '${A}4', 'open', 1200, 'EUR', 'k', '${'c'.repeat(64)}', 1, 'secret', '${now}'),
+				('${A}7', 'S-2', '${A}3', 'paid', 1200, 'EUR', NULL, '${'d'.repeat(64)}', 1, 'secret', '${now}');
+			INSERT INTO payments (id, member_id, order_id, period, attempt, idempotency_key, state, amount_minor, currency, created_at) VALUES
+				('${A}8', '${A}4', '${A}6', 0, 1, 'one', 'pending', 1200, 'EUR', '${now}'),
+				('${A}9', '${A}3', '${A}7', 0, 1, 'two', 'captured', 1200, 'EUR', '${now}');
+			INSERT INTO jobs (id, queue, kind, job_key, payload, run_at, state, created_at) VALUES
+				('${A}a', 'billing', 'subscription-event', 'event:x', '{"subscriptionId":"${A}b"}', '${now}', 'waiting', '${now}'),
+				('${A}c', 'mail', 'mail', NULL, '{"to":"paid@mail.example","text":"/enter/token"}', '${now}', 'waiting', '${now}');
+			INSERT INTO policy_versions (at, cause, source) VALUES ('${now}', 'saved', '${JSON.stringify(policy)}');
+		`);
+		await runMigrations(url);
+		expect(await rows('SELECT email, proved_at IS NOT NULL AS proved FROM accounts ORDER BY id')).toEqual([
+			{ email: 'owner@clock.example', proved: 1 },
+			{ email: 'proved@mail.example', proved: 1 },
+			{ email: 'paid@mail.example', proved: 0 },
+			{ email: 'invited@mail.example', proved: 0 }
+		]);
+		expect(
+			await rows('SELECT number, member_id, email, state, typed_password_hash FROM orders ORDER BY id')
+		).toEqual([
+			{
+				number: 'S-1',
+				member_id: null,
+				email: 'typed@mail.example',
+				state: 'expired',
+				typed_password_hash: null
+			},
+			{ number: 'S-2', member_id: `${A}3`, email: null, state: 'paid', typed_password_hash: null }
+		]);
+		expect(await rows('SELECT member_id FROM payments ORDER BY id')).toEqual([
+			{ member_id: null },
+			{ member_id: `${A}3` }
+		]);
+		expect(await rows('SELECT kind, state, subject_id FROM jobs ORDER BY id')).toEqual([
+			{ kind: 'subscription-event', state: 'waiting', subject_id: `${A}b` },
+			{ kind: 'mail', state: 'failed', subject_id: null }
+		]);
+		expect(JSON.stringify(await rows('SELECT payload FROM jobs'))).not.toContain('/enter/');
+		expect(await rows('SELECT once_key FROM once_keys')).toEqual([{ once_key: 'event:x' }]);
+		const { db: handle, pool } = connect(url);
+		await keepBase(handle, Date.now());
+		const { version, source } = await policyInForce(handle);
+		expect({ version, zone: source.zone, hour: source.releaseHour }).toEqual({
+			version: 1,
+			zone: 'Europe/Vienna',
+			hour: 7
+		});
+		expect(await isMigrated(pool)).toBe(true);
+		await pool.end();
+	});
+
+	it('is taken for done where an earlier version has run it by its own list', async () => {
+		await runMigrations(url);
+		await db.query(
+			'DROP TABLE migrations_done; DROP TABLE migration_steps; CREATE TABLE __drizzle_migrations (id INT, hash TEXT, created_at BIGINT); INSERT INTO __drizzle_migrations VALUES (1, "", 99999999999999)'
+		);
+		await runMigrations(url);
+		const { db: handle, pool } = connect(url);
+		expect(await isMigrated(pool)).toBe(true);
+		expect((await policySource(handle)).resources).toEqual([]);
+		await pool.end();
+	});
+});
+
+describe('a migration', () => {
+	const SLOW = [
+		'CREATE TABLE first (id INT)',
+		'INSERT INTO first VALUES (1)',
+		'INSERT INTO first SELECT SLEEP(3) + 2',
+		'ALTER TABLE first ADD COLUMN name VARCHAR(10)'
+	];
+
+	it('that is cut off in the middle goes on from there, and does nothing twice', async () => {
+		const folder = own(SLOW);
+		const running = runMigrations(url, folder).catch((error: Error) => error);
+		await expect
+			.poll(async () =>
+				(await rows('SHOW FULL PROCESSLIST')).some(({ Info }) => /SLEEP\(3\)/.test(Info ?? ''))
+			)
+			.toBe(true);
+		const [slow] = (await rows('SHOW FULL PROCESSLIST')).filter(
+			({ Info, db: at }) => at === name && /INSERT INTO first SELECT/.test(Info ?? '')
+		);
+		await admin.query(`KILL ${slow?.Id}`);
+		expect(await running).toBeInstanceOf(Error);
+		await runMigrations(url, folder);
+		await runMigrations(url, folder);
+		expect(await rows('SELECT id, name FROM first ORDER BY id')).toEqual([
+			{ id: 1, name: null },
+			{ id: 2, name: null }
+		]);
+	});
+
+	it('whose last change of a table was done but not written down is not stopped by that', async () => {
+		const folder = own([
+			'CREATE TABLE first (id INT)',
+			'ALTER TABLE first ADD COLUMN name INT',
+			'INSERT INTO first VALUES (1, 2)'
+		]);
+		const cut = own(['CREATE TABLE first (id INT)', 'ALTER TABLE first ADD COLUMN name INT']);
+		await runMigrations(url, cut);
+		await db.query('DELETE FROM migrations_done; UPDATE migration_steps SET done_at = NULL WHERE step = 1');
+		await runMigrations(url, folder);
+		expect(await rows('SELECT * FROM first')).toEqual([{ id: 1, name: 2 }]);
+	});
+
+	it('that cannot be done says which statement, and why', async () => {
+		await expect(
+			runMigrations(url, own(['CREATE TABLE a (id INT)', 'ALTER TABLE b ADD c INT']))
+		).rejects.toThrow(/Statement 2 of 0000_own failed: Table .*b' doesn't exist/);
+	});
+
+	it('is run by one of several that start at once', async () => {
+		const folder = own(['CREATE TABLE first (id INT)', 'INSERT INTO first VALUES (1)']);
+		await Promise.all(Array.from({ length: 4 }, () => runMigrations(url, folder)));
+		expect(await rows('SELECT id FROM first')).toEqual([{ id: 1 }]);
+	});
+});
+
+it('stands in the journal in the order of its making', () => {
+	const { entries } = JSON.parse(readFileSync(`${FOLDER}/meta/_journal.json`, 'utf8')) as {
+		entries: { idx: number; when: number; tag: string }[];
+	};
+	expect(entries.length).toBeGreaterThan(5);
+	expect(entries.map(({ when }) => when)).toEqual(entries.map(({ when }) => when).sort((a, b) => a - b));
+	expect(entries.map(({ tag }) => Number(tag.slice(0, 4)))).toEqual(entries.map((_, n) => n));
+});

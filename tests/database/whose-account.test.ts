@@ -1,0 +1,262 @@
+/** Whose account is it? What an address that was typed, paid on or proved lets somebody into. */
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { eq } from 'drizzle-orm';
+import { accountByEmail } from '$server/db/queries/members';
+import { memberList } from '$server/db/queries/lists';
+import { paymentsOfOrder } from '$server/db/queries/sales';
+import { findAnything } from '$server/db/queries/find';
+import { accounts, sessions } from '$server/db/schema/people';
+import { audit, jobs } from '$server/db/schema/running';
+import { orders, receipts, subscriptions } from '$server/db/schema/sales';
+import { hashOf } from '$server/http/sessions';
+import { signIn } from '$server/usecases/accounts/sign-in';
+import { askForLink, lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
+import { addMember, giveGrant } from '$server/usecases/accounts/run-members';
+import { deleteMember } from '$server/usecases/accounts/delete-member';
+import { createPlan } from '$server/usecases/plans/save-plan';
+import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
+import { forgetStrangersOrders, expireOrders } from '$server/usecases/sales/end-pay-page';
+import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
+import { refundPayment } from '$server/usecases/sales/refund-payment';
+import { makeShop, makeWorld, mailedToken, NEW_DEVICE, order, passDays, type World } from './world';
+
+const WREN = 'wren@mail.example';
+const PASSWORD = 'pendulum and bob';
+
+let world: World;
+let shop: Awaited<ReturnType<typeof makeShop>>;
+let other: string;
+
+beforeEach(async () => {
+	world = await makeWorld();
+	shop = await makeShop(world);
+	await createPlan(world.app, null, {
+		name: 'Reading room',
+		lines: [],
+		price: { minor: 500, currency: 'EUR' },
+		unit: 'month',
+		isPublic: true,
+		isOnSale: true,
+		afterLapse: 'on',
+		ladder: null,
+		rung: 1
+	});
+	other = 'reading-room';
+});
+afterEach(async () => world.end());
+
+/** Orders on a device and pays there; what the thank-you page gives. */
+async function buyOn(device: string, over: { slug?: string; password?: string; name?: string } = {}) {
+	const { slug = shop.slug, password = '', name = 'Wren' } = over;
+	const begun = await order(world, slug, { deviceToken: device, password, name });
+	if (!begun.ok) throw new Error(begun.code);
+	await capture(begun, device);
+	return { ...begun, thanks: await thank(world.app, begun.orderId, device, null) };
+}
+
+async function capture(begun: { orderId: string; payUrl: string }, device: string) {
+	world.processor.becomes(begun.payUrl.split('/').at(-1) ?? '', 'captured');
+	await settleReturn(world.app, begun.orderId, device, null);
+}
+
+const wren = async () => (await accountByEmail(world.app.db, WREN))!;
+const signsIn = async (password = PASSWORD) =>
+	(await signIn(world.app, { email: WREN, password, client: 'c' })).ok;
+const isIn = async (token: string | undefined) =>
+	(await world.app.rights.sessionAccount(hashOf(token ?? ''))) !== null;
+
+describe('an unpaid order of a stranger', () => {
+	it('makes no member, shows nowhere at the Desk, and does not block adding the address', async () => {
+		const begun = await order(world, shop.slug);
+		if (!begun.ok) throw new Error(begun.code);
+		expect(await world.app.db.select().from(accounts)).toEqual([]);
+		expect((await memberList(world.app.db, { search: '', order: '', page: 1 })).total).toBe(0);
+		const [placed] = await world.app.db.select().from(orders);
+		expect(await findAnything(world.app.db, placed!.number)).toEqual([]);
+		const added = await addMember(world.app, null, { email: WREN, name: '', planId: null, until: null });
+		expect(added).toMatchObject({ ok: true });
+	});
+
+	it('is forgotten after a week, but not when it was paid in the last moment', async () => {
+		const kept = await order(world, shop.slug, { deviceToken: 'late' });
+		const gone = await order(world, shop.slug, { deviceToken: 'never', password: PASSWORD });
+		if (!kept.ok || !gone.ok) throw new Error('not begun');
+		await passDays(world, 2);
+		await expireOrders(world.app);
+		const hashes = (await world.app.db.select().from(orders)).map((o) => o.typedPasswordHash);
+		expect(hashes).toEqual([null, null]);
+		world.processor.becomes(kept.payUrl.split('/').at(-1) ?? '', 'captured');
+		expect(await forgetStrangersOrders(world.app)).toBe(0);
+		await passDays(world, 6);
+		expect(await forgetStrangersOrders(world.app)).toBe(1);
+		const left = await world.app.db.select().from(orders);
+		expect(left.map(({ id, state }) => ({ id, state }))).toEqual([{ id: kept.orderId, state: 'paid' }]);
+	});
+
+	it('is not ended by another stranger who types the same address', async () => {
+		const mine = await order(world, shop.slug, { deviceToken: 'mine' });
+		await order(world, shop.slug, { deviceToken: 'somebody' });
+		expect(await order(world, shop.slug, { deviceToken: 'mine' })).toEqual(mine);
+	});
+});
+
+describe('paying', () => {
+	it('claims an account that the order made, and the thank-you page signs the device in once', async () => {
+		const { thanks, orderId } = await buyOn('device', { password: PASSWORD });
+		expect(await isIn(thanks?.session?.token)).toBe(true);
+		expect(await signsIn()).toBe(true);
+		expect((await thank(world.app, orderId, 'device', null))?.session).toBeNull();
+		expect(await thank(world.app, orderId, 'another', null)).toBeNull();
+	});
+
+	it('signs nobody in where the address was added by hand before', async () => {
+		await addMember(world.app, null, { email: WREN, name: 'Wren', planId: null, until: null });
+		const { thanks } = await buyOn('device', { password: PASSWORD });
+		expect(thanks).toMatchObject({ session: null, isIn: false });
+		expect(await signsIn()).toBe(false);
+		await pressLink(world.app, await mailedToken(world, WREN), NEW_DEVICE, true);
+		expect((await world.app.rights.decide((await wren()).id, shop.itemId)).verdict).toBe('open');
+	});
+
+	it('signs nobody in by an order that was made before another one claimed the account', async () => {
+		const first = await order(world, other, { deviceToken: 'attacker', password: 'of the attacker' });
+		if (!first.ok) throw new Error(first.code);
+		await buyOn('device', { password: PASSWORD });
+		await capture(first, 'attacker');
+		expect((await thank(world.app, first.orderId, 'attacker', null))?.session).toBeNull();
+		expect(await signsIn('of the attacker')).toBe(false);
+	});
+
+	it('signs nobody in when it comes late, or when it was given back', async () => {
+		const late = await order(world, shop.slug, { deviceToken: 'late', password: PASSWORD });
+		if (!late.ok) throw new Error(late.code);
+		await passDays(world, 1.1);
+		await capture(late, 'late');
+		expect(await thank(world.app, late.orderId, 'late', null)).toMatchObject({ session: null, isIn: false });
+		expect(await signsIn()).toBe(false);
+		await deleteMember(world.app, null, (await wren()).id);
+		const begun = await order(world, other, { deviceToken: 'back' });
+		if (!begun.ok) throw new Error(begun.code);
+		await capture(begun, 'back');
+		const [paid] = await paymentsOfOrder(world.app.db, begun.orderId);
+		await refundPayment(world.app, null, paid!.id, '');
+		expect((await thank(world.app, begun.orderId, 'back', null))?.session).toBeNull();
+	});
+
+	it('on an address that nobody proved ends who was in before, and opens by mail', async () => {
+		const attacker = await buyOn('attacker', { password: 'of the attacker' });
+		expect(await isIn(attacker.thanks?.session?.token)).toBe(true);
+		const owner = await buyOn('owner', { slug: other, password: PASSWORD });
+		expect(owner.thanks).toMatchObject({ session: null, isIn: false });
+		expect(await isIn(attacker.thanks?.session?.token)).toBe(false);
+		expect(await signsIn('of the attacker')).toBe(false);
+		expect(await signsIn()).toBe(false);
+		const pressed = await pressLink(world.app, await mailedToken(world, WREN), NEW_DEVICE, true);
+		expect(await isIn(pressed?.session.token)).toBe(true);
+	});
+
+	it('tells nobody that an address has the plan already: the money goes back, and the mail says so', async () => {
+		await buyOn('owner');
+		const again = await buyOn('somebody');
+		expect(again.thanks).toMatchObject({ isIn: false, isGivenBack: false, session: null });
+		const known = { ...again.thanks, number: '', landing: '' };
+		const fresh = await buyOn('third', { slug: other });
+		expect({ ...fresh.thanks, number: '', landing: '' }).toEqual({
+			...known,
+			planName: 'Reading room',
+			totalMinor: 500
+		});
+		await world.stile.runner.runDue('billing');
+		await world.stile.runner.runDue('mail');
+		expect(world.mails.map(({ subject }) => subject)).toContain('You had Workshop already');
+		expect((await world.app.db.select().from(orders)).map(({ state }) => state).sort()).toEqual([
+			'given-back',
+			'paid',
+			'paid'
+		]);
+	});
+});
+
+describe('a plan that is given by hand', () => {
+	it('is not for whoever has paid on the address: they are out, and a link is mailed', async () => {
+		const { thanks } = await buyOn('attacker', { password: 'of the attacker' });
+		const { id } = await wren();
+		const from = world.app.clock.business();
+		await giveGrant(world.app, null, { memberId: id, planId: shop.planId, from, until: null, why: '' });
+		expect(await isIn(thanks?.session?.token)).toBe(false);
+		expect(await signsIn('of the attacker')).toBe(false);
+		expect(await mailedToken(world, WREN)).toBeTruthy();
+	});
+});
+
+describe('proving the mailbox', () => {
+	it('keeps what the device that paid has set', async () => {
+		const { thanks } = await buyOn('device', { password: PASSWORD });
+		const token = await mailedToken(world, WREN);
+		const device = { orderToken: 'device', sessionToken: null };
+		expect(await lookAtLink(world.app, token, device)).toMatchObject({ kind: 'good', asks: false });
+		await pressLink(world.app, token, device, true);
+		expect(await isIn(thanks?.session?.token)).toBe(true);
+		expect(await signsIn()).toBe(true);
+		expect((await wren()).name).toBe('Wren');
+	});
+
+	it('asks elsewhere, and ends the password, the name and the sessions of others', async () => {
+		const { thanks } = await buyOn('device', { password: PASSWORD, name: 'Not Wren' });
+		const token = await mailedToken(world, WREN);
+		expect(await lookAtLink(world.app, token, NEW_DEVICE)).toMatchObject({ kind: 'good', asks: true });
+		const pressed = await pressLink(world.app, token, NEW_DEVICE, true);
+		expect(await isIn(pressed?.session.token)).toBe(true);
+		expect(await isIn(thanks?.session?.token)).toBe(false);
+		expect(await signsIn()).toBe(false);
+		expect(await wren()).toMatchObject({ name: WREN, passwordHash: null });
+	});
+
+	it('keeps them where that is said, and asks once only', async () => {
+		const { thanks } = await buyOn('device', { password: PASSWORD });
+		await pressLink(world.app, await mailedToken(world, WREN), NEW_DEVICE, false);
+		expect(await isIn(thanks?.session?.token)).toBe(true);
+		expect(await signsIn()).toBe(true);
+		await askForLink(world.app, { email: WREN, next: '/', client: 'c' });
+		const token = await mailedToken(world, WREN);
+		expect(await lookAtLink(world.app, token, NEW_DEVICE)).toMatchObject({ kind: 'good', asks: false });
+	});
+
+	it('lets the thank-you page sign nobody in any more', async () => {
+		const begun = await order(world, shop.slug, { deviceToken: 'attacker' });
+		if (!begun.ok) throw new Error(begun.code);
+		await capture(begun, 'attacker');
+		await pressLink(world.app, await mailedToken(world, WREN), NEW_DEVICE, true);
+		expect((await thank(world.app, begun.orderId, 'attacker', null))?.session).toBeNull();
+	});
+});
+
+describe('at rest', () => {
+	it('no link, password hash or address lies in a queue, an order or a log that is done with', async () => {
+		await buyOn('device', { password: PASSWORD });
+		await askForLink(world.app, { email: WREN, next: '/', client: 'c' });
+		const queued = JSON.stringify(await world.app.db.select().from(jobs));
+		expect(queued).not.toContain('/enter/');
+		await mailedToken(world, WREN);
+		expect(JSON.stringify(await world.app.db.select().from(jobs))).not.toContain(WREN);
+		const [placed] = await world.app.db.select().from(orders);
+		expect(placed?.typedPasswordHash).toBeNull();
+	});
+
+	it('a deleted member leaves no name, address or words, but the name on receipts', async () => {
+		await buyOn('device', { password: PASSWORD, name: 'Wren Alder' });
+		const { id } = await wren();
+		const [subscription] = await world.app.db.select().from(subscriptions);
+		const why = { reason: 'other' as const, words: 'I am moving to Ulverholm' };
+		await cancelSubscription(world.app, id, subscription!.id, why);
+		await order(world, other, { deviceToken: 'device', name: 'Wren Alder' });
+		await askForLink(world.app, { email: WREN, next: '/', client: 'c' });
+		await deleteMember(world.app, null, id);
+		const [receipt] = await world.app.db.select().from(receipts);
+		expect(receipt?.content.buyer).toEqual({ name: 'Wren Alder', email: '' });
+		const tables = [accounts, orders, subscriptions, audit, jobs, sessions];
+		const left = JSON.stringify(await Promise.all(tables.map((table) => world.app.db.select().from(table))));
+		for (const word of [WREN, 'Alder', 'Ulverholm']) expect(left).not.toContain(word);
+		expect((await world.app.db.select().from(audit).where(eq(audit.memberId, id))).length).toBeGreaterThan(3);
+	});
+});
