@@ -38,8 +38,7 @@ export async function shelfOf(
 		const made = await walk(
 			names,
 			home,
-			async (name, within) =>
-				(await knownShelf(work, name, within)) ?? (await makeShelf(work, name, within))
+			async (name, within) => (await knownShelf(work, name, within)) ?? (await makeShelf(work, name, within))
 		);
 		return made?.id ?? null;
 	});
