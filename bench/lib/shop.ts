@@ -67,7 +67,7 @@ export async function makeShop(
 		await buy(app);
 		const member = await accountByEmail(app.db, BUYER);
 		if (!member) throw new Error('The member was not made');
-		const session = await transact(app, null, (work) => beginSession(work, member.id));
+		const session = await transact(app, null, (work) => beginSession(work, member.id, 'password'));
 		return `${sessionCookie(app.settings.origin)}=${session.token}`;
 	} finally {
 		await stile.stop();

@@ -189,6 +189,6 @@ async function staffCookie(): Promise<string> {
 			.$returningId();
 		return made?.id ?? '';
 	});
-	const session = await transact(app, null, (work) => beginSession(work, memberId));
+	const session = await transact(app, null, (work) => beginSession(work, memberId, 'password'));
 	return `${sessionCookie(app.settings.origin)}=${session.token}`;
 }

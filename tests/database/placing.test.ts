@@ -2,7 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { comingOf, itemById, versionsOfItem, captionsOfAsset } from '$server/db/queries/library';
-import { preparations } from '$server/db/queries/today';
+import { preparations, waitingForYes } from '$server/db/queries/today';
 import { dependentsOf } from '$server/usecases/library/dependents';
 import { createItem, setState, type ItemWish } from '$server/usecases/library/edit-item';
 import { saveCaptions, saveChapters } from '$server/usecases/library/edit-media';
@@ -191,12 +191,14 @@ describe('a file that is replaced by one of another ending', () => {
 		await bring('plan.md', '# The wheel', { replaces: fileId });
 		expect((await assetOf(world, fileId)).fileName).toBe('plan.csv');
 		expect(await comingOf(world.app.db, fileId)).toMatchObject({ fileName: 'plan.md' });
+		expect(await waitingForYes(world.app.db)).toMatchObject([{ itemId: fileId, fileName: 'plan.md' }]);
 		expect(await verdict()).toBe('shut');
 		const asked = await showComing(world.app, null, fileId, null);
 		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
 		expect(asked.rehearsal.result.becomesPublic).toEqual([fileId]);
 		expect(await verdict()).toBe('shut');
 		expect(await showComing(world.app, null, fileId, asked.rehearsal.id)).toEqual({ kind: 'saved' });
+		expect(await waitingForYes(world.app.db)).toEqual([]);
 		expect((await assetOf(world, fileId)).fileName).toBe('plan.md');
 		expect(await verdict()).toBe('open');
 		expect(await showComing(world.app, null, fileId, asked.rehearsal.id)).toEqual({ kind: 'refused' });

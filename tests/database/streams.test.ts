@@ -68,7 +68,7 @@ async function viewer(name: string) {
 	const { app } = world;
 	const added = await addMember(app, null, { email: `${name}@mail.example`, name, planId, until: null });
 	if (!added.ok) throw new Error(added.code);
-	const session = await transact(app, null, (work) => beginSession(work, added.memberId));
+	const session = await transact(app, null, (work) => beginSession(work, added.memberId, 'password'));
 	const standing = await app.rights.standing(added.memberId);
 	const shown = await shownItem(app, itemId);
 	if (!standing || !shown) throw new Error('not there');
@@ -113,7 +113,7 @@ describe('a client that does not help', () => {
 
 	it('gains nothing by a second session, nor by asking for many at once', async () => {
 		const { cookie, folder, memberId } = await viewer('many');
-		const second = await transact(world.app, null, (work) => beginSession(work, memberId));
+		const second = await transact(world.app, null, (work) => beginSession(work, memberId, 'password'));
 		const other = `${sessionCookie(world.app.settings.origin)}=${second.token}`;
 		const answers = await Promise.all(
 			Array.from({ length: 40 }, (_, n) =>

@@ -1,7 +1,7 @@
 /** Sessions: a random token in a cookie, its hash in the database. */
 import { createHash, randomBytes } from 'node:crypto';
 import { eq } from 'drizzle-orm';
-import { sessions } from '../db/schema/people';
+import { sessions, type SessionBegin } from '../db/schema/people';
 import type { Work } from '../transact';
 
 export const SESSION_DAYS = 30;
@@ -27,12 +27,14 @@ export function sessionCookie(origin: string): string {
 
 export async function beginSession(
 	{ tx, wall, standingChanged }: Work,
-	accountId: string
+	accountId: string,
+	begunBy: SessionBegin
 ): Promise<NewSession> {
 	const token = newToken();
 	await tx.insert(sessions).values({
 		tokenHash: hashOf(token),
 		accountId,
+		begunBy,
 		createdAt: wall,
 		expiresAt: wall + SESSION_DAYS * DAY_MS
 	});

@@ -16,6 +16,7 @@
 	<h1>Your account</h1>
 	<form method="post" action="/sign-out" class="flex flex-wrap items-baseline gap-3">
 		<span class="text-quiet">{data.viewer?.name}, {data.viewer?.email}</span>
+		<a href="/account/details">Name, password and devices</a>
 		<button class="button-quiet">Sign out</button>
 	</form>
 </div>

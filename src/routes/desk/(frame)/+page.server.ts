@@ -1,5 +1,5 @@
 import { fail } from '@sveltejs/kit';
-import { preparations, recentEvents, stepsDone, troubledJobs } from '$server/db/queries/today';
+import { preparations, recentEvents, stepsDone, troubledJobs, waitingForYes } from '$server/db/queries/today';
 import { readForm } from '$server/http/parse';
 import { isJobKind, KINDS } from '$server/jobs/kinds';
 import { runJobAgain } from '$server/usecases/running/run-job-again';
@@ -10,6 +10,7 @@ const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	steps: await stepsDone(app.db),
 	preparations: await preparations(app.db),
+	asking: await waitingForYes(app.db),
 	troubles: (await troubledJobs(app.db)).map(({ kind, ...job }) => ({
 		...job,
 		what: isJobKind(kind) ? KINDS[kind].name : kind

@@ -51,6 +51,21 @@
 			</ol>
 		</section>
 	{/if}
+	{#if data.asking.length > 0}
+		<section class="sheet p-5 pt-6" aria-labelledby="asking">
+			<h2 id="asking">Waiting for your yes</h2>
+			<p class="mt-1 text-quiet">
+				With its ending, other fences speak of it. Until you agree, the old content stays.
+			</p>
+			<ul class="mt-2 grid gap-2">
+				{#each data.asking as { itemId, title, fileName } (itemId)}
+					<li>
+						<a href="/desk/library/{itemId}#file">{title}</a>: <bdi class="break-all">{fileName}</bdi>
+					</li>
+				{/each}
+			</ul>
+		</section>
+	{/if}
 	<section class="sheet p-5 pt-6" aria-labelledby="work">
 		<h2 id="work">Being prepared</h2>
 		{#if data.preparations.length === 0}

@@ -1,4 +1,4 @@
-import { and, desc, eq, gte, inArray, ne, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNotNull, ne, or, sql } from 'drizzle-orm';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { assets, items, placements } from '../schema/library';
@@ -49,6 +49,18 @@ export async function preparations(db: Handle) {
 		.limit(60);
 	// A film that lessons show, too, is prepared once, and belongs to where it was brought in.
 	return rows.filter((row, n) => rows.findIndex(({ id }) => id === row.id) === n).slice(0, 20);
+}
+
+/** New content that could be shown, and is not until somebody says yes to whom its ending lets in. */
+export async function waitingForYes(db: Handle) {
+	return db
+		.select({ itemId: items.id, title: items.title, fileName: assets.fileName })
+		.from(placements)
+		.innerJoin(assets, eq(assets.id, placements.assetId))
+		.innerJoin(items, eq(items.id, placements.itemId))
+		.where(and(eq(placements.state, 'coming'), or(eq(assets.kind, 'file'), isNotNull(assets.stream))))
+		.orderBy(items.title, items.id)
+		.limit(50);
 }
 
 const TROUBLED_AFTER_TRIES = 3;

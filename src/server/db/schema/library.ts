@@ -149,7 +149,11 @@ export const placements = mysqlTable(
 		/** When other content took its place. */
 		replacedAt: instant('replaced_at')
 	},
-	(t) => [unique('placements_once').on(t.itemId, t.assetId), index('placements_asset').on(t.assetId)]
+	(t) => [
+		unique('placements_once').on(t.itemId, t.assetId),
+		index('placements_asset').on(t.assetId),
+		index('placements_state').on(t.state)
+	]
 );
 
 /** What is said in a film or recording, in one language. */

@@ -25,6 +25,8 @@ export const accounts = mysqlTable('accounts', {
 	deletedAt: instant('deleted_at')
 });
 
+export type SessionBegin = 'password' | 'link' | 'order';
+
 export const sessions = mysqlTable(
 	'sessions',
 	{
@@ -33,6 +35,8 @@ export const sessions = mysqlTable(
 		accountId: uuid('account_id')
 			.notNull()
 			.references(() => accounts.id),
+		/** A mailed link shows for an hour that whoever came by it may set another password. */
+		begunBy: varchar('begun_by', { length: 8 }).$type<SessionBegin>().notNull().default('password'),
 		createdAt: instant('created_at').notNull(),
 		expiresAt: instant('expires_at').notNull()
 	},

@@ -75,6 +75,6 @@ export async function makeFirstOwner(app: App, ask: FirstOwner): Promise<NewSess
 			subject: { kind: 'account', id: owner.id },
 			after: { email: ask.email }
 		});
-		return beginSession(work, owner.id);
+		return beginSession(work, owner.id, 'password');
 	});
 }

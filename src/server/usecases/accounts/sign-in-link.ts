@@ -84,7 +84,7 @@ export async function pressLink(
 		if (used.affectedRows !== 1) return null;
 		await prove(work, account, device, endsForeign);
 		return {
-			session: await beginSession(work, account.id),
+			session: await beginSession(work, account.id, 'link'),
 			next: link.next,
 			accountId: account.id
 		};

@@ -49,7 +49,7 @@ export async function signIn(
 		await lockAccount(work.tx, account.id);
 		// The password may have ended while it was looked at.
 		const still = await accountById(work.tx, account.id);
-		return still?.passwordHash === passwordHash ? beginSession(work, account.id) : null;
+		return still?.passwordHash === passwordHash ? beginSession(work, account.id, 'password') : null;
 	});
 	if (!session) return { ok: false, code: 'wrong' };
 	return { ok: true, session, role: account.role, accountId: account.id };

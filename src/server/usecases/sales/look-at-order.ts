@@ -137,6 +137,6 @@ async function signInOnce(app: App, order: Order, device: string): Promise<NewSe
 			.update(orders)
 			.set({ signedInAt: work.now })
 			.where(and(eq(orders.id, order.id), isNull(orders.signedInAt)));
-		return signed.affectedRows === 1 ? beginSession(work, memberId) : null;
+		return signed.affectedRows === 1 ? beginSession(work, memberId, 'order') : null;
 	});
 }

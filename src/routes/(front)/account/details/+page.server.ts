@@ -1,0 +1,84 @@
+import { fail, redirect } from '@sveltejs/kit';
+import { sessionCookie } from '$server/http/sessions';
+import { fieldError, parse, readForm } from '$server/http/parse';
+import {
+	changeName,
+	changePassword,
+	ownAccount,
+	signOutElsewhere
+} from '$server/usecases/accounts/own-account';
+import { askForLink } from '$server/usecases/accounts/sign-in-link';
+import type { Actions, PageServerLoad, RequestEvent } from './$types';
+import { NameForm, PasswordForm } from './form';
+
+const HERE = '/account/details';
+
+const PROBLEMS = {
+	wrong: {
+		field: 'current',
+		text: 'This is not the password that you have now. Try again, or ask for a link by mail.'
+	},
+	'too-many': {
+		field: 'current',
+		text: 'Too many tries. Wait a quarter of an hour, or ask for a link by mail.'
+	},
+	busy: { field: 'password', text: 'Many sign in at this moment. Try again in a few seconds.' },
+	changed: {
+		field: 'password',
+		text: 'Another device has set a password at the same moment. Open this page again to see what is needed now.'
+	}
+};
+
+export const load: PageServerLoad = async (event) => {
+	const { app } = event.locals;
+	const own = ownOf(event);
+	const account = await ownAccount(app, own);
+	if (!account) redirect(303, `/sign-in?next=${HERE}`);
+	// On the other side, the address is masked.
+	return { account: { ...account, email: event.locals.viewer?.email ?? account.email } };
+};
+
+export const actions: Actions = {
+	name: async (event) => {
+		const own = ownOf(event);
+		const parsed = await parse(NameForm, await readForm(event.request));
+		if (!parsed.ok) return fail(400, { part: 'name', ...parsed });
+		await changeName(event.locals.app, own, parsed.data.name);
+		return { part: 'name', saved: 'The name is saved.' };
+	},
+	password: async (event) => {
+		const own = ownOf(event);
+		const form = await readForm(event.request);
+		const parsed = await parse(PasswordForm, form);
+		if (!parsed.ok) return fail(400, { part: 'password', ...parsed });
+		const { current, password } = parsed.data;
+		const changed = await changePassword(event.locals.app, own, { current, wanted: password });
+		if (changed.kind === 'refused') {
+			const { field, text } = PROBLEMS[changed.code];
+			const isBusy = changed.code === 'too-many' || changed.code === 'busy';
+			return fail(isBusy ? 429 : 400, { part: 'password', ...fieldError(form, field, text) });
+		}
+		return { part: 'password', saved: 'The password is saved. Other devices are signed out.' };
+	},
+	link: async (event) => {
+		const { app, viewer } = event.locals;
+		ownOf(event);
+		const form = await readForm(event.request);
+		const email = viewer?.email ?? '';
+		const asked = await askForLink(app, { email, next: HERE, client: event.getClientAddress() });
+		if (!asked.ok) {
+			const text = 'Too many links were asked for. Try again in an hour.';
+			return fail(429, { part: 'password', ...fieldError(form, 'current', text) });
+		}
+		return { part: 'password', saved: `A link is on its way to ${email}. Press it to set a new password.` };
+	},
+	elsewhere: async (event) => {
+		await signOutElsewhere(event.locals.app, ownOf(event));
+		return { part: 'devices', saved: 'Every other device is signed out.' };
+	}
+};
+
+function ownOf({ locals: { app, viewer }, cookies }: Pick<RequestEvent, 'locals' | 'cookies'>) {
+	if (!viewer) redirect(303, `/sign-in?next=${HERE}`);
+	return { accountId: viewer.id, sessionToken: cookies.get(sessionCookie(app.settings.origin)) ?? '' };
+}

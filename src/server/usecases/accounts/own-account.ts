@@ -1,0 +1,132 @@
+/** What members change of their own account: name, password, and the devices that are signed in. */
+import { and, eq, gt, ne, sql } from 'drizzle-orm';
+import type { App } from '../../app';
+import { accountById, lockAccount } from '../../db/queries/members';
+import { accounts, sessions } from '../../db/schema/people';
+import { allows, forgetTries } from '../../http/rate-limit';
+import { hashOf } from '../../http/sessions';
+import { transact, type Work } from '../../transact';
+import { hashPassword, isPassword } from './passwords';
+
+/** For so long after a mailed link was pressed, its device need not know the password that was. */
+const LINK_COUNTS_MS = 3_600_000;
+
+/** Whose account, and the cookie of the device that asks. */
+interface Own {
+	accountId: string;
+	sessionToken: string;
+}
+
+export interface OwnAccount {
+	name: string;
+	email: string;
+	hasPassword: boolean;
+	/** Whether this device has to show the password that is there before it sets another. */
+	asksCurrent: boolean;
+	otherDevices: number;
+}
+
+export async function ownAccount(app: App, own: Own): Promise<OwnAccount | null> {
+	const account = await accountById(app.db, own.accountId);
+	if (!account?.email) return null;
+	const all = await app.db
+		.select({ tokenHash: sessions.tokenHash })
+		.from(sessions)
+		.where(and(eq(sessions.accountId, account.id), gt(sessions.expiresAt, app.clock.wall())));
+	const mine = hashOf(own.sessionToken);
+	return {
+		name: account.name,
+		email: account.email,
+		hasPassword: account.passwordHash !== null,
+		asksCurrent: account.passwordHash !== null && !(await cameByLink(app, own)),
+		otherDevices: all.filter(({ tokenHash }) => tokenHash !== mine).length
+	};
+}
+
+export async function changeName(app: App, { accountId }: Own, name: string): Promise<void> {
+	await transact(app, { id: accountId }, async (work) => {
+		await lockAccount(work.tx, accountId);
+		const before = await accountById(work.tx, accountId);
+		if (!before || before.name === name) return;
+		await work.tx
+			.update(accounts)
+			.set({ name, isNameTyped: before.provedAt === null })
+			.where(eq(accounts.id, accountId));
+		await work.note({
+			action: 'changed-name',
+			subject: { kind: 'account', id: accountId },
+			memberId: accountId
+		});
+		work.standingChanged(accountId);
+	});
+}
+
+export type PasswordChanged =
+	| { kind: 'saved' }
+	/** `changed`: another device has set one meanwhile. */
+	| { kind: 'refused'; code: 'wrong' | 'too-many' | 'busy' | 'changed' };
+
+/** Sets a password, and signs out every other device. `current`: what was typed as the one that is there. */
+export async function changePassword(
+	app: App,
+	own: Own,
+	ask: { current: string; wanted: string }
+): Promise<PasswordChanged> {
+	const account = await accountById(app.db, own.accountId);
+	const stored = account?.passwordHash ?? null;
+	if (stored !== null && !(await cameByLink(app, own))) {
+		const tries = `own ${own.accountId}`;
+		if (!(await allows(app, 'signInByPair', tries))) return { kind: 'refused', code: 'too-many' };
+		const matches = await isPassword(stored, ask.current);
+		if (matches === 'busy') return { kind: 'refused', code: 'busy' };
+		if (matches === 'no') return { kind: 'refused', code: 'wrong' };
+		await forgetTries(app, 'signInByPair', tries);
+	}
+	const hashed = await hashPassword(ask.wanted);
+	if (!hashed.ok) return { kind: 'refused', code: 'busy' };
+	return transact<PasswordChanged>(app, { id: own.accountId }, async (work) => {
+		await lockAccount(work.tx, own.accountId);
+		const still = await accountById(work.tx, own.accountId);
+		if (!still || still.passwordHash !== stored) return { kind: 'refused', code: 'changed' };
+		await work.tx.update(accounts).set({ passwordHash: hashed.hash }).where(eq(accounts.id, still.id));
+		await endOthers(work, own);
+		await work.note({
+			action: 'changed-password',
+			subject: { kind: 'account', id: still.id },
+			memberId: still.id
+		});
+		return { kind: 'saved' };
+	});
+}
+
+/** Signs out every device but the one that asks. */
+export async function signOutElsewhere(app: App, own: Own): Promise<void> {
+	await transact(app, { id: own.accountId }, async (work) => {
+		await lockAccount(work.tx, own.accountId);
+		await endOthers(work, own);
+		await work.note({
+			action: 'signed-out-elsewhere',
+			subject: { kind: 'account', id: own.accountId },
+			memberId: own.accountId
+		});
+	});
+}
+
+async function endOthers({ tx, standingChanged }: Work, { accountId, sessionToken }: Own): Promise<void> {
+	await tx
+		.delete(sessions)
+		.where(and(eq(sessions.accountId, accountId), ne(sessions.tokenHash, hashOf(sessionToken))));
+	await tx
+		.update(accounts)
+		.set({ epoch: sql`${accounts.epoch} + 1` })
+		.where(eq(accounts.id, accountId));
+	standingChanged(accountId);
+}
+
+async function cameByLink({ db, clock }: App, { accountId, sessionToken }: Own): Promise<boolean> {
+	const [session] = await db
+		.select({ begunBy: sessions.begunBy, createdAt: sessions.createdAt })
+		.from(sessions)
+		.where(and(eq(sessions.tokenHash, hashOf(sessionToken)), eq(sessions.accountId, accountId)));
+	return session?.begunBy === 'link' && clock.wall() < session.createdAt + LINK_COUNTS_MS;
+}
