@@ -13,11 +13,13 @@ const COMES_UP_WITHIN_MS = 60_000;
 export async function startDatabase({ folder, port, isThrowaway = false }) {
 	const data = resolve(folder, 'database');
 	const secretFile = join(folder, 'database.json');
-	mkdirSync(folder, { recursive: true });
+	// A server that starts clears temporary tables away, those of others in the same folder, too: this one has its own.
+	const temporary = resolve(folder, 'database-temporary');
+	mkdirSync(temporary, { recursive: true });
 	const user = process.getuid?.() === 0 ? ['--user=root'] : [];
 	if (!existsSync(secretFile)) {
 		rmSync(data, { recursive: true, force: true });
-		await install(data, user);
+		await install(data, temporary, user);
 	}
 	// Socket paths are short by nature (108 characters), so it lies in the temporary folder.
 	const socket = join(tmpdir(), `stile-${process.pid}-${port}.sock`);
@@ -31,6 +33,7 @@ export async function startDatabase({ folder, port, isThrowaway = false }) {
 			'--no-defaults',
 			...user,
 			`--datadir=${data}`,
+			`--tmpdir=${temporary}`,
 			`--socket=${socket}`,
 			`--pid-file=${join(data, 'mariadbd.pid')}`,
 			'--bind-address=127.0.0.1',
@@ -71,18 +74,19 @@ export async function makeDatabase(database, name, { isFresh }) {
 	await connection.end();
 }
 
-async function install(data, user) {
+async function install(data, temporary, user) {
 	const { code, output } = await run('mariadb-install-db', [
 		'--no-defaults',
 		...user,
 		`--datadir=${data}`,
+		`--tmpdir=${temporary}`,
 		'--auth-root-authentication-method=normal',
 		'--skip-test-db'
 	]);
 	if (code !== 0) {
 		const lines = output.trim().split('\n');
 		throw new Problem(
-			`The database could not be set up. ${lines.find((line) => /error/i.test(line)) ?? lines.at(-1)}`
+			`The database could not be set up. ${lines.find((line) => /\[ERROR\]|^ERROR/.test(line)) ?? lines.at(-1)}`
 		);
 	}
 }
