@@ -1,8 +1,10 @@
 /** What changes next, by itself: for one member over all resources, or for one resource over many members. */
 import type { Instant } from '../time/instant';
 import type { Verdict } from './decision';
-import type { Viewer } from './model';
+import { alikeFor, plansOf, type AlikeClass } from './alike';
+import type { Member, Viewer } from './model';
 import type { Policy } from './policy';
+import { drained } from './selector';
 import { timeline, type Assumption } from './timeline';
 
 export interface NextChange {
@@ -22,17 +24,21 @@ export function changesFor(
 	assume: Assumption
 ): NextChange[] {
 	const changes: NextChange[] = [];
-	for (const resourceId of resourceIds) {
-		const stretches = timeline(policy, viewer, resourceId, from, to, assume);
+	for (const { id, resourceIds: alike } of alikeFor(policy, viewer, resourceIds)) {
+		const stretches = timeline(policy, viewer, id, from, to, assume);
 		for (let n = 1; n < stretches.length; n++) {
 			const before = stretches[n - 1];
 			const after = stretches[n];
-			if (before && after)
+			if (!before || !after) continue;
+			for (const resourceId of alike)
 				changes.push({ resourceId, at: after.start, from: before.verdict, to: after.verdict });
 		}
 	}
 	return changes.sort((a, b) => a.at - b.at);
 }
+
+/** Groups looked at between two pauses. */
+const AT_ONCE = 512;
 
 /** Something that opens by itself, and for how many members. */
 export interface ComingRelease {
@@ -46,32 +52,54 @@ export interface ComingRelease {
  * What opens for whom in `(from, to]`: one row for each resource and day (`dayOf` names the day of an instant). Members of
  * equal standing are looked at once.
  */
-export function comingReleases(
+export function comingReleases(...ask: Parameters<typeof comingReleasesInPieces>): ComingRelease[] {
+	return drained(comingReleasesInPieces(...ask));
+}
+
+/** The same, so that whoever runs it can do other things between the pieces. */
+export function* comingReleasesInPieces(
 	policy: Policy,
-	groups: readonly { viewer: Viewer; memberIds: readonly string[] }[],
+	groups: readonly { viewer: Member; memberIds: readonly string[] }[],
 	resourceIds: readonly string[],
 	from: Instant,
 	to: Instant,
 	dayOf: (at: Instant) => string
-): ComingRelease[] {
-	const found = new Map<string, ComingRelease>();
-	for (const { viewer, memberIds } of groups) {
-		for (const { resourceId, at, to: verdict } of changesFor(
-			policy,
-			viewer,
-			resourceIds,
-			from,
-			to,
-			'renewals-go-on'
-		)) {
-			if (verdict !== 'open') continue;
-			const key = `${resourceId} ${dayOf(at)}`;
-			const known = found.get(key);
-			if (known) {
-				known.members += memberIds.length;
-				known.at = Math.min(known.at, at);
-			} else found.set(key, { resourceId, at, members: memberIds.length });
+): Generator<void, ComingRelease[]> {
+	const byPlans = new Map<string, AlikeClass[]>();
+	// By class first: what opens alike on one day is counted once, however many resources it is.
+	const opened = new Map<AlikeClass, Map<string, { at: Instant; members: number }>>();
+	for (let n = 0; n < groups.length; n++) {
+		if (n % AT_ONCE === AT_ONCE - 1) yield;
+		const { viewer, memberIds } = groups[n] as (typeof groups)[number];
+		const key = plansOf(viewer).key;
+		let classes = byPlans.get(key);
+		if (!classes) byPlans.set(key, (classes = alikeFor(policy, viewer, resourceIds)));
+		for (const one of classes) {
+			const stretches = timeline(policy, viewer, one.id, from, to, 'renewals-go-on');
+			for (const { start, verdict } of stretches.slice(1)) {
+				if (verdict !== 'open') continue;
+				let days = opened.get(one);
+				if (!days) opened.set(one, (days = new Map()));
+				const day = dayOf(start);
+				const before = days.get(day);
+				days.set(day, {
+					at: Math.min(before?.at ?? start, start),
+					members: (before?.members ?? 0) + memberIds.length
+				});
+			}
 		}
 	}
+	const found = new Map<string, ComingRelease>();
+	for (const [{ resourceIds: alike }, days] of opened)
+		for (const [day, { at, members }] of days)
+			for (const resourceId of alike) {
+				const key = `${resourceId} ${day}`;
+				const before = found.get(key);
+				found.set(key, {
+					resourceId,
+					at: Math.min(before?.at ?? at, at),
+					members: (before?.members ?? 0) + members
+				});
+			}
 	return [...found.values()].sort((a, b) => a.at - b.at);
 }

@@ -7,11 +7,11 @@
  */
 import type { Instant } from '../time/instant';
 import { between, intersect, isIn, without, type IntervalSet } from '../time/interval-set';
+import { ofPlans, plansOf, signature } from './alike';
 import { NO_CONTEXT, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
 import { drained } from './selector';
-import type { PlanWay } from './walk';
 
 export const EFFECTS = ['gains-now', 'loses-now', 'gains-later', 'loses-later'] as const;
 export type EffectKind = (typeof EFFECTS)[number];
@@ -195,15 +195,6 @@ function changedClasses(before: Policy, after: Policy): ChangedClass[] {
 	return [...classes.values()];
 }
 
-/** The plans somebody holds or held, and a name for the whole of them. */
-function plansOf({ grants }: Member): { planIds: string[]; key: string } {
-	const [only, ...others] = grants;
-	if (!only) return { planIds: [], key: '' };
-	if (others.length === 0) return { planIds: [only.planId], key: only.planId };
-	const planIds = [...new Set(grants.map((grant) => grant.planId))].sort();
-	return { planIds, key: planIds.join() };
-}
-
 /** Classes that differ only in what other plans find are one for these; where nothing of theirs differs, none. */
 function bucketsFor(classes: readonly ChangedClass[], planIds: readonly string[]): Bucket[] {
 	const buckets = new Map<string, Bucket>();
@@ -222,60 +213,10 @@ function bucketsFor(classes: readonly ChangedClass[], planIds: readonly string[]
 	return [...buckets.values()];
 }
 
-/** Everything about a resource that decides, and nothing else: names and turn-aways may change freely. */
-function signature(policy: Policy, id: string, visiting: readonly string[]): string {
-	const resource = policy.resources.get(id);
-	if (!resource) return 'none';
-	const { state, publishAt, base } = resource;
-	const passage = policy.passage(resource);
-	const ways = passage.ways.map((way) => {
-		const { audience, window } = way.crossing;
-		const limits = JSON.stringify(way.limits);
-		if (audience.kind === 'may-open') {
-			const isCircle = visiting.includes(audience.resourceId) || audience.resourceId === id;
-			return `(${isCircle ? 'circle' : signature(policy, audience.resourceId, [...visiting, id])})`;
-		}
-		if (way.plans)
-			return [...way.plans.values()]
-				.map((plan) => planSignature(policy, plan))
-				.sort()
-				.join(' ');
-		return `${JSON.stringify(audience)} ${JSON.stringify(window)} ${limits} ${window ? clockSignature(policy) : ''}`;
-	});
-	return `${state} ${publishAt} ${passage.reachesBase ? base : ''} ${[...new Set(ways)].sort().join(' ')}`;
-}
-
-/** What a plan's holders find on one way. */
-function planSignature(policy: Policy, { planId, window, afterLapse, tenureOf, limits }: PlanWay): string {
-	const clock = window ? `${JSON.stringify([window, afterLapse, tenureOf])} ${clockSignature(policy)}` : '';
-	return `${planId}:${clock}${limits ? JSON.stringify(limits) : ''}`;
-}
-
-function clockSignature({ source: { zone, releaseHour, lapseAfterDays } }: Policy): string {
-	return `${zone} ${releaseHour} ${lapseAfterDays}`;
-}
-
 function plansThatDecide(before: Policy, after: Policy, id: string): ChangedClass['plans'] {
 	const was = ofPlans(before, id);
 	const is = ofPlans(after, id);
 	return was && is ? { before: was, after: is } : null;
-}
-
-/** For each plan, what its holders find; `null` where more than plans decides. A gate stands before all of them. */
-function ofPlans(policy: Policy, id: string): Map<string, string> | null {
-	const found = new Map<string, string>();
-	const resource = policy.resources.get(id);
-	if (!resource) return found;
-	const passage = policy.passage(resource);
-	if (passage.reachesBase && resource.base === 'open') return null;
-	for (const way of passage.ways) {
-		if (!way.plans) return null;
-		for (const [planId, plan] of way.plans) {
-			const own = `${resource.state} ${resource.publishAt} ${planSignature(policy, plan)}`;
-			found.set(planId, [found.get(planId), own].filter(Boolean).sort().join(' & '));
-		}
-	}
-	return found;
 }
 
 function compare(

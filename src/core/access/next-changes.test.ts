@@ -1,0 +1,110 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import {
+	after,
+	crossing,
+	DAY,
+	fence,
+	grant,
+	holders,
+	items,
+	member,
+	plan,
+	release,
+	resource,
+	source
+} from '../../../tests/support/access';
+import { aMember, aSource, aViewer, EPOCH } from '../../../tests/support/arbitrary-access';
+import { alikeFor } from './alike';
+import { changesFor, comingReleases } from './next-changes';
+import { compile } from './policy';
+import { groupByStanding, namedIn } from './rehearse';
+import { timeline } from './timeline';
+
+const JOINED = Date.parse('2026-01-01T09:00Z');
+const dayOf = (at: number) => new Date(at).toISOString().slice(0, 10);
+
+const school = compile(
+	source({
+		resources: ['one', 'two', 'three', 'loose'].map((id) => resource(id)),
+		plans: [plan('workshop'), plan('patron')],
+		fences: [fence('f', items('one', 'two', 'three'), [crossing(holders('workshop', 'patron'))])],
+		releases: [release('workshop', 'two', after(1, 'week'))]
+	})
+);
+
+describe('what opens alike', () => {
+	it('is put together by what counts for the plans that are held', () => {
+		const classesOf = (planId: string) =>
+			alikeFor(school, member([grant({ planId, from: JOINED })]), school.resources.keys()).map(
+				({ resourceIds }) => resourceIds
+			);
+		expect(classesOf('workshop')).toEqual([['one', 'three'], ['two'], ['loose']]);
+		expect(classesOf('patron')).toEqual([['one', 'two', 'three'], ['loose']]);
+	});
+
+	it('has the same timeline, whoever looks', () => {
+		fc.assert(
+			fc.property(aSource, aViewer, (made, viewer) => {
+				const policy = compile(made);
+				const over = (id: string) => timeline(policy, viewer, id, EPOCH, EPOCH + 90 * DAY, 'renewals-go-on');
+				for (const { id, resourceIds } of alikeFor(policy, viewer, policy.resources.keys()))
+					for (const other of resourceIds) expect(over(other)).toEqual(over(id));
+			})
+		);
+	});
+});
+
+describe('what changes next', () => {
+	it('is every change of every timeline, in order', () => {
+		fc.assert(
+			fc.property(aSource, aViewer, (made, viewer) => {
+				const policy = compile(made);
+				const ids = [...policy.resources.keys()];
+				const to = EPOCH + 60 * DAY;
+				const found = changesFor(policy, viewer, ids, EPOCH, to, 'renewals-go-on');
+				const expected = ids.flatMap((resourceId) =>
+					timeline(policy, viewer, resourceId, EPOCH, to, 'renewals-go-on')
+						.slice(1)
+						.map(({ start }) => `${resourceId} ${start}`)
+				);
+				expect(found.map(({ resourceId, at }) => `${resourceId} ${at}`).sort()).toEqual(expected.sort());
+				expect(found.map(({ at }) => at)).toEqual(found.map(({ at }) => at).sort((a, b) => a - b));
+			})
+		);
+	});
+});
+
+describe('coming releases', () => {
+	it('count everybody for whom something opens by itself on a day', () => {
+		const people = [0, 0, 1].map((days, n) =>
+			member([grant({ from: JOINED + days * DAY })], { id: `member-${n}` })
+		);
+		const groups = groupByStanding(people, new Set());
+		const coming = comingReleases(school, groups, ['one', 'two'], JOINED + DAY, JOINED + 30 * DAY, dayOf);
+		expect(coming).toEqual([
+			{ resourceId: 'two', at: JOINED + 7 * DAY, members: 2 },
+			{ resourceId: 'two', at: JOINED + 8 * DAY, members: 1 }
+		]);
+	});
+
+	it('are what the timelines of all members say', () => {
+		fc.assert(
+			fc.property(aSource, fc.array(aMember, { minLength: 1, maxLength: 5 }), (made, people) => {
+				const policy = compile(made);
+				const named = people.map((one, n) => ({ ...one, id: `${one.id}-${n}` }));
+				const ids = [...policy.resources.keys()];
+				const to = EPOCH + 60 * DAY;
+				const found = comingReleases(policy, groupByStanding(named, namedIn(policy)), ids, EPOCH, to, dayOf);
+				const counts = new Map<string, number>();
+				for (const one of named)
+					for (const id of ids)
+						for (const { start, verdict } of timeline(policy, one, id, EPOCH, to, 'renewals-go-on').slice(1))
+							if (verdict === 'open')
+								counts.set(`${id} ${dayOf(start)}`, (counts.get(`${id} ${dayOf(start)}`) ?? 0) + 1);
+				const said = found.map(({ resourceId, at, members }) => [`${resourceId} ${dayOf(at)}`, members]);
+				expect(said.sort()).toEqual([...counts].sort());
+			})
+		);
+	});
+});
