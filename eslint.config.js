@@ -11,6 +11,7 @@ const NOT_IN_TRANSACTIONS = [
 	'pool',
 	'vital',
 	'rights',
+	'population',
 	'site',
 	'payments',
 	'mailer',

@@ -12,6 +12,7 @@ import type { Payments } from './ports/payments';
 import type { Pictures } from './ports/pictures';
 import type { Storage } from './ports/storage';
 import type { Transcoder } from './ports/transcoder';
+import type { Population } from './rights/population';
 import type { Rights } from './rights/rights';
 import type { Settings } from './settings';
 
@@ -25,6 +26,7 @@ export interface App {
 	vital: Connected;
 	clock: Clock;
 	rights: Rights;
+	population: Population;
 	keys: Keys;
 	payments: Payments;
 	mailer: Mailer;

@@ -21,6 +21,7 @@ import { startHousekeeping } from './jobs/housekeeping';
 import { Inbox } from './jobs/inbox';
 import { Runner } from './jobs/runner';
 import { errorForLog } from './log-errors';
+import { Population } from './rights/population';
 import { Rights } from './rights/rights';
 import { SettingsError, type Settings } from './settings';
 
@@ -64,6 +65,7 @@ export async function compose(settings: Settings): Promise<Stile> {
 		vital,
 		clock,
 		rights,
+		population: new Population(db, rights),
 		mailer,
 		storage,
 		bucket: settings.bucket && s3Bucket(settings.bucket),

@@ -4,7 +4,7 @@ import type { Names } from './wording/decision';
 import type { FenceNames } from './wording/fence';
 import { formatMoment } from './wording/time';
 
-interface KnownNames {
+export interface KnownNames {
 	resources: Record<string, { title: string; kind: ResourceKind; address: string | null } & Place>;
 	fences: Record<string, string>;
 	plans: Record<string, string>;
@@ -31,6 +31,19 @@ export function placeName(places: Record<string, Place>, id: string): string {
 		at = place?.homeId ?? null;
 	}
 	return titles.join(' / ');
+}
+
+/** Both together. */
+export function joined(known: KnownNames, more: KnownNames | null): KnownNames {
+	if (more === null) return known;
+	return {
+		resources: { ...known.resources, ...more.resources },
+		fences: { ...known.fences, ...more.fences },
+		plans: { ...known.plans, ...more.plans },
+		categories: { ...known.categories, ...more.categories },
+		tags: { ...known.tags, ...more.tags },
+		batches: { ...known.batches, ...more.batches }
+	};
 }
 
 export function namesOf(known: KnownNames, zone: string): Names & FenceNames {

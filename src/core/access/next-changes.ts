@@ -50,7 +50,7 @@ export interface ComingRelease {
 
 /**
  * What opens for whom in `(from, to]`: one row for each resource and day (`dayOf` names the day of an instant). Members of
- * equal standing are looked at once.
+ * equal standing are looked at once. `most`: so many, the earliest.
  */
 export function comingReleases(...ask: Parameters<typeof comingReleasesInPieces>): ComingRelease[] {
 	return drained(comingReleasesInPieces(...ask));
@@ -63,11 +63,12 @@ export function* comingReleasesInPieces(
 	resourceIds: readonly string[],
 	from: Instant,
 	to: Instant,
-	dayOf: (at: Instant) => string
+	dayOf: (at: Instant) => string,
+	most = Infinity
 ): Generator<void, ComingRelease[]> {
 	const byPlans = new Map<string, AlikeClass[]>();
 	// By class first: what opens alike on one day is counted once, however many resources it is.
-	const opened = new Map<AlikeClass, Map<string, { at: Instant; members: number }>>();
+	const days = new Map<string, Map<AlikeClass, { at: Instant; members: number }>>();
 	for (let n = 0; n < groups.length; n++) {
 		if (n % AT_ONCE === AT_ONCE - 1) yield;
 		const { viewer, memberIds } = groups[n] as (typeof groups)[number];
@@ -78,11 +79,11 @@ export function* comingReleasesInPieces(
 			const stretches = timeline(policy, viewer, one.id, from, to, 'renewals-go-on');
 			for (const { start, verdict } of stretches.slice(1)) {
 				if (verdict !== 'open') continue;
-				let days = opened.get(one);
-				if (!days) opened.set(one, (days = new Map()));
 				const day = dayOf(start);
-				const before = days.get(day);
-				days.set(day, {
+				let opened = days.get(day);
+				if (!opened) days.set(day, (opened = new Map()));
+				const before = opened.get(one);
+				opened.set(one, {
 					at: Math.min(before?.at ?? start, start),
 					members: (before?.members ?? 0) + memberIds.length
 				});
@@ -90,8 +91,11 @@ export function* comingReleasesInPieces(
 		}
 	}
 	const found = new Map<string, ComingRelease>();
-	for (const [{ resourceIds: alike }, days] of opened)
-		for (const [day, { at, members }] of days)
+	const first = (opened: Map<AlikeClass, { at: Instant }>) =>
+		Math.min(...[...opened.values()].map(({ at }) => at));
+	for (const [day, opened] of [...days].sort(([, a], [, b]) => first(a) - first(b))) {
+		if (found.size >= most) break;
+		for (const [{ resourceIds: alike }, { at, members }] of opened)
 			for (const resourceId of alike) {
 				const key = `${resourceId} ${day}`;
 				const before = found.get(key);
@@ -101,5 +105,6 @@ export function* comingReleasesInPieces(
 					members: (before?.members ?? 0) + members
 				});
 			}
-	return [...found.values()].sort((a, b) => a.at - b.at);
+	}
+	return [...found.values()].sort((a, b) => a.at - b.at).slice(0, most);
 }

@@ -19,12 +19,25 @@ export interface Outlined<T> {
 const MAX_DEPTH = 32;
 
 /** Everything within, as a tree; things of one home by their position, then as they were given. */
-export function outline<T extends Listed>(entries: readonly T[], rootId: string, depth = 0): Outlined<T>[] {
-	if (depth > MAX_DEPTH) return [];
-	return entries
-		.filter((entry) => entry.homeId === rootId)
-		.sort((a, b) => a.position - b.position)
-		.map((entry) => ({ entry, inside: outline(entries, entry.id, depth + 1) }));
+export function outline<T extends Listed>(entries: readonly T[], rootId: string): Outlined<T>[] {
+	return outlines(entries)(rootId);
+}
+
+/** The same for many roots: the entries are gone through once. */
+export function outlines<T extends Listed>(entries: readonly T[]): (rootId: string) => Outlined<T>[] {
+	const byHome = new Map<string, T[]>();
+	for (const entry of entries) {
+		if (entry.homeId === null) continue;
+		const inside = byHome.get(entry.homeId);
+		if (inside) inside.push(entry);
+		else byHome.set(entry.homeId, [entry]);
+	}
+	for (const inside of byHome.values()) inside.sort((a, b) => a.position - b.position);
+	const within = (rootId: string, depth: number): Outlined<T>[] =>
+		depth > MAX_DEPTH
+			? []
+			: (byHome.get(rootId) ?? []).map((entry) => ({ entry, inside: within(entry.id, depth + 1) }));
+	return (rootId) => within(rootId, 0);
 }
 
 /** The tree as one list, each thing before what is inside it. */

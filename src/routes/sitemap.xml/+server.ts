@@ -11,7 +11,7 @@ export const GET: RequestHandler = async ({ locals: { app } }) => {
 	const front = decideAddress(look.policy, look.viewer, '/', look.now);
 	const paths = [
 		...(isKnownTo(front) ? ['/'] : []),
-		...(await labelAddresses(app, look)),
+		...(await labelAddresses(app, look, items)),
 		'/plans',
 		...items.map(({ address }) => address ?? '/')
 	];

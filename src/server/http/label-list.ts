@@ -28,14 +28,24 @@ export async function labelList(locals: App.Locals, kind: LabelKind, slug: strin
 	return { name: label.name, denial, items: denial ? [] : items };
 }
 
-/** Addresses of the labels whose lists whoever looks may know of. */
-export async function labelAddresses(app: Stile, look: Look): Promise<string[]> {
+/** Addresses of the labels whose lists whoever looks may know of; `items`: what they may know of in all. */
+export async function labelAddresses(
+	app: Stile,
+	look: Look,
+	items: readonly { id: string }[]
+): Promise<string[]> {
+	const carried = new Set<string>();
+	for (const { id } of items) {
+		const resource = look.policy.resources.get(id);
+		for (const labelId of [resource?.categoryId, ...(resource?.tagIds ?? [])])
+			if (labelId) carried.add(labelId);
+	}
 	const found: string[] = [];
 	for (const kind of LABEL_KINDS)
-		for (const label of await labelsOf(app, kind)) {
-			const path = `/${kind}/${encodeURIComponent(label.slug)}`;
+		for (const { id, slug } of await labelsOf(app, kind)) {
+			const path = `/${kind}/${encodeURIComponent(slug)}`;
 			const decision = decideAddress(look.policy, look.viewer, path, look.now);
-			if (isKnownTo(decision) && (await labelled(app, look, kind, label)).length > 0) found.push(path);
+			if (isKnownTo(decision) && carried.has(id)) found.push(path);
 		}
 	return found;
 }

@@ -1,4 +1,4 @@
-/** What ids are called, for sentences at the Desk. Plain objects: they go to the browser with the page. */
+/** What ids are called, for sentences at the Desk. Plain objects: some go to the browser with the page. */
 import type { ResourceKind } from '$core/access/model';
 import type { App } from '../app';
 import { allTitles } from '../db/queries/library';
@@ -10,7 +10,7 @@ import { shownCategories, shownTags } from './shown';
 export interface DeskNames {
 	resources: Record<
 		string,
-		{ title: string; kind: ResourceKind; address: string | null; homeId: string | null }
+		{ title: string; kind: ResourceKind; address: string | null; homeId: string | null; position: number }
 	>;
 	fences: Record<string, string>;
 	plans: Record<string, string>;
@@ -19,7 +19,45 @@ export interface DeskNames {
 	batches: Record<string, string>;
 }
 
-export async function deskNames(app: App): Promise<DeskNames> {
+/** All names there are, kept in memory until something is called otherwise: for sentences that are made here. */
+export function deskNames(app: App): Promise<DeskNames> {
+	return app.rights.content('names', () => readNames(app));
+}
+
+/** The names of whatever a page speaks of, and of the places it lives in: a page carries these and no others. */
+export async function namesIn(app: App, page: unknown): Promise<DeskNames> {
+	const all = await deskNames(app);
+	const found: DeskNames = { resources: {}, fences: {}, plans: {}, categories: {}, tags: {}, batches: {} };
+	const note = (text: string) => {
+		if (text.length !== UUID_LENGTH) return;
+		for (let id: string | null = text; id !== null && !found.resources[id];) {
+			const one: DeskNames['resources'][string] | undefined = all.resources[id];
+			if (!one) break;
+			found.resources[id] = one;
+			id = one.homeId;
+		}
+		for (const kind of OTHERS) {
+			const name = all[kind][text];
+			if (name !== undefined) found[kind][text] = name;
+		}
+	};
+	const look = (value: unknown): void => {
+		if (typeof value === 'string') note(value);
+		else if (Array.isArray(value)) value.forEach(look);
+		else if (value !== null && typeof value === 'object')
+			for (const [key, inner] of Object.entries(value)) {
+				note(key);
+				look(inner);
+			}
+	};
+	look(page);
+	return found;
+}
+
+const UUID_LENGTH = 36;
+const OTHERS = ['fences', 'plans', 'categories', 'tags', 'batches'] as const;
+
+async function readNames(app: App): Promise<DeskNames> {
 	const [titles, fences, plans, batches, categories, tags] = await Promise.all([
 		allTitles(app.db),
 		allFences(app.db),
@@ -32,7 +70,10 @@ export async function deskNames(app: App): Promise<DeskNames> {
 		Object.fromEntries(rows.map(({ id, name }) => [id, name]));
 	return {
 		resources: Object.fromEntries(
-			titles.map(({ id, title, kind, address, homeId }) => [id, { title, kind, address, homeId }])
+			titles.map(({ id, title, kind, address, homeId, position }) => [
+				id,
+				{ title, kind, address, homeId, position }
+			])
 		),
 		fences: named(fences),
 		plans: named(plans),

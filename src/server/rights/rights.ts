@@ -74,6 +74,7 @@ export class Rights {
 	private lastSeen = 0;
 	/** Of the last look, if it had one. */
 	private lastProblem: unknown = null;
+	private readonly listeners: ((members: ReadonlySet<string> | 'all') => void)[] = [];
 	private refreshing: Promise<void> | null = null;
 	private timer: NodeJS.Timeout | null = null;
 
@@ -85,6 +86,11 @@ export class Rights {
 	async start(): Promise<void> {
 		await this.refresh();
 		this.timer = setInterval(() => void this.refresh().catch(() => {}), POLL_MS);
+	}
+
+	/** Tells whose standing has changed, or that nothing is known any more. */
+	tell(listener: (members: ReadonlySet<string> | 'all') => void): void {
+		this.listeners.push(listener);
 	}
 
 	stop(): void {
@@ -243,6 +249,7 @@ export class Rights {
 			this.countedNow.delete(id);
 		}
 		if (members.size === 0) return;
+		for (const tell of this.listeners) tell(members);
 		for (const [hash, session] of this.sessions) {
 			const found = await session.catch(() => null);
 			if (!found || members.has(found.accountId)) this.sessions.delete(hash);
@@ -264,6 +271,7 @@ export class Rights {
 		this.standings.clear();
 		this.countedNow.clear();
 		this.sessions.clear();
+		for (const tell of this.listeners) tell('all');
 	}
 
 	private async readPolicyOn(): Promise<void> {

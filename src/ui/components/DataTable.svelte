@@ -4,6 +4,7 @@
 	import type { Snippet } from 'svelte';
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
+	import Pager from './Pager.svelte';
 
 	/** A table whose search, order and page are kept in the address and worked out by the server. */
 	let {
@@ -27,8 +28,6 @@
 
 	const search = $derived(page.url.searchParams.get('q') ?? '');
 	const order = $derived(page.url.searchParams.get('order') ?? '');
-	const number = $derived(Math.max(1, Number(page.url.searchParams.get('page') ?? 1) || 1));
-	const pages = $derived(Math.max(1, Math.ceil(total / pageSize)));
 
 	function address(changes: Record<string, string | null>): string {
 		const parameters = new SvelteURLSearchParams(page.url.searchParams);
@@ -87,11 +86,5 @@
 			</tbody>
 		</table>
 	</div>
-	{#if pages > 1}
-		<nav class="mt-3 flex items-center gap-3 text-sm" aria-label="Pages of {caption}">
-			{#if number > 1}<a href={address({ page: String(number - 1) })}>Before</a>{/if}
-			<span>Page {number} of {pages}</span>
-			{#if number < pages}<a href={address({ page: String(number + 1) })}>Next</a>{/if}
-		</nav>
-	{/if}
+	<Pager of={caption} {total} {pageSize} />
 {/if}

@@ -3,8 +3,8 @@
 	import type { ResourceKind } from '$core/access/model';
 	import { readRichJson, type RichText } from '$core/access/rich-text';
 	import { placeName, type Place } from '$ui/names';
-	import { KIND_WORDS } from '$ui/wording/library';
 	import Field from './Field.svelte';
+	import PlacePicker from './PlacePicker.svelte';
 	import RichTextEditor from './RichTextEditor.svelte';
 
 	/** What can be said of an item or collection, whatever its kind. */
@@ -12,10 +12,9 @@
 		kind,
 		values,
 		errors,
-		known,
+		places,
 		categories,
-		tags,
-		ownId = null
+		tags
 	}: {
 		kind: ResourceKind;
 		values: {
@@ -34,25 +33,15 @@
 			showsPoster: boolean;
 		};
 		errors: Record<string, string[]>;
-		known: { resources: Record<string, { kind: ResourceKind } & Place> };
+		/** Where it lives, by id. */
+		places: Record<string, Place>;
 		categories: { id: string; name: string }[];
 		tags: { id: string; name: string }[];
-		ownId?: string | null;
 	} = $props();
 
 	const textLabel = $derived(kind === 'page' || kind === 'lesson' ? 'Text' : 'Description');
 	// svelte-ignore state_referenced_locally
 	let written = $state<RichText>(readRichJson(values.description) ?? []);
-
-	const homes = $derived(
-		Object.entries(known.resources)
-			.filter(([id, one]) => HOMES[kind].includes(one.kind) && id !== ownId)
-			.map(([id, one]) => ({
-				id,
-				words: `${placeName(known.resources, id)} (${KIND_WORDS[one.kind].one})`
-			}))
-			.sort((a, b) => a.words.localeCompare(b.words))
-	);
 </script>
 
 <Field name="title" label="Title" {errors}>
@@ -69,14 +58,15 @@
 	</Field>
 {/if}
 {#if HOMES[kind].length > 0}
-	<div class="grid gap-4 sm:grid-cols-[1fr_8rem]">
+	<div class="grid items-start gap-4 sm:grid-cols-[1fr_8rem]">
 		<Field name="home" label="Lives in" {errors}>
 			{#snippet children(props)}
-				<select class="input" {...props}>
-					<option value="">nothing</option>
-					{#each homes as { id, words } (id)}<option value={id} selected={values.home === id}>{words}</option
-						>{/each}
-				</select>
+				<PlacePicker
+					id={props.id}
+					name={props.name}
+					kinds={HOMES[kind].join()}
+					chosen={values.home ? { id: values.home, label: placeName(places, values.home) } : null}
+				/>
 			{/snippet}
 		</Field>
 		<Field name="position" label="Position" {errors}>

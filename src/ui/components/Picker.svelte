@@ -3,13 +3,16 @@
 
 	/** Chooses one of many by typing; asks the Desk, so that there may be thousands. */
 	let {
-		label,
+		id = undefined,
+		label = undefined,
 		kinds,
 		onChoose,
 		placeholder = 'Type a name'
 	}: {
-		label: string;
-		/** What may be chosen: `member`, `item`, `collection`, `plan`. */
+		id?: string | undefined;
+		/** Where no label of the page names it. */
+		label?: string | undefined;
+		/** What may be chosen: `member`, `item`, `collection`, `plan`, or single kinds of places. */
 		kinds: string;
 		onChoose: (found: Found) => void;
 		placeholder?: string;
@@ -31,17 +34,18 @@
 		if (response.ok && mine === asked) found = (await response.json()) as Found[];
 	}
 
-	function choose(id: string) {
-		const chosen = found.find((one) => one.id === id);
+	function choose(wanted: string) {
+		const chosen = found.find((one) => one.id === wanted);
 		if (chosen) onChoose(chosen);
 	}
 </script>
 
 <FindInput
+	{id}
 	{label}
 	{placeholder}
-	found={found.map(({ id, kind, label: name, detail }) => ({
-		id,
+	found={found.map(({ id: one, kind, label: name, detail }) => ({
+		id: one,
 		label: name,
 		detail: `${kind.toLowerCase()} ${detail}`
 	}))}

@@ -3,7 +3,7 @@
 	import { RESOURCE_KINDS, SELECTOR_KINDS, type Selector } from '$core/access/model';
 	import { sentSelector, type SelectorDraft } from '$ui/fence-draft';
 	import type { namesOf } from '$ui/names';
-	import { findingWords, type FindingWords } from '$ui/wording/fence';
+	import type { FindingWords } from '$ui/wording/fence';
 	import { KIND_WORDS } from '$ui/wording/library';
 	import Picker from './Picker.svelte';
 
@@ -61,11 +61,7 @@
 				headers: { 'content-type': 'application/json' }
 			});
 			if (!response.ok || mine !== asked) return;
-			const found = await response.json();
-			preview = {
-				...found,
-				findings: found.findings.map((one: Parameters<typeof findingWords>[0]) => findingWords(one, names))
-			};
+			preview = (await response.json()) as Preview;
 		}, 250);
 		return () => clearTimeout(timer);
 	});

@@ -14,7 +14,7 @@
 		ask
 	}: { verdict: Verdict; note?: string | null } & (
 		| { why: Sentence[]; ask?: never }
-		| { why?: never; ask: { member: string | null; item: string; at: number } }
+		| { why?: never; ask: { member: string | null; plan?: string; item: string; at: number } }
 	) = $props();
 
 	let asked = $state<Sentence[] | null>(null);
@@ -23,8 +23,10 @@
 
 	async function load(isOpen: boolean) {
 		if (!isOpen || !ask) return;
-		const { member, item, at } = ask;
-		const query = new SvelteURLSearchParams({ item, asof: String(at), ...(member ? { member } : {}) });
+		const { member, plan, item, at } = ask;
+		const query = new SvelteURLSearchParams({ item, asof: String(at) });
+		if (member) query.set('member', member);
+		if (plan) query.set('plan', plan);
 		for (const name of ['rules', 'assume']) {
 			const value = page.url.searchParams.get(name);
 			if (value) query.set(name, value);

@@ -1,5 +1,5 @@
 import { and, eq, inArray, isNotNull, isNull, like, or } from 'drizzle-orm';
-import { RESOURCE_KINDS } from '$core/access/model';
+import { COLLECTION_KINDS, RESOURCE_KINDS, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { items } from '../schema/library';
@@ -15,10 +15,21 @@ export interface Found {
 	label: string;
 	detail: string;
 	href: string;
+	/** Of an item or collection: where it lives. */
+	homeId?: string | null;
 }
 
-/** What may be looked for: `collection` are the places that things live in, pages too. */
-export const FIND_KINDS = ['member', 'item', 'collection', 'page', 'plan', 'fence', 'order'] as const;
+/** What may be looked for: `collection` are places of any kind that things live in; pages, and each kind of place, by name. */
+export const FIND_KINDS = [
+	'member',
+	'item',
+	'collection',
+	'page',
+	...COLLECTION_KINDS,
+	'plan',
+	'fence',
+	'order'
+] as const;
 export type FindKind = (typeof FIND_KINDS)[number];
 
 const EVERYTHING: readonly FindKind[] = ['member', 'item', 'collection', 'plan', 'fence', 'order'];
@@ -33,7 +44,7 @@ export async function findAnything(
 	const wants = (kind: FindKind) => kinds.includes(kind);
 	const [people, found, offered, closed, ordered] = await Promise.all([
 		wants('member') ? members(db, wanted) : [],
-		wants('item') || wants('collection') || wants('page') ? things(db, wanted, kinds) : [],
+		kindsOfThings(kinds).length > 0 ? things(db, wanted, kindsOfThings(kinds)) : [],
 		wants('plan') ? db.select().from(plans).where(like(plans.name, wanted)).limit(EACH) : [],
 		wants('fence') ? db.select().from(fences).where(like(fences.name, wanted)).limit(EACH) : [],
 		wants('order') ? bought(db, wanted) : []
@@ -46,8 +57,9 @@ export async function findAnything(
 			detail: email ?? '',
 			href: `/desk/members/${id}`
 		})),
-		...found.map(({ id, title, kind, address }) => ({
+		...found.map(({ id, title, kind, address, homeId }) => ({
 			id,
+			homeId,
 			kind: kind.replace(/^./, (c) => c.toUpperCase()),
 			label: title,
 			detail: address ?? '',
@@ -101,14 +113,18 @@ function bought(db: Handle, wanted: string) {
 		.limit(EACH);
 }
 
-function things(db: Handle, wanted: string, kinds: readonly FindKind[]) {
-	const asked = RESOURCE_KINDS.filter((kind) => {
-		if (kind === 'page' && kinds.includes('page')) return true;
-		return kinds.includes(isCollection(kind) ? 'collection' : 'item');
-	});
+function kindsOfThings(kinds: readonly FindKind[]): ResourceKind[] {
+	return RESOURCE_KINDS.filter((kind) =>
+		isCollection(kind)
+			? kinds.includes('collection') || kinds.includes(kind)
+			: kinds.includes('item') || (kind === 'page' && kinds.includes('page'))
+	);
+}
+
+function things(db: Handle, wanted: string, kinds: readonly ResourceKind[]) {
 	return db
 		.select()
 		.from(items)
-		.where(and(inArray(items.kind, asked), or(like(items.title, wanted), like(items.address, wanted))))
+		.where(and(inArray(items.kind, [...kinds]), or(like(items.title, wanted), like(items.address, wanted))))
 		.limit(EACH * 2);
 }

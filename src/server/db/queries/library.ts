@@ -160,13 +160,7 @@ export interface LibraryAsk {
 export async function libraryList(db: Handle, ask: LibraryAsk) {
 	const { search, kind, homeId, categoryId, tagId, state, ids, limit } = ask;
 	const wanted: (SQL | undefined)[] = [
-		search === ''
-			? undefined
-			: or(
-					like(items.title, containing(search)),
-					like(items.address, containing(search)),
-					like(items.description, containing(search))
-				),
+		search === '' ? undefined : carrying(search),
 		kind === null ? undefined : eq(items.kind, kind),
 		state === null ? undefined : eq(items.state, state),
 		ids === null ? undefined : inArray(items.id, ids.length === 0 ? [NOBODY] : [...ids]),
@@ -187,8 +181,20 @@ export async function libraryList(db: Handle, ask: LibraryAsk) {
 			...(homeId === null ? [desc(items.createdAt), desc(items.id)] : [asc(items.position), asc(items.id)])
 		)
 		.limit(limit);
-	const [total] = await db.select({ count: count() }).from(items).where(where);
-	return { rows, total: total?.count ?? 0 };
+	// How many there are in all is known without counting.
+	const [total] = where ? await db.select({ count: count() }).from(items).where(where) : [];
+	return { rows, total: total?.count ?? null };
+}
+
+/** Whatever carries a text in its title, address or description. */
+export async function itemsFound(db: Handle, search: string): Promise<Set<string>> {
+	const rows = await db.select({ id: items.id }).from(items).where(carrying(search));
+	return new Set(rows.map(({ id }) => id));
+}
+
+function carrying(search: string): SQL | undefined {
+	const wanted = containing(search);
+	return or(like(items.title, wanted), like(items.address, wanted), like(items.description, wanted));
 }
 
 /** Titles of everything in the Library, for pickers and for sentences about fences. */
@@ -257,17 +263,6 @@ export async function preparationOf(db: Handle, assetId: string) {
 /** `LIKE` for a text that people typed: its own wildcards count as letters. */
 export function containing(text: string): string {
 	return `%${text.replace(/[\\%_]/g, (c) => '\\' + c)}%`;
-}
-
-export async function countItems(db: Handle) {
-	const rows = await db
-		.select({ state: items.state, count: sql<number>`count(*)`.mapWith(Number) })
-		.from(items)
-		.groupBy(items.state);
-	return {
-		all: rows.reduce((sum, row) => sum + row.count, 0),
-		published: rows.find((r) => r.state === 'published')?.count ?? 0
-	};
 }
 
 export async function allCategories(db: Handle): Promise<Category[]> {

@@ -1,5 +1,6 @@
 /** The Desk's long tables: searched, ordered and paged by the database, so that 100,000 rows are no burden. */
-import { and, asc, desc, eq, isNull, like, notInArray, or, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, isNull, like, or, sql, type SQL } from 'drizzle-orm';
+import { PAYMENT_STATES } from '$core/billing/payment';
 import type { Handle } from '../connect';
 import { accounts } from '../schema/people';
 import { orders, payments } from '../schema/sales';
@@ -49,12 +50,12 @@ export async function memberList(db: Handle, ask: ListAsk) {
 		.from(accounts)
 		.where(where)
 		.orderBy(
-			ordering(
+			...ordering(
 				ask.order,
 				{ name: accounts.name, email: accounts.email, joined: accounts.createdAt },
-				desc(accounts.createdAt)
-			),
-			accounts.id
+				'joined',
+				accounts.id
+			)
 		)
 		.limit(PAGE_SIZE)
 		.offset((ask.page - 1) * PAGE_SIZE);
@@ -62,10 +63,14 @@ export async function memberList(db: Handle, ask: ListAsk) {
 	return { rows, total: count?.total ?? 0 };
 }
 
+/** What the list is of: whatever somebody has tried to pay. */
+const LISTED = PAYMENT_STATES.filter((state) => state !== 'pending' && state !== 'expired');
+
 export async function paymentList(db: Handle, ask: ListAsk) {
 	const wanted = containing(ask.search);
 	const where = and(
-		notInArray(payments.state, ['pending', 'expired']),
+		inArray(payments.state, LISTED),
+		isNotNull(payments.memberId),
 		ask.search === ''
 			? undefined
 			: or(like(accounts.name, wanted), like(accounts.email, wanted), like(orders.number, wanted))
@@ -88,30 +93,31 @@ export async function paymentList(db: Handle, ask: ListAsk) {
 		.innerJoin(accounts, eq(accounts.id, payments.memberId))
 		.where(where)
 		.orderBy(
-			ordering(
+			...ordering(
 				ask.order,
 				{ at: payments.createdAt, name: accounts.name, amount: payments.amountMinor, state: payments.state },
-				desc(payments.createdAt)
-			),
-			desc(payments.id)
+				'at',
+				payments.id
+			)
 		)
 		.limit(PAGE_SIZE)
 		.offset((ask.page - 1) * PAGE_SIZE);
-	const [count] = await db
-		.select({ total })
-		.from(payments)
-		.innerJoin(orders, eq(orders.id, payments.orderId))
-		.innerJoin(accounts, eq(accounts.id, payments.memberId))
-		.where(where);
+	const all = db.select({ total }).from(payments).$dynamic();
+	const searched = () =>
+		all
+			.innerJoin(orders, eq(orders.id, payments.orderId))
+			.innerJoin(accounts, eq(accounts.id, payments.memberId));
+	const [count] = await (ask.search === '' ? all : searched()).where(where);
 	return { rows, total: count?.total ?? 0 };
 }
 
 type Column = Parameters<typeof asc>[0];
 
-function ordering(order: string, columns: Record<string, Column>, otherwise: SQL): SQL {
-	const column = Object.hasOwn(columns, order.replace(/^-/, ''))
-		? columns[order.replace(/^-/, '')]
-		: undefined;
-	if (!column) return otherwise;
-	return order.startsWith('-') ? desc(column) : asc(column);
+/** By the column that is asked for, else by `otherwise` from its end; what is equal in the order of its ids, the same way. */
+function ordering(order: string, columns: Record<string, Column>, otherwise: string, id: Column): SQL[] {
+	const isKnown = Object.hasOwn(columns, order.replace(/^-/, ''));
+	const asked = isKnown ? order : `-${otherwise}`;
+	const column = columns[asked.replace(/^-/, '')] as Column;
+	const way = asked.startsWith('-') ? desc : asc;
+	return [way(column), way(id)];
 }

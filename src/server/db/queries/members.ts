@@ -1,3 +1,4 @@
+import type { MySqlColumn } from 'drizzle-orm/mysql-core';
 import { and, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
 import type { Grant, Member, Redemption } from '$core/access/model';
 import type { Handle } from '../connect';
@@ -21,13 +22,20 @@ export async function accountByEmail(db: Handle, email: string): Promise<Account
 }
 
 /** Names of accounts, for lists that know only their ids. */
+/** As many as are found by their keys, and not by reading the whole table. */
+const NAMES_AT_ONCE = 1000;
+
 export async function accountNames(db: Handle, ids: readonly string[]): Promise<Map<string, string>> {
-	if (ids.length === 0) return new Map();
-	const rows = await db
-		.select({ id: accounts.id, name: accounts.name })
-		.from(accounts)
-		.where(inArray(accounts.id, [...new Set(ids)]));
-	return new Map(rows.map((row) => [row.id, row.name]));
+	const wanted = [...new Set(ids)];
+	const names = new Map<string, string>();
+	for (let n = 0; n < wanted.length; n += NAMES_AT_ONCE) {
+		const rows = await db
+			.select({ id: accounts.id, name: accounts.name })
+			.from(accounts)
+			.where(inArray(accounts.id, wanted.slice(n, n + NAMES_AT_ONCE)));
+		for (const { id, name } of rows) names.set(id, name);
+	}
+	return names;
 }
 
 export async function hasOwner(db: Handle): Promise<boolean> {
@@ -99,15 +107,24 @@ export async function redemptionsOfDevice(db: Handle, deviceHash: string): Promi
 }
 
 /** Everybody who is a member, as decisions see them: for rehearsals and matrices. */
-export async function population(db: Handle): Promise<Member[]> {
+/** Everybody's standing, or that of some: what rehearsals and matrices look at. `ids`: at most some hundreds. */
+export async function population(db: Handle, ids: readonly string[] | null = null): Promise<Member[]> {
+	const of = (column: MySqlColumn) => (ids === null ? undefined : inArray(column, [...ids]));
 	const people = await db
 		.select({ id: accounts.id, since: accounts.createdAt })
 		.from(accounts)
-		.where(and(eq(accounts.role, 'member'), isNull(accounts.deletedAt), isNotNull(accounts.email)))
+		.where(
+			and(eq(accounts.role, 'member'), isNull(accounts.deletedAt), isNotNull(accounts.email), of(accounts.id))
+		)
 		.orderBy(accounts.id);
-	const granted = byMember(await grantRows(db).orderBy(grants.from, grants.id));
-	const held = byMember(await db.select().from(tenures));
-	const redeemed = byMember(await db.select().from(redemptions).where(isNotNull(redemptions.memberId)));
+	const granted = byMember(await grantRows(db).where(of(grants.memberId)).orderBy(grants.from, grants.id));
+	const held = byMember(await db.select().from(tenures).where(of(tenures.memberId)));
+	const redeemed = byMember(
+		await db
+			.select()
+			.from(redemptions)
+			.where(and(isNotNull(redemptions.memberId), of(redemptions.memberId)))
+	);
 	return people.map(({ id, since }) => ({
 		kind: 'member',
 		id,
@@ -120,12 +137,18 @@ export async function population(db: Handle): Promise<Member[]> {
 }
 
 export function byMember<T extends { memberId: string | null }>(rows: readonly T[]): Map<string, T[]> {
+	return groupedBy(rows, ({ memberId }) => memberId);
+}
+
+/** Rows by a key, in their order; those without one are left out. */
+export function groupedBy<T>(rows: readonly T[], keyOf: (row: T) => string | null): Map<string, T[]> {
 	const map = new Map<string, T[]>();
 	for (const row of rows) {
-		if (row.memberId === null) continue;
-		const known = map.get(row.memberId);
+		const key = keyOf(row);
+		if (key === null) continue;
+		const known = map.get(key);
 		if (known) known.push(row);
-		else map.set(row.memberId, [row]);
+		else map.set(key, [row]);
 	}
 	return map;
 }

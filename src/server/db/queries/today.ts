@@ -1,54 +1,54 @@
-import { and, desc, eq, gte, inArray, isNotNull, ne, or, sql } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNotNull, ne, or } from 'drizzle-orm';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { assets, items, placements } from '../schema/library';
 import { audit, jobs } from '../schema/running';
 import { accounts } from '../schema/people';
 import { orders, plans } from '../schema/sales';
-import { countItems } from './library';
-
-const count = sql<number>`count(*)`.mapWith(Number);
 
 /** What is really there, for the list of first steps. */
 export async function stepsDone(db: Handle) {
-	const items = await countItems(db);
-	const [plan] = await db.select({ count }).from(plans);
-	const [fence] = await db.select({ count }).from(fences).where(eq(fences.isOn, true));
-	const [paid] = await db.select({ count }).from(orders).where(eq(orders.state, 'paid'));
+	const id = items.id;
+	const [item] = await db.select({ id }).from(items).limit(1);
+	const [published] = await db.select({ id }).from(items).where(eq(items.state, 'published')).limit(1);
+	const [plan] = await db.select({ id: plans.id }).from(plans).limit(1);
+	const [fence] = await db.select({ id: fences.id }).from(fences).where(eq(fences.isOn, true)).limit(1);
+	const [paid] = await db.select({ id: orders.id }).from(orders).where(eq(orders.state, 'paid')).limit(1);
 	return {
-		hasItem: items.all > 0,
-		hasPlan: (plan?.count ?? 0) > 0,
-		hasFence: (fence?.count ?? 0) > 0,
-		hasPublished: items.published > 0,
-		hasSold: (paid?.count ?? 0) > 0
+		hasItem: item !== undefined,
+		hasPlan: plan !== undefined,
+		hasFence: fence !== undefined,
+		hasPublished: published !== undefined,
+		hasSold: paid !== undefined
 	};
 }
 
+const PREPARATIONS_SHOWN = 20;
+
 /** Preparations that run, wait or have failed. */
 export async function preparations(db: Handle) {
-	const rows = await db
-		.select({
-			id: jobs.id,
-			state: jobs.state,
-			progress: jobs.progress,
-			problem: assets.problem,
-			itemId: items.id,
-			title: items.title
-		})
+	const found = await db
+		.select({ id: jobs.id, state: jobs.state, progress: jobs.progress, assetId: jobs.subjectId })
 		.from(jobs)
-		.innerJoin(assets, eq(assets.id, jobs.subjectId))
-		.innerJoin(placements, eq(placements.assetId, assets.id))
+		.where(and(eq(jobs.kind, 'prepare'), inArray(jobs.state, ['waiting', 'running', 'failed'])))
+		.orderBy(desc(jobs.createdAt))
+		.limit(3 * PREPARATIONS_SHOWN);
+	const assetIds = found.flatMap(({ assetId }) => assetId ?? []);
+	if (assetIds.length === 0) return [];
+	const shown = await db
+		.select({ assetId: assets.id, problem: assets.problem, itemId: items.id, title: items.title })
+		.from(placements)
+		.innerJoin(assets, eq(assets.id, placements.assetId))
 		.innerJoin(items, eq(items.id, placements.itemId))
-		.where(
-			and(
-				inArray(jobs.state, ['waiting', 'running', 'failed']),
-				inArray(placements.state, ['shown', 'coming'])
-			)
-		)
-		.orderBy(desc(jobs.createdAt), placements.id)
-		.limit(60);
+		.where(and(inArray(placements.assetId, assetIds), inArray(placements.state, ['shown', 'coming'])))
+		.orderBy(placements.id);
 	// A film that lessons show, too, is prepared once, and belongs to where it was brought in.
-	return rows.filter((row, n) => rows.findIndex(({ id }) => id === row.id) === n).slice(0, 20);
+	return found
+		.flatMap(({ assetId, ...job }) => {
+			const place = shown.find((one) => one.assetId === assetId);
+			return place ? [{ ...job, problem: place.problem, itemId: place.itemId, title: place.title }] : [];
+		})
+		.slice(0, PREPARATIONS_SHOWN);
 }
 
 /** New content that could be shown, and is not until somebody says yes to whom its ending lets in. */

@@ -2,7 +2,7 @@ import { and, count, desc, eq, isNull, max, sum } from 'drizzle-orm';
 import type { Use, UseGift } from '$core/access/model';
 import type { Handle } from '../connect';
 import { linkOpenings, useGifts, uses } from '../schema/access';
-import { byMember } from './members';
+import { byMember, groupedBy } from './members';
 
 /** What limits look at. */
 export interface Counted {
@@ -37,8 +37,29 @@ export async function countedByMember(db: Handle, itemId: string): Promise<Map<s
 			.from(useGifts)
 			.where(eq(useGifts.itemId, itemId))
 	);
-	const members = new Set([...used.keys(), ...given.keys()]);
-	return new Map([...members].map((id) => [id, { uses: used.get(id) ?? [], gifts: given.get(id) ?? [] }]));
+	return together(used, given);
+}
+
+/** The same for everything that a member has used or was given uses of, by item. */
+export async function countedByItem(db: Handle, memberId: string): Promise<Map<string, Counted>> {
+	const used = await db
+		.select({ itemId: uses.itemId, ...USE })
+		.from(uses)
+		.where(and(eq(uses.memberId, memberId), isNull(uses.givenBackAt)))
+		.orderBy(uses.at);
+	const given = await db
+		.select({ itemId: useGifts.itemId, ...GIFT })
+		.from(useGifts)
+		.where(eq(useGifts.memberId, memberId));
+	return together(
+		groupedBy(used, ({ itemId }) => itemId),
+		groupedBy(given, ({ itemId }) => itemId)
+	);
+}
+
+function together(used: Map<string, Use[]>, given: Map<string, UseGift[]>): Map<string, Counted> {
+	const ids = new Set([...used.keys(), ...given.keys()]);
+	return new Map([...ids].map((id) => [id, { uses: used.get(id) ?? [], gifts: given.get(id) ?? [] }]));
 }
 
 const LINKS_SHOWN = 20;

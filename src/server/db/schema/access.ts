@@ -134,7 +134,7 @@ export const uses = mysqlTable(
 		/** Almost nothing was sent: it does not count. */
 		givenBackAt: instant('given_back_at')
 	},
-	(t) => [index('uses_of').on(t.memberId, t.itemId, t.at)]
+	(t) => [index('uses_of').on(t.memberId, t.itemId, t.at), index('uses_item').on(t.itemId, t.at)]
 );
 
 /** Uses that the publisher gave to a member on top of the limit. */
@@ -147,7 +147,7 @@ export const useGifts = mysqlTable(
 		count: int('count').notNull(),
 		at: instant('at').notNull()
 	},
-	(t) => [index('use_gifts_of').on(t.memberId, t.itemId)]
+	(t) => [index('use_gifts_of').on(t.memberId, t.itemId), index('use_gifts_item').on(t.itemId)]
 );
 
 /** From where a signed link was opened: one that goes round shows up here. */

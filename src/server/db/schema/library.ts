@@ -59,7 +59,8 @@ export const items = mysqlTable(
 	(t) => [
 		index('items_home').on(t.homeId, t.position),
 		index('items_category').on(t.categoryId),
-		index('items_created').on(t.createdAt)
+		index('items_created').on(t.createdAt),
+		index('items_state').on(t.state)
 	]
 );
 

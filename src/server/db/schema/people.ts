@@ -2,28 +2,32 @@ import { boolean, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysq
 import { exactText, id, instant, uuid } from './types';
 
 /** Members and staff alike. */
-export const accounts = mysqlTable('accounts', {
-	id: id(),
-	/** Trimmed and in lower case; `null` once the account is deleted. */
-	email: exactText('email', 254).unique(),
-	name: varchar('name', { length: 120 }).notNull(),
-	role: varchar('role', { length: 10 }).$type<'member' | 'owner'>().notNull(),
-	/** Argon2id; `null` where the mailed link is the way in. */
-	passwordHash: varchar('password_hash', { length: 200 }),
-	/** Proofs of an older epoch are void. */
-	epoch: int('epoch').notNull().default(0),
-	/** Somebody has paid on the address, or has shown that it is theirs. Until then it is only a typed address. */
-	claimedAt: instant('claimed_at'),
-	/** Its mailbox was shown to be its owner's, by a mailed link that was pressed. */
-	provedAt: instant('proved_at'),
-	/** The order that made the account by being paid, until the mailbox is proved or somebody else adds to it. */
-	claimedByOrderId: uuid('claimed_by_order_id'),
-	/** The name was typed at a checkout, and nobody has proved to be called by it. */
-	isNameTyped: boolean('is_name_typed').notNull().default(false),
-	/** By the business clock. */
-	createdAt: instant('created_at').notNull(),
-	deletedAt: instant('deleted_at')
-});
+export const accounts = mysqlTable(
+	'accounts',
+	{
+		id: id(),
+		/** Trimmed and in lower case; `null` once the account is deleted. */
+		email: exactText('email', 254).unique(),
+		name: varchar('name', { length: 120 }).notNull(),
+		role: varchar('role', { length: 10 }).$type<'member' | 'owner'>().notNull(),
+		/** Argon2id; `null` where the mailed link is the way in. */
+		passwordHash: varchar('password_hash', { length: 200 }),
+		/** Proofs of an older epoch are void. */
+		epoch: int('epoch').notNull().default(0),
+		/** Somebody has paid on the address, or has shown that it is theirs. Until then it is only a typed address. */
+		claimedAt: instant('claimed_at'),
+		/** Its mailbox was shown to be its owner's, by a mailed link that was pressed. */
+		provedAt: instant('proved_at'),
+		/** The order that made the account by being paid, until the mailbox is proved or somebody else adds to it. */
+		claimedByOrderId: uuid('claimed_by_order_id'),
+		/** The name was typed at a checkout, and nobody has proved to be called by it. */
+		isNameTyped: boolean('is_name_typed').notNull().default(false),
+		/** By the business clock. */
+		createdAt: instant('created_at').notNull(),
+		deletedAt: instant('deleted_at')
+	},
+	(t) => [index('accounts_listed').on(t.role, t.deletedAt, t.createdAt)]
+);
 
 export type SessionBegin = 'password' | 'link' | 'order';
 
@@ -40,7 +44,7 @@ export const sessions = mysqlTable(
 		createdAt: instant('created_at').notNull(),
 		expiresAt: instant('expires_at').notNull()
 	},
-	(t) => [index('sessions_account').on(t.accountId)]
+	(t) => [index('sessions_account').on(t.accountId), index('sessions_end').on(t.expiresAt)]
 );
 
 /** Mailed links. Opening one does nothing; a press on its page uses it. */

@@ -32,6 +32,7 @@ export const jobs = mysqlTable(
 		index('jobs_due').on(t.lane, t.state, t.runAt),
 		index('jobs_subject').on(t.subjectId),
 		index('jobs_member').on(t.memberId),
+		index('jobs_kind').on(t.kind),
 		index('jobs_state').on(t.state, t.createdAt)
 	]
 );

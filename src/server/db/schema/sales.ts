@@ -87,6 +87,7 @@ export const orders = mysqlTable(
 	},
 	(t) => [
 		index('orders_member').on(t.memberId),
+		index('orders_email').on(t.email),
 		index('orders_created').on(t.createdAt),
 		index('orders_state').on(t.state, t.createdAt)
 	]
@@ -133,7 +134,11 @@ export const subscriptions = mysqlTable(
 		cancelWhy: varchar('cancel_why', { length: 20 }),
 		cancelWords: varchar('cancel_words', { length: 1000 })
 	},
-	(t) => [index('subscriptions_member').on(t.memberId), index('subscriptions_plan').on(t.planId)]
+	(t) => [
+		index('subscriptions_member').on(t.memberId),
+		index('subscriptions_plan').on(t.planId),
+		index('subscriptions_grant').on(t.grantId)
+	]
 );
 
 export const payments = mysqlTable(
@@ -162,6 +167,7 @@ export const payments = mysqlTable(
 	},
 	(t) => [
 		index('payments_state').on(t.state, t.id),
+		index('payments_listed').on(t.state, t.memberId),
 		index('payments_order').on(t.orderId),
 		index('payments_member').on(t.memberId),
 		index('payments_created').on(t.createdAt)

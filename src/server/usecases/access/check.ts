@@ -2,12 +2,11 @@
 import { and, eq, isNull, like, or } from 'drizzle-orm';
 import { decide, explain, explainAddress, type Explained } from '$core/access/decide';
 import { isReserved, normalisePath } from '$core/access/address';
-import { NO_CONTEXT, type Viewer } from '$core/access/model';
+import { NO_CONTEXT, type Member, type Viewer } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
 import type { Instant } from '$core/time/instant';
 import type { App } from '../../app';
-import { accountNames, population } from '../../db/queries/members';
-import { countedByMember } from '../../db/queries/uses';
+import { countedByItem, countedByMember } from '../../db/queries/uses';
 import { containing } from '../../db/queries/library';
 import { accounts } from '../../db/schema/people';
 import { items } from '../../db/schema/library';
@@ -41,13 +40,9 @@ export function checkAddress(policy: Policy, viewer: Viewer, typed: string, at: 
 	return { ok: true, path: normal.path, itemId, ...explainAddress(policy, viewer, normal.path, at) };
 }
 
-/** Who can open one item at a moment: everybody, by state. */
+/** Who can open one item at a moment: everybody, in the order in which they came. */
 export async function membersOfItem(app: App, policy: Policy, itemId: string, at: Instant) {
-	const members = await population(app.db);
-	const names = await accountNames(
-		app.db,
-		members.map(({ id }) => id)
-	);
+	const members = [...(await app.population.all()).values()];
 	const resource = policy.resources.get(itemId);
 	const isLimited = resource && policy.passage(resource).ways.some(({ limits }) => limits !== null);
 	const counted = isLimited ? await countedByMember(app.db, itemId) : null;
@@ -59,11 +54,21 @@ export async function membersOfItem(app: App, policy: Policy, itemId: string, at
 		const opensAt = decision.verdict === 'open' ? null : decision.opensAt;
 		return {
 			id: member.id,
-			name: names.get(member.id) ?? '',
 			verdict: decision.verdict,
 			until: decision.until,
 			opensAt
 		};
+	});
+}
+
+/** What one member can open at a moment, of everything that has an address, in the order of the Library. */
+export async function itemsOfMember(app: App, policy: Policy, member: Member, at: Instant) {
+	const counted = await countedByItem(app.db, member.id);
+	return policy.source.resources.flatMap(({ id, address }) => {
+		if (address === null) return [];
+		const decision = decide(policy, member, id, at, { ...NO_CONTEXT, ...counted.get(id) });
+		const opensAt = decision.verdict === 'open' ? null : decision.opensAt;
+		return [{ id, verdict: decision.verdict, until: decision.until, opensAt }];
 	});
 }
 

@@ -12,10 +12,9 @@ import { applied, deltaBetween, type Delta } from '$core/access/delta';
 import type { PolicySource } from '$core/access/model';
 import { hasMoved, lookedAt, type LookedAt } from '$core/access/moved';
 import { compiling, type Policy } from '$core/access/policy';
-import { changesNothing, groupByStanding, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
+import { changesNothing, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Actor, App } from '../../app';
-import { population } from '../../db/queries/members';
 import { policyChangesAfter } from '../../db/queries/policy';
 import { rehearsals } from '../../db/schema/access';
 import { digestOf, transact, type Work } from '../../transact';
@@ -207,7 +206,7 @@ async function rehearse(
 const MOST_RESULT_BYTES = 8 * 1024 ** 2;
 
 async function workedOut(app: App, before: Policy, after: Policy, signal?: AbortSignal): Promise<Rehearsal> {
-	const groups = groupByStanding(await population(app.db), namedIn(before, after));
+	const groups = await app.population.groups(namedIn(before, after));
 	const work = rehearsing({ before, after, groups, from: app.clock.business(), assume: 'renewals-go-on' });
 	return inPieces(work, signal);
 }

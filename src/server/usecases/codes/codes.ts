@@ -51,6 +51,7 @@ export async function makeBatch(
 				subject: { kind: 'codes', id },
 				after: { ...row, count: own.length }
 			});
+			work.contentChanged();
 			return { ok: true, batchId: id };
 		});
 	} catch (error) {
@@ -79,12 +80,14 @@ export async function allBatches(app: App) {
 		.orderBy(desc(codeBatches.createdAt));
 }
 
-export async function codesOf(app: App, batchId: string) {
-	return app.db
+/** In the order in which they were made; the first `most` of them. */
+export async function codesOf(app: App, batchId: string, most: number | null = null) {
+	const all = app.db
 		.select({ code: codes.code, uses: codes.uses })
 		.from(codes)
 		.where(eq(codes.batchId, batchId))
 		.orderBy(codes.id);
+	return most === null ? all : all.limit(most);
 }
 
 export type Redeemed =

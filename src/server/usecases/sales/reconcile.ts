@@ -1,5 +1,5 @@
 /** The hourly look: finds what no notification told, what nobody came back for, and renewals that stand still. */
-import { and, asc, eq, gt, inArray, isNotNull, sql } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray, isNotNull } from 'drizzle-orm';
 import { paidUntil } from '$core/billing/subscription';
 import type { App } from '../../app';
 import { paymentByRef, priceVersionById, toSubscription } from '../../db/queries/sales';
@@ -20,6 +20,9 @@ export interface Found {
 	/** Subscriptions that nothing would have moved on. */
 	woken: number;
 }
+
+/** An id before any other. */
+const BEFORE_ALL = '00000000-0000-0000-0000-000000000000';
 
 export async function reconcile(app: App): Promise<Found> {
 	return {
@@ -50,7 +53,7 @@ async function readChanges(app: App): Promise<number> {
 /** Asks about every payment that still waits, by id, however many there are. */
 async function settleWaiting(app: App): Promise<number> {
 	let settled = 0;
-	let after = '00000000-0000-0000-0000-000000000000';
+	let after = BEFORE_ALL;
 	for (;;) {
 		const waiting = await app.db
 			.select()
@@ -73,32 +76,42 @@ async function settleWaiting(app: App): Promise<number> {
 
 /** Subscriptions whose next step is in no job: one that was lost, or restored from a backup. */
 async function wakeStill(app: App): Promise<number> {
-	const still = await app.db
-		.select()
-		.from(subscriptions)
-		.where(
-			and(
-				inArray(subscriptions.state, ['active', 'renewing', 'ending']),
-				sql`not exists (select 1 from ${jobs} where ${jobs.subjectId} = ${subscriptions.id} and ${jobs.state} in ('waiting', 'running'))`
-			)
-		);
 	let woken = 0;
-	for (const row of still) {
-		const { terms, state } = toSubscription(row, await priceVersionById(app.db, row.priceVersionId));
-		const { id: subscriptionId } = row;
-		if (state.kind === 'renewing') {
-			const { period, attempt } = state;
-			await transact(app, null, (work) =>
-				work.queue('charge', { subscriptionId, period, attempt }, { subjectId: subscriptionId })
-			);
-			woken++;
-		} else if (paidUntil(terms, state.period) <= app.clock.business()) {
-			const moved = await handleSubscriptionEvent(app, null, subscriptionId, {
-				kind: 'period-over',
-				period: state.period
-			});
-			if (moved.kind === 'moved') woken++;
-		}
+	let after = BEFORE_ALL;
+	for (;;) {
+		const living = await app.db
+			.select()
+			.from(subscriptions)
+			.where(and(inArray(subscriptions.state, ['active', 'renewing', 'ending']), gt(subscriptions.id, after)))
+			.orderBy(asc(subscriptions.id))
+			.limit(AT_ONCE);
+		const ids = living.map(({ id }) => id);
+		const last = ids.at(-1);
+		if (last === undefined) return woken;
+		const moving = await app.db
+			.select({ subjectId: jobs.subjectId })
+			.from(jobs)
+			.where(and(inArray(jobs.subjectId, ids), inArray(jobs.state, ['waiting', 'running'])));
+		const isMoving = new Set(moving.map(({ subjectId }) => subjectId));
+		for (const row of living) if (!isMoving.has(row.id) && (await wake(app, row))) woken++;
+		after = last;
 	}
-	return woken;
+}
+
+async function wake(app: App, row: typeof subscriptions.$inferSelect): Promise<boolean> {
+	const { terms, state } = toSubscription(row, await priceVersionById(app.db, row.priceVersionId));
+	const { id: subscriptionId } = row;
+	if (state.kind === 'renewing') {
+		const { period, attempt } = state;
+		await transact(app, null, (work) =>
+			work.queue('charge', { subscriptionId, period, attempt }, { subjectId: subscriptionId })
+		);
+		return true;
+	}
+	if (paidUntil(terms, state.period) > app.clock.business()) return false;
+	const moved = await handleSubscriptionEvent(app, null, subscriptionId, {
+		kind: 'period-over',
+		period: state.period
+	});
+	return moved.kind === 'moved';
 }

@@ -1,12 +1,14 @@
+import { VERDICTS } from '$core/access/decision';
 import { asOf } from '$server/http/as-of';
-import { accountById } from '$server/db/queries/members';
+import { accountById, accountNames } from '$server/db/queries/members';
 import { timeline } from '$core/access/timeline';
-import { deskNames } from '$server/http/names';
+import { namesIn } from '$server/http/names';
+import { pageOf } from '$server/http/page-of';
 import { STRANGER } from '$server/rights/rights';
 import { checkAddress, checkOne, membersOfItem } from '$server/usecases/access/check';
 import type { PageServerLoad } from './$types';
 
-const SHOWN = 500;
+const PAGE_SIZE = 100;
 
 /** Any member, any item or address, any moment; an item alone is answered for all members. */
 export const load: PageServerLoad = async ({ locals: { app }, url }) => {
@@ -21,12 +23,19 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const found = item ? await checkOne(app, policy, viewer, item.id, moment.at) : null;
 	const checked = !item && address ? checkAddress(policy, viewer, address, moment.at) : null;
 	const at = item?.id ?? (checked?.ok ? checked.itemId : null);
+	const state = VERDICTS.find((one) => one === url.searchParams.get('state')) ?? null;
+	const everybody = item && !account ? await membersOfItem(app, policy, item.id, moment.at) : [];
+	const { rows, ...members } = pageOf(everybody, state, url, PAGE_SIZE);
+	const names = await accountNames(
+		app.db,
+		rows.map(({ id }) => id)
+	);
 	const stretches = at ? timeline(policy, viewer, at, moment.from, moment.to, moment.assume) : [];
 	return {
 		moment,
 		marks: stretches.map(({ start }) => start),
 		stretches,
-		known: await deskNames(app),
+		known: await namesIn(app, [itemId, at, found, checked]),
 		member: account && { id: account.id, name: account.name },
 		itemId: item?.id ?? null,
 		/** The item that was found by its address, too. */
@@ -34,6 +43,6 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 		address,
 		found,
 		checked,
-		members: item && !account ? (await membersOfItem(app, policy, item.id, moment.at)).slice(0, SHOWN) : []
+		members: { ...members, rows: rows.map((one) => ({ ...one, name: names.get(one.id) ?? '' })) }
 	};
 };

@@ -2,27 +2,22 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
-	import { VERDICTS, type Verdict } from '$core/access/decision';
+	import type { Verdict } from '$core/access/decision';
 	import Moment from '$ui/components/Moment.svelte';
+	import Pager from '$ui/components/Pager.svelte';
 	import Picker from '$ui/components/Picker.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
 	import Why from '$ui/components/Why.svelte';
+	import VerdictFilter from '$ui/components/VerdictFilter.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import { namesOf } from '$ui/names';
-	import { VERDICT_WORDS, whyOf } from '$ui/wording/decision';
+	import { whyOf } from '$ui/wording/decision';
 	import { formatMoment } from '$ui/wording/time';
 
 	let { data } = $props();
 
 	const zone = $derived(data.site.zone);
 	const names = $derived(namesOf(data.known, zone));
-	let shownState = $state('');
-	const shown = $derived(data.members.filter(({ verdict }) => shownState === '' || verdict === shownState));
-	const counts = $derived(
-		VERDICTS.map(
-			(verdict) => [verdict, data.members.filter((one) => one.verdict === verdict).length] as const
-		).filter(([, n]) => n > 0)
-	);
 	const answer = $derived(data.found ?? (data.checked?.ok ? data.checked : null));
 
 	function choose(changes: Record<string, string | null>) {
@@ -143,24 +138,17 @@
 		</div>
 	{/if}
 </section>
-{#if data.members.length > 0 && data.itemId}
+{#if data.itemId && !data.member}
 	<section class="sheet mt-5 p-5 pt-6" aria-labelledby="members">
 		<div class="flex flex-wrap items-baseline justify-between gap-3">
 			<h2 id="members">All members, and “{names.resource(data.itemId)}”</h2>
 			<span class="flex flex-wrap items-center gap-4 text-sm">
-				{#each counts as [verdict, count] (verdict)}<span
-						>{VERDICT_WORDS[verdict]}: <strong>{count}</strong></span
-					>{/each}
-				<select class="input w-auto" aria-label="Show only" bind:value={shownState}>
-					<option value="">every state</option>
-					{#each VERDICTS as verdict (verdict)}<option value={verdict}>{VERDICT_WORDS[verdict]}</option
-						>{/each}
-				</select>
+				<VerdictFilter state={data.members.state} counts={data.members.counts} />
 				<a href="/desk/check/item.csv?item={data.itemId}&asof={data.moment.at}">As a table (CSV)</a>
 			</span>
 		</div>
 		<ul class="mt-2 grid gap-x-8 sm:grid-cols-2">
-			{#each shown as one (one.id)}
+			{#each data.members.rows as one (one.id)}
 				<li class="flex flex-wrap items-center justify-between gap-3 border-b border-line py-1.5">
 					<a href="?member={one.id}&item={data.itemId}&asof={data.moment.at}">{one.name}</a>
 					<Why
@@ -171,6 +159,7 @@
 				</li>
 			{/each}
 		</ul>
+		<Pager of="all members" total={data.members.total} pageSize={data.members.pageSize} />
 	</section>
 {/if}
 <TimeRail moment={data.moment} marks={data.marks} {zone} />

@@ -1,29 +1,38 @@
-import { inspect } from '$core/access/inspect';
 import { allFences } from '$server/db/queries/policy';
-import { plansWithPrices } from '$server/db/queries/sales';
 import { asOf } from '$server/http/as-of';
 import { deskNames } from '$server/http/names';
-import { shownCategories, shownTags } from '$server/http/shown';
+import { shownCategories, shownPlans, shownTags } from '$server/http/shown';
+import { inspected } from '$server/reads/inspected';
 import { allBatches } from '$server/usecases/codes/codes';
+import { namesOf } from '$ui/names';
+import { closesWords, crossesWords, findingWords } from '$ui/wording/fence';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 	const { moment, policy } = await asOf(app, url);
-	const { caught, findings } = inspect(policy, moment.at);
-	const named = (rows: { id: string; name: string }[]) => rows.map(({ id, name }) => ({ id, name }));
+	const site = await app.site();
+	const { caught, findings } = inspected(policy, moment.at);
+	const names = namesOf(await deskNames(app), site.zone);
+	const warned = new Set(
+		findings.flatMap((one) => ('fenceId' in one && one.code !== 'is-off' ? [one.fenceId] : []))
+	);
+	const named = (rows: readonly { id: string; name: string }[]) => rows.map(({ id, name }) => ({ id, name }));
 	return {
 		fences: (await allFences(app.db)).map((fence) => ({
-			...fence,
-			catches: caught.get(fence.id)?.length ?? 0
+			id: fence.id,
+			name: fence.name,
+			isOn: fence.isOn,
+			words: `${closesWords(fence, names)}; ${crossesWords(fence.crossings, names)}`,
+			catches: caught.get(fence.id)?.length ?? 0,
+			isWarned: warned.has(fence.id)
 		})),
-		findings,
-		known: await deskNames(app),
+		findings: findings.map((one) => findingWords(one, names)),
 		choices: {
-			plans: named(await plansWithPrices(app.db)),
+			plans: named(await shownPlans(app)),
 			categories: named(await shownCategories(app)),
 			tags: named(await shownTags(app)),
 			batches: named((await allBatches(app)).map(({ batch }) => batch))
 		},
-		siteTurnAway: (await app.site()).turnAway
+		siteTurnAway: site.turnAway
 	};
 };

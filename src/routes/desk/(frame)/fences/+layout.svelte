@@ -1,14 +1,8 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { namesOf } from '$ui/names';
-	import { closesWords, crossesWords, findingWords } from '$ui/wording/fence';
 
 	let { data, children } = $props();
 
-	const names = $derived(namesOf(data.known, data.site.zone));
-	const warned = $derived(
-		new Set(data.findings.flatMap((one) => ('fenceId' in one && one.code !== 'is-off' ? [one.fenceId] : [])))
-	);
 	let search = $state('');
 	const shown = $derived(
 		data.fences.filter((fence) => fence.name.toLowerCase().includes(search.trim().toLowerCase()))
@@ -52,14 +46,12 @@
 								>{fence.isOn ? 'on' : 'off'}</span
 							>
 						</span>
-						<span class="block text-sm text-quiet"
-							>{closesWords(fence, names)}; {crossesWords(fence.crossings, names)}</span
-						>
+						<span class="block text-sm text-quiet">{fence.words}</span>
 						<span class="flex justify-between text-sm">
 							<span class={fence.catches === 0 ? 'text-gorse' : 'text-quiet'}
 								>{fence.catches === 1 ? '1 item' : `${fence.catches} items`} now</span
 							>
-							{#if warned.has(fence.id)}<span class="font-medium text-gorse">look at it</span>{/if}
+							{#if fence.isWarned}<span class="font-medium text-gorse">look at it</span>{/if}
 						</span>
 					</a>
 				</li>
@@ -70,7 +62,7 @@
 		{#if data.findings.length > 0}
 			<h2 class="mt-4">What looks wrong</h2>
 			<ul class="mt-1 grid gap-1.5 text-sm">
-				{#each data.findings.map((one) => findingWords(one, names)) as { text, href }, n (n)}
+				{#each data.findings as { text, href }, n (n)}
 					<li>
 						{text}
 						{#if href}<a {href}>Look</a>{/if}

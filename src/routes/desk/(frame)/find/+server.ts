@@ -1,6 +1,8 @@
 import { json } from '@sveltejs/kit';
 import { FIND_KINDS, findAnything, type Found } from '$server/db/queries/find';
+import { deskNames } from '$server/http/names';
 import { answerPair } from '$server/usecases/access/check';
+import { placeName } from '$ui/names';
 import { VERDICT_WORDS } from '$ui/wording/decision';
 import { formatMoment } from '$ui/wording/time';
 import type { RequestHandler } from './$types';
@@ -11,14 +13,25 @@ export const GET: RequestHandler = async ({ locals: { app }, url }) => {
 	const asked = url.searchParams.get('kinds')?.split(',');
 	if (asked)
 		return json(
-			await findAnything(
-				app.db,
-				text,
-				FIND_KINDS.filter((kind) => asked.includes(kind))
+			await withPlaces(
+				app,
+				await findAnything(
+					app.db,
+					text,
+					FIND_KINDS.filter((kind) => asked.includes(kind))
+				)
 			)
 		);
 	return json([...(await answers(app, text)), ...(await findAnything(app.db, text))]);
 };
+
+/** Sections of many courses are called alike: what has no address of its own is told apart by where it lives. */
+async function withPlaces(app: App.Locals['app'], found: readonly Found[]): Promise<Found[]> {
+	const { resources } = await deskNames(app);
+	return found.map((one) =>
+		one.homeId && one.detail === '' ? { ...one, detail: placeName(resources, one.id) } : one
+	);
+}
 
 async function answers(app: App.Locals['app'], text: string): Promise<Found[]> {
 	const pair = await answerPair(app, text);

@@ -1,7 +1,8 @@
 import { ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
-import { libraryList } from '$server/db/queries/library';
 import { plansWithPrices } from '$server/db/queries/sales';
 import { deskNames } from '$server/http/names';
+import { libraryPage } from '$server/reads/library-page';
+import { placeName } from '$ui/names';
 import { shownCategories, shownTags } from '$server/http/shown';
 import type { LayoutServerLoad } from './$types';
 
@@ -21,21 +22,19 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		limit: Math.min(MOST_SHOWN, Math.max(SHOWN, Math.floor(Number(param('show'))) || SHOWN))
 	};
 	const policy = await app.rights.policy();
-	const ids = ask.isUnfenced
-		? [...policy.resources.values()].filter((one) => policy.passage(one).met.length === 0).map(({ id }) => id)
-		: null;
-	const { rows, total } = await libraryList(app.db, { ...ask, ids });
+	const { rows, total } = await libraryPage(app, policy, ask);
 	const closing = (id: string) => {
 		const resource = policy.resources.get(id);
 		return resource ? policy.passage(resource).met.length : 0;
 	};
+	const { resources } = await deskNames(app);
 	return {
 		ask,
 		total,
 		more: ask.limit < MOST_SHOWN ? moreAddress(url, ask.limit + SHOWN) : null,
 		uploadLimit: app.settings.uploadLimitBytes,
 		origin: app.settings.origin,
-		known: await deskNames(app),
+		home: ask.homeId === null ? null : { id: ask.homeId, label: placeName(resources, ask.homeId) },
 		categories: await shownCategories(app),
 		tags: await shownTags(app),
 		plans: (await plansWithPrices(app.db)).map(({ id, name }) => ({ id, name })),

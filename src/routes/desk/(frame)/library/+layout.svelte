@@ -2,11 +2,11 @@
 	import { enhance } from '$app/forms';
 	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
-	import { COLLECTION_KINDS, ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
+	import { ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
+	import PlacePicker from '$ui/components/PlacePicker.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import UploadBox from '$ui/components/UploadBox.svelte';
-	import { placeName } from '$ui/names';
 	import { ITEM_WORDS, KIND_WORDS, preparationWords } from '$ui/wording/library';
 	import { formatLength } from '$ui/wording/time';
 
@@ -16,12 +16,6 @@
 	const bulk = $derived(page.form && 'bulk' in page.form ? page.form.bulk : null);
 	const allShown = $derived(data.library.length > 0 && data.library.every(({ id }) => chosen.includes(id)));
 
-	const collections = $derived(
-		Object.entries(data.known.resources)
-			.filter(([, one]) => COLLECTION_KINDS.some((kind) => kind === one.kind))
-			.map(([id, { kind }]) => ({ id, kind, title: placeName(data.known.resources, id) }))
-			.sort((a, b) => a.title.localeCompare(b.title))
-	);
 	/** Beside it there is room on wide screens only. */
 	const isList = $derived(page.url.pathname === '/desk/library');
 	const isNarrowed = $derived(
@@ -34,7 +28,6 @@
 			data.ask.isUnfenced
 		)
 	);
-	const shelves = $derived(collections.filter(({ kind }) => kind === 'shelf'));
 
 	function fenceWords(item: (typeof data.library)[number]): string {
 		if (item.fences === 0) return item.base === 'open' ? 'open, no fence' : 'no fence';
@@ -100,16 +93,22 @@
 								>{ITEM_WORDS[state]}</option
 							>{/each}
 					</select>
-					<select class="input" name="home" aria-label="Where it lives">
-						<option value="">Wherever it lives</option>
-						{#each collections as { id, title } (id)}<option value={id} selected={data.ask.homeId === id}
-								>{title}</option
-							>{/each}
-					</select>
 					<select class="input" name="fenced" aria-label="Fences">
 						<option value="">Fenced or not</option>
 						<option value="no" selected={data.ask.isUnfenced}>Closed by nothing</option>
 					</select>
+				</div>
+				<div class="mt-2">
+					{#key data.home?.id}
+						<PlacePicker
+							name="home"
+							kinds="collection,page"
+							label="Where it lives"
+							chosen={data.home}
+							placeholder="Wherever it lives: type a name"
+							leave="Wherever it lives"
+						/>
+					{/key}
 				</div>
 			</details>
 		</form>
@@ -146,10 +145,9 @@
 						<button class="button-quiet" name="do" value="take">It does not any more</button>
 					</div>
 					<div class="grid grid-cols-[1fr_auto] items-center gap-2 border-t border-line pt-2">
-						<select class="input" name="home" aria-label="Shelf">
-							<option value="">no shelf</option>
-							{#each shelves as { id, title } (id)}<option value={id}>{title}</option>{/each}
-						</select>
+						<div>
+							<PlacePicker name="home" kinds="shelf" label="Shelf" placeholder="no shelf: type a name" />
+						</div>
 						<button class="button-quiet" formaction="/desk/library?/change" name="do" value="move"
 							>Move</button
 						>

@@ -1,23 +1,20 @@
 import { fail } from '@sveltejs/kit';
-import { comingReleases } from '$core/access/next-changes';
-import { groupByStanding, namedIn, newcomer } from '$core/access/rehearse';
+import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
-import { inOrder, outline } from '$core/library/outline';
+import { inOrder, outlines } from '$core/library/outline';
 import { readLocal } from '$core/time/calendar';
-import { population } from '$server/db/queries/members';
-import { allTitles } from '$server/db/queries/library';
 import { plansWithPrices } from '$server/db/queries/sales';
 import { asOf } from '$server/http/as-of';
+import { deskNames } from '$server/http/names';
 import { readWindow, record } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { saveReleases, type ReleaseWish } from '$server/usecases/access/save-releases';
 import { readForm } from '$server/http/parse';
 import type { Actions, PageServerLoad } from './$types';
 
-const DAY_MS = 86_400_000;
-const AHEAD_DAYS = 60;
-const COMING = 40;
-const ROWS = 400;
+const ROWS = 100;
+/** One course is laid out as a whole. */
+const ROWS_WITHIN = 400;
 
 export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const { zone } = await app.site();
@@ -30,21 +27,22 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const read = typed ? readLocal(typed, zone) : null;
 	const joinedAt = read?.ok ? read.at : moment.now;
 	const within = url.searchParams.get('within');
-	const titles = await allTitles(app.db);
-	const roots = titles.filter(({ id, homeId }) => (within ? id === within : homeId === null));
-	const rows = roots
-		.flatMap((root) => [{ ...root, depth: 0 }, ...inOrder(deeper(outline(titles, root.id), 1))])
-		.filter(({ kind, address }) => address !== null || kind === 'section')
-		.slice(0, ROWS);
+	const { resources } = await deskNames(app);
+	const entries = Object.entries(resources).map(([id, one]) => ({ id, ...one }));
+	const inside = outlines(entries);
+	const all = entries
+		.filter(({ id, homeId }) => (within ? id === within : homeId === null))
+		.flatMap((root) => [{ ...root, depth: 0 }, ...inOrder(deeper(inside(root.id), 1))])
+		.filter(({ kind, address }) => address !== null || kind === 'section');
+	const pageSize = within ? ROWS_WITHIN : ROWS;
+	const last = Math.max(1, Math.ceil(all.length / pageSize));
+	const page = Math.min(last, Math.max(1, Math.floor(Number(url.searchParams.get('page') ?? 1)) || 1));
+	const rows = all.slice((page - 1) * pageSize, page * pageSize);
 	const stretches = (of: string, id: string) =>
 		timeline(policy, newcomer(of, joinedAt), id, joinedAt, null, 'renewals-go-on').map(
 			({ start, end, verdict }) => ({ start, end, verdict })
 		);
 	const released = planId === null ? [] : policy.source.releases.filter((one) => one.planId === planId);
-	const groups = groupByStanding(await population(app.db), namedIn(policy));
-	const reachable = rows.filter(({ address }) => address !== null).map(({ id }) => id);
-	const dayOf = (at: number) => new Date(at).toISOString().slice(0, 10);
-	const coming = comingReleases(policy, groups, reachable, moment.at, moment.at + AHEAD_DAYS * DAY_MS, dayOf);
 	return {
 		moment,
 		plans,
@@ -62,8 +60,8 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 			found: planId === null ? [] : stretches(planId, id),
 			compared: compareId === null ? null : stretches(compareId, id)
 		})),
-		coming: coming.slice(0, COMING),
-		titles: Object.fromEntries(titles.map(({ id, title }) => [id, title]))
+		total: all.length,
+		pageSize
 	};
 };
 

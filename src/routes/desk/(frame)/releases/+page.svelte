@@ -8,6 +8,7 @@
 	import type { Window } from '$core/access/model';
 	import { sequence, shifted } from '$core/access/sequence';
 	import Moment from '$ui/components/Moment.svelte';
+	import Pager from '$ui/components/Pager.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
@@ -46,12 +47,38 @@
 	const planName = $derived(data.plans.find(({ id }) => id === data.planId)?.name ?? '');
 	const compareName = $derived(data.plans.find(({ id }) => id === data.compareId)?.name ?? '');
 
+	/** Asked for when the page stands: with very many members it takes a moment. */
+	let coming = $state<{ title: string; at: number; members: number }[] | null>(null);
+	let hasFailed = $state(false);
+	const comingWords = $derived(
+		hasFailed
+			? 'This could not be read. Load the page again.'
+			: coming === null
+				? 'Looking.'
+				: 'Nothing opens by itself.'
+	);
+	$effect(() => {
+		const query = new SvelteURLSearchParams(data.within ? { within: data.within } : {});
+		query.set('asof', String(data.moment.at));
+		if (data.moment.rules === 'then') query.set('rules', 'then');
+		const ending = new AbortController();
+		hasFailed = false;
+		fetch(`/desk/releases/coming?${query}`, { signal: ending.signal })
+			.then(async (response) => {
+				if (response.ok) coming = (await response.json()) as NonNullable<typeof coming>;
+				else hasFailed = true;
+			})
+			.catch(() => (hasFailed = !ending.signal.aborted));
+		return () => ending.abort();
+	});
+
 	function go(changes: Record<string, string | null>) {
 		const parameters = new SvelteURLSearchParams(page.url.searchParams);
 		for (const [name, value] of Object.entries(changes)) {
 			if (value === null || value === '') parameters.delete(name);
 			else parameters.set(name, value);
 		}
+		parameters.delete('page');
 		editing = null;
 		void goto(`?${parameters}`, { keepFocus: true, noScroll: true });
 	}
@@ -251,7 +278,7 @@
 		</p>
 		<Saved text={form && 'saved' in form ? form.saved : null} />
 		{#if form && 'problem' in form}<p role="alert" class="mt-2 font-medium text-brick">
-				{data.titles[form.problemAt ?? ''] ?? ''}
+				{data.rows.find(({ id }) => id === form?.problemAt)?.title ?? ''}
 				{form.problem}
 			</p>{/if}
 		<form
@@ -383,6 +410,7 @@
 					>{/if}
 			</div>
 		</form>
+		<Pager of="the board" total={data.total} pageSize={data.pageSize} />
 		{#if collections.length > 0}
 			<fieldset class="mt-6 grid gap-3 rounded-sheet border border-line p-4">
 				<legend class="px-1 font-semibold">Lay out a sequence</legend>
@@ -480,14 +508,14 @@
 			<h2 id="coming">Coming releases</h2>
 			<p class="text-sm text-quiet">In the 60 days after the moment of the rail, for members as they are.</p>
 			<ul class="mt-2 divide-y divide-line text-sm">
-				{#each data.coming as { resourceId, at, members }, n (n)}
+				{#each coming ?? [] as { title, at, members }, n (n)}
 					<li class="flex justify-between gap-3 py-1">
-						<span><Moment {at} {zone} />: {data.titles[resourceId]}</span>
+						<span><Moment {at} {zone} />: {title}</span>
 						<span class="shrink-0 text-quiet">{members === 1 ? '1 member' : `${members} members`}</span>
 					</li>
-				{:else}<li class="py-1 text-quiet">Nothing opens by itself.</li>{/each}
+				{:else}<li class="py-1 text-quiet" role="status">{comingWords}</li>{/each}
 			</ul>
 		</section>
 	</div>
 </div>
-<TimeRail moment={data.moment} marks={data.coming.map(({ at }) => at)} {zone} />
+<TimeRail moment={data.moment} marks={(coming ?? []).map(({ at }) => at)} {zone} />

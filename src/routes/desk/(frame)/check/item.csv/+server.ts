@@ -1,4 +1,5 @@
 import { error } from '@sveltejs/kit';
+import { accountNames } from '$server/db/queries/members';
 import { asOf } from '$server/http/as-of';
 import { csv } from '$server/http/csv';
 import { NO_SUCH_PAGE } from '$server/http/denial';
@@ -10,9 +11,17 @@ export const GET: RequestHandler = async ({ locals: { app }, url }) => {
 	const { moment, policy } = await asOf(app, url);
 	const item = policy.resources.get(url.searchParams.get('item') ?? '');
 	if (!item) error(404, NO_SUCH_PAGE);
-	const rows = (await membersOfItem(app, policy, item.id, moment.at)).map(
-		({ name, verdict, until, opensAt }) => [name, VERDICT_WORDS[verdict], iso(until), iso(opensAt)]
+	const members = await membersOfItem(app, policy, item.id, moment.at);
+	const names = await accountNames(
+		app.db,
+		members.map(({ id }) => id)
 	);
+	const rows = members.map(({ id, verdict, until, opensAt }) => [
+		names.get(id) ?? '',
+		VERDICT_WORDS[verdict],
+		iso(until),
+		iso(opensAt)
+	]);
 	return csv('members-of-item', [['member', 'state', 'until', 'opens'], ...rows]);
 };
 

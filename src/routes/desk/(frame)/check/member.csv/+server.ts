@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
-import { allTitles } from '$server/db/queries/library';
 import { asOf } from '$server/http/as-of';
 import { csv } from '$server/http/csv';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { checkOne } from '$server/usecases/access/check';
+import { deskNames } from '$server/http/names';
+import { itemsOfMember } from '$server/usecases/access/check';
 import { VERDICT_WORDS } from '$ui/wording/decision';
 import type { RequestHandler } from './$types';
 
@@ -12,11 +12,15 @@ export const GET: RequestHandler = async ({ locals: { app }, url }) => {
 	const standing = await app.rights.standing(url.searchParams.get('member') ?? '');
 	if (!standing) error(404, NO_SUCH_PAGE);
 	const rows = [['item', 'address', 'state', 'until', 'opens']];
-	for (const { id, title, address } of await allTitles(app.db)) {
-		if (address === null) continue;
-		const { decision } = await checkOne(app, policy, standing.viewer, id, moment.at);
-		const opensAt = decision.verdict === 'open' ? null : decision.opensAt;
-		rows.push([title, address, VERDICT_WORDS[decision.verdict], iso(decision.until), iso(opensAt)]);
+	const { resources } = await deskNames(app);
+	for (const { id, verdict, until, opensAt } of await itemsOfMember(
+		app,
+		policy,
+		standing.viewer,
+		moment.at
+	)) {
+		const { title = '', address = '' } = resources[id] ?? {};
+		rows.push([title, address ?? '', VERDICT_WORDS[verdict], iso(until), iso(opensAt)]);
 	}
 	return csv('items-of-member', rows);
 };

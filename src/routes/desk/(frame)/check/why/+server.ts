@@ -1,4 +1,5 @@
 import { error, json } from '@sveltejs/kit';
+import { newcomer } from '$core/access/rehearse';
 import { assuming } from '$core/access/timeline';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
@@ -9,16 +10,21 @@ import { namesOf } from '$ui/names';
 import { whyOf } from '$ui/wording/decision';
 import type { RequestHandler } from './$types';
 
-/** The why of one mark, asked for when it is opened: `?member=…&item=…&asof=…`; no member is a stranger. */
+/**
+ * The why of one mark, asked for when it is opened: `?member=…&item=…&asof=…`, or `?plan=…` for somebody who joined it today;
+ * neither is a stranger.
+ */
 export const GET: RequestHandler = async ({ locals: { app }, url }) => {
 	const { moment, policy } = await asOf(app, url);
 	const item = policy.resources.get(url.searchParams.get('item') ?? '');
 	const memberId = url.searchParams.get('member');
 	const standing = memberId ? await app.rights.standing(memberId) : null;
 	if (!item || (memberId && !standing)) error(404, NO_SUCH_PAGE);
+	const planId = url.searchParams.get('plan');
+	const whoever = planId ? newcomer(planId, moment.now) : STRANGER;
 	const member =
 		standing && moment.at > moment.now ? assuming(standing.viewer, moment.assume) : standing?.viewer;
-	const { steps } = await checkOne(app, policy, member ?? STRANGER, item.id, moment.at);
+	const { steps } = await checkOne(app, policy, member ?? whoever, item.id, moment.at);
 	const { zone } = await app.site();
 	return json({ why: whyOf(steps, namesOf(await deskNames(app), zone)) });
 };

@@ -8,11 +8,10 @@ const SHOWN = 200;
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const found = (await allBatches(app)).find(({ batch }) => batch.id === params.id);
 	if (!found) error(404, NO_SUCH_PAGE);
-	const codes = await codesOf(app, params.id);
 	return {
 		batch: found.batch,
-		total: codes.length,
-		codes: codes.slice(0, SHOWN),
+		total: found.codes,
+		codes: await codesOf(app, params.id, SHOWN),
 		origin: app.settings.origin
 	};
 };

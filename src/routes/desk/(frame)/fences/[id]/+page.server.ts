@@ -1,27 +1,30 @@
 import { error, fail, redirect } from '@sveltejs/kit';
-import { explain } from '$core/access/decide';
-import { inspect } from '$core/access/inspect';
+import { alikeFor } from '$core/access/alike';
+import { decide } from '$core/access/decide';
 import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
 import { accountNames } from '$server/db/queries/members';
 import { fenceById } from '$server/db/queries/policy';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
+import { namesIn } from '$server/http/names';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { inspected } from '$server/reads/inspected';
 import { STRANGER } from '$server/rights/rights';
 import { removeFence } from '$server/usecases/fences/save-fence';
 import { readForm } from '$server/http/parse';
 import { saveFromEditor } from '../save';
 import type { Actions, PageServerLoad } from './$types';
 
-const SHOWN = 100;
+const SHOWN = 50;
 
 /** What it catches, as a stranger and as a new holder of each of its plans find it at the moment of the rail. */
-export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
+export const load: PageServerLoad = async ({ locals: { app }, params, url, parent }) => {
 	const kept = await fenceById(app.db, params.id);
 	if (!kept) error(404, NO_SUCH_PAGE);
 	const { moment, policy } = await asOf(app, url);
-	const caught = (inspect(policy, moment.at).caught.get(params.id) ?? []).slice(0, SHOWN);
+	const caught = inspected(policy, moment.at).caught.get(params.id) ?? [];
+	const shown = caught.slice(0, SHOWN);
 	const planIds = [
 		...new Set(
 			kept.crossings.flatMap(({ audience }) => (audience.kind === 'holders' ? audience.planIds : []))
@@ -32,26 +35,29 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 	);
 	const holders = planIds.map((planId) => ({ planId, viewer: newcomer(planId, moment.now) }));
 	const marks = new Set<number>();
-	for (const id of caught)
-		for (const viewer of [STRANGER, ...holders.map((one) => one.viewer)])
+	for (const viewer of [STRANGER, ...holders.map((one) => one.viewer)])
+		for (const { id } of alikeFor(policy, viewer, shown))
 			for (const { start } of timeline(policy, viewer, id, moment.from, moment.to, moment.assume))
 				marks.add(start);
 	const { revision, ...fence } = kept;
-	return {
+	const page = {
 		fence,
 		revision,
 		moment,
 		marks: [...marks],
 		planIds,
 		members: Object.fromEntries(await accountNames(app.db, namedIds)),
-		items: caught.map((id) => ({
+		caught: caught.length,
+		items: shown.map((id) => ({
 			id,
-			found: [STRANGER, ...holders.map(({ viewer }) => viewer)].map((viewer) => {
-				const { decision, steps } = explain(policy, viewer, id, moment.at);
-				return { verdict: decision.verdict, steps };
-			})
+			found: [STRANGER, ...holders.map(({ viewer }) => viewer)].map(
+				(viewer) => decide(policy, viewer, id, moment.at).verdict
+			)
 		}))
 	};
+	// The editor speaks of whatever may be chosen in it, too.
+	const { choices } = await parent();
+	return { ...page, known: await namesIn(app, [page, choices]) };
 };
 
 export const actions: Actions = {

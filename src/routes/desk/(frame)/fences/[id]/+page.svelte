@@ -5,7 +5,6 @@
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { namesOf } from '$ui/names';
-	import { whyOf } from '$ui/wording/decision';
 
 	let { data, form } = $props();
 
@@ -48,14 +47,24 @@
 					{#each data.items as item (item.id)}
 						<tr class="border-b border-line last:border-0">
 							<td class="py-1.5 pr-4"><a href="/desk/library/{item.id}">{names.resource(item.id)}</a></td>
-							{#each item.found as { verdict, steps }, n (n)}
-								<td class="py-1.5 pr-4"><Why {verdict} why={whyOf(steps, names)} /></td>
+							{#each item.found as verdict, n (n)}
+								<td class="py-1.5 pr-4"
+									><Why
+										{verdict}
+										ask={{ member: null, plan: data.planIds[n - 1], item: item.id, at: data.moment.at }}
+									/></td
+								>
 							{/each}
 						</tr>
 					{/each}
 				</tbody>
 			</table>
 		</div>
+		{#if data.caught > data.items.length}
+			<p class="mt-2 text-sm text-quiet">
+				The first {data.items.length} of {data.caught} items that it catches.
+			</p>
+		{/if}
 	</section>
 {/if}
 

@@ -1,11 +1,11 @@
 import { redirect } from '@sveltejs/kit';
 import { NO_LIMITS, type Fence } from '$core/access/model';
-import { deskNames } from '$server/http/names';
+import { deskNames, namesIn } from '$server/http/names';
 import { saveFromEditor } from '../save';
 import type { Actions, PageServerLoad } from './$types';
 
 /** `?item=…`, `?within=…` and `?plan=…` say what a new fence begins with. */
-export const load: PageServerLoad = async ({ locals: { app }, url }) => {
+export const load: PageServerLoad = async ({ locals: { app }, url, parent }) => {
 	const itemIds = url.searchParams.getAll('item');
 	const planIds = url.searchParams.getAll('plan');
 	const within = url.searchParams.get('within');
@@ -33,7 +33,8 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 		turnAway: null,
 		listing: 'shown'
 	};
-	return { fence };
+	const { choices } = await parent();
+	return { fence, known: await namesIn(app, [fence, choices]) };
 };
 
 export const actions: Actions = {

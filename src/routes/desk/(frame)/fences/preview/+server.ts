@@ -4,11 +4,13 @@ import { inspect } from '$core/access/inspect';
 import type { Fence } from '$core/access/model';
 import { compile } from '$core/access/policy';
 import { FenceIndex } from '$core/access/selector';
-import { policySource } from '$server/db/queries/policy';
 import { deskNames } from '$server/http/names';
+import { inspected } from '$server/reads/inspected';
 import { readSelector } from '$server/http/read-fence';
 import { record } from '$server/http/read-window';
 import { withFence } from '$server/usecases/fences/save-fence';
+import { namesOf } from '$ui/names';
+import { findingWords } from '$ui/wording/fence';
 import type { RequestHandler } from './$types';
 
 const SHOWN = 200;
@@ -20,7 +22,8 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 	const read = readSelector(record(ask.selector));
 	if (!read.ok)
 		return json({ message: read.message, items: [], lost: [], total: 0, findings: [], tested: null });
-	const source = await policySource(app.db);
+	const known = await app.rights.policy();
+	const { source } = known;
 	const before = source.fences.find(({ id }) => id === ask.id);
 	const id = before?.id ?? DRAFT;
 	const fence: Fence = {
@@ -36,11 +39,14 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 		id,
 		selector: read.value
 	};
-	const was = before ? new Set(inspect(compile(source), 0).caught.get(id)) : new Set<string>();
+	const was = new Set(before ? inspected(known, app.clock.business()).caught.get(id) : []);
 	const policy = compile(withFence(fence)(source));
 	const { caught, findings } = inspect(policy, app.clock.business());
 	const own = caught.get(id) ?? [];
-	const { resources } = await deskNames(app);
+	const is = new Set(own);
+	const all = await deskNames(app);
+	const { resources } = all;
+	const names = namesOf(all, (await app.site()).zone);
 	const named = (one: string) => ({
 		id: one,
 		title: resources[one]?.title ?? '',
@@ -52,13 +58,18 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 		items: own
 			.slice(0, SHOWN)
 			.map((one) => ({ ...named(one), isNew: before !== undefined && !was.has(one) })),
-		lost: [...was].filter((one) => !own.includes(one)).map(named),
+		lost: [...was]
+			.filter((one) => !is.has(one))
+			.slice(0, SHOWN)
+			.map(named),
 		total: own.length,
-		findings: findings.filter(
-			(one) =>
-				('fenceId' in one && one.fenceId === id && one.code !== 'is-off') ||
-				('fenceIds' in one && one.fenceIds.includes(id))
-		),
+		findings: findings
+			.filter(
+				(one) =>
+					('fenceId' in one && one.fenceId === id && one.code !== 'is-off') ||
+					('fenceIds' in one && one.fenceIds.includes(id))
+			)
+			.map((one) => findingWords(one, names)),
 		tested: testedWords(ask.test, fence, policy)
 	});
 };

@@ -1,11 +1,12 @@
 import { error, fail } from '@sveltejs/kit';
-import { explain } from '$core/access/decide';
+import { decide } from '$core/access/decide';
 import { timeline } from '$core/access/timeline';
 import { newcomer } from '$core/access/rehearse';
 import { assetOfItem, comingOf, itemById, preparationOf, tagsOfItem } from '$server/db/queries/library';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { begunWith, fieldError, parse, readForm } from '$server/http/parse';
+import { namesIn } from '$server/http/names';
 import { readDate } from '$server/http/read-window';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { STRANGER } from '$server/rights/rights';
@@ -48,7 +49,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 	const marks = viewers.flatMap(({ viewer }) =>
 		timeline(policy, viewer, item.id, moment.from, moment.to, moment.assume).map(({ start }) => start)
 	);
-	return {
+	const shown = {
 		item,
 		text: textOf(item),
 		moment,
@@ -87,10 +88,11 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 			beyond: passage.beyond?.fences.map(({ id }) => id) ?? []
 		},
 		found: viewers.map(({ label, viewer }) => {
-			const { decision, steps } = explain(policy, viewer, item.id, moment.at);
-			return { planId: label, verdict: decision.verdict, steps };
+			const { verdict } = decide(policy, viewer, item.id, moment.at);
+			return { planId: label, verdict };
 		})
 	};
+	return { ...shown, known: await namesIn(app, shown) };
 };
 
 export const actions: Actions = {
@@ -157,7 +159,10 @@ export const actions: Actions = {
 		const placed = await showAlso(app, viewer, { itemId: params.id, fromItemId, agreedTo: agreed });
 		if (placed.ok) return { saved: 'It is shown here, too.' };
 		if (placed.code === 'opens-wider')
-			return fail(409, { wider: { fromItemId, to: placed.to, yes: placed.yes } });
+			return fail(409, {
+				wider: { fromItemId, to: placed.to, yes: placed.yes },
+				known: await namesIn(app, [fromItemId, placed.to])
+			});
 		return fail(409, { errors: { from: [PLACEMENT_PROBLEMS[placed.code]] } });
 	},
 	showNothing: async ({ locals: { app, viewer }, params }) => {

@@ -12,14 +12,15 @@
 	import Saved from '$ui/components/Saved.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import Why from '$ui/components/Why.svelte';
-	import { namesOf } from '$ui/names';
-	import { whyOf } from '$ui/wording/decision';
+	import { joined, namesOf } from '$ui/names';
 	import { ITEM_WORDS, KIND_WORDS } from '$ui/wording/library';
 	import { formatMoment } from '$ui/wording/time';
 
 	let { data, form } = $props();
 
-	const names = $derived(namesOf(data.known, data.site.zone));
+	/** What somebody is asked about speaks of more than the page does. */
+	const asked = $derived((form && 'known' in form ? form.known : null) ?? null);
+	const names = $derived(namesOf(joined(data.known, asked), data.site.zone));
 	const errors = $derived(
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
@@ -77,10 +78,9 @@
 			<ItemFields
 				kind={item.kind}
 				{errors}
-				known={data.known}
+				places={data.known.resources}
 				categories={data.categories}
 				tags={data.tags}
-				ownId={item.id}
 				values={{
 					title: text('title', item.title),
 					description: text('description', JSON.stringify(data.text)),
@@ -111,10 +111,15 @@
 			<h2 id="who">Who gets in</h2>
 			<p class="text-sm text-quiet">Open a mark to see why.</p>
 			<dl class="mt-2 grid gap-1.5">
-				{#each data.found as { planId, verdict, steps } (planId)}
+				{#each data.found as { planId, verdict } (planId)}
 					<div class="flex flex-wrap items-center justify-between gap-x-3">
 						<dt>{planId === null ? 'A stranger' : `Joined ${names.plan(planId)} today`}</dt>
-						<dd><Why {verdict} why={whyOf(steps, names)} /></dd>
+						<dd>
+							<Why
+								{verdict}
+								ask={{ member: null, plan: planId ?? undefined, item: item.id, at: data.moment.at }}
+							/>
+						</dd>
 					</div>
 				{/each}
 			</dl>

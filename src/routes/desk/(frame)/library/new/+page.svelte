@@ -34,7 +34,7 @@
 		<ItemFields
 			{kind}
 			{errors}
-			known={data.known}
+			places={{ ...data.places, ...form?.places }}
 			categories={data.categories}
 			tags={data.tags}
 			values={{

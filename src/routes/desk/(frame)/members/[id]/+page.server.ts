@@ -1,23 +1,26 @@
 import { error, fail, redirect } from '@sveltejs/kit';
-import { explain } from '$core/access/decide';
+import { VERDICTS, type Verdict } from '$core/access/decision';
+import type { Member } from '$core/access/model';
+import type { Policy } from '$core/access/policy';
 import { changesFor } from '$core/access/next-changes';
 import { assuming } from '$core/access/timeline';
 import { accountById, tenuresOf } from '$server/db/queries/members';
-import { allTitles } from '$server/db/queries/library';
 import { linksThatGoRound } from '$server/db/queries/uses';
 import { paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
 import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { deskNames } from '$server/http/names';
+import { namesIn } from '$server/http/names';
+import { pageOf } from '$server/http/page-of';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
+import { itemsOfMember } from '$server/usecases/access/check';
 import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { changeFirstDay, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import type { Actions, PageServerLoad } from './$types';
 import { EndForm, FirstDayForm, GiveForm } from '../form';
 
-const SHOWN = 300;
+const PAGE_SIZE = 100;
 const NEXT = 12;
 const FILES_SHOWN = 50;
 
@@ -27,30 +30,22 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 	if (!account || !standing) error(404, NO_SUCH_PAGE);
 	const { moment, policy } = await asOf(app, url);
 	const viewer = moment.at > moment.now ? assuming(standing.viewer, moment.assume) : standing.viewer;
-	const shown = (await allTitles(app.db)).filter(({ address }) => address !== null).slice(0, SHOWN);
-	const ids = shown.map(({ id }) => id);
+	const everything = await itemsOfMember(app, policy, viewer as Member, moment.at);
+	const ids = everything.map(({ id }) => id);
+	const state = VERDICTS.find((one) => one === url.searchParams.get('state')) ?? null;
 	const changes = changesFor(policy, standing.viewer, ids, moment.from, moment.to, moment.assume);
-	const items = [];
-	for (const { id } of shown) {
-		const context = await app.rights.context(policy, viewer, id);
-		const { decision, steps } = explain(policy, viewer, id, moment.at, context);
-		items.push({
-			id,
-			verdict: decision.verdict,
-			until: decision.until,
-			opensAt: decision.verdict === 'open' ? null : decision.opensAt,
-			steps
-		});
-	}
-	return {
+	const next = changes.filter(({ at }) => at > moment.at).slice(0, NEXT);
+	const items = pageOf(everything, state, url, PAGE_SIZE);
+	const files = await countedFiles(app, policy, account.id, everything);
+	const links = await linksThatGoRound(app.db, account.id);
+	const shown = {
 		member: { id: account.id, name: account.name, email: account.email, createdAt: account.createdAt },
 		moment,
-		marks: changes.map(({ at }) => at),
-		next: changes.filter(({ at }) => at > moment.at).slice(0, NEXT),
+		marks: [...new Set(changes.map(({ at }) => at))],
+		next,
 		items,
-		files: await countedFiles(app, account.id, ids),
-		links: await linksThatGoRound(app.db, account.id),
-		known: await deskNames(app),
+		files,
+		links,
 		grants: standing.viewer.grants,
 		tenures: await tenuresOf(app.db, account.id),
 		subscriptions: (await subscriptionsOf(app.db, account.id)).map(
@@ -75,14 +70,23 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 			})
 		)
 	};
+	return { ...shown, known: await namesIn(app, shown) };
 };
 
 /** Files whose savings are counted for the member, and how many are left. */
-async function countedFiles(app: App.Locals['app'], memberId: string, ids: readonly string[]) {
-	const policy = await app.rights.policy();
-	const files = ids.filter((id) => policy.resources.get(id)?.kind === 'file').slice(0, FILES_SHOWN);
+async function countedFiles(
+	app: App.Locals['app'],
+	policy: Policy,
+	memberId: string,
+	decided: readonly { id: string; verdict: Verdict }[]
+) {
+	const files = decided.filter(({ id, verdict }) => {
+		const resource = policy.resources.get(id);
+		const isLimited = resource && policy.passage(resource).ways.some(({ limits }) => limits !== null);
+		return isLimited && resource.kind === 'file' && (verdict === 'open' || verdict === 'used-up');
+	});
 	const counted = await Promise.all(
-		files.map(async (id) => ({ id, uses: await fileUses(app, memberId, id) }))
+		files.slice(0, FILES_SHOWN).map(async ({ id }) => ({ id, uses: await fileUses(app, memberId, id) }))
 	);
 	return counted.flatMap(({ id, uses }) => (uses ? [{ id, ...uses }] : []));
 }

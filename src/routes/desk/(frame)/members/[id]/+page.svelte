@@ -1,15 +1,15 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
-	import { VERDICTS } from '$core/access/decision';
 	import Confirm from '$ui/components/Confirm.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/components/Field.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import Pager from '$ui/components/Pager.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
+	import VerdictFilter from '$ui/components/VerdictFilter.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { namesOf } from '$ui/names';
-	import { VERDICT_WORDS, whyOf } from '$ui/wording/decision';
 	import { CANCEL_WORDS, PAYMENT_WORDS, SOURCE_WORDS, SUBSCRIPTION_WORDS } from '$ui/wording/payment';
 	import { formatMoment } from '$ui/wording/time';
 
@@ -21,13 +21,11 @@
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
 	const living = $derived(data.subscriptions.filter(({ state }) => state !== 'ended'));
-	const open = $derived(data.items.filter(({ verdict }) => verdict === 'open').length);
-	let shownState = $state('');
-	const shown = $derived(data.items.filter(({ verdict }) => shownState === '' || verdict === shownState));
+	const open = $derived(data.items.counts.open ?? 0);
 	const inForce = (grant: (typeof data.grants)[number]) =>
 		grant.revokedAt === null && (grant.until === null || grant.until > data.moment.now);
 
-	function note(item: (typeof data.items)[number]): string | null {
+	function note(item: (typeof data.items.rows)[number]): string | null {
 		if (item.opensAt) return `on ${formatMoment(item.opensAt, zone)}`;
 		return item.verdict === 'open' && item.until ? `until ${formatMoment(item.until, zone)}` : null;
 	}
@@ -60,10 +58,7 @@
 	<section class="sheet p-5 pt-6" aria-labelledby="decisions">
 		<div class="flex flex-wrap items-baseline justify-between gap-3">
 			<h2 id="decisions">What this member can open</h2>
-			<select class="input w-auto" aria-label="Show only" bind:value={shownState}>
-				<option value="">every state</option>
-				{#each VERDICTS as verdict (verdict)}<option value={verdict}>{VERDICT_WORDS[verdict]}</option>{/each}
-			</select>
+			<VerdictFilter state={data.items.state} counts={data.items.counts} />
 		</div>
 		<p class="text-sm text-quiet">
 			As of the rail below. Open a mark to see why. <a
@@ -71,15 +66,20 @@
 			>
 		</p>
 		<ul class="mt-2 divide-y divide-line">
-			{#each shown as item (item.id)}
+			{#each data.items.rows as item (item.id)}
 				<li class="flex flex-wrap items-center justify-between gap-3 py-2">
 					<a href="/desk/library/{item.id}">{names.resource(item.id)}</a>
-					<Why verdict={item.verdict} note={note(item)} why={whyOf(item.steps, names)} />
+					<Why
+						verdict={item.verdict}
+						note={note(item)}
+						ask={{ member: data.member.id, item: item.id, at: data.moment.at }}
+					/>
 				</li>
 			{:else}
 				<li class="py-2 text-quiet">Nothing in this state.</li>
 			{/each}
 		</ul>
+		<Pager of="what this member can open" total={data.items.total} pageSize={data.items.pageSize} />
 	</section>
 
 	<div class="grid gap-5">

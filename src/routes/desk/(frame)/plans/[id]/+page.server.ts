@@ -10,13 +10,15 @@ import { editPlan, planRevision } from '$server/usecases/plans/save-plan';
 import type { Actions, PageServerLoad } from './$types';
 import { parsePlan } from '../form';
 
+const SHOWN = 100;
+
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const plan = await planById(app.db, params.id);
 	if (!plan) error(404, NO_SUCH_PAGE);
 	const opened = openedByPlan(await app.rights.policy(), plan.id);
 	const items = await itemsByIds(
 		app.db,
-		opened.map((item) => item.id)
+		opened.slice(0, SHOWN).map((item) => item.id)
 	);
 	const { amountMinor, currency, periodUnit: unit, version } = plan.price;
 	return {
@@ -24,6 +26,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 		revision: planRevision(plan),
 		priceVersion: version,
 		opens: items.map(({ id, title, state }) => ({ id, title, state })),
+		opensCount: opened.length,
 		checkoutUrl: `${app.settings.origin}/checkout/${plan.slug}`
 	};
 };

@@ -37,6 +37,9 @@
 					<li class="font-medium text-gorse">Nothing yet: no fence has a crossing for it.</li>
 				{/each}
 			</ul>
+			{#if data.opensCount > data.opens.length}
+				<p class="mt-2 text-sm text-quiet">The first {data.opens.length} of {data.opensCount}.</p>
+			{/if}
 			<p class="mt-3 flex flex-wrap gap-2">
 				<a class="button-quiet" href="/desk/fences/new?plan={data.plan.id}">Let it cross a new fence</a>
 				<a class="button-quiet" href="/desk/releases?plan={data.plan.id}">Releases</a>

@@ -1,0 +1,80 @@
+/**
+ * Everybody's standing, in memory once somebody asked for it: rehearsals, matrices and coming releases look at all members.
+ *
+ * What changes is told by `Rights`, and read anew when it is asked for the next time: ten thousand members are read once,
+ * and after that only those who came, went, paid or were given something.
+ */
+import type { Member } from '$core/access/model';
+import { groupByStanding, type Group } from '$core/access/rehearse';
+import type { Db } from '../db/connect';
+import { population } from '../db/queries/members';
+import type { Rights } from './rights';
+
+/** More than this changed: then everybody is read again. */
+const MOST_STALE = 2000;
+const AT_ONCE = 500;
+
+export class Population {
+	private members: Map<string, Member> | null = null;
+	private stale = new Set<string>();
+	private reading: Promise<Map<string, Member>> | null = null;
+	/** Of the members as they are known: what was worked out from them holds as long as nobody has changed. */
+	private grouped: { key: string; groups: Group[] } | null = null;
+
+	constructor(
+		private readonly db: Db,
+		private readonly rights: Rights
+	) {
+		rights.tell((ids) => {
+			if (ids === 'all') this.members = null;
+			else for (const id of ids) this.stale.add(id);
+		});
+	}
+
+	/** By id, in the order in which they came; no older than a second. */
+	async all(): Promise<ReadonlyMap<string, Member>> {
+		await this.rights.policy();
+		// Who comes while others read waits for them, and then looks whether anything has changed since.
+		while (this.reading) await this.reading;
+		if (this.members && this.stale.size === 0) return this.members;
+		this.reading = this.read().finally(() => (this.reading = null));
+		return this.reading;
+	}
+
+	/** Members of equal standing together; those that a crossing names stand alone. */
+	async groups(namedIds: ReadonlySet<string>): Promise<Group[]> {
+		const members = await this.all();
+		const key = [...namedIds].sort().join();
+		if (this.grouped?.key !== key)
+			this.grouped = { key, groups: groupByStanding([...members.values()], namedIds) };
+		return this.grouped.groups;
+	}
+
+	private async read(): Promise<Map<string, Member>> {
+		const stale = [...this.stale];
+		this.stale = new Set();
+		try {
+			let members = this.members;
+			if (!members || stale.length > MOST_STALE) {
+				members = new Map((await population(this.db)).map((one) => [one.id, one]));
+			} else {
+				members = new Map(members);
+				for (let n = 0; n < stale.length; n += AT_ONCE) {
+					const some = stale.slice(n, n + AT_ONCE);
+					const found = new Map((await population(this.db, some)).map((one) => [one.id, one]));
+					for (const id of some) {
+						const one = found.get(id);
+						if (one) members.set(id, one);
+						else members.delete(id);
+					}
+				}
+			}
+			this.members = members;
+			this.grouped = null;
+			return members;
+		} catch (error) {
+			for (const id of stale) this.stale.add(id);
+			throw error;
+		}
+	}
+}

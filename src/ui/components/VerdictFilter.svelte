@@ -1,0 +1,30 @@
+<script lang="ts">
+	import { SvelteURLSearchParams } from 'svelte/reactivity';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { VERDICTS, type Verdict } from '$core/access/decision';
+	import { VERDICT_WORDS } from '$ui/wording/decision';
+
+	/** Shows a list of decisions in one state only; the choice is kept in the address. */
+	let { state, counts }: { state: Verdict | null; counts: Partial<Record<Verdict, number>> } = $props();
+
+	function choose(chosen: string) {
+		const parameters = new SvelteURLSearchParams(page.url.searchParams);
+		parameters.delete('page');
+		if (chosen) parameters.set('state', chosen);
+		else parameters.delete('state');
+		void goto(`?${parameters}`, { keepFocus: true, noScroll: true });
+	}
+</script>
+
+<select
+	class="input w-auto"
+	aria-label="Show only"
+	value={state ?? ''}
+	onchange={(event) => choose(event.currentTarget.value)}
+>
+	<option value="">every state</option>
+	{#each VERDICTS.filter((one) => counts[one]) as verdict (verdict)}<option value={verdict}
+			>{VERDICT_WORDS[verdict]} ({counts[verdict]})</option
+		>{/each}
+</select>

@@ -1,0 +1,304 @@
+/** Every page of the Desk, the front's lists and what is done every day, over 20,000 items and members: what is read for it. */
+import { writeFileSync } from 'node:fs';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { makeCrowd, type Crowd } from '../../bench/lib/crowd';
+import { decideAddress } from '$core/access/decide';
+import { asOf } from '$server/http/as-of';
+import { lookOf } from '$server/http/look';
+import { shownLibrary } from '$server/http/shown';
+import { round } from '$server/jobs/housekeeping';
+import { signIn } from '$server/usecases/accounts/sign-in';
+import { deleteMember } from '$server/usecases/accounts/delete-member';
+import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { makeBatch, redeemCode } from '$server/usecases/codes/codes';
+import { saveFence } from '$server/usecases/fences/save-fence';
+import { importTable } from '$server/usecases/library/import-table';
+import { changeMany } from '$server/usecases/library/write-many';
+import { takeUse } from '$server/usecases/library/uses';
+import { receiveFile } from '$server/usecases/library/receive-file';
+import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
+import { refundPayment } from '$server/usecases/sales/refund-payment';
+import { paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
+import { grantsOf } from '$server/db/queries/members';
+import { explained, recording } from './statements';
+import { buy, FENCE, holding, makeWorld, scratch, type World } from './world';
+
+const SIZE = 20_000;
+/** More rows than this, and it has to be by a key or to stand in the list below. */
+const FEW = 500;
+
+/** Whole tables that are read, and no others: why, and how many rows at most. */
+const WHOLE_TABLES: Record<string, { table: string; or?: string; is: RegExp; most: number }> = {
+	'what carries a text that somebody looks for, in the Library': {
+		table: 'items',
+		is: /where .*(`title`|`address`) like/,
+		most: SIZE * 1.1
+	},
+	'members by a part of a name or address': { table: 'accounts', is: /`name` like/, most: SIZE * 1.1 },
+	'payments by a part of a name or number': {
+		table: 'orders',
+		or: 'payments',
+		is: /from `payments` .*`name` like/,
+		most: SIZE * 2.2
+	},
+	'all titles, once until one changes': {
+		table: 'items',
+		is: /^select `id`, `title`, `kind`, `address`, `home_id`, `position` from `items` order by/,
+		most: SIZE * 1.1
+	},
+	'what keeps from passing on, once until it changes': {
+		table: 'items',
+		is: /`deterrents` is not null/,
+		most: SIZE * 1.1
+	},
+	'texts that name an item': { table: 'items', is: /`body` like/, most: SIZE * 1.1 },
+	'what the front lists, once until it changes': {
+		table: 'items',
+		is: /`items`.`category_id`, `assets`.`seconds`, .* left join `placements`/,
+		most: SIZE * 1.1
+	},
+	'all members, once': {
+		table: 'accounts',
+		is: /^select `id`, `created_at` from `accounts`/,
+		most: SIZE * 1.1
+	},
+	'all grants, once': {
+		table: 'grants',
+		is: /`from_at`.* from `grants` left join .* order by/,
+		most: SIZE * 1.1
+	},
+	'all tenures, once': { table: 'tenures', is: /^select [^?]* from `tenures`$/, most: SIZE * 1.1 }
+};
+
+let world: World;
+let crowd: Crowd;
+let statements: ReturnType<typeof recording>;
+
+beforeAll(async () => {
+	world = await makeWorld();
+	const { app } = world;
+	crowd = await makeCrowd(app, { items: SIZE, members: SIZE });
+	statements = recording(app.db, app.vital.db);
+}, 300_000);
+afterAll(() => world.end());
+
+interface Loaded {
+	load?: (event: never) => Promise<unknown>;
+	GET?: (event: never) => Promise<Response>;
+}
+
+const ROUTES = import.meta.glob<Loaded>([
+	'/src/routes/**/+page.server.ts',
+	'/src/routes/**/+layout.server.ts',
+	'/src/routes/**/+server.ts'
+]);
+
+function written(): string {
+	const path = scratch('words.txt');
+	writeFileSync(path, 'words of a clock');
+	return path;
+}
+
+/** What a route reads when somebody opens it. */
+async function open(
+	route: string,
+	params: Record<string, string> = {},
+	search = '',
+	memberId: string | null = crowd.memberIds[3] ?? null
+): Promise<void> {
+	const { app } = world;
+	const standing = memberId === null ? null : await app.rights.standing(memberId);
+	const look = await lookOf(app, standing, null, '192.0.2.1');
+	const path = `/${route.replace(/\(\w+\)\/?/g, '').replace(/\[(?:\.\.\.)?(\w+)\]/g, (_, name: string) => params[name] ?? '')}`;
+	const url = new URL(`http://127.0.0.1:4999${path}${search}`);
+	const itemId = look.policy.byAddress.get(path)?.id ?? null;
+	const event = {
+		locals: {
+			app,
+			look,
+			path,
+			viewer: standing && { id: memberId, name: '', email: '', isStaff: true },
+			access: {
+				itemId,
+				decision: itemId
+					? await app.rights.decide(memberId, itemId)
+					: decideAddress(look.policy, look.viewer, path, look.now)
+			}
+		},
+		url,
+		params,
+		cookies: { get: () => undefined, set: () => {}, delete: () => {} },
+		request: new Request(url),
+		getClientAddress: () => '192.0.2.1',
+		setHeaders: () => {},
+		depends: () => {},
+		parent: async () => ({ choices: {} })
+	} as never;
+	const found = ['+layout.server.ts', '+page.server.ts', '+server.ts'].flatMap(
+		(file) => ROUTES[`/src/routes/${route}/${file}`] ?? []
+	);
+	if (found.length === 0) throw new Error(`there is no route ${route}`);
+	for (const module of await Promise.all(found.map((one) => one()))) {
+		try {
+			await module.load?.(event);
+			if (module.GET) await (await module.GET(event)).text();
+		} catch (cause) {
+			throw new Error(`${route}${search} could not be opened: ${JSON.stringify(cause)} ${String(cause)}`, {
+				cause
+			});
+		}
+	}
+}
+
+describe('what the database is asked', () => {
+	it('is asked for every page', async () => {
+		const [memberId = '', itemId = '', lessonId = ''] = [
+			crowd.memberIds[7],
+			crowd.itemIds.at(-1),
+			crowd.itemIds[5]
+		];
+		const desk = (name: string) => `desk/(frame)${name}`;
+		await open(desk(''));
+		for (const search of [
+			'',
+			'?q=pendulum&kind=video',
+			'?fenced=no',
+			`?home=${crowd.sectionIds[1]}`,
+			`?category=${crowd.categoryIds[1]}`,
+			`?tag=${crowd.tagIds[1]}&state=published`
+		])
+			await open(desk('/library'), {}, search);
+		for (const id of [itemId, lessonId, crowd.courseIds[0] ?? '']) await open(desk('/library/[id]'), { id });
+		await open(desk('/library/[id]/media'), { id: itemId });
+		await open(desk('/library/labels'));
+		await open(desk('/library/bring-in'));
+		for (const search of ['', '?page=5', '?q=number%20777', '?q=member.777@mail'])
+			await open(desk('/members'), {}, search);
+		await open(desk('/members/[id]'), { id: memberId });
+		await open(desk('/fences'));
+		await open(desk('/fences/[id]'), { id: crowd.fenceIds[3] ?? '' });
+		await open(desk('/fences/new'), {}, `?item=${itemId}`);
+		for (const search of ['', `?within=${crowd.courseIds[1]}`]) await open(desk('/releases'), {}, search);
+		await open(desk('/releases/coming'));
+		await open(desk('/check/item.csv'), {}, `?item=${itemId}`);
+		await open(desk('/check/member.csv'), {}, `?member=${memberId}`);
+		await open(desk('/check/why'), {}, `?item=${itemId}&member=${memberId}`);
+		await open(desk('/plans'));
+		await open(desk('/plans/[id]'), { id: crowd.planIds[0] ?? '' });
+		for (const search of ['', '?page=5', '?q=C-777']) await open(desk('/sales'), {}, search);
+		await open(desk('/sales/[id]'), { id: crowd.orderIds[9] ?? '' });
+		await open(desk('/codes'));
+		await open(desk('/codes/[id]'), { id: crowd.batchId });
+		for (const search of [`?member=${memberId}&item=${itemId}`, `?item=${itemId}`])
+			await open(desk('/check'), {}, search);
+		for (const search of ['?q=escapement', '?q=member%20777%20pendulum', '?kinds=member&q=777'])
+			await open(desk('/find'), {}, search);
+		await open(desk('/settings'));
+		await open(desk('/settings/media'));
+		for (const route of ['(front)', '(front)/plans', 'sitemap.xml']) await open(route, {}, '', null);
+		await open('(front)/categories/[slug]', { slug: 'category-3' });
+		await open('(front)/tags/[slug]', { slug: 'tag-3' });
+		await open('(front)/plans/[slug]', { slug: 'workshop-1' });
+		await open('(front)/account', {}, '', memberId);
+		await open('(front)/account/details', {}, '', memberId);
+		await open('(front)/checkout/[slug]', { slug: 'workshop-1' }, '', memberId);
+		for (const path of [
+			'courses/course-2',
+			'courses/course-0/part-0/lesson-0',
+			'videos/wheel-1',
+			'files/wheel-0'
+		])
+			await open('(front)/[...path]', { path }, '', memberId);
+		await asOf(
+			world.app,
+			new URL(`http://127.0.0.1/?asof=${world.app.clock.business() - 86_400_000}&rules=then`)
+		);
+		await shownLibrary(world.app);
+	}, 300_000);
+
+	it('is asked for what is done every day', async () => {
+		const { app } = world;
+		const [planId = ''] = crowd.planIds;
+		const bought = await buy(world, 'workshop-1', 'rowan.elm@mail.example');
+		await signIn(app, { email: 'rowan.elm@mail.example', password: 'wrong', client: '192.0.2.1' });
+		const [subscription] = await subscriptionsOf(app.db, bought.memberId);
+		await cancelSubscription(app, bought.memberId, subscription?.id ?? '', {
+			reason: 'no-time',
+			words: ''
+		} as never);
+		const [payment] = await paymentsOf(app.db, bought.memberId);
+		await refundPayment(app, null, payment?.id ?? '', 'asked for it');
+		const added = await addMember(app, null, {
+			email: 'teasel@mail.example',
+			name: 'Teasel',
+			planId,
+			until: null
+		});
+		if (!added.ok) throw new Error(added.code);
+		await giveGrant(app, null, {
+			memberId: added.memberId,
+			planId: crowd.planIds[1] ?? '',
+			from: app.clock.business(),
+			until: null,
+			why: 'by hand'
+		});
+		const [grant] = await grantsOf(app.db, added.memberId);
+		await endGrant(app, null, grant?.id ?? '', 'by hand');
+		await takeUse(app, added.memberId, crowd.itemIds[0] ?? '');
+		await agreeing((agreedTo) =>
+			saveFence(app, null, {
+				fenceId: null,
+				revision: 1,
+				agreedTo,
+				wish: {
+					...FENCE,
+					selector: { kind: 'items', itemIds: crowd.itemIds.slice(0, 3) },
+					crossings: [holding(planId)]
+				}
+			})
+		);
+		await agreeing((yes) =>
+			changeMany(app, null, crowd.itemIds.slice(0, 3), { categoryId: crowd.categoryIds[0] ?? null }, yes)
+		);
+		await agreeing((yes) => importTable(app, null, 'title,address,kind,tags\nOil,/oil,page,wet\n', yes));
+		const batch = await makeBatch(app, null, {
+			name: 'Fair',
+			code: 'SPRING',
+			count: 1,
+			planId,
+			days: 7,
+			startsAt: null,
+			endsAt: null,
+			usesPerCode: null
+		});
+		expect(batch.ok).toBe(true);
+		await redeemCode(app, { memberId: added.memberId }, 'SPRING');
+		await receiveFile(app, null, { path: written(), name: 'words.txt' });
+		await deleteMember(app, null, added.memberId);
+		await round(app);
+		for (const lane of ['mail', 'sign-in', 'payments', 'billing'] as const)
+			await world.stile.runner.runDue(lane);
+	}, 300_000);
+
+	it('is found by keys: whole tables are read for what stands here, and for nothing else', async () => {
+		const [tables] = await world.app.pool.query('SHOW TABLES');
+		const names = (tables as Record<string, string>[]).map((row) => Object.values(row)[0] ?? '');
+		await world.app.pool.query(`ANALYZE TABLE ${names.map((name) => `\`${name}\``).join(', ')}`);
+		const scans: string[] = [];
+		const met = new Set<string>();
+		for (const statement of statements())
+			for (const { table, rows, isByKey } of await explained(world.app.db, statement)) {
+				if (isByKey || rows <= FEW) continue;
+				const named = Object.entries(WHOLE_TABLES).find(
+					([, one]) =>
+						(one.table === table || one.or === table) && one.is.test(statement.sql) && rows <= one.most
+				);
+				if (named) met.add(named[0]);
+				else scans.push(`${table} ${rows}: ${statement.sql.slice(0, 1000)}`);
+			}
+		expect(scans).toEqual([]);
+		// What is not met any more does not stand in the list.
+		expect([...met].sort()).toEqual(Object.keys(WHOLE_TABLES).sort());
+	}, 60_000);
+});
