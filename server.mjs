@@ -3,6 +3,7 @@ import { createServer } from 'node:http';
 import { existsSync } from 'node:fs';
 import process from 'node:process';
 import { inspect } from 'node:util';
+import compression from 'compression';
 
 /** What downloads may still take. */
 const STOP_WITHIN_MS = 8000;
@@ -47,13 +48,22 @@ const { handler } = await import('./build/handler.js').catch((error) =>
 const stile = globalThis[Symbol.for('stile.running')];
 const { log } = stile.app;
 
+/** Pages and their data are compressed; bytes are sent by the front, as they are. */
+const compress = compression({
+	filter: (_req, res) =>
+		/^(?:text\/html|application\/json|text\/csv|application\/xml)\b/.test(
+			String(res.getHeader('content-type'))
+		)
+});
+const page = (req, res) => compress(req, res, () => handler(req, res));
+
 const server = createServer((req, res) => {
 	const answered = stile.front(req, res);
 	if (answered === true) return;
-	if (answered === false) handler(req, res);
+	if (answered === false) page(req, res);
 	else
 		answered.then(
-			(hasAnswered) => hasAnswered || handler(req, res),
+			(hasAnswered) => hasAnswered || page(req, res),
 			(error) => {
 				log.error({ err: error }, 'a request failed');
 				if (res.headersSent) res.destroy();

@@ -1,4 +1,10 @@
-import { redirect, type Handle, type HandleServerError, type ServerInit } from '@sveltejs/kit';
+import {
+	redirect,
+	type Handle,
+	type HandleServerError,
+	type RequestEvent,
+	type ServerInit
+} from '@sveltejs/kit';
 import { building } from '$app/environment';
 import { decideAddress } from '$core/access/decide';
 import { isList, isReserved, normalisePath } from '$core/access/address';
@@ -58,7 +64,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 		event,
 		event.locals.look.otherSide ? { transformPageChunk: asOtherSide(event.locals.look.otherSide.prefix) } : {}
 	);
-	return withHeaders(response, event.locals.look, await framesOf(path, response.ok));
+	const frames = await framesOf(path, response.ok);
+	return withHeaders(response, event.locals.look, frames, isForAnyone(event, response));
 };
 
 /** Sites on which a film may stand, for the addresses that are made for it; `null` for all others. */
@@ -90,7 +97,24 @@ function viewerOf({ viewer, name }: Standing, email: string) {
 	return { id: viewer.id, name, email, isStaff: viewer.isStaff };
 }
 
-function withHeaders(response: Response, { otherSide }: Look, frames: string | null): Response {
+/** A page that is open to anyone, as a stranger finds it: browsers may show it again on the way back. */
+function isForAnyone({ request, locals: { access, look } }: RequestEvent, { status }: Response): boolean {
+	const isStranger = look.viewer.kind === 'stranger' && look.viewer.redemptions.length === 0;
+	return (
+		request.method === 'GET' &&
+		status === 200 &&
+		isStranger &&
+		look.otherSide === null &&
+		access?.decision.verdict === 'open'
+	);
+}
+
+function withHeaders(
+	response: Response,
+	{ otherSide }: Look,
+	frames: string | null,
+	isForAnyone: boolean
+): Response {
 	const { headers } = response;
 	const { payOrigins } = running().app.payments;
 	const ancestors = frames ?? (otherSide ? "'self'" : "'none'");
@@ -98,8 +122,8 @@ function withHeaders(response: Response, { otherSide }: Look, frames: string | n
 	headers.set('content-security-policy', completedPolicy(policy, { payOrigins, frames: ancestors }));
 	// The older header knows no list of sites: where there is one, only the newer is sent.
 	if (frames === null) headers.set('x-frame-options', otherSide ? 'SAMEORIGIN' : 'DENY');
-	// The same for every page, so that one that hides itself cannot be told from one that does not exist.
-	headers.set('cache-control', 'private, no-store');
+	// The same for all others, so that a page that hides itself cannot be told from one that does not exist.
+	headers.set('cache-control', isForAnyone ? 'private, no-cache' : 'private, no-store');
 	if (otherSide) {
 		headers.delete('set-cookie');
 		// The scripts that it would have fetched are taken out of the page.

@@ -3,6 +3,7 @@
  * where such a server names what is no address: then nobody can be told from anybody.
  */
 import type { IncomingMessage } from 'node:http';
+import { LRUCache } from 'lru-cache';
 import { isWithin, readAddress, readNetwork, type Network } from '$core/media/network';
 import type { Settings } from '../settings';
 
@@ -16,19 +17,19 @@ export function clientReader({
 	trustedProxies
 }: Pick<Settings, 'clientHeader' | 'trustedProxies'>): (req: IncomingMessage) => string | null {
 	const trusted: Network[] = trustedProxies.flatMap((text) => readNetwork(text) ?? []);
-	const known = new Map<string, string | null>();
+	const known = new LRUCache<string, { client: string | null }>({ max: KEPT });
 	return (req) => {
 		const peer = req.socket.remoteAddress ?? '';
 		const given = clientHeader === null ? undefined : req.headers[clientHeader];
 		const hops = Array.isArray(given) ? given.join() : (given ?? '');
 		const key = `${peer} ${hops}`;
-		let client = known.get(key);
-		if (client === undefined) {
-			client = clientHeader !== null && isWithin(trusted, peer) ? firstOf(hops, peer, trusted) : plain(peer);
-			if (known.size >= KEPT) known.clear();
-			known.set(key, client);
+		let found = known.get(key);
+		if (!found) {
+			const isOurs = clientHeader !== null && isWithin(trusted, peer);
+			found = { client: isOurs ? firstOf(hops, peer, trusted) : plain(peer) };
+			known.set(key, found);
 		}
-		return client;
+		return found.client;
 	};
 }
 

@@ -1,6 +1,11 @@
-/** Tables as RFC 4180 has them: lines end in CRLF, fields with commas, quotes or line breaks stand in quotes. */
+import { stringify } from 'csv-stringify/sync';
+
+/**
+ * Tables as RFC 4180 has them. What a spreadsheet would take for a formula has an apostrophe in front, which makes it text
+ * (common practice, no source).
+ */
 export function toCsv(rows: readonly (readonly string[])[]): string {
-	return rows.map((row) => row.map(field).join(',') + '\r\n').join('');
+	return stringify([...rows], { record_delimiter: 'windows', escape_formulas: true, quoted_match: /[\r\n]/ });
 }
 
 export function csv(name: string, rows: readonly (readonly string[])[]): Response {
@@ -10,10 +15,4 @@ export function csv(name: string, rows: readonly (readonly string[])[]): Respons
 			'content-disposition': `attachment; filename="${name}.csv"`
 		}
 	});
-}
-
-function field(text: string): string {
-	// A spreadsheet takes these for formulas; an apostrophe in front makes them text (common practice, no source).
-	const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
-	return /[",\r\n]/.test(safe) ? `"${safe.replaceAll('"', '""')}"` : safe;
 }

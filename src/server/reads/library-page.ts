@@ -23,7 +23,9 @@ export async function libraryPage(app: App, policy: Policy, { isUnfenced, ...ask
 		.map(({ id }) => id)
 		.sort()
 		.reverse();
-	const { rows } = await libraryList(app.db, { ...ask, search: '', ids: ids.slice(0, ask.limit) });
+	const from = (ask.page - 1) * ask.limit;
+	const shown = ids.slice(from, from + ask.limit);
+	const { rows } = await libraryList(app.db, { ...ask, search: '', ids: shown, page: 1 });
 	return { rows, total: ids.length };
 }
 

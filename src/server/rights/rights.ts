@@ -9,6 +9,7 @@
  */
 import { setImmediate as pause } from 'node:timers/promises';
 import { gt, lt, max } from 'drizzle-orm';
+import { LRUCache } from 'lru-cache';
 import { applied } from '$core/access/delta';
 import { decide } from '$core/access/decide';
 import type { Decision } from '$core/access/decision';
@@ -45,6 +46,7 @@ const OUT_OF_TOUCH_MS = 1000;
 const SESSIONS_KEPT = 20_000;
 const STANDINGS_KEPT = 50_000;
 const CONTENT_KEPT = 20_000;
+const ITEMS_COUNTED = 1000;
 
 /** Longer than any transaction lives. */
 const LOOK_BACK_MS = 60_000;
@@ -62,11 +64,16 @@ export class OutOfTouch extends Error {
 export class Rights {
 	private policyNow: Policy = compile(EMPTY_SOURCE);
 	private policyVersion = 0;
-	private standings = new Map<string, Promise<Standing | null>>();
-	private sessions = new Map<string, Promise<{ accountId: string; expiresAt: number } | null>>();
-	private readonly countedNow = new Map<string, Map<string, Promise<Counted>>>();
-	private strangers = new Map<string, Promise<Viewer>>();
-	private shown = new Map<string, Promise<unknown>>();
+	private readonly standings = new LRUCache<string, Promise<Standing | null>>({ max: STANDINGS_KEPT });
+	private readonly sessions = new LRUCache<string, Promise<{ accountId: string; expiresAt: number } | null>>({
+		max: SESSIONS_KEPT
+	});
+	/** By member, then by item. */
+	private readonly countedNow = new LRUCache<string, LRUCache<string, Promise<Counted>>>({
+		max: STANDINGS_KEPT
+	});
+	private strangers = strangersKept();
+	private shown = contentKept();
 	/** Changes that were seen, by number, with the moment they were written; older ones than the look back are forgotten. */
 	private readonly seen = new Map<number, number>();
 	/** No change up to here is looked for any more. */
@@ -162,16 +169,15 @@ export class Rights {
 	async counted(memberId: string, itemId: string): Promise<Counted> {
 		await this.inTouch();
 		let own = this.countedNow.get(memberId);
-		if (!own) this.countedNow.set(memberId, (own = new Map()));
-		if (this.countedNow.size > STANDINGS_KEPT) this.countedNow.clear();
-		return remembered(own, itemId, CONTENT_KEPT, () => countedOf(this.db, memberId, itemId));
+		if (!own) this.countedNow.set(memberId, (own = new LRUCache({ max: ITEMS_COUNTED })));
+		return remembered(own, itemId, () => countedOf(this.db, memberId, itemId));
 	}
 
 	/** A stranger whose device has redeemed codes. */
 	async stranger(deviceHash: string | null): Promise<Viewer> {
 		if (deviceHash === null) return STRANGER;
 		await this.inTouch();
-		return remembered(this.strangers, deviceHash, SESSIONS_KEPT, async () => ({
+		return remembered(this.strangers, deviceHash, async () => ({
 			kind: 'stranger',
 			redemptions: await redemptionsOfDevice(this.db, deviceHash)
 		}));
@@ -180,14 +186,14 @@ export class Rights {
 	/** A member's grants and role; `null` for an account that does not exist or was deleted. */
 	async standing(memberId: string): Promise<Standing | null> {
 		await this.inTouch();
-		return remembered(this.standings, memberId, STANDINGS_KEPT, () => this.loadStanding(memberId));
+		return remembered(this.standings, memberId, () => this.loadStanding(memberId));
 	}
 
 	/** The account that a session belongs to, by the hash of its token. */
 	async sessionAccount(tokenHash: string): Promise<string | null> {
 		await this.inTouch();
 		const wallNow = this.clock.wall();
-		const session = await remembered(this.sessions, tokenHash, SESSIONS_KEPT, () =>
+		const session = await remembered(this.sessions, tokenHash, () =>
 			sessionInForce(this.db, tokenHash, wallNow)
 		);
 		return session && wallNow < session.expiresAt ? session.accountId : null;
@@ -196,7 +202,7 @@ export class Rights {
 	/** What the front shows again and again (plans, titles): kept until the Library, the plans or the fences change. */
 	async content<T>(key: string, ask: () => Promise<T>): Promise<T> {
 		await this.inTouch();
-		return remembered(this.shown as Map<string, Promise<T>>, key, CONTENT_KEPT, ask);
+		return remembered(this.shown as LRUCache<string, Promise<T>>, key, ask);
 	}
 
 	private async inTouch(): Promise<void> {
@@ -241,8 +247,8 @@ export class Rights {
 		const has = (kind: RightsChange) => changes.some((change) => change.kind === kind);
 		if (has('policy')) await this.readPolicyOn();
 		// A new map, not an emptied one: what is being read now was asked before the change.
-		if (has('policy') || has('content')) this.shown = new Map();
-		if (has('devices')) this.strangers = new Map();
+		if (has('policy') || has('content')) this.shown = contentKept();
+		if (has('devices')) this.strangers = strangersKept();
 		const members = new Set(changes.flatMap(({ memberId }) => memberId ?? []));
 		for (const id of members) {
 			this.standings.delete(id);
@@ -266,8 +272,8 @@ export class Rights {
 		this.seen.clear();
 		const { version, source } = await policyInForce(this.db);
 		await this.compile(version, source);
-		this.shown = new Map();
-		this.strangers = new Map();
+		this.shown = contentKept();
+		this.strangers = strangersKept();
 		this.standings.clear();
 		this.countedNow.clear();
 		this.sessions.clear();
@@ -308,19 +314,20 @@ export class Rights {
 	}
 }
 
-/** A map of what was asked, the oldest dropped at `limit`; a failed question is forgotten. */
-function remembered<T>(
-	map: Map<string, Promise<T>>,
-	key: string,
-	limit: number,
-	ask: () => Promise<T>
-): Promise<T> {
-	const known = map.get(key);
+/** What was asked before is not asked again; a failed question is forgotten. */
+function remembered<T>(kept: LRUCache<string, Promise<T>>, key: string, ask: () => Promise<T>): Promise<T> {
+	const known = kept.get(key);
 	if (known) return known;
 	const asked = ask();
-	map.set(key, asked);
-	asked.catch(() => map.delete(key));
-	const oldest = map.size > limit ? map.keys().next().value : undefined;
-	if (oldest !== undefined) map.delete(oldest);
+	kept.set(key, asked);
+	asked.catch(() => kept.delete(key));
 	return asked;
+}
+
+function strangersKept() {
+	return new LRUCache<string, Promise<Viewer>>({ max: SESSIONS_KEPT });
+}
+
+function contentKept() {
+	return new LRUCache<string, Promise<unknown>>({ max: CONTENT_KEPT });
 }

@@ -1,24 +1,20 @@
 /** Moments for people, in the publisher's zone. */
 import type { Instant } from '$core/time/instant';
 
-export function formatDay(at: Instant, zone: string): string {
-	return new Intl.DateTimeFormat('en-GB', {
-		day: 'numeric',
-		month: 'short',
-		year: 'numeric',
-		timeZone: zone
-	}).format(at);
-}
+const DAY = { day: 'numeric', month: 'short', year: 'numeric' } as const;
+const MOMENT = { ...DAY, hour: '2-digit', minute: '2-digit' } as const;
 
-export function formatMoment(at: Instant, zone: string): string {
-	return new Intl.DateTimeFormat('en-GB', {
-		day: 'numeric',
-		month: 'short',
-		year: 'numeric',
-		hour: '2-digit',
-		minute: '2-digit',
-		timeZone: zone
-	}).format(at);
+export const formatDay = formatting(DAY);
+export const formatMoment = formatting(MOMENT);
+
+/** Formatters are dear to make: one for each zone. */
+function formatting(how: Intl.DateTimeFormatOptions): (at: Instant, zone: string) => string {
+	const made = new Map<string, Intl.DateTimeFormat>();
+	return (at, zone) => {
+		let format = made.get(zone);
+		if (!format) made.set(zone, (format = new Intl.DateTimeFormat('en-GB', { ...how, timeZone: zone })));
+		return format.format(at);
+	};
 }
 
 /** `75` seconds are `1:15`, `3675` are `1:01:15`. */

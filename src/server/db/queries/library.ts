@@ -153,12 +153,14 @@ export interface LibraryAsk {
 	state: ItemState | null;
 	/** Only these; `null` for all. */
 	ids: readonly string[] | null;
+	/** So many on a page; the first page is 1. */
 	limit: number;
+	page: number;
 }
 
 /** For the Desk's list: newest first, or in its own order within a collection. */
 export async function libraryList(db: Handle, ask: LibraryAsk) {
-	const { search, kind, homeId, categoryId, tagId, state, ids, limit } = ask;
+	const { search, kind, homeId, categoryId, tagId, state, ids, limit, page } = ask;
 	const wanted: (SQL | undefined)[] = [
 		search === '' ? undefined : carrying(search),
 		kind === null ? undefined : eq(items.kind, kind),
@@ -180,7 +182,8 @@ export async function libraryList(db: Handle, ask: LibraryAsk) {
 		.orderBy(
 			...(homeId === null ? [desc(items.createdAt), desc(items.id)] : [asc(items.position), asc(items.id)])
 		)
-		.limit(limit);
+		.limit(limit)
+		.offset((page - 1) * limit);
 	// How many there are in all is known without counting.
 	const [total] = where ? await db.select({ count: count() }).from(items).where(where) : [];
 	return { rows, total: total?.count ?? null };

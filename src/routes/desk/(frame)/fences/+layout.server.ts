@@ -8,6 +8,11 @@ import { namesOf } from '$ui/names';
 import { closesWords, crossesWords, findingWords } from '$ui/wording/fence';
 import type { LayoutServerLoad } from './$types';
 
+const PAGE_SIZE = 50;
+/** So many are seen at a glance. */
+const FEW = 8;
+const FINDINGS_SHOWN = 30;
+
 export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 	const { moment, policy } = await asOf(app, url);
 	const site = await app.site();
@@ -17,8 +22,16 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		findings.flatMap((one) => ('fenceId' in one && one.code !== 'is-off' ? [one.fenceId] : []))
 	);
 	const named = (rows: readonly { id: string; name: string }[]) => rows.map(({ id, name }) => ({ id, name }));
+	const search = (url.searchParams.get('q') ?? '').trim().slice(0, 100);
+	const all = await allFences(app.db);
+	const found = all.filter(({ name }) => name.toLowerCase().includes(search.toLowerCase()));
+	const page = Math.max(1, Math.floor(Number(url.searchParams.get('page'))) || 1);
 	return {
-		fences: (await allFences(app.db)).map((fence) => ({
+		search,
+		total: found.length,
+		pageSize: PAGE_SIZE,
+		hasMany: all.length > FEW,
+		fences: found.slice((page - 1) * PAGE_SIZE, page * PAGE_SIZE).map((fence) => ({
 			id: fence.id,
 			name: fence.name,
 			isOn: fence.isOn,
@@ -26,7 +39,8 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 			catches: caught.get(fence.id)?.length ?? 0,
 			isWarned: warned.has(fence.id)
 		})),
-		findings: findings.map((one) => findingWords(one, names)),
+		findings: findings.slice(0, FINDINGS_SHOWN).map((one) => findingWords(one, names)),
+		moreFindings: Math.max(0, findings.length - FINDINGS_SHOWN),
 		choices: {
 			plans: named(await shownPlans(app)),
 			categories: named(await shownCategories(app)),

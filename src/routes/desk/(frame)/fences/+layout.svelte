@@ -1,12 +1,19 @@
 <script lang="ts">
+	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
+	import Pager from '$ui/components/Pager.svelte';
 
 	let { data, children } = $props();
 
-	let search = $state('');
-	const shown = $derived(
-		data.fences.filter((fence) => fence.name.toLowerCase().includes(search.trim().toLowerCase()))
-	);
+	/** The list stays as it was found. */
+	const listAsked = $derived.by(() => {
+		const kept = new SvelteURLSearchParams();
+		for (const name of ['q', 'page']) {
+			const value = page.url.searchParams.get(name);
+			if (value) kept.set(name, value);
+		}
+		return kept.size > 0 ? `?${kept}` : '';
+	});
 </script>
 
 <div class="grid items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
@@ -21,20 +28,24 @@
 			<a href="/desk/codes">Codes</a>
 			<a class="button-main" href="/desk/fences/new">New fence</a>
 		</div>
-		{#if data.fences.length > 8}
-			<input
-				class="input mt-3"
-				type="search"
-				placeholder="Find"
-				aria-label="Find in the fences"
-				bind:value={search}
-			/>
+		{#if data.hasMany}
+			<form class="mt-3 flex gap-2" role="search" data-sveltekit-keepfocus>
+				<input
+					class="input grow"
+					type="search"
+					name="q"
+					value={data.search}
+					placeholder="Find"
+					aria-label="Find in the fences"
+				/>
+				<button class="button-quiet">Find</button>
+			</form>
 		{/if}
 		<ul class="mt-3 divide-y divide-line">
-			{#each shown as fence (fence.id)}
+			{#each data.fences as fence (fence.id)}
 				<li>
 					<a
-						href="/desk/fences/{fence.id}"
+						href="/desk/fences/{fence.id}{listAsked}"
 						aria-current={page.params.id === fence.id ? 'true' : undefined}
 						class="block px-2 py-2 text-ink no-underline hover:bg-sunk {page.params.id === fence.id
 							? 'border-l-3 border-moss bg-moss-wash'
@@ -56,9 +67,12 @@
 					</a>
 				</li>
 			{:else}
-				<li class="py-3 text-quiet">A fence closes what it catches, and says who may cross.</li>
+				<li class="py-3 text-quiet">
+					{data.search ? 'Nothing like that.' : 'A fence closes what it catches, and says who may cross.'}
+				</li>
 			{/each}
 		</ul>
+		<Pager of="the fences" total={data.total} pageSize={data.pageSize} />
 		{#if data.findings.length > 0}
 			<h2 class="mt-4">What looks wrong</h2>
 			<ul class="mt-1 grid gap-1.5 text-sm">
@@ -68,6 +82,7 @@
 						{#if href}<a {href}>Look</a>{/if}
 					</li>
 				{/each}
+				{#if data.moreFindings > 0}<li class="text-quiet">and {data.moreFindings} more</li>{/if}
 			</ul>
 		{/if}
 	</section>

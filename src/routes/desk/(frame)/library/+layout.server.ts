@@ -6,8 +6,7 @@ import { placeName } from '$ui/names';
 import { shownCategories, shownTags } from '$server/http/shown';
 import type { LayoutServerLoad } from './$types';
 
-const SHOWN = 200;
-const MOST_SHOWN = 2000;
+const PAGE_SIZE = 100;
 
 export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 	const param = (name: string) => url.searchParams.get(name) || null;
@@ -19,7 +18,8 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		tagId: param('tag'),
 		state: ITEM_STATES.find((state) => state === param('state')) ?? null,
 		isUnfenced: param('fenced') === 'no',
-		limit: Math.min(MOST_SHOWN, Math.max(SHOWN, Math.floor(Number(param('show'))) || SHOWN))
+		limit: PAGE_SIZE,
+		page: Math.max(1, Math.floor(Number(param('page'))) || 1)
 	};
 	const policy = await app.rights.policy();
 	const { rows, total } = await libraryPage(app, policy, ask);
@@ -31,7 +31,7 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 	return {
 		ask,
 		total,
-		more: ask.limit < MOST_SHOWN ? moreAddress(url, ask.limit + SHOWN) : null,
+		pageSize: PAGE_SIZE,
 		uploadLimit: app.settings.uploadLimitBytes,
 		origin: app.settings.origin,
 		home: ask.homeId === null ? null : { id: ask.homeId, label: placeName(resources, ask.homeId) },
@@ -51,9 +51,3 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		}))
 	};
 };
-
-function moreAddress({ pathname, searchParams }: URL, limit: number): string {
-	const params = new URLSearchParams(searchParams);
-	params.set('show', String(limit));
-	return `${pathname}?${params.toString()}`;
-}

@@ -3,6 +3,7 @@
 	import { invalidateAll } from '$app/navigation';
 	import { page } from '$app/state';
 	import { ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
+	import Pager from '$ui/components/Pager.svelte';
 	import PlacePicker from '$ui/components/PlacePicker.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -14,6 +15,8 @@
 
 	let chosen = $state<string[]>([]);
 	const bulk = $derived(page.form && 'bulk' in page.form ? page.form.bulk : null);
+	/** Chosen on other pages of the list: they stay chosen. */
+	const elsewhere = $derived(chosen.filter((id) => !data.library.some((one) => one.id === id)));
 	const allShown = $derived(data.library.length > 0 && data.library.every(({ id }) => chosen.includes(id)));
 
 	/** Beside it there is room on wide screens only. */
@@ -127,7 +130,9 @@
 						type="checkbox"
 						checked={allShown}
 						onchange={(event) =>
-							(chosen = event.currentTarget.checked ? data.library.map(({ id }) => id) : [])}
+							(chosen = event.currentTarget.checked
+								? [...elsewhere, ...data.library.map(({ id }) => id)]
+								: elsewhere)}
 					/> All shown
 				</label>
 				<span
@@ -136,7 +141,11 @@
 			</div>
 			{#if chosen.length > 0}
 				<fieldset class="my-3 grid gap-2 rounded-sheet border border-moss bg-moss-wash p-3">
-					<legend class="px-1 font-medium">{chosen.length} chosen</legend>
+					<legend class="px-1 font-medium"
+						>{chosen.length} chosen{elsewhere.length > 0
+							? `, ${elsewhere.length} of them on other pages`
+							: ''}</legend
+					>
 					<select class="input" name="plan" aria-label="Plan">
 						{#each data.plans as plan (plan.id)}<option value={plan.id}>{plan.name}</option>{/each}
 					</select>
@@ -229,9 +238,8 @@
 					</li>
 				{/each}
 			</ul>
-			{#if data.library.length < data.total && data.more}
-				<p class="pt-3"><a class="button-quiet" href={data.more} data-sveltekit-noscroll>Show more</a></p>
-			{/if}
+			<Pager of="the Library" total={data.total} pageSize={data.pageSize} />
+			{#each elsewhere as id (id)}<input type="hidden" name="items" value={id} />{/each}
 		</form>
 	</section>
 	<div class="min-w-0">

@@ -16,7 +16,7 @@ import { readForm } from '$server/http/parse';
 import { saveFromEditor } from '../save';
 import type { Actions, PageServerLoad } from './$types';
 
-const SHOWN = 50;
+const SHOWN = 25;
 
 /** What it catches, as a stranger and as a new holder of each of its plans find it at the moment of the rail. */
 export const load: PageServerLoad = async ({ locals: { app }, params, url, parent }) => {

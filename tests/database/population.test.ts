@@ -1,0 +1,96 @@
+/** Everybody's standing in memory: what it says is what the database says, whoever changes what meanwhile. */
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { population } from '$server/db/queries/members';
+import { namedIn } from '$core/access/rehearse';
+import { deleteMember } from '$server/usecases/accounts/delete-member';
+import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { grantsOf } from '$server/db/queries/members';
+import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
+import { subscriptionsOf } from '$server/db/queries/sales';
+import { compose, type Stile } from '$server/compose';
+import { buy, makeShop, makeWorld, type World } from './world';
+
+let world: World;
+let other: Stile;
+let shop: Awaited<ReturnType<typeof makeShop>>;
+
+beforeAll(async () => {
+	world = await makeWorld();
+	shop = await makeShop(world);
+	other = await compose(world.app.settings);
+});
+afterAll(async () => {
+	await other.stop();
+	await world.end();
+});
+
+/** As both nodes know it, and as it is. */
+async function asKnown() {
+	await other.app.rights.refresh();
+	const of = async ({ app }: Stile) => [...(await app.population.all()).values()];
+	const inTruth = await population(world.app.db);
+	return { here: await of(world.stile), there: await of(other), inTruth };
+}
+
+async function expectTruth() {
+	const { here, there, inTruth } = await asKnown();
+	expect(here).toEqual(inTruth);
+	expect(there).toEqual(inTruth);
+}
+
+describe('the population', () => {
+	it('follows who comes, buys, is given something, cancels and goes, on every node', async () => {
+		await expectTruth();
+		const { memberId } = await buy(world, shop.slug, 'heron@mail.example');
+		await expectTruth();
+		const added = await addMember(world.app, null, {
+			email: 'plover@mail.example',
+			name: 'Plover',
+			planId: shop.planId,
+			until: null
+		});
+		if (!added.ok) throw new Error(added.code);
+		await expectTruth();
+		const [grant] = await grantsOf(world.app.db, added.memberId);
+		await endGrant(world.app, null, grant?.id ?? '', 'by hand');
+		await giveGrant(world.app, null, {
+			memberId,
+			planId: shop.planId,
+			from: world.app.clock.business(),
+			until: null,
+			why: 'by hand'
+		});
+		await expectTruth();
+		const [subscription] = await subscriptionsOf(world.app.db, memberId);
+		await cancelSubscription(world.app, memberId, subscription?.id ?? '', {
+			reason: 'too-expensive',
+			words: ''
+		});
+		await expectTruth();
+		await deleteMember(world.app, null, added.memberId);
+		await expectTruth();
+		expect((await asKnown()).here.map(({ id }) => id)).not.toContain(added.memberId);
+	});
+
+	it('reads only who changed, and groups again only then', async () => {
+		const named = namedIn(await world.app.rights.policy());
+		const before = await world.app.population.groups(named);
+		expect(await world.app.population.groups(named)).toBe(before);
+		const all = vi.spyOn(world.app.db, 'select');
+		await world.app.population.all();
+		expect(all).not.toHaveBeenCalled();
+		all.mockRestore();
+		await buy(world, shop.slug, 'dunlin@mail.example');
+		const after = await world.app.population.groups(named);
+		expect(after).not.toBe(before);
+		const count = (groups: typeof after) => groups.reduce((sum, { memberIds }) => sum + memberIds.length, 0);
+		expect(count(after)).toBe(count(before) + 1);
+	});
+
+	it('is read once, however many ask at the same time', async () => {
+		await buy(world, shop.slug, 'curlew@mail.example');
+		const found = await Promise.all(Array.from({ length: 14 }, () => world.app.population.all()));
+		expect(new Set(found).size).toBe(1);
+		await expectTruth();
+	});
+});
