@@ -45,7 +45,7 @@ export default ts.config(
 	},
 	{
 		files: ['src/routes/**/*.ts', 'src/server/**/*.ts'],
-		ignores: ['src/server/http/parse.ts', '**/*.test.ts'],
+		ignores: ['src/server/http/parse.ts', 'src/server/people/need.ts', '**/*.test.ts'],
 		rules: {
 			'no-restricted-syntax': [
 				'error',
@@ -62,6 +62,11 @@ export default ts.config(
 					selector:
 						":function > Identifier[name='app'] ~ [typeAnnotation.typeAnnotation.typeName.name='Work']",
 					message: 'What works within a transaction is handed what it needs, and not the whole of Stile.'
+				},
+				{
+					selector:
+						"ExportNamedDeclaration > FunctionDeclaration:has(> Identifier[typeAnnotation.typeAnnotation.typeName.name='Staff']):not(:has(ExpressionStatement > CallExpression[callee.name='need']))",
+					message: 'What staff do begins with need(actor, permission).'
 				}
 			]
 		}

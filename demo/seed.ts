@@ -7,6 +7,7 @@ import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
+import { ALL_PERMISSIONS, type Permissions } from '../src/core/staff/permissions';
 import { NO_LIMITS, type Audience, type Selector } from '../src/core/access/model';
 import { fromPlain } from '../src/core/access/rich-text';
 import { sequence } from '../src/core/access/sequence';
@@ -141,7 +142,7 @@ async function advance(to: number): Promise<void> {
 	if (!moved.ok) throw new Error(`The clock could not be moved: ${moved.code}`);
 }
 
-async function makeOwner(): Promise<{ id: string }> {
+async function makeOwner(): Promise<{ id: string; permissions: Permissions }> {
 	const token = await offerOwnership(app);
 	if (!token) throw new Error('There is an owner already: begin with an empty database');
 	await makeFirstOwner(app, {
@@ -153,8 +154,9 @@ async function makeOwner(): Promise<{ id: string }> {
 	});
 	const account = await accountByEmail(app.db, OWNER.email);
 	if (!account) throw new Error('The owner was not made');
-	await agreeing((agreedTo) => saveSite(app, account, SITE, agreedTo));
-	return { id: account.id };
+	const owner = { id: account.id, permissions: ALL_PERMISSIONS };
+	await agreeing((agreedTo) => saveSite(app, owner, SITE, agreedTo));
+	return owner;
 }
 
 async function makePlans(): Promise<Map<string, string>> {

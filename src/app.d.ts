@@ -1,5 +1,6 @@
 import type { Decision } from '$core/access/decision';
 import type { App as Stile } from '$server/app';
+import type { Permissions } from '$core/staff/permissions';
 import type { Look } from '$server/http/look';
 import type { Running } from '$server/instance';
 
@@ -9,7 +10,7 @@ declare global {
 			app: Stile;
 			runner: Running['runner'];
 			/** Who is signed in. */
-			viewer: { id: string; name: string; email: string; isStaff: boolean } | null;
+			viewer: { id: string; name: string; email: string; permissions: Permissions } | null;
 			/** Who looks, as of when: the one who is signed in, now, but for the Desk's other side. */
 			look: Look;
 			/** The path as members know it: normal, and without the other side's prefix. */

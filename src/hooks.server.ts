@@ -8,6 +8,7 @@ import {
 import { building } from '$app/environment';
 import { decideAddress } from '$core/access/decide';
 import { isList, isReserved, normalisePath } from '$core/access/address';
+import { mayAt } from '$core/staff/permissions';
 import { deterrentsOf, frameAncestors } from '$core/media/deterrents';
 import { codeDevice } from '$server/http/cookies';
 import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/http/look';
@@ -42,7 +43,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 		event.locals.look = await lookOf(app, standing, codeDevice(event.cookies), event.getClientAddress());
 		event.locals.viewer = standing && viewerOf(standing, standing.email);
 	} else {
-		const look = standing?.viewer.isStaff ? await otherSideLook(app, otherSide, standing.viewer.id) : null;
+		const mayLook = standing !== null && mayAt(standing.permissions, '/desk/other-side');
+		const look = mayLook ? await otherSideLook(app, otherSide, standing.viewer.id) : null;
 		if (!look || isDesk)
 			return refused(event, 404, 'This view of the other side is not yours, or does not exist any more.');
 		if (event.request.method !== 'GET') return refused(event, 405, 'The other side is for looking only.');
@@ -51,13 +53,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 		event.locals.viewer = seen && viewerOf(seen, maskedEmail(seen.email));
 	}
 
-	if (isDesk && path !== '/desk/first-owner' && !standing?.viewer.isStaff) {
+	if (isDesk && path !== '/desk/first-owner') {
 		if (!standing) redirect(303, `/sign-in?next=${encodeURIComponent(path)}`);
-		return refused(
-			event,
-			403,
-			'The Desk is for the people who run this site. You are signed in as a member.'
-		);
+		if (!mayAt(standing.permissions, path, actionOf(event))) return refused(event, 403, refusalFor(standing));
 	}
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
 	const response = await resolve(
@@ -67,6 +65,19 @@ export const handle: Handle = async ({ event, resolve }) => {
 	const frames = await framesOf(path, response.ok);
 	return withHeaders(response, event.locals.look, frames, isForAnyone(event, response));
 };
+
+/** The action that a form is sent to, as the kit names it in the address. */
+function actionOf({ request, url }: RequestEvent): string | null {
+	if (request.method === 'GET' || request.method === 'HEAD') return null;
+	const name = [...url.searchParams.keys()].find((key) => key.startsWith('/'));
+	return name === undefined ? null : name.slice(1);
+}
+
+function refusalFor({ role }: Standing): string {
+	return role === 'member'
+		? 'The Desk is for the people who run this site. You are signed in as a member.'
+		: 'Your role does not include this. Whoever runs this site can change that under Settings, Staff.';
+}
 
 /** Sites on which a film may stand, for the addresses that are made for it; `null` for all others. */
 async function framesOf(path: string, isThere: boolean): Promise<string | null> {
@@ -93,8 +104,8 @@ async function accessTo(look: Look, path: string): Promise<App.Locals['access']>
 	};
 }
 
-function viewerOf({ viewer, name }: Standing, email: string) {
-	return { id: viewer.id, name, email, isStaff: viewer.isStaff };
+function viewerOf({ viewer, name, permissions }: Standing, email: string) {
+	return { id: viewer.id, name, email, permissions };
 }
 
 /** A page that is open to anyone, as a stranger finds it: browsers may show it again on the way back. */

@@ -163,13 +163,14 @@ async function comeBackAfterALapse(): Promise<void> {
 	await agreeing((yes) => saveReleases(world.app, null, shop.planId, [{ target, window }], yes));
 	const day = 86_400_000;
 	const now = world.app.clock.business();
-	await world.app.db
-		.update(grants)
-		.set({ from: now - 90 * day, until: now - 80 * day })
-		.where(eq(grants.memberId, wren));
-	await world.app.db
-		.insert(grants)
-		.values({ memberId: wren, planId: shop.planId, from: now - day, source: 'hand' });
+	await transact(world.app, null, async ({ tx, standingChanged }) => {
+		await tx
+			.update(grants)
+			.set({ from: now - 90 * day, until: now - 80 * day })
+			.where(eq(grants.memberId, wren));
+		await tx.insert(grants).values({ memberId: wren, planId: shop.planId, from: now - day, source: 'hand' });
+		standingChanged(wren);
+	});
 }
 
 describe('a yes', () => {

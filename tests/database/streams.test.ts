@@ -4,7 +4,8 @@ import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { BURST_GROUPS, GROUP_MS } from '$core/media/pace';
 import { NO_LIMITS } from '$core/access/model';
-import { uses } from '$server/db/schema/access';
+import { compose, type Stile } from '$server/compose';
+import { keyPaces, uses } from '$server/db/schema/access';
 import { assets, placements } from '$server/db/schema/library';
 import { createFront } from '$server/http/front';
 import { lookOf } from '$server/http/look';
@@ -13,6 +14,7 @@ import { beginSession, sessionCookie } from '$server/http/sessions';
 import { shownItem } from '$server/http/shown';
 import { addMember, endGrant } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { forgetPaces } from '$server/usecases/library/key-pace';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { transact } from '$server/transact';
 import { holding, makeShop, makeWorld, type World } from './world';
@@ -21,6 +23,8 @@ const SEGMENTS = 300;
 
 let world: World;
 let server: Server;
+let node: Stile;
+let second: Server;
 let itemId: string;
 let planId: string;
 
@@ -50,18 +54,28 @@ beforeAll(async () => {
 			.where(eq(assets.id, placed?.assetId ?? ''));
 		work.contentChanged();
 	});
-	const front = createFront(world.app);
-	server = createServer((req, res) => {
-		req.headers.host = new URL(world.app.settings.origin).host;
-		void Promise.resolve(front(req, res)).then((hasAnswered) => hasAnswered || res.writeHead(404).end());
-	});
-	await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
+	server = await serve(world.app);
+	node = await compose(world.app.settings);
+	second = await serve(node.app);
 });
 afterAll(async () => {
-	server.closeAllConnections();
-	server.close();
+	for (const one of [server, second]) {
+		one.closeAllConnections();
+		one.close();
+	}
+	await node.stop();
 	await world.end();
 });
+
+async function serve(app: World['app']): Promise<Server> {
+	const front = createFront(app);
+	const made = createServer((req, res) => {
+		req.headers.host = new URL(app.settings.origin).host;
+		void Promise.resolve(front(req, res)).then((hasAnswered) => hasAnswered || res.writeHead(404).end());
+	});
+	await new Promise<void>((resolve) => made.listen(0, '127.0.0.1', resolve));
+	return made;
+}
 
 /** A member who holds the plan: their cookie, and the folder of the stream they are given. */
 async function viewer(name: string) {
@@ -82,8 +96,12 @@ async function viewer(name: string) {
 	};
 }
 
-function ask(path: string, headers: Record<string, string>): Promise<{ status: number; at: number }> {
-	const { port } = server.address() as AddressInfo;
+function ask(
+	path: string,
+	headers: Record<string, string>,
+	of = server
+): Promise<{ status: number; at: number }> {
+	const { port } = of.address() as AddressInfo;
 	return new Promise((resolve, reject) => {
 		get({ port, host: '127.0.0.1', path, headers, agent: false }, (response) => {
 			response.resume();
@@ -113,8 +131,8 @@ describe('a client that does not help', () => {
 
 	it('gains nothing by a second session, nor by asking for many at once', async () => {
 		const { cookie, folder, memberId } = await viewer('many');
-		const second = await transact(world.app, null, (work) => beginSession(work, memberId, 'password'));
-		const other = `${sessionCookie(world.app.settings.origin)}=${second.token}`;
+		const session = await transact(world.app, null, (work) => beginSession(work, memberId, 'password'));
+		const other = `${sessionCookie(world.app.settings.origin)}=${session.token}`;
 		const answers = await Promise.all(
 			Array.from({ length: 40 }, (_, n) =>
 				ask(`${folder}v0/${n}.key`, { cookie: n % 2 === 0 ? cookie : other })
@@ -124,6 +142,28 @@ describe('a client that does not help', () => {
 		expect(given).toBeGreaterThanOrEqual(BURST_GROUPS);
 		expect(given).toBeLessThanOrEqual(BURST_GROUPS + 3);
 		expect(answers.filter(({ status }) => status === 429)).toHaveLength(40 - given);
+	});
+
+	it('gains nothing by asking two nodes at the same time', async () => {
+		const { cookie, folder } = await viewer('both');
+		await node.app.rights.refresh();
+		const answers = await Promise.all(
+			Array.from({ length: 40 }, (_, n) =>
+				ask(`${folder}v0/${n}.key`, { cookie }, n % 2 === 0 ? server : second)
+			)
+		);
+		const given = answers.filter(({ status }) => status === 200).length;
+		expect(given).toBeGreaterThanOrEqual(BURST_GROUPS);
+		expect(given).toBeLessThanOrEqual(BURST_GROUPS + 3);
+		expect(answers.filter(({ status }) => status === 429)).toHaveLength(40 - given);
+	});
+
+	it('finds its pace forgotten once it is full again', async () => {
+		await forgetPaces(world.app);
+		expect(await world.app.db.select().from(keyPaces)).not.toEqual([]);
+		await world.app.db.update(keyPaces).set({ at: world.app.clock.wall() - 2 * BURST_GROUPS * GROUP_MS - 1 });
+		await forgetPaces(world.app);
+		expect(await world.app.db.select().from(keyPaces)).toEqual([]);
 	});
 
 	it('asks again for what was given without cost', async () => {

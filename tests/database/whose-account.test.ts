@@ -4,7 +4,7 @@ import { eq } from 'drizzle-orm';
 import { accountByEmail } from '$server/db/queries/members';
 import { memberList } from '$server/db/queries/lists';
 import { paymentsOfOrder } from '$server/db/queries/sales';
-import { findAnything } from '$server/db/queries/find';
+import { ANYTHING, findAnything } from '$server/db/queries/find';
 import { accounts, sessions } from '$server/db/schema/people';
 import { audit, jobs } from '$server/db/schema/running';
 import { orders, receipts, subscriptions } from '$server/db/schema/sales';
@@ -72,7 +72,7 @@ describe('an unpaid order of a stranger', () => {
 		expect(await world.app.db.select().from(accounts)).toEqual([]);
 		expect((await memberList(world.app.db, { search: '', order: '', page: 1 })).total).toBe(0);
 		const [placed] = await world.app.db.select().from(orders);
-		expect(await findAnything(world.app.db, placed!.number)).toEqual([]);
+		expect(await findAnything(world.app.db, placed!.number, ANYTHING)).toEqual([]);
 		const added = await addMember(world.app, null, { email: WREN, name: '', planId: null, until: null });
 		expect(added).toMatchObject({ ok: true });
 	});

@@ -1,7 +1,7 @@
 /** After the others: what a stranger learns and can do by asking in ways that no page asks. */
 import { connect } from 'node:net';
 import { expect, test, type APIRequestContext, type APIResponse } from '@playwright/test';
-import { FRONT, owner } from './world';
+import { FRONT, mailTo, owner } from './world';
 
 const UNKNOWN_ID = '01a21006-2c70-7388-addc-26aebd2ef8ec';
 
@@ -168,4 +168,76 @@ test('checkout answers the same for an address with the plan, with an account, a
 	}
 	expect(new Set(statuses.map((one) => JSON.stringify(one))).size).toBe(1);
 	expect(statuses[0]?.[0]).toBe(303);
+});
+
+test('pages are compressed; what is open to anyone may be shown again on the way back, and nothing else', async ({
+	playwright
+}) => {
+	const stranger = await playwright.request.newContext({ baseURL: FRONT });
+	const seen = async (path: string) => {
+		const answer = await stranger.get(path, { headers: { 'accept-encoding': 'gzip' } });
+		const { 'cache-control': cache, 'content-encoding': encoding, vary } = answer.headers();
+		return { status: answer.status(), cache, encoding, vary };
+	};
+	expect(await seen('/')).toMatchObject({ status: 200, cache: 'private, no-cache', encoding: 'gzip' });
+	expect((await seen('/')).vary).toMatch(/accept-encoding/i);
+	for (const path of ['/videos/wheel', '/sign-in', '/account', '/nothing-here'])
+		expect(await seen(path), path).toMatchObject({ cache: 'private, no-store' });
+	await stranger.dispose();
+});
+
+test('a role opens what it says, and nothing beside it: pages, forms and what is found', async ({
+	browser
+}) => {
+	const email = 'basil.ledger@mail.example';
+	const desk = await owner(browser);
+	await desk.goto('/desk/settings/staff');
+	await desk.getByLabel('E-mail address').fill(email);
+	await desk.getByLabel('Name', { exact: true }).fill('Basil Ledger');
+	await desk.getByLabel('What they may do', { exact: true }).selectOption('Bookkeeper');
+	await desk.getByRole('button', { name: 'Send the invitation' }).click();
+	await expect(desk.getByText(`A link is on its way to ${email}.`)).toBeVisible();
+
+	const { text } = await mailTo(email, /You work at the Desk/);
+	const context = await browser.newContext();
+	const page = await context.newPage();
+	await page.goto(/http\S+\/enter\/\S+/.exec(text)?.[0] ?? '');
+	await page.getByRole('button', { name: 'Sign in and open' }).click();
+	await page.waitForURL('**/desk');
+	const areas = page.getByRole('navigation', { name: 'Areas' }).getByRole('link');
+	await expect(areas).toHaveText(['Today', 'Sales']);
+	await page.goto('/desk/sales');
+	await page.locator('tbody').getByRole('link').first().click();
+	await expect(page.getByRole('heading', { name: /^Order/ })).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Give back' })).toHaveCount(0);
+
+	const form = { headers: FORM, data: 'why=' };
+	const order = new URL(page.url()).pathname;
+	for (const path of [
+		'/desk/members',
+		'/desk/library',
+		'/desk/fences/new',
+		'/desk/settings/staff',
+		'/desk/check'
+	])
+		expect((await context.request.get(path)).status(), path).toBe(403);
+	for (const path of [
+		`${order}?/refund`,
+		'/desk/settings/staff?/invite',
+		'/desk/members?/add',
+		'/desk/uploads'
+	])
+		expect((await context.request.post(path, form)).status(), path).toBe(403);
+	const found = await context.request.get('/desk/find?q=wren');
+	const kinds = ((await found.json()) as { kind: string }[]).map(({ kind }) => kind);
+	expect(kinds.filter((kind) => kind !== 'Order')).toEqual([]);
+
+	// Taken out, the Desk is shut at once.
+	await desk.goto('/desk/settings/staff');
+	const own = desk.getByRole('listitem').filter({ hasText: email });
+	await own.getByRole('button', { name: 'Take out' }).click();
+	await desk.getByRole('button', { name: 'Take out of the staff' }).click();
+	await expect(desk.getByText('They are out of the staff.')).toBeVisible();
+	await expect.poll(async () => (await context.request.get('/desk/sales')).status()).toBe(403);
+	await context.close();
 });

@@ -35,7 +35,8 @@ const DESK_VIEWS = [
 	'/desk/fences/new',
 	'/desk/members',
 	'/desk/sales',
-	'/desk/settings'
+	'/desk/settings',
+	'/desk/settings/staff'
 ];
 
 test('the front and the Desk have no accessibility faults, light and dark', async ({ browser, page }) => {

@@ -7,7 +7,7 @@ export const load: LayoutServerLoad = async ({ locals, url }) => {
 	const { look, viewer } = locals;
 	return {
 		site: { name: site.siteName, zone: site.zone, statementName: site.statementName },
-		viewer: viewer && { name: viewer.name, email: viewer.email, isStaff: viewer.isStaff },
+		viewer: viewer && { name: viewer.name, email: viewer.email, isStaff: viewer.permissions.size > 0 },
 		/** The path as members know it. */
 		path: locals.path,
 		otherSide: look.otherSide && { label: look.otherSide.label, at: look.now }

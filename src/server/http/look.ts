@@ -115,7 +115,7 @@ async function otherViewer(
 			return { viewer: STRANGER, memberId: null, label: 'a stranger' };
 		case 'member': {
 			const standing = await app.rights.standing(as.id);
-			if (!standing || standing.viewer.isStaff) return null;
+			if (standing?.role !== 'member') return null;
 			const account = await accountById(app.db, as.id);
 			return { viewer: standing.viewer, memberId: as.id, label: account?.name ?? 'a member' };
 		}

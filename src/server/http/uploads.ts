@@ -7,6 +7,7 @@ import { Server, type Upload } from '@tus/server';
 import type { App } from '../app';
 import { saveCover } from '../usecases/library/edit-media';
 import { receiveFile } from '../usecases/library/receive-file';
+import { askedBefore } from '../people/need';
 import { shelfOf } from '../usecases/library/shelves';
 import { arrivalWords } from './arrival-words';
 import { cookieValue, hashOf, sessionCookie } from './sessions';
@@ -48,7 +49,7 @@ export function createUploads(app: App): Uploads {
 		const token = cookieValue(req.headers.get('cookie') ?? undefined, sessionCookie(app.settings.origin));
 		const accountId = token === null ? null : await app.rights.sessionAccount(hashOf(token));
 		const standing = accountId === null ? null : await app.rights.standing(accountId);
-		return standing?.viewer.isStaff ? standing.viewer.id : null;
+		return standing?.permissions.has('library') ? standing.viewer.id : null;
 	}
 
 	/** Being received at this moment. */
@@ -57,7 +58,7 @@ export function createUploads(app: App): Uploads {
 	type ReceivedUpload = { ok: true; itemId: string | null } | { ok: false; words: string };
 
 	async function receive(upload: Upload, actorId: string): Promise<ReceivedUpload> {
-		const actor = { id: actorId };
+		const actor = askedBefore(actorId, 'library');
 		const path = upload.storage?.path ?? join(directory, upload.id);
 		const { filename, folder, home, replaces, cover } = upload.metadata ?? {};
 		if (cover) {

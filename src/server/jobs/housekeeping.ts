@@ -9,6 +9,7 @@ import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../http/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
 import { CHANGES_KEPT_MS } from '../rights/rights';
+import { forgetPaces } from '../usecases/library/key-pace';
 import { expireOrders, forgetStrangersOrders } from '../usecases/sales/end-pay-page';
 import { reconcile } from '../usecases/sales/reconcile';
 import { forgetDone } from './queue';
@@ -48,6 +49,7 @@ export async function round(app: App): Promise<void> {
 		expireOrders: () => expireOrders(app),
 		forgetStrangersOrders: () => forgetStrangersOrders(app),
 		rateWindows: () => forgetOldWindows(app),
+		keyPaces: () => forgetPaces(app),
 		jobs: () => forgetDone(app.db, wallNow - KEPT_MS.doneJobs, wallNow - KEPT_MS.onceKeys),
 		sessions: () => app.db.delete(sessions).where(lt(sessions.expiresAt, wallNow)),
 		links: () => app.db.delete(signInLinks).where(lt(signInLinks.expiresAt, wallNow - KEPT_MS.spentLinks)),

@@ -28,6 +28,14 @@ export function invitationMail(
 	]);
 }
 
+export function staffMail(site: SiteSettings, to: string, url: string): Words {
+	return mail(site, to, `You work at the Desk of ${site.siteName} now`, [
+		'Press the button on the page behind this link to sign in on the device you open it with.',
+		{ link: 'Sign in to the Desk', url },
+		'The link works once, for 14 days. You can set a password in your account.'
+	]);
+}
+
 interface Bought {
 	planName: string;
 	amount: Money;

@@ -5,6 +5,8 @@ export type SubscriptionMessage = Extract<Effect, { kind: 'tell' }>['message'];
 
 export type Occasion =
 	| { occasion: 'invitation'; memberId: string; planId: string | null }
+	/** Somebody is to work at the Desk. */
+	| { occasion: 'staff'; memberId: string }
 	| { occasion: 'order'; orderId: string }
 	/** What was bought was held already: the money goes back. */
 	| { occasion: 'had-already'; orderId: string }

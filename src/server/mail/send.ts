@@ -14,7 +14,14 @@ import {
 import type { Mail } from '../ports/mail';
 import { makeLink } from '../usecases/accounts/sign-in-link';
 import { landingPath } from '../usecases/sales/landing';
-import { hadAlreadyMail, invitationMail, orderMail, signInMail, subscriptionMail } from './messages';
+import {
+	hadAlreadyMail,
+	invitationMail,
+	orderMail,
+	signInMail,
+	staffMail,
+	subscriptionMail
+} from './messages';
 import type { Occasion } from './occasions';
 
 type Words = Omit<Mail, 'key'>;
@@ -47,6 +54,11 @@ async function compose(app: App, about: Occasion): Promise<Words | null> {
 			const account = await addressed(app, about.memberId);
 			return account && invitation(app, account, about.planId);
 		}
+		case 'staff': {
+			const account = await addressed(app, about.memberId);
+			// Taken out again before it was sent: then there is nothing to say.
+			return account && account.role !== 'member' ? staffInvitation(app, account) : null;
+		}
 		case 'order':
 		case 'had-already':
 			return orderWords(app, about);
@@ -66,6 +78,11 @@ async function invitation(app: App, account: Account & { email: string }, planId
 	const path = planId === null ? '/account' : await landingPath(app, planId, null);
 	const url = await makeLink(app, account.id, path);
 	return invitationMail(await app.site(), account.email, { planName, url });
+}
+
+async function staffInvitation(app: App, account: Account & { email: string }) {
+	const url = await makeLink(app, account.id, '/desk');
+	return staffMail(await app.site(), account.email, url);
 }
 
 async function orderWords(

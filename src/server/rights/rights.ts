@@ -15,6 +15,7 @@ import { decide } from '$core/access/decide';
 import type { Decision } from '$core/access/decision';
 import { NO_CONTEXT, type Context, type Member, type PolicySource, type Viewer } from '$core/access/model';
 import { compile, compiling, EMPTY_SOURCE, type Policy } from '$core/access/policy';
+import type { Permissions } from '$core/staff/permissions';
 import type { Instant } from '$core/time/instant';
 import type { Db } from '../db/connect';
 import {
@@ -25,9 +26,11 @@ import {
 	sessionInForce,
 	tenuresOf
 } from '../db/queries/members';
+import { permissionsOf } from '../db/queries/staff';
 import { countedOf, type Counted } from '../db/queries/uses';
 import { policyChangesAfter, policyInForce, type PolicyVersion } from '../db/queries/policy';
 import { rightsChanges, type RightsChange } from '../db/schema/access';
+import type { AccountRole } from '../db/schema/people';
 import { businessClock } from '../db/schema/running';
 import type { Clock } from '../ports/clock';
 
@@ -35,7 +38,8 @@ export interface Standing {
 	viewer: Member;
 	email: string;
 	name: string;
-	role: 'member' | 'owner';
+	role: AccountRole;
+	permissions: Permissions;
 	epoch: number;
 }
 
@@ -299,18 +303,18 @@ export class Rights {
 	private async loadStanding(memberId: string): Promise<Standing | null> {
 		const account = await accountById(this.db, memberId);
 		if (!account?.email) return null;
-		const isStaff = account.role === 'owner';
+		const permissions = await permissionsOf(this.db, account);
 		const { email, name, role, epoch, createdAt } = account;
 		const viewer: Member = {
 			kind: 'member',
 			id: memberId,
-			isStaff,
+			isStaff: permissions.has('open-all'),
 			since: createdAt,
 			grants: await grantsOf(this.db, memberId),
 			tenures: await tenuresOf(this.db, memberId),
 			redemptions: await redemptionsOf(this.db, memberId)
 		};
-		return { viewer, email, name, role, epoch };
+		return { viewer, email, name, role, permissions, epoch };
 	}
 }
 

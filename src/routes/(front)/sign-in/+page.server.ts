@@ -14,7 +14,7 @@ const PROBLEMS = {
 
 export const load: PageServerLoad = async ({ locals: { viewer }, url }) => {
 	const next = ownPath(url.searchParams.get('next'), '');
-	if (viewer) redirect(303, next || (viewer.isStaff ? '/desk' : '/account'));
+	if (viewer) redirect(303, next || (viewer.permissions.size > 0 ? '/desk' : '/account'));
 	return { next };
 };
 
@@ -35,7 +35,7 @@ export const actions: Actions = {
 			);
 		setSession(cookies, app.settings.origin, signedIn.session);
 		rememberDevice(cookies, app, signedIn.accountId);
-		redirect(303, ownPath(url.searchParams.get('next'), signedIn.role === 'owner' ? '/desk' : '/account'));
+		redirect(303, ownPath(url.searchParams.get('next'), signedIn.role === 'member' ? '/account' : '/desk'));
 	},
 	link: async ({ locals: { app }, request, url, getClientAddress }) => {
 		const form = await readForm(request);

@@ -21,8 +21,18 @@
 		['Releases', '/desk/releases'],
 		['Members', '/desk/members'],
 		['Sales', '/desk/sales'],
-		['Settings', '/desk/settings']
+		['Settings', '/desk/settings'],
+		// What stands under another area has a place of its own for whoever may not go there.
+		['Codes', '/desk/codes', '/desk/fences'],
+		['Check access', '/desk/check', '/desk/members'],
+		['Staff', '/desk/settings/staff', '/desk/settings']
 	] as const;
+	const areas = $derived(
+		AREAS.filter(
+			([, address, under]) =>
+				data.areas.includes(address) && (under === undefined || !data.areas.includes(under))
+		)
+	);
 
 	let isFinding = $state(false);
 	let isOtherSide = $state(false);
@@ -52,9 +62,13 @@
 		<button class="button-quiet ml-auto min-w-56 justify-start text-quiet" onclick={() => (isFinding = true)}>
 			<Search size={16} /> Find anything <kbd class="ml-auto font-sans text-sm">Ctrl K</kbd>
 		</button>
-		<button class="button-quiet" aria-pressed={isOtherSide} onclick={() => (isOtherSide = !isOtherSide)}>
-			<Eye size={16} /> Other side <kbd class="font-sans text-sm text-quiet">o</kbd>
-		</button>
+		{#if data.areas.includes('/desk/other-side')}<button
+				class="button-quiet"
+				aria-pressed={isOtherSide}
+				onclick={() => (isOtherSide = !isOtherSide)}
+			>
+				<Eye size={16} /> Other side <kbd class="font-sans text-sm text-quiet">o</kbd>
+			</button>{/if}
 		<button class="button-quiet" onclick={toggleMode}>
 			{#if mode.current === 'dark'}<Sun size={16} /> Light{:else}<Moon size={16} /> Dark{/if}
 		</button>
@@ -63,7 +77,7 @@
 		</form>
 	</div>
 	<nav class="flex flex-wrap items-end gap-1 px-4" aria-label="Areas">
-		{#each AREAS as [label, address] (address)}
+		{#each areas as [label, address] (address)}
 			<a
 				href={address}
 				aria-current={isIn(address) ? 'page' : undefined}
@@ -72,7 +86,7 @@
 					: 'border-transparent text-ink hover:border-line'}">{label}</a
 			>
 		{/each}
-		{#if data.hasMovableClock}
+		{#if data.hasMovableClock && data.areas.includes('/desk/settings')}
 			<a href="/desk/settings#clock" class="ml-auto pb-2 text-sm text-quiet">
 				Demo clock: <Moment at={data.now} zone={data.site.zone} precise />
 			</a>
@@ -81,7 +95,12 @@
 </header>
 <div class="flex items-start">
 	<main id="content" class="@container mx-auto w-full max-w-[1500px] min-w-0 p-5">{@render children()}</main>
-	<OtherSide plans={data.planChoices} zone={data.site.zone} {headerHeight} bind:isOpen={isOtherSide} />
+	{#if data.areas.includes('/desk/other-side')}<OtherSide
+			plans={data.planChoices}
+			zone={data.site.zone}
+			{headerHeight}
+			bind:isOpen={isOtherSide}
+		/>{/if}
 </div>
 <CommandField bind:isOpen={isFinding} />
 <Shortcuts />

@@ -8,21 +8,25 @@
 
 	let { data, form } = $props();
 
-	const steps = $derived([
-		{ done: data.steps.hasItem, label: 'Bring in a video', href: '/desk/library' },
-		{
-			done: data.steps.hasPlan,
-			label: 'Write a plan: what is sold, and for how much',
-			href: '/desk/plans/new'
-		},
-		{ done: data.steps.hasFence, label: 'Put a fence on it: who may cross', href: '/desk/fences/new' },
-		{ done: data.steps.hasPublished, label: 'Publish it', href: '/desk/library' },
-		{
-			done: data.steps.hasSold,
-			label: 'Buy it yourself with a test card, in a private window',
-			href: '/plans'
-		}
-	]);
+	const done = $derived(data.steps);
+	const all = $derived(
+		done && [
+			{ done: done.hasItem, label: 'Bring in a video', href: '/desk/library' },
+			{
+				done: done.hasPlan,
+				label: 'Write a plan: what is sold, and for how much',
+				href: '/desk/plans/new'
+			},
+			{ done: done.hasFence, label: 'Put a fence on it: who may cross', href: '/desk/fences/new' },
+			{ done: done.hasPublished, label: 'Publish it', href: '/desk/library' },
+			{
+				done: done.hasSold,
+				label: 'Buy it yourself with a test card, in a private window',
+				href: '/plans'
+			}
+		]
+	);
+	const steps = $derived(all ?? []);
 	const left = $derived(steps.filter((step) => !step.done));
 	const isWorking = $derived(data.preparations.some(({ state }) => state !== 'failed'));
 
@@ -66,23 +70,25 @@
 			</ul>
 		</section>
 	{/if}
-	<section class="sheet p-5 pt-6" aria-labelledby="work">
-		<h2 id="work">Being prepared</h2>
-		{#if data.preparations.length === 0}
-			<p class="mt-2 text-quiet">
-				Nothing is being prepared. Videos that you upload show up here while they are.
-			</p>
-		{/if}
-		<ul class="mt-2 grid gap-3">
-			{#each data.preparations as { id, state, progress, problem, itemId, title } (id)}
-				<li>
-					<a href="/desk/library/{itemId}">{title}</a>
-					{#if state === 'failed'}<p class="text-brick">{problem ?? 'It failed. Open it to run it again.'}</p>
-					{:else}<Progress value={progress} label={state === 'running' ? 'Preparing' : 'Waiting'} />{/if}
-				</li>
-			{/each}
-		</ul>
-	</section>
+	{#if data.may.library}<section class="sheet p-5 pt-6" aria-labelledby="work">
+			<h2 id="work">Being prepared</h2>
+			{#if data.preparations.length === 0}
+				<p class="mt-2 text-quiet">
+					Nothing is being prepared. Videos that you upload show up here while they are.
+				</p>
+			{/if}
+			<ul class="mt-2 grid gap-3">
+				{#each data.preparations as { id, state, progress, problem, itemId, title } (id)}
+					<li>
+						<a href="/desk/library/{itemId}">{title}</a>
+						{#if state === 'failed'}<p class="text-brick">
+								{problem ?? 'It failed. Open it to run it again.'}
+							</p>
+						{:else}<Progress value={progress} label={state === 'running' ? 'Preparing' : 'Waiting'} />{/if}
+					</li>
+				{/each}
+			</ul>
+		</section>{/if}
 	{#if data.troubles.length > 0 || form?.problem}
 		<section class="sheet p-5 pt-6" aria-labelledby="troubles">
 			<h2 id="troubles">What could not be done</h2>
@@ -109,21 +115,21 @@
 			</ul>
 		</section>
 	{/if}
-	<section class="sheet p-5 pt-6" aria-labelledby="events">
-		<h2 id="events">Who came and went</h2>
-		{#if data.events.length === 0}<p class="mt-2 text-quiet">
-				Nobody yet. Joins, cancellations and refunds show up here.
-			</p>{/if}
-		<ul class="mt-2 divide-y divide-line">
-			{#each data.events as { id, at, action, after, why, memberId, name } (id)}
-				<li class="flex gap-4 py-1.5">
-					<span class="w-24 shrink-0 text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
-					<span>
-						<a href="/desk/members/{memberId}">{name}</a>
-						{eventWords(action, after)}{#if why}<span class="text-quiet">: {whyWords(why)}</span>{/if}
-					</span>
-				</li>
-			{/each}
-		</ul>
-	</section>
+	{#if data.may.members}<section class="sheet p-5 pt-6" aria-labelledby="events">
+			<h2 id="events">Who came and went</h2>
+			{#if data.events.length === 0}<p class="mt-2 text-quiet">
+					Nobody yet. Joins, cancellations and refunds show up here.
+				</p>{/if}
+			<ul class="mt-2 divide-y divide-line">
+				{#each data.events as { id, at, action, after, why, memberId, name } (id)}
+					<li class="flex gap-4 py-1.5">
+						<span class="w-24 shrink-0 text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
+						<span>
+							<a href="/desk/members/{memberId}">{name}</a>
+							{eventWords(action, after)}{#if why}<span class="text-quiet">: {whyWords(why)}</span>{/if}
+						</span>
+					</li>
+				{/each}
+			</ul>
+		</section>{/if}
 </div>

@@ -32,14 +32,11 @@ export const FIND_KINDS = [
 ] as const;
 export type FindKind = (typeof FIND_KINDS)[number];
 
-const EVERYTHING: readonly FindKind[] = ['member', 'item', 'collection', 'plan', 'fence', 'order'];
+/** What the command field looks for. */
+export const ANYTHING: readonly FindKind[] = ['member', 'item', 'collection', 'plan', 'fence', 'order'];
 
 /** Whatever at the Desk carries a text in its name, address or number. */
-export async function findAnything(
-	db: Handle,
-	text: string,
-	kinds: readonly FindKind[] = EVERYTHING
-): Promise<Found[]> {
+export async function findAnything(db: Handle, text: string, kinds: readonly FindKind[]): Promise<Found[]> {
 	const wanted = containing(text.trim());
 	const wants = (kind: FindKind) => kinds.includes(kind);
 	const [people, found, offered, closed, ordered] = await Promise.all([

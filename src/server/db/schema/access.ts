@@ -9,6 +9,7 @@ import {
 	unique,
 	varchar
 } from 'drizzle-orm/mysql-core';
+import type { Bucket } from '../../../core/media/pace';
 import type { Delta } from '../../../core/access/delta';
 import type {
 	Audience,
@@ -148,6 +149,19 @@ export const useGifts = mysqlTable(
 		at: instant('at').notNull()
 	},
 	(t) => [index('use_gifts_of').on(t.memberId, t.itemId), index('use_gifts_item').on(t.itemId)]
+);
+
+/** How fast keys of a stream may be given to somebody, whichever node they ask. Forgotten when nobody has asked for a while. */
+export const keyPaces = mysqlTable(
+	'key_paces',
+	{
+		/** SHA-256 of whose it is and of the item, in hex. */
+		name: char('name_hash', { length: 64 }).primaryKey(),
+		bucket: json<Bucket>()('bucket').notNull(),
+		/** By the wall clock. */
+		at: instant('at').notNull()
+	},
+	(t) => [index('key_paces_at').on(t.at)]
 );
 
 /** From where a signed link was opened: one that goes round shows up here. */

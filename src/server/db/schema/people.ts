@@ -1,5 +1,17 @@
 import { boolean, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
-import { exactText, id, instant, uuid } from './types';
+import type { Permission } from '../../../core/staff/permissions';
+import { exactText, id, instant, json, uuid } from './types';
+
+/** Owners may everything; staff what their role says. */
+export type AccountRole = 'member' | 'staff' | 'owner';
+
+/** A set of permissions with a name, for members of staff. */
+export const roles = mysqlTable('roles', {
+	id: id(),
+	name: varchar('name', { length: 60 }).notNull(),
+	permissions: json<Permission[]>()('permissions').notNull(),
+	createdAt: instant('created_at').notNull()
+});
 
 /** Members and staff alike. */
 export const accounts = mysqlTable(
@@ -9,7 +21,9 @@ export const accounts = mysqlTable(
 		/** Trimmed and in lower case; `null` once the account is deleted. */
 		email: exactText('email', 254).unique(),
 		name: varchar('name', { length: 120 }).notNull(),
-		role: varchar('role', { length: 10 }).$type<'member' | 'owner'>().notNull(),
+		role: varchar('role', { length: 10 }).$type<AccountRole>().notNull(),
+		/** Of staff: what they may do. */
+		roleId: uuid('role_id'),
 		/** Argon2id; `null` where the mailed link is the way in. */
 		passwordHash: varchar('password_hash', { length: 200 }),
 		/** Proofs of an older epoch are void. */

@@ -4,12 +4,13 @@
  *   /media/stream/<proof>/watch: says at once when access ends
  *   /media/stream/<proof>/master.m3u8 · <variant>/index.m3u8 · init.mp4 · <n>.m4s · <group>.key
  */
+import { KeyPaces } from '../../usecases/library/key-pace';
 import { setMaxListeners } from 'node:events';
 import { setTimeout as wait } from 'node:timers/promises';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { Decision } from '$core/access/decision';
 import { mayEmbed, deterrentsOf } from '$core/media/deterrents';
-import { fullBucket, paceKey, type Bucket } from '$core/media/pace';
+
 import { masterPlaylist, mediaPlaylist, PLAYLIST_TYPE } from '$core/media/playlist';
 import { highestSpeed } from '$core/media/preset';
 import { proofEnd, type Proof } from '$core/media/proof';
@@ -31,7 +32,6 @@ interface Served {
 export const STREAM_PATH =
 	/^\/media\/stream\/([A-Za-z0-9_.-]+)\/(?:(master\.m3u8|watch)|(v\d|a)\/(index\.m3u8|init\.mp4|(\d{1,6})\.m4s|(\d{1,6})\.key))$/;
 
-const BUCKETS_KEPT = 20_000;
 /** Less than what proxies take for a dead connection. */
 const STILL_EVERY_MS = 20_000;
 
@@ -60,8 +60,7 @@ export async function streamAddress(
 }
 
 export function streamHandler(app: App, openResponses: OpenResponses) {
-	/** By member and item, whichever of their sessions asks; strangers by their address. */
-	const buckets = new Map<string, Bucket>();
+	const paces = new KeyPaces(app);
 
 	/** Ends every watch, without a word on access. */
 	const stopping = new AbortController();
@@ -153,17 +152,11 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		client: string
 	): Promise<void> {
 		const { speed } = await paceOf(app, proof.itemId);
-		const name = `${proof.memberId ?? client} ${proof.itemId}`;
-		const now = app.clock.wall();
-		const pace = paceKey(buckets.get(name) ?? fullBucket(now), group, speed, now);
+		// By member and item, whichever of their sessions asks; strangers by their address.
+		const pace = await paces.take(proof.memberId ?? client, proof.itemId, group, speed);
 		if (pace.kind === 'refuse')
 			return refuse(res, 429, { 'retry-after': String(Math.ceil(pace.retryAfterMs / 1000)) });
-		// Set anew, so that the oldest are those nobody asked of for longest.
-		buckets.delete(name);
-		buckets.set(name, pace.bucket);
-		const oldest = buckets.size > BUCKETS_KEPT ? buckets.keys().next().value : undefined;
-		if (oldest !== undefined) buckets.delete(oldest);
-		if (pace.afterMs > 0) {
+		if (pace.kind === 'give' && pace.afterMs > 0) {
 			await wait(pace.afterMs);
 			// What was open when it was asked for may be closed by now.
 			const still = await admit(app, req, proof, client);

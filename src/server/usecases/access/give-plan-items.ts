@@ -1,13 +1,14 @@
 /** "This plan opens these": many items at once, by a fence that adds and so takes nothing from anybody. */
 import { inArray } from 'drizzle-orm';
 import { NO_LIMITS, type Fence, type PolicySource } from '$core/access/model';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { allFences, type KeptFence } from '../../db/queries/policy';
 import { planNames } from '../../db/queries/sales';
 import { items } from '../../db/schema/library';
 import { PolicyMoved } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Mint } from './rehearsed-save';
 import { withFence, writeFence } from '../fences/save-fence';
+import { need, type Staff } from '../../people/need';
 
 export type Given =
 	| { kind: 'saved'; fenceId: string }
@@ -17,11 +18,12 @@ export type Given =
 /** Lets the plan's holders into the items, and closes the base of those that were open: what is sold is closed. */
 export async function givePlanItems(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	planId: string,
 	itemIds: readonly string[],
 	agreedTo: string | null
 ): Promise<Given> {
+	need(actor, 'fences');
 	const name = (await planNames(app.db, [planId])).get(planId);
 	if (!name) return { kind: 'refused', code: 'unknown-plan' };
 	const consent = await consentOf(app, agreedTo);
@@ -46,11 +48,12 @@ export async function givePlanItems(
 /** Takes the items out of the plan's own fence again. Other fences that let its holders in stay. */
 export async function takePlanItems(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	planId: string,
 	itemIds: readonly string[],
 	agreedTo: string | null
 ): Promise<Given> {
+	need(actor, 'fences');
 	const before = await planFence(app, planId);
 	if (before?.selector.kind !== 'items') return { kind: 'refused', code: 'nothing-to-take' };
 	const left = before.selector.itemIds.filter((id) => !itemIds.includes(id));

@@ -1,9 +1,10 @@
 import { and, eq } from 'drizzle-orm';
 import { v5 as uuidv5 } from 'uuid';
 import type { PolicySource, Release, Window } from '$core/access/model';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { releases } from '../../db/schema/access';
 import { consentOf, saveRehearsed, type KeptRehearsal } from './rehearsed-save';
+import { need, type Staff } from '../../people/need';
 
 export interface ReleaseWish {
 	target: Release['target'];
@@ -19,11 +20,12 @@ export type SavedReleases =
 /** Sets windows of one plan, any number at once. */
 export async function saveReleases(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	planId: string,
 	wishes: readonly ReleaseWish[],
 	agreedTo: string | null
 ): Promise<SavedReleases> {
+	need(actor, 'releases');
 	const { source } = await app.rights.policy();
 	if (!source.plans.some(({ id }) => id === planId)) return { kind: 'refused', code: 'unknown-plan' };
 	const known = new Set(source.resources.map(({ id }) => id));

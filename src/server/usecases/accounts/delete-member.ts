@@ -1,5 +1,5 @@
 import { and, eq, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { livingSubscriptions } from '../../db/queries/sales';
 import { grants, linkOpenings } from '../../db/schema/access';
@@ -9,13 +9,15 @@ import { audit, jobs } from '../../db/schema/running';
 import { orders, receipts, subscriptions } from '../../db/schema/sales';
 import { transact, type Work } from '../../transact';
 import { moveSubscription } from '../sales/move-subscription';
+import { need, type Staff } from '../../people/need';
 
 /**
  * Deletes an account: its sessions and links end, nothing is charged any more, and its name, address and words go
  * everywhere. What stays: that something was bought, when and for how much (ledger, orders, payments), and on receipts the
  * buyer's name, which the law wants kept with them; the address on them goes.
  */
-export async function deleteMember(app: App, actor: Actor, memberId: string): Promise<boolean> {
+export async function deleteMember(app: App, actor: Staff, memberId: string): Promise<boolean> {
+	need(actor, 'members');
 	return transact(app, actor, async (work) => {
 		await lockAccount(work.tx, memberId);
 		const account = await accountById(work.tx, memberId);

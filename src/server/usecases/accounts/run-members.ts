@@ -1,7 +1,7 @@
 /** What the publisher does for one member: letting in by hand, giving and ending plans, setting the first day. */
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import {
 	accountByEmail,
@@ -18,15 +18,17 @@ import { transact } from '../../transact';
 import { moveSubscription } from '../sales/move-subscription';
 import { endUnproved } from './proving';
 import { normaliseEmail } from './sign-in';
+import { need, type Staff } from '../../people/need';
 
 export type Added = { ok: true; memberId: string } | { ok: false; code: 'taken' };
 
 /** Makes an account and mails an invitation with a link that signs in by a press. */
 export async function addMember(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	wish: { email: string; name: string; planId: string | null; until: number | null }
 ): Promise<Added> {
+	need(actor, 'members');
 	const email = normaliseEmail(wish.email);
 	const known = await accountByEmail(app.db, email);
 	if (known) return { ok: false, code: 'taken' };
@@ -67,9 +69,10 @@ export type GaveGrant = { ok: true } | { ok: false; code: 'unknown' | 'ends-befo
 /** Gives a plan with dates; `from` may lie in the past or the future. */
 export async function giveGrant(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	wish: { memberId: string; planId: string; from: number; until: number | null; why: string }
 ): Promise<GaveGrant> {
+	need(actor, 'members');
 	const { memberId, planId, from, until, why } = wish;
 	if (until !== null && until <= from) return { ok: false, code: 'ends-before-it-begins' };
 	return transact(app, actor, async (work) => {
@@ -95,7 +98,8 @@ export async function giveGrant(
 }
 
 /** Ends a grant now. One that a subscription pays for ends with it, so that nothing more is charged. */
-export async function endGrant(app: App, actor: Actor, grantId: string, why: string): Promise<boolean> {
+export async function endGrant(app: App, actor: Staff, grantId: string, why: string): Promise<boolean> {
+	need(actor, 'members');
 	return transact(app, actor, async (work) => {
 		const [grant] = await work.tx.select().from(grants).where(eq(grants.id, grantId));
 		if (!grant || grant.revokedAt !== null) return false;
@@ -124,9 +128,10 @@ export async function endGrant(app: App, actor: Actor, grantId: string, why: str
 /** The day that releases count from, where another system knows better. */
 export async function changeFirstDay(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	wish: { memberId: string; planId: string; at: number }
 ): Promise<void> {
+	need(actor, 'members');
 	await transact(app, actor, async (work) => {
 		await setFirstDay(work.tx, wish.memberId, wish.planId, wish.at);
 		await work.note({

@@ -3,6 +3,7 @@ import type { App } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { allows, forgetTries, takeTryBack } from '../../http/rate-limit';
 import { beginSession, endSession, type NewSession } from '../../http/sessions';
+import type { AccountRole } from '../../db/schema/people';
 import { transact } from '../../transact';
 import { isPassword, MAX_PASSWORD_LENGTH } from './passwords';
 
@@ -16,7 +17,7 @@ export interface KnownDevice {
 }
 
 export type SignedIn =
-	| { ok: true; session: NewSession; role: 'member' | 'owner'; accountId: string }
+	| { ok: true; session: NewSession; role: AccountRole; accountId: string }
 	| { ok: false; code: 'wrong' | 'too-many' | 'busy' };
 
 /**

@@ -3,11 +3,12 @@ import { randomInt } from 'node:crypto';
 import { and, count, desc, eq, lt, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { addCalendar } from '$core/time/calendar';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { keepFirstDay } from '../../db/queries/members';
 import { codeBatches, codes, grants, redemptions } from '../../db/schema/access';
 import { transact, type Work } from '../../transact';
+import { need, type Staff } from '../../people/need';
 
 /** Letters and digits that are not taken for each other. */
 const ALPHABET = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -35,9 +36,10 @@ export function normaliseCode(typed: string): string {
 
 export async function makeBatch(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	wish: BatchWish
 ): Promise<{ ok: true; batchId: string } | { ok: false; code: 'taken' }> {
+	need(actor, 'codes');
 	const own = wish.code === null ? made(wish.count) : [normaliseCode(wish.code)];
 	const { name, planId, days, startsAt, endsAt, usesPerCode } = wish;
 	try {

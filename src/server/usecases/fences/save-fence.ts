@@ -2,12 +2,13 @@ import { and, eq, sql } from 'drizzle-orm';
 import { followsItself } from '$core/access/inspect';
 import type { Crossing, Fence, PolicySource } from '$core/access/model';
 import { compile, type Policy } from '$core/access/policy';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { fenceById, type KeptFence } from '../../db/queries/policy';
 import { crossings, fences } from '../../db/schema/access';
 import type { Work } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 import { turnAwayProblem, type TurnAwayProblem } from './turn-away-problem';
+import { need, type Staff } from '../../people/need';
 
 export type FenceWish = Omit<Fence, 'id' | 'createdAt' | 'crossings'> & { crossings: Omit<Crossing, 'id'>[] };
 
@@ -24,7 +25,7 @@ export type SavedFence =
 /** Makes a fence (`fenceId` is `null`) or rewrites one. `revision`: the save that the editor began from. */
 export async function saveFence(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	ask: {
 		fenceId: string | null;
 		revision: number;
@@ -33,6 +34,7 @@ export async function saveFence(
 		signal?: AbortSignal;
 	}
 ): Promise<SavedFence> {
+	need(actor, 'fences');
 	const { fenceId, revision, wish, agreedTo } = ask;
 	const consent = await consentOf(app, agreedTo);
 	const { mint } = consent;
@@ -64,12 +66,13 @@ export async function saveFence(
 /** Takes a fence down. */
 export async function removeFence(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	fenceId: string,
 	agreedTo: string | null
 ): Promise<
 	{ kind: 'saved' } | { kind: 'rehearsed'; rehearsal: KeptRehearsal } | { kind: 'refused'; code: 'unknown' }
 > {
+	need(actor, 'fences');
 	const before = await fenceById(app.db, fenceId);
 	if (!before) return { kind: 'refused', code: 'unknown' };
 	const change = (source: PolicySource) => ({

@@ -20,6 +20,7 @@ import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { transact, type Work } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 import { queuePreparation } from './queue-preparation';
+import { need, type Staff } from '../../people/need';
 
 /** As the database takes it. */
 const MAX_ADDRESS_LENGTH = 700;
@@ -55,7 +56,8 @@ export type Edited =
 	| { kind: 'refused'; code: ItemProblem };
 
 /** Makes an item or a collection as a draft. */
-export async function createItem(app: App, actor: Actor, wish: ItemWish): Promise<Edited> {
+export async function createItem(app: App, actor: Staff, wish: ItemWish): Promise<Edited> {
+	need(actor, 'library');
 	for (let attempt = 1; ; attempt++) {
 		const made = await write(app, actor, null, wish, null);
 		// Somebody was faster with an address that nobody typed: the next one will do.
@@ -66,12 +68,13 @@ export async function createItem(app: App, actor: Actor, wish: ItemWish): Promis
 
 export async function editItem(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	wish: ItemWish,
 	agreedTo: string | null = null,
 	revision: string | null = null
 ): Promise<Edited> {
+	need(actor, 'library');
 	const before = await itemById(app.db, itemId);
 	return before ? write(app, actor, before, wish, agreedTo, revision) : { kind: 'refused', code: 'unknown' };
 }
@@ -270,11 +273,12 @@ export type StateMoved =
 /** Publishes, plans to publish, takes back to a draft, archives. Only what is prepared can be published. */
 export async function setState(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	wish: { state: ItemState; publishAt: number | null },
 	agreedTo: string | null = null
 ): Promise<StateMoved> {
+	need(actor, 'library');
 	const before = await itemById(app.db, itemId);
 	if (!before) return { kind: 'refused', code: 'unknown' };
 	const asset = await assetOfItem(app.db, itemId);
@@ -314,7 +318,8 @@ export async function setState(
 }
 
 /** Runs a failed preparation again. */
-export async function prepareAgain(app: App, actor: Actor, itemId: string): Promise<boolean> {
+export async function prepareAgain(app: App, actor: Staff, itemId: string): Promise<boolean> {
+	need(actor, 'library');
 	return transact(app, actor, async (work) => {
 		const asset = (await comingOf(work.tx, itemId)) ?? (await assetOfItem(work.tx, itemId));
 		if (asset?.state !== 'failed') return false;

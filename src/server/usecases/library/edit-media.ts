@@ -10,13 +10,15 @@ import { jobs } from '../../db/schema/running';
 import { transact, type Work } from '../../transact';
 import { AsksForPlaces, expectAgreedPlaces, type PlacesAsked } from '../running/agree-to-places';
 import { queuePreparation } from './queue-preparation';
+import { need, type Staff } from '../../people/need';
 
 export async function saveCaptions(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	{ language, label, cues }: { language: string; label: string; cues: Cue[] }
 ): Promise<boolean> {
+	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, now, note }, asset) => {
 		await tx
 			.insert(captions)
@@ -32,10 +34,11 @@ export async function saveCaptions(
 
 export async function removeCaptions(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	language: string
 ): Promise<boolean> {
+	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, note }, asset) => {
 		const own = and(eq(captions.assetId, asset.id), eq(captions.language, language));
 		const [before] = await tx.select().from(captions).where(own);
@@ -47,10 +50,11 @@ export async function removeCaptions(
 
 export async function saveChapters(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	chapters: Chapter[]
 ): Promise<boolean> {
+	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, note }, asset) => {
 		await tx
 			.update(assets)
@@ -68,10 +72,11 @@ export async function saveChapters(
 /** A frame of the film as its poster: made at once, from the original. */
 export async function choosePoster(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	seconds: number
 ): Promise<boolean> {
+	need(actor, 'library');
 	const asset = await assetOfItem(app.db, itemId);
 	if (asset?.kind !== 'video' || asset.state !== 'ready' || asset.source !== null) return false;
 	const at = Math.min(Math.max(0, seconds), Math.max(0, asset.seconds - 0.1));
@@ -89,10 +94,11 @@ export async function choosePoster(
 /** A picture of one's own; `null` takes it away again. */
 export async function saveCover(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	path: string | null
 ): Promise<boolean> {
+	need(actor, 'library');
 	const picture = path === null ? null : await app.pictures.cover(path);
 	if (path !== null && !picture) return false;
 	const coverKey = picture ? `covers/${itemId}/${app.clock.wall()}.jpg` : null;
@@ -117,11 +123,12 @@ export type SavedPlaying =
 
 export async function savePlaying(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	wish: PlayingWish,
 	agreedTo: string | null = null
 ): Promise<SavedPlaying> {
+	need(actor, 'library');
 	const { deterrents: site } = await app.site();
 	try {
 		return await transact<SavedPlaying>(app, actor, async ({ tx, note, contentChanged }) => {
@@ -153,10 +160,11 @@ export async function savePlaying(
 /** Brings the sound to the usual loudness, or leaves it as it came: it is prepared anew, and plays as before meanwhile. */
 export async function prepareAnew(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	isLevelled: boolean
 ): Promise<boolean> {
+	need(actor, 'library');
 	return onAsset(app, actor, itemId, async (work, asset) => {
 		await work.tx
 			.update(assets)
@@ -172,7 +180,8 @@ export async function prepareAnew(
 }
 
 /** Stops a preparation that waits or runs. It can be run again. */
-export async function cancelPreparation(app: App, actor: Actor, itemId: string): Promise<boolean> {
+export async function cancelPreparation(app: App, actor: Staff, itemId: string): Promise<boolean> {
+	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, note }, shown) => {
 		const asset = (await comingOf(tx, itemId)) ?? shown;
 		const job = await preparationOf(tx, asset.id);

@@ -6,12 +6,13 @@ import type { Resource } from '$core/access/model';
 import { isLink } from '$core/access/rich-text';
 import { canLiveIn, isBytes, NEEDS_HOME } from '$core/library/homes';
 import { readTable, type ReadTable, type RowProblem, type TableRow } from '$core/library/table';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { allCategories, allTags, assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
 import { freeAddress } from './edit-item';
 import { consentOf, type Mint } from '../access/rehearsed-save';
 import { makeLabels, type LabelKind } from './labels';
 import { writeMany, type ItemChange, type WroteMany } from './write-many';
+import { need, type Staff } from '../../people/need';
 
 export type ImportProblem = RowProblem | { line: number; column: null; code: ImportCode; seen: string };
 type ImportCode =
@@ -72,10 +73,11 @@ async function tryRead(app: App, read: ReturnType<typeof readCsv>): Promise<Trie
 /** Writes what `tryTable` found without problems. Shelves and labels that are missing come with it, and not before the yes. */
 export async function importTable(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	csv: string,
 	agreedTo: string | null
 ): Promise<WroteMany | { kind: 'refused'; code: 'has-problems' }> {
+	need(actor, 'library');
 	const read = readCsv(csv);
 	const tried = await tryRead(app, read);
 	if (!tried.ok || !read.ok || tried.problems.length > 0) return { kind: 'refused', code: 'has-problems' };

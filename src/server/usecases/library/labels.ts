@@ -3,16 +3,18 @@ import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
 import type { PolicySource } from '$core/access/model';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { categories, items, itemTags, tags } from '../../db/schema/library';
 import { transact, type Work } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { need, type Staff } from '../../people/need';
 
 export type LabelKind = 'category' | 'tag';
 
 const TABLES = { category: categories, tag: tags } as const;
 
-export async function makeLabel(app: App, actor: Actor, kind: LabelKind, name: string): Promise<string> {
+export async function makeLabel(app: App, actor: Staff, kind: LabelKind, name: string): Promise<string> {
+	need(actor, 'library');
 	const id = uuidv7();
 	await transact(app, actor, (work) => makeLabels(work, [{ kind, id, name }]));
 	return id;
@@ -32,11 +34,12 @@ export async function makeLabels(
 /** The address of its list stays: links to it were given out. */
 export async function renameLabel(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	kind: LabelKind,
 	id: string,
 	name: string
 ): Promise<void> {
+	need(actor, 'library');
 	await transact(app, actor, async (work) => {
 		await work.tx.update(TABLES[kind]).set({ name }).where(eq(TABLES[kind].id, id));
 		await work.note({ action: `renamed-${kind}`, subject: { kind, id }, after: name });
@@ -47,11 +50,12 @@ export async function renameLabel(
 /** Fences on it stay, and then catch nothing: the Desk says so. */
 export async function removeLabel(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	kind: LabelKind,
 	id: string,
 	agreedTo: string | null
 ): Promise<{ kind: 'saved' } | { kind: 'rehearsed'; rehearsal: KeptRehearsal }> {
+	need(actor, 'library');
 	const consent = await consentOf(app, agreedTo);
 	const saved = await saveRehearsed(app, actor, consent, without(kind, id), async (work) => {
 		const carrying = await itemsWith(work, kind, id);

@@ -15,6 +15,7 @@ import { assets, captions, items, placements } from '../../db/schema/library';
 import { revisionOf } from '../../revision';
 import { PolicyMoved, transact, type Work } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { need, type Staff } from '../../people/need';
 
 /** Whether the item is caught by the same fences with a file of that ending. */
 type CaughtAlike = (itemId: string, extension: string | null) => boolean;
@@ -67,10 +68,11 @@ export type ShownComing =
 /** Shows what has come and waits for a yes, for its ending moves who may open it. */
 export async function showComing(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	agreedTo: string | null
 ): Promise<ShownComing> {
+	need(actor, 'library');
 	const item = await itemById(app.db, itemId);
 	const asset = await comingOf(app.db, itemId);
 	if (!item || !asset || !canBeShown(asset)) return { kind: 'refused' };
@@ -104,9 +106,10 @@ export type Placed =
 /** Shows on a lesson or page what another item shows. It is decided by the lesson: it needs no fence of its own. */
 export async function showAlso(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	{ itemId, fromItemId, agreedTo }: { itemId: string; fromItemId: string; agreedTo: string | null }
 ): Promise<Placed> {
+	need(actor, 'library');
 	const { source } = await app.rights.policy();
 	const to = widerThan(source, itemId, fromItemId, app.clock.business());
 	return transact(app, actor, async (work) => {
@@ -130,7 +133,8 @@ export async function showAlso(
 }
 
 /** A lesson or page shows nothing any more; what it showed stays where it came from. */
-export async function showNothing(app: App, actor: Actor, itemId: string): Promise<boolean> {
+export async function showNothing(app: App, actor: Staff, itemId: string): Promise<boolean> {
+	need(actor, 'library');
 	return transact(app, actor, async (work) => {
 		const item = await itemById(work.tx, itemId);
 		if (!item || isBytes(item.kind)) return false;
@@ -148,10 +152,11 @@ export async function showNothing(app: App, actor: Actor, itemId: string): Promi
 /** An earlier version takes the place of the one that is shown, or waits for a yes to do so. */
 export async function showEarlier(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemId: string,
 	assetId: string
 ): Promise<'shown' | 'waits' | 'refused'> {
+	need(actor, 'library');
 	return showing(app, actor, async (work, isAlike) => {
 		const item = await itemById(work.tx, itemId);
 		const [kept] = await work.tx
@@ -178,7 +183,8 @@ export async function showEarlier(
 }
 
 /** New content that was on its way is not shown: what is there stays. */
-export async function giveUpComing(app: App, actor: Actor, itemId: string): Promise<void> {
+export async function giveUpComing(app: App, actor: Staff, itemId: string): Promise<void> {
+	need(actor, 'library');
 	await transact(app, actor, async (work) => {
 		if (!(await dropComing(work, itemId))) return;
 		await work.note({ action: 'gave-up-content', subject: { kind: 'item', id: itemId } });

@@ -3,7 +3,7 @@ import { rm } from 'node:fs/promises';
 import { v7 as uuidv7 } from 'uuid';
 import { SHOWS_ASSETS } from '$core/library/homes';
 import { cleanFileName, titleOf } from '$core/media/file-name';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { assetById, itemById } from '../../db/queries/library';
 import { assets, items, type AssetKind, type AssetSource } from '../../db/schema/library';
 import type { Work } from '../../transact';
@@ -11,6 +11,7 @@ import { freeAddress } from './edit-item';
 import { lookAtFile, type LookedAt } from './look-at-file';
 import { giveContent, showing } from './placements';
 import { queuePreparation } from './queue-preparation';
+import { need, type Staff } from '../../people/need';
 
 type Problem = Extract<LookedAt, { ok: false }>['problem'];
 
@@ -31,7 +32,8 @@ export interface Arrival {
 	source?: AssetSource;
 }
 
-export async function receiveFile(app: App, actor: Actor, arrival: Arrival): Promise<Received> {
+export async function receiveFile(app: App, actor: Staff, arrival: Arrival): Promise<Received> {
+	need(actor, 'library');
 	const { path, name } = arrival;
 	const looked = await lookAtFile(app, path, name);
 	const before = arrival.replaces ? await itemById(app.db, arrival.replaces) : null;

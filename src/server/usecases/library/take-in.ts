@@ -4,7 +4,7 @@ import { basename, join } from 'node:path';
 import { v7 as uuidv7 } from 'uuid';
 import { cleanFileName, titleOf } from '$core/media/file-name';
 import { extensionOf } from '$core/media/kind-of-file';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { itemById } from '../../db/queries/library';
 import type { TakeIn } from '../../jobs/kinds';
 import { assets, items, placements } from '../../db/schema/library';
@@ -14,14 +14,16 @@ import { transact } from '../../transact';
 import { arrivalWords } from '../../http/arrival-words';
 import { freeAddress } from './edit-item';
 import { receiveFile } from './receive-file';
+import { askedBefore, need, type Staff } from '../../people/need';
 
 /** Queues the taking in of objects: it goes on when the page is left. */
 export async function queueTakeIn(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	keys: readonly string[],
 	{ isCopied, homeId }: Pick<TakeIn, 'isCopied' | 'homeId'>
 ): Promise<void> {
+	need(actor, 'library');
 	await transact(app, actor, async (work) => {
 		for (const key of keys)
 			await work.queue('take-in', { key, isCopied, homeId, actorId: actor?.id ?? null });
@@ -53,7 +55,7 @@ export async function takeIn(
 			},
 			signal
 		);
-		const actor = actorId === null ? null : { id: actorId };
+		const actor = askedBefore(actorId, 'library');
 		const received = await receiveFile(app, actor, {
 			path,
 			name: basename(key),
@@ -72,9 +74,10 @@ export type Referred =
 /** A file or recording at an outside address: it is passed through, and the address is never shown. */
 export async function referToAddress(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	{ url, title, homeId }: { url: string; title: string; homeId: string | null }
 ): Promise<Referred> {
+	need(actor, 'library');
 	let head;
 	try {
 		head = await app.outbound.head(url);

@@ -4,12 +4,13 @@ import { v7 as uuidv7 } from 'uuid';
 import { decide } from '$core/access/decide';
 import { NO_CONTEXT, type Use } from '$core/access/model';
 import { isGivenBack } from '$core/media/uses';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { itemById } from '../../db/queries/library';
 import { lockAccount } from '../../db/queries/members';
 import { countedOf } from '../../db/queries/uses';
 import { useGifts, uses } from '../../db/schema/access';
 import { transact, type Work } from '../../transact';
+import { need, type Staff } from '../../people/need';
 
 /** What belongs to one use: a page that is loaded again, a film watched in two sittings, a download that is resumed. */
 export const SAME_USE_MS = 24 * 3_600_000;
@@ -145,9 +146,10 @@ export async function settleFileUse(
 /** The publisher gives a member more uses of an item. */
 export async function giveMoreUses(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	{ memberId, itemId, count }: { memberId: string; itemId: string; count: number }
 ): Promise<boolean> {
+	need(actor, 'members');
 	if (!Number.isSafeInteger(count) || count < 1 || count > MOST_GIVEN) return false;
 	return transact(app, actor, async (work) => {
 		const item = await itemById(work.tx, itemId);

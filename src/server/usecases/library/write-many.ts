@@ -7,6 +7,7 @@ import { assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
 import { items, itemTags } from '../../db/schema/library';
 import type { Work } from '../../transact';
 import { consentOf, saveRehearsed, type Consent, type KeptRehearsal } from '../access/rehearsed-save';
+import { need, type Staff } from '../../people/need';
 
 export interface ItemChange {
 	/** As it is to be; its `id` says which. */
@@ -92,11 +93,12 @@ export interface BulkWish {
 /** The same change for many chosen items. */
 export async function changeMany(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	itemIds: readonly string[],
 	wish: BulkWish,
 	agreedTo: string | null
 ): Promise<WroteMany> {
+	need(actor, 'library');
 	const policy = await app.rights.policy();
 	const before = new Map((await itemsByIds(app.db, itemIds)).map((item) => [item.id, item]));
 	const changes: ItemChange[] = [];

@@ -3,7 +3,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
 import type { AfterLapse, PolicySource } from '$core/access/model';
 import type { Money } from '$core/billing/money';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { planById, planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import type { Handle } from '../../db/connect';
@@ -11,6 +11,7 @@ import { ladders, plans, prices, priceVersions } from '../../db/schema/sales';
 import { endOpenOrders } from '../sales/end-pay-page';
 import { transact, type Work } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { need, type Staff } from '../../people/need';
 
 export interface PlanWish {
 	name: string;
@@ -25,7 +26,8 @@ export interface PlanWish {
 	rung: number;
 }
 
-export async function createPlan(app: App, actor: Actor, wish: PlanWish): Promise<string> {
+export async function createPlan(app: App, actor: Staff, wish: PlanWish): Promise<string> {
+	need(actor, 'plans');
 	return transact(app, actor, async (work) => {
 		const planId = uuidv7();
 		const priceId = uuidv7();
@@ -68,12 +70,13 @@ function editablePlan({ name, lines, isPublic, isOnSale, afterLapse, ladderId, r
 /** A changed price is a new version: who bought at the old one keeps it. */
 export async function editPlan(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	planId: string,
 	wish: PlanWish,
 	agreedTo: string | null = null,
 	revision: string | null = null
 ): Promise<EditedPlan> {
+	need(actor, 'plans');
 	const before = await planById(app.db, planId);
 	if (!before) return { kind: 'refused', code: 'unknown' };
 	const consent = await consentOf(app, agreedTo);

@@ -1,8 +1,9 @@
 /** Moves the business clock forward, in the demo only, stopping at everything that falls due on the way. */
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { businessClock, type Lane } from '../../db/schema/running';
 import { nextDue } from '../../jobs/queue';
 import { transact } from '../../transact';
+import { need, type Staff } from '../../people/need';
 
 const DAY_MS = 86_400_000;
 export const MAX_DAYS_AT_ONCE = 370;
@@ -13,9 +14,10 @@ export type Advanced =
 export async function advanceClock(
 	app: App,
 	runDue: (lane: Lane) => Promise<number>,
-	actor: Actor,
+	actor: Staff,
 	to: number
 ): Promise<Advanced> {
+	need(actor, 'settings');
 	if (!app.settings.hasMovableClock) return { ok: false, code: 'not-movable' };
 	const from = app.clock.business();
 	if (!(to > from)) return { ok: false, code: 'only-forward' };

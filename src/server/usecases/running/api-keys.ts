@@ -1,14 +1,16 @@
 /** Keys of outside programs. A key is shown once; only its hash is kept. */
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { apiKeys } from '../../db/schema/running';
 import { hashOf, newToken } from '../../http/sessions';
 import { transact } from '../../transact';
+import { need, type Staff } from '../../people/need';
 
 const PREFIX = 'stile_';
 
-export async function makeApiKey(app: App, actor: Actor, name: string): Promise<string> {
+export async function makeApiKey(app: App, actor: Staff, name: string): Promise<string> {
+	need(actor, 'settings');
 	const key = PREFIX + newToken();
 	await transact(app, actor, async (work) => {
 		const id = uuidv7();
@@ -18,7 +20,8 @@ export async function makeApiKey(app: App, actor: Actor, name: string): Promise<
 	return key;
 }
 
-export async function revokeApiKey(app: App, actor: Actor, id: string): Promise<void> {
+export async function revokeApiKey(app: App, actor: Staff, id: string): Promise<void> {
+	need(actor, 'settings');
 	await transact(app, actor, async (work) => {
 		await work.tx
 			.update(apiKeys)

@@ -1,13 +1,15 @@
 import { eq } from 'drizzle-orm';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { jobs } from '../../db/schema/running';
 import { runAgain } from '../../jobs/queue';
 import { transact } from '../../transact';
+import { need, type Staff } from '../../people/need';
 
 export type RanAgain = { ok: true } | { ok: false; code: 'not-failed' };
 
 /** A failed job waits again, from now on and with all its tries. */
-export async function runJobAgain(app: App, actor: Actor, id: string): Promise<RanAgain> {
+export async function runJobAgain(app: App, actor: Staff, id: string): Promise<RanAgain> {
+	need(actor, 'library', 'members', 'sales', 'settings');
 	const wallNow = app.clock.wall();
 	const done = await transact<RanAgain>(app, actor, async (work) => {
 		const [job] = await work.tx.select({ lane: jobs.lane }).from(jobs).where(eq(jobs.id, id));

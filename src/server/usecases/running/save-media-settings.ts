@@ -3,12 +3,13 @@ import { eq, ne } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Deterrents } from '$core/media/deterrents';
 import type { PlayerPreset } from '$core/media/preset';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { items, playerPresets } from '../../db/schema/library';
 import { changeSettings, siteSettings } from '../../db/queries/settings';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { transact } from '../../transact';
 import { AsksForPlaces, expectAgreedPlaces, type PlacesAsked } from './agree-to-places';
+import { need, type Staff } from '../../people/need';
 
 const SITE = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' };
 
@@ -18,10 +19,11 @@ export type SavedDeterrents = SavedPart<Deterrents> | { kind: 'asks'; places: Pl
 /** @param revision of what the editor began with; `null`: whatever is there is meant */
 export async function saveDeterrents(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	deterrents: Deterrents,
 	{ revision = null, agreedTo = null }: { revision?: string | null; agreedTo?: string | null } = {}
 ): Promise<SavedDeterrents> {
+	need(actor, 'settings');
 	try {
 		await transact(app, actor, async ({ tx, note, contentChanged }) => {
 			const before = await changeSettings(tx, (now) => {
@@ -60,10 +62,11 @@ export function presetRevision({ name, isDefault, preset }: Omit<PresetWish, 'id
 /** Makes a preset (`id` is `null`) or changes one; the first is the default one, and there is always one at most. */
 export async function savePreset(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	{ id, name, isDefault, preset }: PresetWish,
 	revision: string | null = null
 ): Promise<SavedPart<Omit<PresetWish, 'id'>>> {
+	need(actor, 'settings');
 	const presetId = id ?? uuidv7();
 	try {
 		await transact(app, actor, async ({ tx, note, contentChanged }) => {
@@ -92,7 +95,8 @@ export async function savePreset(
 }
 
 /** Items that had it play with the default one. */
-export async function removePreset(app: App, actor: Actor, id: string): Promise<void> {
+export async function removePreset(app: App, actor: Staff, id: string): Promise<void> {
+	need(actor, 'settings');
 	await transact(app, actor, async ({ tx, note, contentChanged }) => {
 		const [before] = await tx.select().from(playerPresets).where(eq(playerPresets.id, id));
 		if (!before) return;

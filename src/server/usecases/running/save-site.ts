@@ -1,11 +1,12 @@
 import type { PolicySource } from '$core/access/model';
 import { compile } from '$core/access/policy';
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { changeSettings, siteSettings } from '../../db/queries/settings';
 import type { SiteSettings } from '../../db/schema/running';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
 import { turnAwayProblem, type TurnAwayProblem } from '../fences/turn-away-problem';
+import { need, type Staff } from '../../people/need';
 
 const SITE = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' };
 
@@ -43,7 +44,7 @@ function partOf({
 /** @param revision of what the editor began with; `null`: whatever is there is meant */
 export async function saveSite(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	wish: SitePart,
 	agreedTo: string | null = null,
 	revision: string | null = null
@@ -53,6 +54,7 @@ export async function saveSite(
 	| { kind: 'changed'; theirs: SitePart }
 	| { kind: 'refused'; code: TurnAwayProblem }
 > {
+	need(actor, 'settings');
 	const value = partOf(wish);
 	const { turnAway, limits, zone, releaseHour, lapseAfterDays } = value;
 	const change = (source: PolicySource) => ({

@@ -1,17 +1,19 @@
-import type { Actor, App } from '../../app';
+import type { App } from '../../app';
 import { paymentById } from '../../db/queries/sales';
 import { transact } from '../../transact';
 import { applyFact } from './settle-payment';
+import { need, type Staff } from '../../people/need';
 
 export type Refunded = { ok: true } | { ok: false; code: 'unknown' | 'not-captured' };
 
 /** Gives a payment back; access that it paid for ends at once. */
 export async function refundPayment(
 	app: App,
-	actor: Actor,
+	actor: Staff,
 	paymentId: string,
 	why: string
 ): Promise<Refunded> {
+	need(actor, 'refunds');
 	const payment = await paymentById(app.db, paymentId);
 	if (!payment?.processorRef) return { ok: false, code: 'unknown' };
 	if (payment.state !== 'captured') return { ok: false, code: 'not-captured' };

@@ -232,7 +232,8 @@ async function claimOrEnd(work: Work, order: Order, account: Account): Promise<v
 	// Whoever was signed in bought for themselves.
 	if (order.email === null) return;
 	const isLate = work.now - order.createdAt > CLAIMS_WITHIN_MS;
-	const isOwn = account.claimedAt === null && (await holdsNothing(work, order, account.id));
+	const isNew = account.role === 'member' && account.claimedAt === null;
+	const isOwn = isNew && (await holdsNothing(work, order, account.id));
 	if (!isOwn || isLate) return void (await endUnproved(work, account));
 	await work.tx
 		.update(accounts)
@@ -253,7 +254,7 @@ async function holdsNothing({ tx }: Work, order: Order, memberId: string): Promi
 			any: sql<number>`exists(select 1 from grants where member_id = ${memberId})
 				or exists(select 1 from sign_in_links where account_id = ${memberId})
 				or exists(select 1 from redemptions where member_id = ${memberId})
-				or exists(select 1 from audit where member_id = ${memberId} and action = 'added-member')
+				or exists(select 1 from audit where member_id = ${memberId} and action in ('added-member', 'changed-post'))
 				or exists(select 1 from orders o where o.member_id = ${memberId} and o.id <> ${order.id})`.mapWith(Number)
 		})
 		.from(accounts)

@@ -1,5 +1,6 @@
 import { json } from '@sveltejs/kit';
-import { FIND_KINDS, findAnything, type Found } from '$server/db/queries/find';
+import { mayAny, mayAt, NO_PERMISSIONS, type Permission } from '$core/staff/permissions';
+import { ANYTHING, FIND_KINDS, findAnything, type FindKind, type Found } from '$server/db/queries/find';
 import { deskNames } from '$server/http/names';
 import { answerPair } from '$server/usecases/access/check';
 import { placeName } from '$ui/names';
@@ -8,21 +9,24 @@ import { formatMoment } from '$ui/wording/time';
 import type { RequestHandler } from './$types';
 
 /** Finds by a part of a name; a member and an item together are answered: may they open it? */
-export const GET: RequestHandler = async ({ locals: { app }, url }) => {
+export const GET: RequestHandler = async ({ locals: { app, viewer }, url }) => {
 	const text = (url.searchParams.get('q') ?? '').slice(0, 100);
 	const asked = url.searchParams.get('kinds')?.split(',');
-	if (asked)
-		return json(
-			await withPlaces(
-				app,
-				await findAnything(
-					app.db,
-					text,
-					FIND_KINDS.filter((kind) => asked.includes(kind))
-				)
-			)
-		);
-	return json([...(await answers(app, text)), ...(await findAnything(app.db, text))]);
+	const held = viewer?.permissions ?? NO_PERMISSIONS;
+	// What a name leads to, somebody has to be able to open; whoever picks something for a fence may look for items.
+	const kinds = FIND_KINDS.filter((kind) => mayAny(held, NEEDED[kind] ?? PLACES));
+	const wanted = kinds.filter((kind) => (asked ? asked.includes(kind) : ANYTHING.includes(kind)));
+	const found = await withPlaces(app, await findAnything(app.db, text, wanted));
+	const mayCheck = !asked && held.has('members') && mayAt(held, '/desk/check');
+	return json(mayCheck ? [...(await answers(app, text)), ...found] : found);
+};
+
+const PLACES: readonly Permission[] = ['library', 'fences', 'releases', 'members'];
+const NEEDED: Partial<Record<FindKind, readonly Permission[]>> = {
+	member: ['members'],
+	plan: ['plans'],
+	fence: ['fences'],
+	order: ['sales']
 };
 
 /** Sections of many courses are called alike: what has no address of its own is told apart by where it lives. */

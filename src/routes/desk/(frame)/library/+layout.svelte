@@ -146,13 +146,15 @@
 							? `, ${elsewhere.length} of them on other pages`
 							: ''}</legend
 					>
-					<select class="input" name="plan" aria-label="Plan">
-						{#each data.plans as plan (plan.id)}<option value={plan.id}>{plan.name}</option>{/each}
-					</select>
-					<div class="flex flex-wrap gap-2">
-						<button class="button-main" name="do" value="give">This plan opens them</button>
-						<button class="button-quiet" name="do" value="take">It does not any more</button>
-					</div>
+					{#if data.may.includes('fences')}
+						<select class="input" name="plan" aria-label="Plan">
+							{#each data.plans as plan (plan.id)}<option value={plan.id}>{plan.name}</option>{/each}
+						</select>
+						<div class="flex flex-wrap gap-2">
+							<button class="button-main" name="do" value="give">This plan opens them</button>
+							<button class="button-quiet" name="do" value="take">It does not any more</button>
+						</div>
+					{/if}
 					<div class="grid grid-cols-[1fr_auto] items-center gap-2 border-t border-line pt-2">
 						<div>
 							<PlacePicker name="home" kinds="shelf" label="Shelf" placeholder="no shelf: type a name" />

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
 	import DataTable from '$ui/components/DataTable.svelte';
+	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import { PAYMENT_WORDS } from '$ui/wording/payment';
 
@@ -32,7 +33,7 @@
 		{#snippet row(payment)}
 			<td class="py-2 pr-4"><Moment at={payment.at} zone={data.site.zone} /></td>
 			<td class="py-2 pr-4"><a href="/desk/sales/{payment.orderId}">{payment.number}</a></td>
-			<td class="py-2 pr-4"><a href="/desk/members/{payment.memberId}">{payment.name}</a></td>
+			<td class="py-2 pr-4"><DeskLink href="/desk/members/{payment.memberId}">{payment.name}</DeskLink></td>
 			<td class="py-2 pr-4">{payment.period === 0 ? 'first period' : `renewal ${payment.period}`}</td>
 			<td class="py-2 pr-4 text-right whitespace-nowrap">
 				{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}

@@ -33,7 +33,10 @@
 
 <div class="mb-4 flex flex-wrap items-baseline justify-between gap-3">
 	<h1>Settings</h1>
-	<a href="/desk/settings/media">Player and protection</a>
+	<span class="flex flex-wrap gap-4">
+		<a href="/desk/settings/media">Player and protection</a>
+		{#if data.areas.includes('/desk/settings/staff')}<a href="/desk/settings/staff">Staff and roles</a>{/if}
+	</span>
 </div>
 <div class="grid items-start gap-5 @4xl:grid-cols-[1fr_24rem]">
 	<form

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
 	import Confirm from '$ui/components/Confirm.svelte';
+	import DeskLink from '$ui/components/DeskLink.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/components/Field.svelte';
 	import Moment from '$ui/components/Moment.svelte';
@@ -68,7 +69,7 @@
 		<ul class="mt-2 divide-y divide-line">
 			{#each data.items.rows as item (item.id)}
 				<li class="flex flex-wrap items-center justify-between gap-3 py-2">
-					<a href="/desk/library/{item.id}">{names.resource(item.id)}</a>
+					<DeskLink href="/desk/library/{item.id}">{names.resource(item.id)}</DeskLink>
 					<Why
 						verdict={item.verdict}
 						note={note(item)}
@@ -100,9 +101,9 @@
 				{#each data.grants as grant (grant.id)}
 					<li class="flex flex-wrap items-baseline justify-between gap-3 py-2">
 						<span>
-							<a href="/desk/plans/{grant.planId}" class="font-medium">{names.plan(grant.planId)}</a>, {SOURCE_WORDS[
-								grant.source
-							]}, from <Moment at={grant.from} {zone} />
+							<DeskLink href="/desk/plans/{grant.planId}" class="font-medium"
+								>{names.plan(grant.planId)}</DeskLink
+							>, {SOURCE_WORDS[grant.source]}, from <Moment at={grant.from} {zone} />
 							{#if grant.revokedAt}, ended <Moment at={grant.revokedAt} {zone} />{:else if grant.until}, to <Moment
 									at={grant.until}
 									{zone}
@@ -253,7 +254,7 @@
 								>{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}</td
 							>
 							<td class="py-1.5 pr-4"
-								><a href="/desk/sales/{payment.orderId}">{PAYMENT_WORDS[payment.state]}</a></td
+								><DeskLink href="/desk/sales/{payment.orderId}">{PAYMENT_WORDS[payment.state]}</DeskLink></td
 							>
 							<td class="py-1.5"
 								>{#if payment.receipt}<a href="/account/receipts/{payment.receipt}">{payment.receipt}</a

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
 	import Confirm from '$ui/components/Confirm.svelte';
+	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { PAYMENT_WORDS, SUBSCRIPTION_WORDS } from '$ui/wording/payment';
@@ -42,9 +43,9 @@
 	{#if form && 'problem' in form}<p role="alert" class="font-medium text-brick">{form.problem}</p>{/if}
 	<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
 		<dt class="text-quiet">Member</dt>
-		<dd><a href="/desk/members/{data.member.id}">{data.member.name}</a></dd>
+		<dd><DeskLink href="/desk/members/{data.member.id}">{data.member.name}</DeskLink></dd>
 		<dt class="text-quiet">Plan</dt>
-		<dd><a href="/desk/plans/{data.plan.id}">{data.plan.name}</a></dd>
+		<dd><DeskLink href="/desk/plans/{data.plan.id}">{data.plan.name}</DeskLink></dd>
 		<dt class="text-quiet">Begun</dt>
 		<dd><Moment at={data.order.createdAt} zone={data.site.zone} precise /></dd>
 		<dt class="text-quiet">State</dt>
@@ -70,7 +71,7 @@
 					</td>
 					<td class="py-2 pr-4">{PAYMENT_WORDS[payment.state]}</td>
 					<td class="py-2 text-right">
-						{#if payment.state === 'captured'}
+						{#if payment.state === 'captured' && data.may.includes('refunds')}
 							<Confirm
 								label="Give back"
 								title="Give this payment back?"

@@ -1,0 +1,147 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import Confirm from '$ui/components/Confirm.svelte';
+	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import Field from '$ui/components/Field.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+	import { PERMISSION_WORDS } from '$ui/wording/staff';
+
+	let { data, form } = $props();
+
+	const part = $derived(form && 'part' in form ? form.part : null);
+	const saved = $derived(form && 'saved' in form ? form.saved : null);
+	const errors = $derived((form && 'errors' in form ? form.errors : null) ?? {});
+	const values = $derived((form && 'values' in form ? form.values : null) ?? {});
+	const of = (name: string) => (part === name ? errors : {});
+	const typed = (name: string) => (part === 'invite' ? String(values[name] ?? '') : '');
+	const keep =
+		() =>
+		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
+			update({ reset: false });
+</script>
+
+<svelte:head><title>Staff · Settings · Desk</title></svelte:head>
+
+<p class="mb-2"><a href="/desk/settings">Settings</a></p>
+<h1 class="mb-4">Staff</h1>
+<div class="grid items-start gap-5 @4xl:grid-cols-2">
+	<div class="grid gap-5">
+		<section class="sheet grid gap-3 p-6 pt-7" aria-labelledby="people">
+			<h2 id="people">Who works here</h2>
+			{#if part === 'staff'}<Saved text={saved} /><ErrorSummary {errors} />{/if}
+			<ul id="staff" class="divide-y divide-line">
+				{#each data.staff as one (one.id)}
+					<li class="grid gap-2 py-3">
+						<div class="flex flex-wrap items-baseline justify-between gap-x-3">
+							<span class="font-medium">{one.name}{one.id === data.ownId ? ' (you)' : ''}</span>
+							<span class="text-sm text-quiet">{one.email}{one.hasCome ? '' : ', invited, not come yet'}</span
+							>
+						</div>
+						<div class="flex flex-wrap items-center gap-2">
+							<form
+								method="post"
+								action="?/post"
+								class="flex flex-wrap items-center gap-2"
+								use:enhance={keep}
+							>
+								<input type="hidden" name="account" value={one.id} />
+								<select class="input w-auto" name="post" aria-label="What {one.name} may do">
+									<option value="owner" selected={one.role === 'owner'}>Owner: everything</option>
+									{#each data.roles as role (role.id)}<option
+											value={role.id}
+											selected={one.roleId === role.id}>{role.name}</option
+										>{/each}
+								</select>
+								<button class="button-quiet">Change</button>
+							</form>
+							<Confirm
+								label="Take out"
+								title="Take {one.name} out of the staff?"
+								what="The Desk closes for {one.name} at once. What {one.name} has bought stays."
+								action="?/post"
+								confirmLabel="Take out of the staff"
+							>
+								<input type="hidden" name="account" value={one.id} />
+								<input type="hidden" name="post" value="" />
+							</Confirm>
+						</div>
+					</li>
+				{/each}
+			</ul>
+		</section>
+		<form method="post" action="?/invite" class="sheet grid gap-4 p-6 pt-7" novalidate>
+			<h2>Somebody else</h2>
+			<ErrorSummary errors={of('invite')} />
+			<Field name="email" label="E-mail address" hint="The way in is sent there." errors={of('invite')}>
+				{#snippet children(props)}<input
+						class="input"
+						type="email"
+						defaultValue={typed('email')}
+						{...props}
+					/>{/snippet}
+			</Field>
+			<Field name="name" label="Name" errors={of('invite')}>
+				{#snippet children(props)}<input class="input" defaultValue={typed('name')} {...props} />{/snippet}
+			</Field>
+			<Field name="post" label="What they may do" errors={of('invite')}>
+				{#snippet children(props)}
+					<select class="input" {...props}>
+						<option value="">Choose</option>
+						{#each data.roles as role (role.id)}<option value={role.id} selected={typed('post') === role.id}
+								>{role.name}</option
+							>{/each}
+						<option value="owner" selected={typed('post') === 'owner'}>Owner: everything</option>
+					</select>
+				{/snippet}
+			</Field>
+			<button class="button-main justify-self-start">Send the invitation</button>
+		</form>
+	</div>
+
+	<section class="grid gap-5" aria-labelledby="roles">
+		<h2 id="roles" class="sr-only">Roles</h2>
+		{#each [...data.roles, { id: '', name: '', permissions: [], holders: 0 }] as role (role.id)}
+			{@const own = `role ${role.id}`}
+			<form method="post" action="?/role" class="sheet grid gap-3 p-6 pt-7" novalidate use:enhance={keep}>
+				<h3 class="text-lg font-semibold">{role.id ? role.name : 'A new role'}</h3>
+				{#if part === own}<Saved text={saved} /><ErrorSummary {errors} />{/if}
+				<input type="hidden" name="role" value={role.id} />
+				<label class="grid gap-1"
+					><span class="font-medium">Name<span class="sr-only"> of {role.name || 'the new role'}</span></span>
+					<input
+						id={part === own ? 'roleName' : undefined}
+						class="input"
+						name="roleName"
+						value={role.name}
+					/></label
+				>
+				<fieldset class="grid gap-1">
+					<legend class="mb-1 font-medium">May</legend>
+					{#each data.permissions as permission (permission)}
+						<label class="flex items-baseline gap-2">
+							<input
+								type="checkbox"
+								name="permissions"
+								value={permission}
+								checked={(role.permissions as string[]).includes(permission)}
+							/>
+							<span>{PERMISSION_WORDS[permission]}</span>
+						</label>
+					{/each}
+				</fieldset>
+				<div class="flex flex-wrap items-center gap-3">
+					<button class={role.id ? 'button-quiet' : 'button-main'}
+						>{role.id ? 'Save the role' : 'Make the role'}</button
+					>
+					{#if role.id && role.holders === 0}
+						<button class="button-quiet" formaction="?/removeRole">Remove it</button>
+					{:else if role.id}
+						<span class="text-sm text-quiet"
+							>{role.holders === 1 ? 'One person holds it.' : `${role.holders} people hold it.`}</span
+						>
+					{/if}
+				</div>
+			</form>
+		{/each}
+	</section>
+</div>
