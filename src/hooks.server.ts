@@ -55,7 +55,10 @@ export const handle: Handle = async ({ event, resolve }) => {
 
 	if (isDesk && path !== '/desk/first-owner') {
 		if (!standing) redirect(303, `/sign-in?next=${encodeURIComponent(path)}`);
-		if (!mayAt(standing.permissions, path, actionOf(event))) return refused(event, 403, refusalFor(standing));
+		if (!mayAt(standing.permissions, path, actionOf(event))) {
+			const wayOn = standing.role === 'member' ? undefined : { href: '/desk', label: 'Back to Today' };
+			return refused(event, 403, refusalFor(standing), wayOn);
+		}
 	}
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
 	const response = await resolve(

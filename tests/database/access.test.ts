@@ -211,6 +211,22 @@ describe('the Library', () => {
 		await takeDown(notice);
 	});
 
+	it('asks before the front page closes, though no item stands there', async () => {
+		const save = (agreedTo: string | null) =>
+			saveFence(world.app, null, {
+				fenceId: null,
+				revision: 1,
+				agreedTo,
+				wish: { ...FENCE, name: 'Front', selector: { kind: 'path', path: '/' }, crossings: [] }
+			});
+		const asked = await save(null);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		expect(asked.rehearsal.result).toMatchObject({ listsClose: ['/'], listsOpen: [], closesToPublic: [] });
+		const saved = await save(asked.rehearsal.id);
+		if (saved.kind !== 'saved') throw new Error(saved.kind);
+		await takeDown(saved.fenceId);
+	});
+
 	it('follows a move into a fenced place, after a rehearsal', async () => {
 		const shelf = await make({ kind: 'shelf', title: 'Closed shelf' });
 		const page = await make({ title: 'Loose', kind: 'link', base: 'open', address: '/loose' });

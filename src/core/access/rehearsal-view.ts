@@ -25,4 +25,7 @@ export interface RehearsalView {
 	}[];
 	becomesPublic: string[];
 	closesToPublic: string[];
+	/** The front page and lists of labels, by what they are called. */
+	listsOpen: string[];
+	listsClose: string[];
 }

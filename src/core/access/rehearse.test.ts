@@ -70,6 +70,23 @@ describe('a rehearsal', () => {
 		expect(result.newcomers).toHaveLength(1);
 	});
 
+	it('names addresses that no item has: a fence on everything closes the front page, too', () => {
+		const everywhere = { ...base, fences: [...base.fences, fence('all', { kind: 'everything' }, [])] };
+		const look = (before: typeof base, afterwards: typeof base) =>
+			rehearse({
+				before: compile(before),
+				after: compile(afterwards),
+				groups: [],
+				from: JOINED,
+				assume: 'renewals-go-on',
+				addresses: ['/', '/tags/brass']
+			});
+		expect(look(base, everywhere)).toMatchObject({ listsOpen: [], listsClose: ['/', '/tags/brass'] });
+		expect(look(everywhere, base)).toMatchObject({ listsOpen: ['/', '/tags/brass'], listsClose: [] });
+		expect(changesNothing(look(base, everywhere))).toBe(false);
+		expect(changesNothing(look(base, base))).toBe(true);
+	});
+
 	it('finds nothing where only words change', () => {
 		const renamed = {
 			...base,

@@ -8,6 +8,7 @@
 import type { Instant } from '../time/instant';
 import { between, intersect, isIn, without, type IntervalSet } from '../time/interval-set';
 import { ofPlans, plansOf, signature } from './alike';
+import { decideAddress } from './decide';
 import { NO_CONTEXT, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
@@ -51,6 +52,9 @@ export interface Rehearsal {
 	newcomers: NewcomerEffect[];
 	becomesPublic: string[];
 	closesToPublic: string[];
+	/** Addresses that no resource has, such as the front page: those that open or close to anyone. */
+	listsOpen: string[];
+	listsClose: string[];
 }
 
 const DAY_MS = 86_400_000;
@@ -61,6 +65,8 @@ export interface RehearsalAsk {
 	groups: readonly Group[];
 	from: Instant;
 	assume: Assumption;
+	/** Addresses that no resource has, and that are looked at, too: the front page, the lists of labels. */
+	addresses?: readonly string[];
 }
 
 /** Groups looked at between two pauses. */
@@ -76,7 +82,8 @@ export function* rehearsing({
 	after,
 	groups,
 	from,
-	assume
+	assume,
+	addresses = []
 }: RehearsalAsk): Generator<void, Rehearsal> {
 	const classes = changedClasses(before, after);
 	const effects: RehearsedEffect[] = [];
@@ -115,7 +122,8 @@ export function* rehearsing({
 			'loses-later': count('loses-later')
 		},
 		newcomers: newcomers(before, after, classes, from),
-		...publicly(before, after, classes, from)
+		...publicly(before, after, classes, from),
+		...listsPublicly(before, after, addresses, from)
 	};
 }
 
@@ -125,7 +133,9 @@ export function changesNothing(rehearsal: Rehearsal): boolean {
 		rehearsal.effects.length === 0 &&
 		rehearsal.newcomers.length === 0 &&
 		rehearsal.becomesPublic.length === 0 &&
-		rehearsal.closesToPublic.length === 0
+		rehearsal.closesToPublic.length === 0 &&
+		rehearsal.listsOpen.length === 0 &&
+		rehearsal.listsClose.length === 0
 	);
 }
 
@@ -304,6 +314,16 @@ function publicly(before: Policy, after: Policy, classes: readonly ChangedClass[
 	return {
 		becomesPublic: of((one) => isOpen(after, one) && !isOpen(before, one)),
 		closesToPublic: of((one) => isOpen(before, one) && !isOpen(after, one))
+	};
+}
+
+function listsPublicly(before: Policy, after: Policy, addresses: readonly string[], from: Instant) {
+	const stranger: Viewer = { kind: 'stranger', redemptions: [] };
+	const isOpen = (policy: Policy, path: string) =>
+		decideAddress(policy, stranger, path, from).verdict === 'open';
+	return {
+		listsOpen: addresses.filter((path) => isOpen(after, path) && !isOpen(before, path)),
+		listsClose: addresses.filter((path) => isOpen(before, path) && !isOpen(after, path))
 	};
 }
 

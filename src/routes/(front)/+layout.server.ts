@@ -7,7 +7,12 @@ export const load: LayoutServerLoad = async ({ locals, url }) => {
 	const { look, viewer } = locals;
 	return {
 		site: { name: site.siteName, zone: site.zone, statementName: site.statementName },
-		viewer: viewer && { name: viewer.name, email: viewer.email, isStaff: viewer.permissions.size > 0 },
+		viewer: viewer && {
+			name: viewer.name,
+			email: viewer.email,
+			isStaff: viewer.permissions.size > 0,
+			seesEverything: viewer.permissions.has('open-all')
+		},
 		/** The path as members know it. */
 		path: locals.path,
 		otherSide: look.otherSide && { label: look.otherSide.label, at: look.now }

@@ -26,7 +26,7 @@
 				The other side, as {data.otherSide.label} on {formatMoment(data.otherSide.at, data.site.zone)}. For
 				looking only.
 			</p>
-		{:else if data.viewer?.isStaff}
+		{:else if data.viewer?.seesEverything}
 			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm">
 				You are signed in as staff and see everything. Members do not: look in a private window.
 			</p>

@@ -4,6 +4,7 @@ import type { RehearsedEffect } from '$core/access/rehearse';
 import type { App } from '../app';
 import { accountNames } from '../db/queries/members';
 import type { KeptRehearsal } from '../usecases/access/rehearsed-save';
+import { labelLists } from '../reads/label-lists';
 import { deskNames } from './names';
 
 const NAMED = 4;
@@ -40,8 +41,15 @@ export async function rehearsalView(app: App, { id, result }: KeptRehearsal): Pr
 			titleCount: resourceIds.length
 		})),
 		becomesPublic: result.becomesPublic.map(title),
-		closesToPublic: result.closesToPublic.map(title)
+		closesToPublic: result.closesToPublic.map(title),
+		listsOpen: await listWords(app, result.listsOpen),
+		listsClose: await listWords(app, result.listsClose)
 	};
+}
+
+async function listWords(app: App, paths: readonly string[]): Promise<string[]> {
+	const lists = new Map((await labelLists(app)).map(({ path, name }) => [path, `the list of ${name}`]));
+	return paths.map((path) => (path === '/' ? 'the front page' : (lists.get(path) ?? path)));
 }
 
 /** What happens to the same items in the same way is one line: at once, or at one moment. */

@@ -96,6 +96,11 @@
 			)}.
 		</p>
 	{/if}
+	{#each [{ paths: rehearsal.listsOpen, words: 'Would be open to anyone', colour: 'text-brick' }, { paths: rehearsal.listsClose, words: 'Would close to the public', colour: '' }] as { paths, words, colour } (words)}
+		{#if paths.length > 0}
+			<p class="mt-3 font-medium {colour}">{words}: {some(paths.slice(0, 6), paths.length, 'lists')}.</p>
+		{/if}
+	{/each}
 	{#if rehearsal.newcomers.length > 0}
 		<h4 class="mt-3 font-semibold">Whoever joins tomorrow</h4>
 		<ul class="mt-1 grid gap-1">

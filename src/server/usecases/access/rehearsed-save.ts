@@ -15,6 +15,7 @@ import { compiling, type Policy } from '$core/access/policy';
 import { changesNothing, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Actor, App } from '../../app';
+import { labelLists } from '../../reads/label-lists';
 import { policyChangesAfter } from '../../db/queries/policy';
 import { rehearsals } from '../../db/schema/access';
 import { digestOf, transact, type Work } from '../../transact';
@@ -207,7 +208,9 @@ const MOST_RESULT_BYTES = 8 * 1024 ** 2;
 
 async function workedOut(app: App, before: Policy, after: Policy, signal?: AbortSignal): Promise<Rehearsal> {
 	const groups = await app.population.groups(namedIn(before, after));
-	const work = rehearsing({ before, after, groups, from: app.clock.business(), assume: 'renewals-go-on' });
+	const addresses = ['/', ...(await labelLists(app)).map(({ path }) => path)];
+	const from = app.clock.business();
+	const work = rehearsing({ before, after, groups, from, assume: 'renewals-go-on', addresses });
 	return inPieces(work, signal);
 }
 

@@ -102,7 +102,13 @@
 		<h2 id="roles" class="sr-only">Roles</h2>
 		{#each [...data.roles, { id: '', name: '', permissions: [], holders: 0 }] as role (role.id)}
 			{@const own = `role ${role.id}`}
-			<form method="post" action="?/role" class="sheet grid gap-3 p-6 pt-7" novalidate use:enhance={keep}>
+			<form
+				method="post"
+				action="?/role"
+				class="sheet grid gap-3 p-6 pt-7"
+				novalidate
+				use:enhance={role.id ? keep : undefined}
+			>
 				<h3 class="text-lg font-semibold">{role.id ? role.name : 'A new role'}</h3>
 				{#if part === own}<Saved text={saved} /><ErrorSummary {errors} />{/if}
 				<input type="hidden" name="role" value={role.id} />

@@ -1,4 +1,5 @@
-import { IsEmail, IsNotEmpty, IsUUID, Matches, MaxLength, ValidateIf } from 'class-validator';
+import { IsEmail, IsIn, IsNotEmpty, IsUUID, Matches, MaxLength, ValidateIf } from 'class-validator';
+import { PERMISSIONS } from '$core/staff/permissions';
 
 const POST = /^(owner|[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})$/;
 
@@ -34,5 +35,6 @@ export class RoleForm {
 	@IsNotEmpty({ message: 'Give the role a name.' })
 	roleName = '';
 
+	@IsIn(PERMISSIONS, { each: true, message: 'Choose what the role may do from the list.' })
 	permissions: string[] = [];
 }
