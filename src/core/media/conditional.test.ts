@@ -34,6 +34,43 @@ describe('preconditions', () => {
 		expect(precondition(asked, ours)).toBe(expected);
 	});
 
+	// RFC 9110 §5.6.7: its own example, in all three forms.
+	test.each(['Sun, 06 Nov 1994 08:49:37 GMT', 'Sunday, 06-Nov-94 08:49:37 GMT', 'Sun Nov  6 08:49:37 1994'])(
+		'read %s as the same moment',
+		(date) => {
+			const at = Date.UTC(1994, 10, 6, 8, 49, 37);
+			expect(precondition({ ifModifiedSince: date }, { ...ours, changedAt: at })).toBe(304);
+			expect(precondition({ ifModifiedSince: date }, { ...ours, changedAt: at + 1000 })).toBe('go-on');
+			expect(heedsRange(date, { ...ours, changedAt: at })).toBe(true);
+		}
+	);
+
+	// §5.6.7: a year of two digits that would lie more than 50 years ahead has passed.
+	test.each([
+		['Sunday, 06-Nov-94 08:49:37 GMT', 2026, 1994],
+		['Friday, 06-Nov-26 08:49:37 GMT', 2026, 2026],
+		['Thursday, 06-Nov-70 08:49:37 GMT', 2026, 2070],
+		['Friday, 06-Nov-99 08:49:37 GMT', 1999, 1999],
+		['Monday, 06-Nov-00 08:49:37 GMT', 1999, 2000]
+	])('take the year of %s in %i for %i', (date, ours, year) => {
+		const at = (of: number) => Date.UTC(of, 10, 6, 8, 49, 37);
+		const changedAt = Date.UTC(ours, 11, 1);
+		const same = precondition({ ifUnmodifiedSince: date }, { etag: '"a"', changedAt });
+		expect(same).toBe(changedAt > at(year) ? 412 : 'go-on');
+		expect(heedsRange(date, { etag: '"a"', changedAt: at(year) })).toBe(true);
+	});
+
+	test.each([
+		'Sun, 31 Feb 1994 08:49:37 GMT',
+		'Sun, 06 Foo 1994 08:49:37 GMT',
+		'Sun, 06 Nov 1994 24:49:37 GMT',
+		'Sun, 06 Nov 1994 08:49:37 CET',
+		'Sun Nov 06 08:49:37 94'
+	])('pass over %s, which is no date', (date) => {
+		expect(precondition({ ifModifiedSince: date }, ours)).toBe('go-on');
+		expect(heedsRange(date, ours)).toBe(false);
+	});
+
 	// Second opinion: the package fresh.
 	test.each<Record<string, string>>([
 		{ 'if-none-match': '"xyzzy"' },

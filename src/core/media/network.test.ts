@@ -30,7 +30,9 @@ describe('networks', () => {
 		'192.0.2.1/8/8',
 		'0x7f.0.0.1',
 		'::/129',
-		'1.2.3.4/'
+		'1.2.3.4/',
+		'::FFFF:192.0.2.0/120',
+		'0:0:0:0:0:ffff:192.0.2.0/120'
 	])('%j is none', (text) => {
 		expect(readNetwork(text)).toBeNull();
 	});

@@ -23,8 +23,13 @@ export function readNetwork(text: string): Network | null {
 	const most = address.kind() === 'ipv4' ? 32 : 128;
 	if (bits === undefined) return { address, bits: most };
 	// An IPv4 range that is written as IPv6 keeps no sensible length.
-	if (!/^\d{1,3}$/.test(bits) || Number(bits) > most || written.includes('::ffff:')) return null;
+	if (!/^\d{1,3}$/.test(bits) || Number(bits) > most || isMapped(written)) return null;
 	return { address, bits: Number(bits) };
+}
+
+/** An IPv4 address, written as IPv6 in any of its spellings. */
+function isMapped(text: string): boolean {
+	return ipaddr.IPv6.isValid(text) && ipaddr.IPv6.parse(text).isIPv4MappedAddress();
 }
 
 export function readAddress(text: string): ipaddr.IPv4 | ipaddr.IPv6 | null {
