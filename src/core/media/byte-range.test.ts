@@ -35,6 +35,28 @@ describe('the bytes that are asked for', () => {
 				]
 			}
 		],
+		// §15.3.7.2: in the order of the request; what is joined stands where its first part does.
+		[
+			'bytes=-1,0-0',
+			{
+				kind: 'parts',
+				ranges: [
+					{ first: 9999, last: 9999 },
+					{ first: 0, last: 0 }
+				]
+			}
+		],
+		[
+			'bytes=9000-9099,500-599,9100-9199,0-9',
+			{
+				kind: 'parts',
+				ranges: [
+					{ first: 9000, last: 9199 },
+					{ first: 500, last: 599 },
+					{ first: 0, last: 9 }
+				]
+			}
+		],
 		['bytes=500-600,601-999', part(500, 999)],
 		['bytes=500-700,601-999', part(500, 999)]
 	])('%s of 10,000', (header, expected) => {
@@ -105,7 +127,7 @@ describe('the bytes that are asked for', () => {
 				const asked = askedBytes(`bytes=${specs.map(([a, b]) => `${a}-${b}`).join(', ')}`, size);
 				const ranges = asked.kind === 'part' ? [asked.range] : asked.kind === 'parts' ? asked.ranges : [];
 				let past = -1;
-				for (const { first, last } of ranges) {
+				for (const { first, last } of [...ranges].sort((a, b) => a.first - b.first)) {
 					expect(first).toBeGreaterThan(past);
 					expect(last).toBeGreaterThanOrEqual(first);
 					expect(last).toBeLessThan(size);

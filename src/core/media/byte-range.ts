@@ -95,14 +95,19 @@ function within({ first, last }: Spec, size: number): ByteRange | null {
 	return first >= size ? null : { first, last: Math.min(last ?? size - 1, size - 1) };
 }
 
-/** In ascending order: overlapping and almost touching ones are joined. */
+/**
+ * Overlapping and almost touching ones are joined. They are given in the order in which they were asked for (RFC 9110
+ * §15.3.7.2); what was joined stands where its first part was asked for.
+ */
 function joinedRanges(ranges: readonly ByteRange[]): ByteRange[] {
-	const sorted = [...ranges].sort((a, b) => a.first - b.first);
-	const joined: ByteRange[] = [];
-	for (const range of sorted) {
+	const ascending = ranges.map((range, asked) => ({ ...range, asked })).sort((a, b) => a.first - b.first);
+	const joined: typeof ascending = [];
+	for (const range of ascending) {
 		const before = joined.at(-1);
-		if (before && range.first <= before.last + JOIN_GAP) before.last = Math.max(before.last, range.last);
-		else joined.push({ ...range });
+		if (before && range.first <= before.last + JOIN_GAP) {
+			before.last = Math.max(before.last, range.last);
+			before.asked = Math.min(before.asked, range.asked);
+		} else joined.push(range);
 	}
-	return joined;
+	return joined.sort((a, b) => a.asked - b.asked).map(({ first, last }) => ({ first, last }));
 }
