@@ -61,17 +61,75 @@ from the American Museum of Natural History
 		expect(readCaptions(text)).toMatchObject({ ok: false, problem: { code } });
 	});
 
-	it('says at which line a time is wrong', () => {
-		const wrong = readCaptions('WEBVTT\n\n00:01.000 --> 00:02.000\nfine\n\nx --> 00:04.000\nwrong\n');
-		expect(wrong).toMatchObject({
-			ok: false,
-			problem: { code: 'bad-time', line: 6, seen: 'x --> 00:04.000' }
+	it('names a cue that makes no sense by its line, and keeps the rest', () => {
+		const text =
+			'WEBVTT\n\n00:01.000 --> 00:02.000\nfine\n\nx --> 00:04.000\nwrong\n\n00:06.000 --> 00:05.000\nback\n\n00:07.000 --> 00:08.000\nfine, too\n';
+		expect(readCaptions(text)).toEqual({
+			ok: true,
+			cues: [cue(1000, 2000, 'fine'), cue(7000, 8000, 'fine, too')],
+			skipped: [
+				{ code: 'bad-time', line: 6, seen: 'x --> 00:04.000' },
+				{ code: 'ends-before-it-begins', line: 9, seen: '00:06.000 --> 00:05.000' }
+			]
 		});
+		expect(readCaptions('WEBVTT\n\nx --> 00:04.000\nwrong\n')).toMatchObject({
+			ok: false,
+			problem: { code: 'bad-time', line: 3 }
+		});
+	});
+
+	// W3C, WebVTT §6.1 "WebVTT parser algorithm" and "collect a WebVTT block", §6.3 "collect a WebVTT timestamp".
+	test.each<[string, string, Cue[]]>([
+		[
+			'a header without an empty line',
+			'WEBVTT\n00:01.000 --> 00:02.000\nat once',
+			[cue(1000, 2000, 'at once')]
+		],
+		[
+			'a header of several lines',
+			'WEBVTT\nKind: captions\nLanguage: en\n\n00:01.000 --> 00:02.000\na',
+			[cue(1000, 2000, 'a')]
+		],
+		[
+			'an arrow that ends a block',
+			'WEBVTT\n\n00:01.000 --> 00:02.000\none\n00:03.000 --> 00:04.000\ntwo',
+			[cue(1000, 2000, 'one'), cue(3000, 4000, 'two')]
+		],
+		[
+			'a line of spaces, which is not empty',
+			'WEBVTT\n\n00:01.000 --> 00:02.000\nabove\n  \nbelow',
+			[cue(1000, 2000, 'above\n  \nbelow')]
+		],
+		['hours of one digit', 'WEBVTT\n\n1:00:01.000 --> 1:00:02.000\na', [cue(3_601_000, 3_602_000, 'a')]],
+		[
+			'time stamps within the text',
+			'WEBVTT\n\n00:01.000 --> 00:04.000\nTick <00:02.000>tock <00:00:03.000><b>tick</b>',
+			[cue(1000, 4000, 'Tick tock <b>tick</b>')]
+		],
+		[
+			'a comment behind which a cue follows at once',
+			'WEBVTT\n\nNOTE\nof two lines\n00:01.000 --> 00:02.000\na',
+			[cue(1000, 2000, 'a')]
+		],
+		[
+			'a cue without text',
+			'WEBVTT\n\n00:01.000 --> 00:02.000\n\n00:03.000 --> 00:04.000\nb',
+			[cue(3000, 4000, 'b')]
+		]
+	])('reads %s', (_what, text, cues) => {
+		expect(readCaptions(text)).toEqual({ ok: true, cues, skipped: [] });
 	});
 });
 
 // Common practice, no source: SubRip as it is met.
 describe('SubRip', () => {
+	it('is read without blank lines between its cues', () => {
+		expect(read('1\n00:00:01,000 --> 00:00:02,000\none\n2\n00:00:03,000 --> 00:00:04,000\ntwo')).toEqual([
+			cue(1000, 2000, 'one'),
+			cue(3000, 4000, 'two')
+		]);
+	});
+
 	it('is read with its commas, numbers and tags', () => {
 		const text =
 			'1\n00:00:01,000 --> 00:00:02,500\n<font color="red">Tick</font>\ntock & chime\n\n2\n0:0:3,5 --> 0:0:4,0\n{\\an8}up';

@@ -20,15 +20,20 @@ export type CaptionProblem =
 	| { code: 'not-captions' }
 	/** A line that should say when. */
 	| { code: 'bad-time'; line: number; seen: string }
-	| { code: 'ends-before-it-begins'; line: number };
+	| { code: 'ends-before-it-begins'; line: number; seen: string };
 
-export type ReadCaptions = { ok: true; cues: Cue[] } | { ok: false; problem: CaptionProblem };
+/** A cue that could not be taken. */
+export type SkippedCue = Extract<CaptionProblem, { line: number }>;
+
+/** `skipped`: cues that make no sense, by their lines; all others are kept. */
+export type ReadCaptions =
+	{ ok: true; cues: Cue[]; skipped: SkippedCue[] } | { ok: false; problem: CaptionProblem };
 
 export const MAX_CUES = 20_000;
 const MAX_CUE_TEXT = 2000;
 
-/** WebVTT §4.1: hours are optional, minutes and seconds have two digits, a full stop before the thousandths. */
-const VTT_TIME = /^(?:(\d{2,}):)?([0-5]\d):([0-5]\d)\.(\d{3})$/;
+/** WebVTT §6.3: hours are optional and of any length, minutes and seconds have two digits, then thousandths. */
+const VTT_TIME = /^(?:(\d+):)?([0-5]\d):([0-5]\d)\.(\d{3})$/;
 /** Common practice, no source: SubRip writes a comma, hours always, and sometimes too few digits. */
 const SRT_TIME = /^(\d{1,3}):([0-5]?\d):([0-5]?\d)[,.](\d{1,3})$/;
 const ARROW = '-->';
@@ -42,59 +47,99 @@ export function readCaptions(text: string): ReadCaptions {
 	// WebVTT §6.1: the file begins with the word and then a space, a tab, a line end or nothing.
 	const isVtt = /^WEBVTT(?:[ \t\n]|$)/.test(clean);
 	if (!isVtt && !clean.includes(ARROW)) return { ok: false, problem: { code: 'not-captions' } };
-	const read = blocksOf(clean, isVtt);
-	if (!read.ok) return read;
-	const cues = read.cues.sort((a, b) => a.startMs - b.startMs || a.endMs - b.endMs);
-	if (cues.length === 0) return { ok: false, problem: { code: 'empty' } };
-	if (cues.length > MAX_CUES) return { ok: false, problem: { code: 'too-long', cues: cues.length } };
-	return { ok: true, cues };
-}
-
-function blocksOf(text: string, isVtt: boolean): ReadCaptions {
-	const lines = text.split('\n');
+	const lines = clean.split('\n');
 	const cues: Cue[] = [];
-	for (let n = isVtt ? endOfBlock(lines, 0) : 0; n < lines.length; n = endOfBlock(lines, n)) {
-		while (n < lines.length && (lines[n] ?? '').trim() === '') n++;
-		if (n >= lines.length) break;
-		const first = lines[n] ?? '';
-		// WebVTT §4.1: comments, style sheets and regions are no cues.
-		if (isVtt && /^(?:NOTE|STYLE|REGION)(?:[ \t]|$)/.test(first)) continue;
-		const at = first.includes(ARROW) ? n : n + 1;
-		const timing = lines[at] ?? '';
-		// A block without a time is skipped by WebVTT's own rules; SubRip ends in such.
-		if (!timing.includes(ARROW)) continue;
-		const cue = cueOf(timing, lines.slice(at + 1, endOfBlock(lines, at)), at + 1, isVtt);
-		if (!cue.ok) return cue;
-		if (cue.cue.text !== '') cues.push(cue.cue);
+	const skipped: SkippedCue[] = [];
+	for (const block of isVtt ? vttBlocks(lines) : subRipBlocks(lines)) {
+		const cue = cueOf(block, isVtt);
+		if (!cue.ok) skipped.push(cue.problem);
+		else if (cue.cue.text !== '') cues.push(cue.cue);
 	}
-	return { ok: true, cues };
+	const [first] = skipped;
+	if (cues.length === 0) return { ok: false, problem: first ?? { code: 'empty' } };
+	if (cues.length > MAX_CUES) return { ok: false, problem: { code: 'too-long', cues: cues.length } };
+	cues.sort((a, b) => a.startMs - b.startMs || a.endMs - b.endMs);
+	return { ok: true, cues, skipped };
 }
 
-/** The line after the next empty one. */
-function endOfBlock(lines: readonly string[], from: number): number {
-	let n = from;
-	while (n < lines.length && (lines[n] ?? '').trim() !== '') n++;
-	return n + (n < lines.length ? 1 : 0);
+/** What stands together as one cue: the line that says when, its number from 1, and the lines of its text. */
+interface Block {
+	timing: string;
+	line: number;
+	body: string[];
+}
+
+/**
+ * WebVTT §6.1, "collect a WebVTT block": an empty line ends a block, and so does an arrow behind the first two lines, which
+ * begins another. A line of spaces is not empty. What has no arrow (comments, style sheets, regions) is no cue.
+ */
+function* vttBlocks(lines: readonly string[]): Generator<Block> {
+	let n = 1;
+	// The header goes on to an empty line, or to the first arrow.
+	while (n < lines.length && lines[n] !== '' && !lines[n]?.includes(ARROW)) n++;
+	while (n < lines.length) {
+		if (lines[n] === '') {
+			n++;
+			continue;
+		}
+		const begin = n;
+		let block: Block | null = null;
+		for (; n < lines.length; n++) {
+			const text = lines[n] ?? '';
+			if (text === '') break;
+			if (!text.includes(ARROW)) block?.body.push(text);
+			else if (block === null && n <= begin + 1) block = { timing: text, line: n + 1, body: [] };
+			else break;
+		}
+		// An arrow that stands deeper begins a block of its own.
+		if (block) yield block;
+	}
+}
+
+/** Common practice, no source: a number, a time, the text; what is blank ends a cue. */
+function* subRipBlocks(lines: readonly string[]): Generator<Block> {
+	for (let n = 0; n < lines.length; n++) {
+		const timing = lines[n] ?? '';
+		if (!timing.includes(ARROW)) continue;
+		const body: string[] = [];
+		for (let at = n + 1; at < lines.length && (lines[at] ?? '').trim() !== ''; at++) {
+			// Without a blank line between them, the number before the next time is no text of this one.
+			if (lines[at]?.includes(ARROW)) {
+				if (/^\d+$/.test((body.at(-1) ?? '').trim())) body.pop();
+				break;
+			}
+			body.push(lines[at] ?? '');
+		}
+		yield { timing, line: n + 1, body };
+	}
 }
 
 function cueOf(
-	timing: string,
-	body: readonly string[],
-	line: number,
+	{ timing, line, body }: Block,
 	isVtt: boolean
-): { ok: true; cue: Cue } | { ok: false; problem: CaptionProblem } {
+): { ok: true; cue: Cue } | { ok: false; problem: SkippedCue } {
 	const at = timing.indexOf(ARROW);
 	const [, end = '', settings = ''] = /^\s*(\S+)\s*(.*?)\s*$/.exec(timing.slice(at + ARROW.length)) ?? [];
 	const startMs = timeOf(timing.slice(0, at).trim(), isVtt);
 	const endMs = timeOf(end, isVtt);
-	if (startMs === null || endMs === null)
-		return { ok: false, problem: { code: 'bad-time', line, seen: timing.trim().slice(0, 60) } };
-	if (endMs <= startMs) return { ok: false, problem: { code: 'ends-before-it-begins', line } };
+	const seen = timing.trim().slice(0, 60);
+	if (startMs === null || endMs === null) return { ok: false, problem: { code: 'bad-time', line, seen } };
+	if (endMs <= startMs) return { ok: false, problem: { code: 'ends-before-it-begins', line, seen } };
 	const text = body.join('\n').trim().slice(0, MAX_CUE_TEXT);
 	return {
 		ok: true,
-		cue: { startMs, endMs, text: isVtt ? text : fromSubRip(text), settings: isVtt ? settings : '' }
+		cue: {
+			startMs,
+			endMs,
+			text: isVtt ? withoutStamps(text) : fromSubRip(text),
+			settings: isVtt ? settings : ''
+		}
 	};
+}
+
+/** WebVTT §4.2.2: moments within a cue, at which words light up one by one, are no text. */
+function withoutStamps(text: string): string {
+	return text.replace(/<\d[\d:.]*>/g, '');
 }
 
 function timeOf(text: string, isVtt: boolean): number | null {

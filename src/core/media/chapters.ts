@@ -55,6 +55,8 @@ function fromJson(text: string): ReadChapters {
 function fromVtt(text: string): ReadChapters {
 	const read = readCaptions(text);
 	if (!read.ok) return no(read.problem.code === 'empty' ? 'empty' : 'not-chapters');
+	// A chapter that is left out would be missed: the list is taken whole or not at all.
+	if (read.skipped.length > 0) return no('not-chapters');
 	return inOrder(
 		read.cues.map(({ startMs, text: title }) => ({
 			startSeconds: startMs / 1000,

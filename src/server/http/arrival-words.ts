@@ -1,4 +1,4 @@
-import type { CaptionProblem } from '$core/media/captions';
+import type { CaptionProblem, SkippedCue } from '$core/media/captions';
 import type { ReadChapters } from '$core/media/chapters';
 import type { Received } from '../usecases/library/receive-file';
 
@@ -28,6 +28,8 @@ export function arrivalWords(problem: Problem | { code: 'empty' }): string {
 	}
 }
 
+const SKIPPED_NAMED = 5;
+
 export function captionProblemWords(problem: CaptionProblem): string {
 	switch (problem.code) {
 		case 'empty':
@@ -43,6 +45,14 @@ export function captionProblemWords(problem: CaptionProblem): string {
 		default:
 			return problem satisfies never;
 	}
+}
+
+/** What was left out of captions that were taken; empty where nothing was. */
+export function skippedWords(skipped: readonly SkippedCue[]): string {
+	if (skipped.length === 0) return '';
+	const named = skipped.slice(0, SKIPPED_NAMED).map(captionProblemWords);
+	const rest = skipped.length - named.length;
+	return ` Left out: ${named.join(' ')}${rest > 0 ? ` And ${rest} more.` : ''}`;
 }
 
 export function chapterProblemWords(problem: Extract<ReadChapters, { ok: false }>['problem']): string {

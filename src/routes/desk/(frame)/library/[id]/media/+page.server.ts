@@ -9,7 +9,7 @@ import {
 	itemById,
 	versionsOfItem
 } from '$server/db/queries/library';
-import { captionProblemWords, chapterProblemWords } from '$server/http/arrival-words';
+import { captionProblemWords, skippedWords, chapterProblemWords } from '$server/http/arrival-words';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { decideIn } from '$server/http/look';
 import { playerMedia } from '$server/http/media/player-media';
@@ -101,7 +101,7 @@ export const actions: Actions = {
 		const read = readCaptions(await textOf(form));
 		if (!read.ok) return fail(400, { errors: { file: [captionProblemWords(read.problem)] } });
 		await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues });
-		return { saved: `Saved: ${read.cues.length} captions in ${label}.` };
+		return { saved: `Saved: ${read.cues.length} captions in ${label}.${skippedWords(read.skipped)}` };
 	},
 	cues: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
