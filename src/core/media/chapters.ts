@@ -21,6 +21,17 @@ export type ReadChapters =
 
 const MAX_CHAPTERS = 500;
 const MAX_TITLE = 200;
+/** A thousand hours. */
+const MAX_SECONDS = 3_600_000;
+
+const CHARACTERS: Record<string, string> = {
+	amp: '&',
+	lt: '<',
+	gt: '>',
+	nbsp: '\u00A0',
+	lrm: '\u200E',
+	rlm: '\u200F'
+};
 
 const no = (code: 'empty' | 'not-chapters'): ReadChapters => ({ ok: false, problem: { code } });
 
@@ -44,7 +55,7 @@ function fromJson(text: string): ReadChapters {
 	if (!Array.isArray(list)) return no('not-chapters');
 	const chapters = list.flatMap((one: Record<string, unknown> | null) => {
 		// "toc: false" marks a chapter that is not listed.
-		if (typeof one?.startTime !== 'number' || one.startTime < 0 || one.toc === false) return [];
+		if (!isMoment(one?.startTime) || one.toc === false) return [];
 		return typeof one.title === 'string' && one.title.trim() !== ''
 			? [{ startSeconds: one.startTime, title: one.title }]
 			: [];
@@ -60,9 +71,21 @@ function fromVtt(text: string): ReadChapters {
 	return inOrder(
 		read.cues.map(({ startMs, text: title }) => ({
 			startSeconds: startMs / 1000,
-			title: title.replace(/<[^>]*>/g, '')
+			title: plainTitle(title)
 		}))
 	);
+}
+
+/** JSON can write numbers that are larger than any time. */
+function isMoment(value: unknown): value is number {
+	return typeof value === 'number' && value >= 0 && value <= MAX_SECONDS;
+}
+
+/** WebVTT §4.2.2: what a title's text is, without tags and with its characters written out. */
+function plainTitle(text: string): string {
+	return text
+		.replace(/<[^>]*>/g, '')
+		.replace(/&(amp|lt|gt|nbsp|lrm|rlm);/g, (_, name: string) => CHARACTERS[name] ?? '');
 }
 
 /** As people type them: `1:30 The escapement`, one a line. */
@@ -97,8 +120,10 @@ export function writeLines(chapters: readonly Chapter[]): string {
 
 /** `1:02:03`, `4:05`, `4:05.5` */
 export function clock(seconds: number): string {
-	const whole = Math.floor(seconds);
-	const thousandths = Math.round((seconds - whole) * 1000);
+	// Rounded as a whole, so that 4.9996 is 5 and not 4 and a thousand thousandths.
+	const ms = Math.round(seconds * 1000);
+	const whole = Math.floor(ms / 1000);
+	const thousandths = ms % 1000;
 	const part = thousandths === 0 ? '' : `.${String(thousandths).padStart(3, '0').replace(/0+$/, '')}`;
 	const two = (n: number) => String(n).padStart(2, '0');
 	const hours = Math.floor(whole / 3600);
