@@ -11,6 +11,7 @@ import {
 import { accountByEmail, accountById } from '$server/db/queries/members';
 import { allRoles } from '$server/db/queries/staff';
 import { accounts } from '$server/db/schema/people';
+import { otherSideLook, otherSideToken } from '$server/http/look';
 import { hashOf } from '$server/http/sessions';
 import { NotAllowed } from '$server/people/need';
 import { makeFirstOwner, offerOwnership } from '$server/usecases/accounts/first-owner';
@@ -208,6 +209,52 @@ describe('a role', () => {
 			removeRole(world.app, null, made.roleId)
 		]);
 		expect([done.kind, removed.kind].sort()).toEqual(['refused', 'saved']);
+	});
+});
+
+describe('nobody', () => {
+	const by = (...permissions: Permission[]) => ({ id: ownerId, permissions: new Set(permissions) });
+
+	it('gives more than they hold: no post, no role, and no owner', async () => {
+		const deputy = by('staff', 'sales');
+		const invite = async (who: { kind: 'owner' } | { kind: 'role'; roleId: string }, email: string) =>
+			inviteStaff(world.app, deputy, { email, name: 'Somebody', post: who });
+		expect(await invite({ kind: 'owner' }, 'one@mail.example')).toMatchObject({ code: 'more-than-own' });
+		expect(await invite(await post('Editor'), 'one@mail.example')).toMatchObject({ code: 'more-than-own' });
+		expect(await invite(await post('Bookkeeper'), 'one@mail.example')).toMatchObject({ kind: 'saved' });
+		expect(await accountByEmail(world.app.db, 'one@mail.example')).toMatchObject({ role: 'staff' });
+		const wish = { id: null, name: 'All', permissions: [...PERMISSIONS] };
+		expect(await saveRole(world.app, deputy, wish)).toMatchObject({ code: 'more-than-own' });
+		const own = {
+			id: await role('Bookkeeper'),
+			name: 'Books',
+			permissions: ['sales', 'refunds'] as Permission[]
+		};
+		expect(await saveRole(world.app, deputy, own)).toMatchObject({ code: 'more-than-own' });
+	});
+
+	it('takes from others what they do not hold themselves', async () => {
+		const id = await invited('marl@mail.example', 'Editor');
+		expect(await changePost(world.app, by('staff'), id, null)).toMatchObject({ code: 'more-than-own' });
+		expect(await changePost(world.app, by('staff', 'sales'), ownerId, null)).toMatchObject({
+			code: 'more-than-own'
+		});
+		const wish = { id: await role('Editor'), name: 'Editor', permissions: [] };
+		expect(await saveRole(world.app, by('staff'), wish)).toMatchObject({ code: 'more-than-own' });
+	});
+});
+
+describe('the other side', () => {
+	it('is looked at as a member by those who may see members, and by no others', async () => {
+		const { memberId } = await buy(world, shop.slug, 'finch@mail.example');
+		const looked = async (by: string) =>
+			otherSideLook(
+				world.app,
+				otherSideToken(world.app, { as: { kind: 'member', id: memberId }, at: null, rules: 'today', by }),
+				by
+			);
+		expect(await looked(await invited('loam@mail.example', 'Support'))).toMatchObject({ memberId });
+		expect(await looked(await invited('clay@mail.example', 'Editor'))).toBeNull();
 	});
 });
 

@@ -30,6 +30,8 @@ describe('what somebody may do at the Desk', () => {
 		[['staff'], '/desk/settings', null, false],
 		[['members'], '/desk/check/why', null, true],
 		[['sales'], '/desk/check/why', null, false],
+		[['library'], '/desk/check', null, true],
+		[['library'], '/desk/check/item.csv', null, false],
 		[['library'], '/desk/nothing-known', null, false],
 		[['library'], '/desk/toString', null, false],
 		[['library'], '/desk/library/constructor', null, true],

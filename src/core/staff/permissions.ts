@@ -49,7 +49,10 @@ const DESK: Area = {
 		releases: { needs: ['releases'] },
 		members: { needs: ['members'] },
 		sales: { needs: ['sales'], actions: { refund: ['refunds'] } },
-		check: { needs: WHOEVER_LOOKS },
+		check: {
+			needs: WHOEVER_LOOKS,
+			below: { 'item.csv': { needs: ['members'] }, 'member.csv': { needs: ['members'] } }
+		},
 		'other-side': { needs: WHOEVER_LOOKS },
 		rehearsals: { needs: WHOEVER_MOVES_ACCESS },
 		find: { needs: ANYBODY },

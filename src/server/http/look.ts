@@ -92,6 +92,10 @@ export async function otherSideLook(app: App, token: string, staffId: string): P
 	if (text === null) return null;
 	const ask = JSON.parse(text) as OtherSideAsk;
 	if (ask.by !== staffId) return null;
+	if (ask.as.kind === 'member') {
+		const staff = await app.rights.standing(staffId);
+		if (!staff?.permissions.has('members')) return null;
+	}
 	const now = ask.at ?? app.clock.business();
 	const isPast = ask.rules === 'then' && now < app.clock.business();
 	const viewer = await otherViewer(app, ask.as, now);

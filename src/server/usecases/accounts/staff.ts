@@ -1,10 +1,17 @@
 /** Who works at the Desk, and what each role may do. */
 import { and, eq, isNull, ne, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { Permission } from '$core/staff/permissions';
+import {
+	ALL_PERMISSIONS,
+	NO_PERMISSIONS,
+	readPermissions,
+	type Permission,
+	type Permissions
+} from '$core/staff/permissions';
 import type { App } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
+import { permissionsOf } from '../../db/queries/staff';
 import { lockSite } from '../../db/queries/settings';
 import { accounts, roles, sessions } from '../../db/schema/people';
 import { need, type Staff } from '../../people/need';
@@ -16,8 +23,11 @@ export type Post = { kind: 'owner' } | { kind: 'role'; roleId: string };
 
 export type Invited =
 	| { kind: 'saved'; accountId: string }
-	/** `is-staff`: they work here already. `unknown-role`: it was taken away meanwhile. */
-	| { kind: 'refused'; code: 'is-staff' | 'unknown-role' };
+	/**
+	 * `is-staff`: they work here already. `unknown-role`: it was taken away meanwhile. `more-than-own`: nobody gives what they
+	 * do not hold themselves.
+	 */
+	| { kind: 'refused'; code: 'is-staff' | 'unknown-role' | 'more-than-own' };
 
 /** Makes an account, or takes the one that the address has, and mails the way in. What somebody has bought stays theirs. */
 export async function inviteStaff(
@@ -30,7 +40,9 @@ export async function inviteStaff(
 	try {
 		return await transact<Invited>(app, actor, async (work) => {
 			await lockSite(work.tx);
-			if (!(await isThere(work, wish.post))) return { kind: 'refused', code: 'unknown-role' };
+			const held = await permissionsIn(work, wish.post);
+			if (!held) return { kind: 'refused', code: 'unknown-role' };
+			if (!holdsAll(actor, held)) return { kind: 'refused', code: 'more-than-own' };
 			const known = await accountByEmail(work.tx, email);
 			if (known && known.role !== 'member') return { kind: 'refused', code: 'is-staff' };
 			const accountId = known?.id ?? uuidv7();
@@ -57,8 +69,8 @@ export async function inviteStaff(
 
 export type Posted =
 	| { kind: 'saved' }
-	/** `last-owner`: somebody has to be able to do everything. */
-	| { kind: 'refused'; code: 'unknown' | 'unknown-role' | 'last-owner' };
+	/** `last-owner`: somebody has to be able to do everything. `more-than-own`: theirs, or what they would be. */
+	| { kind: 'refused'; code: 'unknown' | 'unknown-role' | 'last-owner' | 'more-than-own' };
 
 /** Gives somebody another post; `null` takes them out of the staff: they are a member from then on. */
 export async function changePost(
@@ -72,7 +84,11 @@ export async function changePost(
 		await lockSite(work.tx);
 		const account = await accountById(work.tx, accountId);
 		if (!account || account.role === 'member') return { kind: 'refused', code: 'unknown' };
-		if (post && !(await isThere(work, post))) return { kind: 'refused', code: 'unknown-role' };
+		const held = post && (await permissionsIn(work, post));
+		if (post && !held) return { kind: 'refused', code: 'unknown-role' };
+		const before = await permissionsOf(work.tx, account);
+		if (!holdsAll(actor, before) || !holdsAll(actor, held ?? NO_PERMISSIONS))
+			return { kind: 'refused', code: 'more-than-own' };
 		if (account.role === 'owner' && post?.kind !== 'owner' && !(await hasOtherOwner(work, accountId)))
 			return { kind: 'refused', code: 'last-owner' };
 		await give(work, accountId, post);
@@ -87,7 +103,8 @@ export interface RoleWish {
 	permissions: Permission[];
 }
 
-export type SavedRole = { kind: 'saved'; roleId: string } | { kind: 'refused'; code: 'unknown' };
+export type SavedRole =
+	{ kind: 'saved'; roleId: string } | { kind: 'refused'; code: 'unknown' | 'more-than-own' };
 
 /** Names a role and says what it may do: it counts at once for everybody who holds it. */
 export async function saveRole(app: App, actor: Staff, wish: RoleWish): Promise<SavedRole> {
@@ -98,6 +115,8 @@ export async function saveRole(app: App, actor: Staff, wish: RoleWish): Promise<
 		const roleId = wish.id ?? uuidv7();
 		const [before] = await work.tx.select().from(roles).where(eq(roles.id, roleId));
 		if (wish.id !== null && !before) return { kind: 'refused', code: 'unknown' };
+		if (!holdsAll(actor, [...permissions, ...(before?.permissions ?? [])]))
+			return { kind: 'refused', code: 'more-than-own' };
 		if (before) await work.tx.update(roles).set({ name, permissions }).where(eq(roles.id, roleId));
 		else await work.tx.insert(roles).values({ id: roleId, name, permissions, createdAt: work.now });
 		await work.note({
@@ -147,10 +166,16 @@ async function endSessions({ tx }: Work, accountId: string): Promise<void> {
 		.where(eq(accounts.id, accountId));
 }
 
-async function isThere({ tx }: Work, post: Post): Promise<boolean> {
-	if (post.kind === 'owner') return true;
-	const [role] = await tx.select({ id: roles.id }).from(roles).where(eq(roles.id, post.roleId));
-	return role !== undefined;
+/** What a post lets somebody do; `null` where its role does not exist. */
+async function permissionsIn({ tx }: Work, post: Post): Promise<Permissions | null> {
+	if (post.kind === 'owner') return ALL_PERMISSIONS;
+	const [role] = await tx.select().from(roles).where(eq(roles.id, post.roleId));
+	return role ? new Set(readPermissions(role.permissions)) : null;
+}
+
+/** Nobody gives, or takes from others, what they do not hold themselves. */
+function holdsAll(actor: Staff, permissions: Iterable<Permission>): boolean {
+	return actor === null || [...permissions].every((one) => actor.permissions.has(one));
 }
 
 async function hasOtherOwner({ tx }: Work, accountId: string): Promise<boolean> {

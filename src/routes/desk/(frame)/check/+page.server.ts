@@ -11,9 +11,10 @@ import type { PageServerLoad } from './$types';
 const PAGE_SIZE = 100;
 
 /** Any member, any item or address, any moment; an item alone is answered for all members. */
-export const load: PageServerLoad = async ({ locals: { app }, url }) => {
+export const load: PageServerLoad = async ({ locals: { app, viewer: staff }, url }) => {
 	const { moment, policy } = await asOf(app, url);
-	const memberId = url.searchParams.get('member');
+	const seesMembers = staff?.permissions.has('members') === true;
+	const memberId = seesMembers ? url.searchParams.get('member') : null;
 	const itemId = url.searchParams.get('item');
 	const address = url.searchParams.get('address') ?? '';
 	const standing = memberId ? await app.rights.standing(memberId) : null;
@@ -24,7 +25,8 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const checked = !item && address ? checkAddress(policy, viewer, address, moment.at) : null;
 	const at = item?.id ?? (checked?.ok ? checked.itemId : null);
 	const state = VERDICTS.find((one) => one === url.searchParams.get('state')) ?? null;
-	const everybody = item && !account ? await membersOfItem(app, policy, item.id, moment.at) : [];
+	const everybody =
+		item && !account && seesMembers ? await membersOfItem(app, policy, item.id, moment.at) : [];
 	const { rows, ...members } = pageOf(everybody, state, url, PAGE_SIZE);
 	const names = await accountNames(
 		app.db,
@@ -33,6 +35,7 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const stretches = at ? timeline(policy, viewer, at, moment.from, moment.to, moment.assume) : [];
 	return {
 		moment,
+		seesMembers,
 		marks: stretches.map(({ start }) => start),
 		stretches,
 		known: await namesIn(app, [itemId, at, found, checked]),

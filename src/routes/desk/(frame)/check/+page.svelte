@@ -43,12 +43,12 @@
 	<div class="mt-3 grid items-start gap-4 md:grid-cols-3">
 		<div class="grid gap-1">
 			<span class="font-medium">Who</span>
-			<Picker
-				label="Who"
-				kinds="member"
-				placeholder={data.member?.name ?? 'A stranger. Type a member’s name'}
-				onChoose={(found) => choose({ member: found.id })}
-			/>
+			{#if data.seesMembers}<Picker
+					label="Who"
+					kinds="member"
+					placeholder={data.member?.name ?? 'A stranger. Type a member’s name'}
+					onChoose={(found) => choose({ member: found.id })}
+				/>{:else}<p>A stranger</p>{/if}
 			{#if data.member}<p class="text-sm">
 					<a href="/desk/members/{data.member.id}">{data.member.name}</a>
 					<button type="button" class="cursor-pointer underline" onclick={() => choose({ member: null })}
@@ -138,7 +138,7 @@
 		</div>
 	{/if}
 </section>
-{#if data.itemId && !data.member}
+{#if data.itemId && !data.member && data.seesMembers}
 	<section class="sheet mt-5 p-5 pt-6" aria-labelledby="members">
 		<div class="flex flex-wrap items-baseline justify-between gap-3">
 			<h2 id="members">All members, and “{names.resource(data.itemId)}”</h2>

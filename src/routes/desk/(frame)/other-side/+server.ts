@@ -14,6 +14,8 @@ export const POST: RequestHandler = async ({ locals: { app, viewer }, request })
 	const ask = record(await request.json());
 	const as = readViewer(record(ask.as));
 	if (!as || !viewer) return json({ message: 'Choose as whom to look.' }, { status: 400 });
+	if (as.kind === 'member' && !viewer.permissions.has('members'))
+		return json({ message: 'Your role does not include looking as a member.' }, { status: 403 });
 	const asked = new URL(String(ask.moment ?? '?'), app.settings.origin);
 	const { moment } = await asOf(app, asked);
 	const at = asked.searchParams.has('asof') ? moment.at : null;

@@ -14,10 +14,11 @@ import type { RequestHandler } from './$types';
  * The why of one mark, asked for when it is opened: `?member=…&item=…&asof=…`, or `?plan=…` for somebody who joined it today;
  * neither is a stranger.
  */
-export const GET: RequestHandler = async ({ locals: { app }, url }) => {
+export const GET: RequestHandler = async ({ locals: { app, viewer }, url }) => {
 	const { moment, policy } = await asOf(app, url);
 	const item = policy.resources.get(url.searchParams.get('item') ?? '');
 	const memberId = url.searchParams.get('member');
+	if (memberId && !viewer?.permissions.has('members')) error(403, 'Your role does not include this.');
 	const standing = memberId ? await app.rights.standing(memberId) : null;
 	if (!item || (memberId && !standing)) error(404, NO_SUCH_PAGE);
 	const planId = url.searchParams.get('plan');

@@ -9,6 +9,7 @@ import { InviteForm, PostForm, RoleForm } from './form';
 const POST_PROBLEMS = {
 	unknown: 'They are not among the staff any more. Load the page again.',
 	'unknown-role': 'This role does not exist any more. Choose again.',
+	'more-than-own': 'This is more than you may do yourself. An owner can change it.',
 	'last-owner': 'Somebody has to be able to do everything: make somebody else an owner first.'
 };
 
@@ -70,7 +71,13 @@ export const actions: Actions = {
 		if (saved.kind === 'refused')
 			return fail(409, {
 				part: 'staff',
-				...fieldError(form, 'staff', 'This role does not exist any more. Load the page again.')
+				...fieldError(
+					form,
+					'staff',
+					saved.code === 'unknown'
+						? 'This role does not exist any more. Load the page again.'
+						: POST_PROBLEMS[saved.code]
+				)
 			});
 		return {
 			part: `role ${saved.roleId}`,
