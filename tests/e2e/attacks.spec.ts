@@ -221,13 +221,10 @@ test('a role opens what it says, and nothing beside it: pages, forms and what is
 		'/desk/check'
 	])
 		expect((await context.request.get(path)).status(), path).toBe(403);
-	for (const path of [
-		`${order}?/refund`,
-		'/desk/settings/staff?/invite',
-		'/desk/members?/add',
-		'/desk/uploads'
-	])
+	for (const path of [`${order}?/refund`, '/desk/settings/staff?/invite', '/desk/members?/add'])
 		expect((await context.request.post(path, form)).status(), path).toBe(403);
+	const upload = { origin: FRONT, 'tus-resumable': '1.0.0', 'upload-length': '10' };
+	expect((await context.request.post('/desk/uploads', { headers: upload })).status()).toBe(403);
 	const found = await context.request.get('/desk/find?q=wren');
 	const kinds = ((await found.json()) as { kind: string }[]).map(({ kind }) => kind);
 	expect(kinds.filter((kind) => kind !== 'Order')).toEqual([]);
