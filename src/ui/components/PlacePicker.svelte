@@ -9,7 +9,7 @@
 		chosen = null,
 		id = undefined,
 		label = undefined,
-		placeholder = 'nothing: type a name to choose',
+		placeholder = 'nothing: type a name',
 		leave = 'Take it out'
 	}: {
 		name: string;

@@ -2,7 +2,7 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
-	import type { Verdict } from '$core/access/decision';
+	import { VERDICTS, type Verdict } from '$core/access/decision';
 	import Moment from '$ui/components/Moment.svelte';
 	import Pager from '$ui/components/Pager.svelte';
 	import Picker from '$ui/components/Picker.svelte';
@@ -11,7 +11,7 @@
 	import VerdictFilter from '$ui/components/VerdictFilter.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import { namesOf } from '$ui/names';
-	import { whyOf } from '$ui/wording/decision';
+	import { VERDICT_WORDS, whyOf } from '$ui/wording/decision';
 	import { formatMoment } from '$ui/wording/time';
 
 	let { data } = $props();
@@ -143,6 +143,9 @@
 		<div class="flex flex-wrap items-baseline justify-between gap-3">
 			<h2 id="members">All members, and “{names.resource(data.itemId)}”</h2>
 			<span class="flex flex-wrap items-center gap-4 text-sm">
+				{#each VERDICTS.filter((one) => data.members.counts[one]) as verdict (verdict)}<span
+						>{VERDICT_WORDS[verdict]}: <strong>{data.members.counts[verdict]}</strong></span
+					>{/each}
 				<VerdictFilter state={data.members.state} counts={data.members.counts} />
 				<a href="/desk/check/item.csv?item={data.itemId}&asof={data.moment.at}">As a table (CSV)</a>
 			</span>
