@@ -3,6 +3,7 @@ import { writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeCrowd, type Crowd } from '../../bench/lib/crowd';
 import { decideAddress } from '$core/access/decide';
+import { ALL_PERMISSIONS } from '$core/staff/permissions';
 import { asOf } from '$server/http/as-of';
 import { lookOf } from '$server/http/look';
 import { shownLibrary } from '$server/http/shown';
@@ -118,7 +119,7 @@ async function open(
 			app,
 			look,
 			path,
-			viewer: standing && { id: memberId, name: '', email: '', isStaff: true },
+			viewer: standing && { id: memberId, name: '', email: '', permissions: ALL_PERMISSIONS },
 			access: {
 				itemId,
 				decision: itemId

@@ -352,6 +352,18 @@ describe('uses of a file', () => {
 		expect(statuses.sort()).toEqual([200, 403]);
 	});
 
+	it('count although they were taken by a clock that is ahead', async () => {
+		const [first, second, third] = [await link(), await link(), await link()];
+		await ask(first);
+		await ask(second);
+		const ahead = world.app.clock.business() + 2000;
+		await world.app.db
+			.update(uses)
+			.set({ at: ahead, goesOnUntil: ahead + 60_000 })
+			.where(eq(uses.itemId, itemId));
+		expect((await ask(third)).status).toBe(403);
+	});
+
 	it('are given back where almost nothing was sent', async () => {
 		const address = await link();
 		await ask(address, { range: 'bytes=0-99' });

@@ -1,5 +1,5 @@
 /** Windows and limits as forms send them, read once. Problems are sentences, for the place they came from. */
-import { CALENDAR_UNITS, readLocal, type CalendarUnit } from '$core/time/calendar';
+import { CALENDAR_UNITS, readLocal } from '$core/time/calendar';
 import type { Closes, Limits, Opens, SiteLimits, UseLimit, Window } from '$core/access/model';
 
 export type Read<T> = { ok: true; value: T; notes: string[] } | { ok: false; message: string };
@@ -67,14 +67,6 @@ export function readDate(local: unknown, zone: string): Read<{ kind: 'on'; at: n
 		repeated: [`${local} comes twice in ${zone}, because the clocks go back: the first is taken.`]
 	}[read.note];
 	return ok({ kind: 'on', at: read.at }, notes);
-}
-
-export function readSteps(value: unknown): Read<{ count: number; unit: CalendarUnit }> {
-	const raw = record(value);
-	const edge = readEdge({ ...raw, kind: 'after' }, 'at-once', 'UTC', 'opens');
-	return edge.ok && edge.value.kind === 'after'
-		? ok({ count: edge.value.count, unit: edge.value.unit })
-		: no('Type a whole number.');
 }
 
 export function readLimits(value: unknown): Read<Limits> {

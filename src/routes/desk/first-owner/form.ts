@@ -1,4 +1,5 @@
 import { IsEmail, IsIn, IsNotEmpty, Length, MaxLength, registerDecorator } from 'class-validator';
+import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
 import { CURRENCIES } from '$core/billing/money';
 import { isZone } from '$core/time/calendar';
 
@@ -30,7 +31,7 @@ export class FirstOwnerForm {
 	@IsEmail({}, { message: 'Type your e-mail address, such as name@host.example.' })
 	email = '';
 
-	@Length(10, 200, { message: 'A password has 10 to 200 characters.' })
+	@Length(MIN_PASSWORD_LENGTH, MAX_PASSWORD_LENGTH, { message: 'A password has 10 to 200 characters.' })
 	password = '';
 
 	@IsZone('Choose a time zone, such as Europe/Vienna.')

@@ -183,7 +183,9 @@ async function taking(
 		return take(work, async (known) => {
 			const { gifts } = await countedOf(work.tx, memberId, itemId);
 			const context = { ...NO_CONTEXT, uses: known, gifts };
-			const decision = decide(policy, standing.viewer, itemId, work.now, context);
+			// Whoever waited for the lock has read the clock before what came first, and another node has a clock of its own.
+			const now = known.reduce((latest, { at }) => Math.max(latest, at), work.now);
+			const decision = decide(policy, standing.viewer, itemId, now, context);
 			if (decision.verdict !== 'open') return { isOpen: false };
 			const { allowedBy } = decision;
 			if (allowedBy.by !== 'crossing') return { isOpen: true, isCounted: false, grantId: null };

@@ -1,4 +1,5 @@
 import { IsNotEmpty, Length, MaxLength } from 'class-validator';
+import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
 
 export class NameForm {
 	@MaxLength(120, { message: 'A name has at most 120 characters.' })
@@ -10,6 +11,6 @@ export class PasswordForm {
 	@MaxLength(200, { message: 'A password has at most 200 characters.' })
 	current = '';
 
-	@Length(10, 200, { message: 'A password has 10 to 200 characters.' })
+	@Length(MIN_PASSWORD_LENGTH, MAX_PASSWORD_LENGTH, { message: 'A password has 10 to 200 characters.' })
 	password = '';
 }

@@ -1,4 +1,5 @@
 import { IsEmail, IsNotEmpty, Length, MaxLength, ValidateIf } from 'class-validator';
+import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
 
 const PASSWORD_RULE = 'A password has 10 to 200 characters. Or leave it empty: the mailed link is enough.';
 
@@ -18,6 +19,6 @@ export class BuyerForm {
 	name = '';
 
 	@ValidateIf((form: BuyerForm) => form.password !== '')
-	@Length(10, 200, { message: PASSWORD_RULE })
+	@Length(MIN_PASSWORD_LENGTH, MAX_PASSWORD_LENGTH, { message: PASSWORD_RULE })
 	password = '';
 }

@@ -507,14 +507,16 @@
 		<section class="sheet p-5 pt-6" aria-labelledby="coming">
 			<h2 id="coming">Coming releases</h2>
 			<p class="text-sm text-quiet">In the 60 days after the moment of the rail, for members as they are.</p>
-			<ul class="mt-2 divide-y divide-line text-sm">
-				{#each coming ?? [] as { title, at, members }, n (n)}
-					<li class="flex justify-between gap-3 py-1">
-						<span><Moment {at} {zone} />: {title}</span>
-						<span class="shrink-0 text-quiet">{members === 1 ? '1 member' : `${members} members`}</span>
-					</li>
-				{:else}<li class="py-1 text-quiet" role="status">{comingWords}</li>{/each}
-			</ul>
+			{#if coming?.length}
+				<ul class="mt-2 divide-y divide-line text-sm">
+					{#each coming as { title, at, members }, n (n)}
+						<li class="flex justify-between gap-3 py-1">
+							<span><Moment {at} {zone} />: {title}</span>
+							<span class="shrink-0 text-quiet">{members === 1 ? '1 member' : `${members} members`}</span>
+						</li>
+					{/each}
+				</ul>
+			{:else}<p class="mt-2 text-sm text-quiet" role="status">{comingWords}</p>{/if}
 		</section>
 	</div>
 </div>
