@@ -17,11 +17,12 @@ async function make(
 	over: { text?: string; home?: string; address?: string } = {}
 ): Promise<void> {
 	await page.goto(`/desk/library/new?kind=${kind}`);
+	// What is typed before the scripts have run is lost to them.
+	await page.waitForLoadState('networkidle');
 	await page.getByLabel('Title').fill(title);
 	if (over.address) await page.getByLabel('Address').fill(over.address);
 	if (over.text) await page.locator('#description').fill(over.text);
 	if (over.home) {
-		await page.waitForLoadState('networkidle');
 		await choose(page, 'Lives in', over.home, over.home);
 		await expect(page.locator('input[name=home]').last()).toHaveValue(/[0-9a-f-]{36}/);
 	}
