@@ -8,6 +8,8 @@ import { grantsOf } from '$server/db/queries/members';
 import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
 import { subscriptionsOf } from '$server/db/queries/sales';
 import { compose, type Stile } from '$server/compose';
+import { Population } from '$server/rights/population';
+import type { Rights } from '$server/rights/rights';
 import { buy, makeShop, makeWorld, type World } from './world';
 
 let world: World;
@@ -92,5 +94,19 @@ describe('the population', () => {
 		const found = await Promise.all(Array.from({ length: 14 }, () => world.app.population.all()));
 		expect(new Set(found).size).toBe(1);
 		await expectTruth();
+	});
+
+	it('does not keep what was being read while everything became unknown', async () => {
+		let tell: Parameters<Rights['tell']>[0] = () => {};
+		const rights = { tell: (listener: typeof tell) => (tell = listener), policy: async () => null };
+		const own = new Population(world.app.db, rights as unknown as Rights);
+		const reading = own.all();
+		await Promise.resolve();
+		tell('all');
+		const before = await reading;
+		// Nobody tells of her: she came while this node was out of touch.
+		const { memberId } = await buy(world, shop.slug, 'whimbrel@mail.example');
+		expect(before.has(memberId)).toBe(false);
+		expect((await own.all()).has(memberId)).toBe(true);
 	});
 });

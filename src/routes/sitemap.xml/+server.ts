@@ -1,21 +1,29 @@
 import { labelAddresses } from '$server/http/label-list';
 import { isKnownTo, listFor } from '$server/http/lists';
-import { lookOf } from '$server/http/look';
+import { lookOf, type Look } from '$server/http/look';
+import type { Policy } from '$core/access/policy';
 import { decideAddress } from '$core/access/decide';
 import type { RequestHandler } from './$types';
 
 const MINUTE_MS = 60_000;
 
+/** The last one of a policy, and the minute that it is of. */
+const known = new WeakMap<Policy, { minute: number; text: Promise<string> }>();
+
 /** What a stranger may know of, whoever asks: search engines are strangers. Worked out once a minute at most. */
 export const GET: RequestHandler = async ({ locals: { app } }) => {
-	const minute = Math.floor(app.clock.business() / MINUTE_MS);
-	return new Response(await app.rights.content(`site-map:${minute}`, () => siteMap(app)), {
-		headers: { 'content-type': 'application/xml; charset=utf-8' }
-	});
+	const look = await lookOf(app, null, null, null);
+	const minute = Math.floor(look.now / MINUTE_MS);
+	let kept = known.get(look.policy);
+	if (kept?.minute !== minute) {
+		kept = { minute, text: siteMap(app, look) };
+		known.set(look.policy, kept);
+		kept.text.catch(() => known.delete(look.policy));
+	}
+	return new Response(await kept.text, { headers: { 'content-type': 'application/xml; charset=utf-8' } });
 };
 
-async function siteMap(app: App.Locals['app']): Promise<string> {
-	const look = await lookOf(app, null, null, null);
+async function siteMap(app: App.Locals['app'], look: Look): Promise<string> {
 	const items = await listFor(app, look, (item) => item.address !== null);
 	const front = decideAddress(look.policy, look.viewer, '/', look.now);
 	const paths = [

@@ -18,16 +18,20 @@ export class Population {
 	private members: Map<string, Member> | null = null;
 	private stale = new Set<string>();
 	private reading: Promise<Map<string, Member>> | null = null;
-	/** Of the members as they are known: what was worked out from them holds as long as nobody has changed. */
-	private grouped: { key: string; groups: Group[] } | null = null;
+	/** Grows when nothing is known any more: what was being read by then is not kept. */
+	private generation = 0;
+	/** Worked out from the members as they were: it holds as long as these are the ones that are known. */
+	private grouped: { of: ReadonlyMap<string, Member>; key: string; groups: Group[] } | null = null;
 
 	constructor(
 		private readonly db: Db,
 		private readonly rights: Rights
 	) {
 		rights.tell((ids) => {
-			if (ids === 'all') this.members = null;
-			else for (const id of ids) this.stale.add(id);
+			if (ids === 'all') {
+				this.generation++;
+				this.members = null;
+			} else for (const id of ids) this.stale.add(id);
 		});
 	}
 
@@ -45,12 +49,15 @@ export class Population {
 	async groups(namedIds: ReadonlySet<string>): Promise<Group[]> {
 		const members = await this.all();
 		const key = [...namedIds].sort().join();
-		if (this.grouped?.key !== key)
-			this.grouped = { key, groups: groupByStanding([...members.values()], namedIds) };
-		return this.grouped.groups;
+		const kept = this.grouped;
+		if (kept?.key === key && kept.of === members) return kept.groups;
+		const groups = groupByStanding([...members.values()], namedIds);
+		this.grouped = { of: members, key, groups };
+		return groups;
 	}
 
 	private async read(): Promise<Map<string, Member>> {
+		const { generation } = this;
 		const stale = [...this.stale];
 		this.stale = new Set();
 		try {
@@ -69,8 +76,7 @@ export class Population {
 					}
 				}
 			}
-			this.members = members;
-			this.grouped = null;
+			if (generation === this.generation) this.members = members;
 			return members;
 		} catch (error) {
 			for (const id of stale) this.stale.add(id);

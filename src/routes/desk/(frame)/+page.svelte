@@ -40,6 +40,9 @@
 <svelte:head><title>Today · Desk</title></svelte:head>
 
 <h1 class="mb-4">Today</h1>
+{#if !data.may.library && !data.may.members && left.length === 0 && data.troubles.length === 0}
+	<p class="sheet p-5 pt-6">Nothing waits for you. What your role opens stands in the areas above.</p>
+{/if}
 <div class="grid items-start gap-5 @4xl:grid-cols-2">
 	{#if left.length > 0}
 		<section class="sheet p-5 pt-6" aria-labelledby="steps">

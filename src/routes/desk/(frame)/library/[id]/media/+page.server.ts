@@ -101,7 +101,8 @@ export const actions: Actions = {
 		const read = readCaptions(await textOf(form));
 		if (!read.ok) return fail(400, { errors: { file: [captionProblemWords(read.problem)] } });
 		await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues });
-		return { saved: `Saved: ${read.cues.length} captions in ${label}.${skippedWords(read.skipped)}` };
+		const count = read.cues.length === 1 ? '1 caption' : `${read.cues.length} captions`;
+		return { saved: `Saved: ${count} in ${label}.${skippedWords(read.skipped)}` };
 	},
 	cues: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
