@@ -6,7 +6,7 @@
  */
 import { createMongoAbility, subject, type MongoAbility } from '@casl/ability';
 import { normalisePath } from '../src/core/access/address';
-import { decide } from '../src/core/access/decide';
+import { decide } from '../src/core/access/decide/decide';
 import {
 	NO_LIMITS,
 	type Audience,

@@ -4,7 +4,7 @@
  * answers are compared with ours.
  */
 import { createMongoAbility, subject, type MongoAbility } from '@casl/ability';
-import { decide } from '../src/core/access/decide';
+import { decide } from '../src/core/access/decide/decide';
 import {
 	NO_LIMITS,
 	type Audience,

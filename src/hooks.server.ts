@@ -6,7 +6,7 @@ import {
 	type ServerInit
 } from '@sveltejs/kit';
 import { building } from '$app/environment';
-import { decideAddress } from '$core/access/decide';
+import { decideAddress } from '$core/access/decide/decide';
 import { isList, isReserved, normalisePath } from '$core/access/address';
 import { mayAt } from '$core/staff/permissions';
 import { deterrentsOf, frameAncestors } from '$core/media/deterrents';

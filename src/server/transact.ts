@@ -232,8 +232,8 @@ function finderIn({ source }: PolicyVersion): (one: Pick<Change, 'kind' | 'id'>)
 	return ({ kind, id }) => (kind === 'site' ? siteOf(source) : (lists[kind].get(id) ?? null));
 }
 
-export function digestOf(delta: Delta): string {
-	return createHash('sha256').update(canonical(delta)).digest('hex');
+export function digestOf(value: unknown): string {
+	return createHash('sha256').update(canonical(value)).digest('hex');
 }
 
 /** A source with everything that was written since. */

@@ -4,7 +4,7 @@ import { changesNothing } from '$core/access/rehearse';
 import type { Answer, TurnAway } from '$core/access/model';
 import { fromPlain, type RichText } from '$core/access/rich-text';
 import { itemById } from '$server/db/queries/library';
-import { accountByEmail, grantsOf, population } from '$server/db/queries/members';
+import { accountByEmail, grantsOf, keepFirstDay, population, tenuresOf } from '$server/db/queries/members';
 import { allFences, fenceById, policyAt } from '$server/db/queries/policy';
 import { audit } from '$server/db/schema/running';
 import { redemptions, uses } from '$server/db/schema/access';
@@ -14,7 +14,8 @@ import { agreeing, consentOf, rehearseChange, saveRehearsed } from '$server/usec
 import { answerPair, checkAddress, membersOfItem } from '$server/usecases/access/check';
 import { givePlanItems, takePlanItems } from '$server/usecases/access/give-plan-items';
 import { saveReleases } from '$server/usecases/access/save-releases';
-import { addMember, changeFirstDay, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { changeFirstDay } from '$server/usecases/accounts/first-day';
+import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import { codesOf, makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { removeFence, saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
 import { dependentsOf } from '$server/usecases/library/dependents';
@@ -221,7 +222,9 @@ describe('the Library', () => {
 			});
 		const asked = await save(null);
 		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
-		expect(asked.rehearsal.result).toMatchObject({ listsClose: ['/'], listsOpen: [], closesToPublic: [] });
+		expect(asked.rehearsal.result.outsiders).toMatchObject([
+			{ who: { kind: 'stranger' }, kind: 'loses-now', placeIds: ['/'] }
+		]);
 		const saved = await save(asked.rehearsal.id);
 		if (saved.kind !== 'saved') throw new Error(saved.kind);
 		await takeDown(saved.fenceId);
@@ -239,7 +242,11 @@ describe('the Library', () => {
 		const wish = { ...PAGE, kind: 'link' as const, title: 'Loose', address: '/loose', homeId: shelf };
 		const asked = await editItem(world.app, null, page, wish);
 		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
-		expect(asked.rehearsal.result.closesToPublic).toEqual([page]);
+		expect(asked.rehearsal.result.outsiders[0]).toMatchObject({
+			who: { kind: 'stranger' },
+			kind: 'loses-now',
+			placeIds: [page]
+		});
 		await editItem(world.app, null, page, wish, asked.rehearsal.id);
 		expect(await verdict(null, page)).toBe('shut');
 		expect(await verdict(wren, page)).toBe('open');
@@ -305,12 +312,32 @@ describe('releases', () => {
 		expect(asked.rehearsal.result.members['loses-now']).toBe(1);
 		await saveReleases(world.app, null, shop.planId, wishes, asked.rehearsal.id);
 		expect(await verdict(wren, lesson)).toBe('opens-later');
-		await changeFirstDay(world.app, null, {
+		const wish = {
 			memberId: wren,
 			planId: shop.planId,
 			at: world.app.clock.business() - 15 * 86_400_000
-		});
+		};
+		const day = await changeFirstDay(world.app, null, wish, null);
+		if (day.kind !== 'rehearsed') throw new Error(day.kind);
+		expect(day.effects).toMatchObject([{ kind: 'gains-now', placeIds: [lesson] }]);
+		expect(await verdict(wren, lesson)).toBe('opens-later');
+		// A yes to another day is none to this one.
+		expect((await changeFirstDay(world.app, null, { ...wish, at: wish.at - 1 }, day.digest)).kind).toBe(
+			'rehearsed'
+		);
+		expect(await changeFirstDay(world.app, null, wish, day.digest)).toEqual({ kind: 'saved' });
 		expect(await verdict(wren, lesson)).toBe('open');
+		// Later as well, and no later grant moves it: what would have been the first day does not count any more.
+		const later = { ...wish, at: world.app.clock.business() - 1000 };
+		const shuts = await changeFirstDay(world.app, null, later, null);
+		if (shuts.kind !== 'rehearsed') throw new Error(shuts.kind);
+		expect(shuts.effects).toMatchObject([{ kind: 'loses-now', backAt: later.at + 14 * 86_400_000 }]);
+		expect(await changeFirstDay(world.app, null, later, shuts.digest)).toEqual({ kind: 'saved' });
+		expect(await verdict(wren, lesson)).toBe('opens-later');
+		await keepFirstDay(world.app.db, wren, shop.planId, later.at - 86_400_000);
+		expect(await tenuresOf(world.app.db, wren)).toMatchObject([
+			{ planId: shop.planId, firstJoinedAt: later.at, isSetByHand: true }
+		]);
 		await agreeing((agreedTo) =>
 			saveReleases(world.app, null, shop.planId, [{ target: wishes[0]!.target, window: null }], agreedTo)
 		);

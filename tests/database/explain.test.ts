@@ -2,7 +2,7 @@
 import { writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeCrowd, type Crowd } from '../../bench/lib/crowd';
-import { decideAddress } from '$core/access/decide';
+import { decideAddress } from '$core/access/decide/decide';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
 import { asOf } from '$server/http/as-of';
 import { lookOf } from '$server/http/look';

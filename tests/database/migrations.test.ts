@@ -92,6 +92,15 @@ describe('from the schema of the first stages', () => {
 			INSERT INTO jobs (id, queue, kind, job_key, payload, run_at, state, created_at) VALUES
 				('${A}a', 'billing', 'subscription-event', 'event:x', '{"subscriptionId":"${A}b"}', '${now}', 'waiting', '${now}'),
 				('${A}c', 'mail', 'mail', NULL, '{"to":"paid@mail.example","text":"/enter/token"}', '${now}', 'waiting', '${now}');
+			INSERT INTO tenures (id, member_id, plan_id, first_joined_at) VALUES
+				('${A}d', '${A}2', '${A}e', '${now}'), ('${A}f', '${A}3', '${A}e', '${now}');
+			INSERT INTO audit (id, wall_at, business_at, action, subject_kind, subject_id, member_id, after_value) VALUES
+				('${A}d', '${now}', '${now}', 'set-first-day', 'account', '${A}2', '${A}2', '{"planId":"${A}e"}');
+			INSERT INTO fences (id, name, is_on, mode, selector, listing, created_at) VALUES
+				('${A}0', 'All', 1, 'adds', '{"kind":"everything"}', 'shown', '${now}');
+			INSERT INTO crossings (id, fence_id, position, audience, limits, is_throughout) VALUES
+				('${A}0', '${A}0', 0, '{"kind":"anyone"}', '{"uses":{"count":3,"per":"purchase"},"minutes":"none","hours":"site"}', 0),
+				('${A}1', '${A}0', 1, '{"kind":"anyone"}', '{"uses":"site","minutes":5,"hours":"none"}', 0);
 			INSERT INTO policy_versions (at, cause, source) VALUES ('${now}', 'saved', '${JSON.stringify(policy)}');
 		`);
 		await runMigrations(url);
@@ -122,6 +131,15 @@ describe('from the schema of the first stages', () => {
 			{ kind: 'mail', state: 'failed', subject_id: null }
 		]);
 		expect(JSON.stringify(await rows('SELECT payload FROM jobs'))).not.toContain('/enter/');
+		// A limit per purchase was always one per grant; a first day that somebody set stays what counts.
+		expect((await rows('SELECT limits FROM crossings ORDER BY id')).map(({ limits }) => limits)).toEqual([
+			{ uses: { count: 3, per: 'grant' }, minutes: 'none', hours: 'site' },
+			{ uses: 'site', minutes: 5, hours: 'none' }
+		]);
+		expect(await rows('SELECT is_set_by_hand AS hand FROM tenures ORDER BY id')).toEqual([
+			{ hand: 1 },
+			{ hand: 0 }
+		]);
 		expect(await rows('SELECT once_key FROM once_keys')).toEqual([{ once_key: 'event:x' }]);
 		const { db: handle, pool } = connect(url);
 		await keepBase(handle, Date.now());

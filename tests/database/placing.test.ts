@@ -195,7 +195,11 @@ describe('a file that is replaced by one of another ending', () => {
 		expect(await verdict()).toBe('shut');
 		const asked = await showComing(world.app, null, fileId, null);
 		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
-		expect(asked.rehearsal.result.becomesPublic).toEqual([fileId]);
+		expect(asked.rehearsal.result.outsiders[0]).toMatchObject({
+			who: { kind: 'stranger' },
+			kind: 'gains-now',
+			placeIds: [fileId]
+		});
 		expect(await verdict()).toBe('shut');
 		expect(await showComing(world.app, null, fileId, asked.rehearsal.id)).toEqual({ kind: 'saved' });
 		expect(await waitingForYes(world.app.db)).toEqual([]);

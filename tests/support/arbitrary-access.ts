@@ -139,7 +139,13 @@ export const aFence = (id: string): fc.Arbitrary<Fence> =>
 		crossings: fc
 			.tuple(fc.option(crossing(`${id}-1`)), fc.option(crossing(`${id}-2`)))
 			.map((c) => c.filter((one) => one !== null)),
-		turnAway: fc.constant(null),
+		turnAway: fc.option(
+			fc.constantFrom(
+				turnAway({ kind: 'absent' }),
+				turnAway({ kind: 'sent', to: '/plans' }),
+				turnAway(notice('x'))
+			)
+		),
 		listing: fc.constantFrom('shown' as const, 'left-out' as const),
 		createdAt: fc.integer({ min: 0, max: 3 })
 	});
@@ -220,7 +226,9 @@ export const aMember: fc.Arbitrary<Member> = fc.record({
 	grants: fc
 		.tuple(fc.option(aGrant('g1')), fc.option(aGrant('g2')), fc.option(aGrant('g3')))
 		.map((all) => all.filter((one) => one !== null)),
-	tenures: fc.option(moment).map((at) => (at === null ? [] : [{ planId: 'a', firstJoinedAt: at }])),
+	tenures: fc
+		.tuple(fc.option(moment), fc.boolean())
+		.map(([at, isSetByHand]) => (at === null ? [] : [{ planId: 'a', firstJoinedAt: at, isSetByHand }])),
 	redemptions: fc.option(moment).map((at) => (at === null ? [] : [{ batchId: 'fair', at }]))
 });
 

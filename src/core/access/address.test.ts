@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { isReserved, MAX_PATH_LENGTH, normalisePath, slugOf } from './address';
+import { isReserved, MAX_PATH_LENGTH, normalisePath, readable, slugOf } from './address';
+import { problemOf } from './pattern';
 
 describe('one spelling of an address', () => {
 	test.each([
@@ -32,6 +33,7 @@ describe('one spelling of an address', () => {
 		['https://clock.example/a', 'no-slash'],
 		['/%', 'bad-escape'],
 		['/%C3', 'bad-escape'],
+		['/a\ud800b', 'bad-escape'],
 		['/a%00', 'control-character'],
 		['/a%5Cb', 'control-character'],
 		['/' + 'x'.repeat(MAX_PATH_LENGTH), 'too-long']
@@ -47,6 +49,22 @@ describe('one spelling of an address', () => {
 			}),
 			{ seed: 20261124, numRuns: 500 }
 		);
+	});
+
+	it('has a code for whatever it does not take, and throws at nothing', () => {
+		const anything = fc.array(fc.integer({ min: 0, max: 0xffff }), { maxLength: 40 });
+		fc.assert(
+			fc.property(anything, (codes) => {
+				const text = String.fromCharCode(...codes);
+				const normal = normalisePath(`/${text}`);
+				if (normal.ok)
+					expect(normalisePath(readable(normal.path)).ok || normal.path.includes('%')).toBe(true);
+				expect(() => slugOf(text)).not.toThrow();
+				expect(() => problemOf(text)).not.toThrow();
+			}),
+			{ seed: 31, numRuns: 2000 }
+		);
+		expect(readable('/f%C3%BCr/a%20b')).toBe('/für/a b');
 	});
 
 	it('keeps its own segments, and only these', () => {

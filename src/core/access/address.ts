@@ -56,6 +56,8 @@ export function normalisePath(raw: string): NormalisedPath {
 	} catch {
 		return { ok: false, code: 'bad-escape' };
 	}
+	// Half of a character cannot be encoded.
+	if (/\p{Surrogate}/u.test(decoded)) return { ok: false, code: 'bad-escape' };
 	if (decoded.length > MAX_PATH_LENGTH) return { ok: false, code: 'too-long' };
 	// Backslashes are refused too: browsers read them as slashes, servers do not.
 	// eslint-disable-next-line no-control-regex -- control characters are what is looked for
@@ -67,6 +69,11 @@ export function normalisePath(raw: string): NormalisedPath {
 		else if (segment !== '' && segment !== '.') kept.push(segment);
 	}
 	return { ok: true, path: '/' + kept.map(encodeSegment).join('/') };
+}
+
+/** A normalised path as people read it: `/f%C3%BCr` is `/für`. Not an address: what is escaped may be anything. */
+export function readable(path: string): string {
+	return path.includes('%') ? decodeURIComponent(path) : path;
 }
 
 /** Whether the first segment of a normalised path is Stile's own. By segment, not by prefix: `/plans-for-spring` is free. */

@@ -58,12 +58,11 @@ export function plansOf({ grants }: Member): { planIds: string[]; key: string } 
 	return { planIds, key: planIds.join() };
 }
 
-/** Everything about a resource that decides, and nothing else: names and turn-aways may change freely. */
+/** Everything about a place that decides, and nothing else: names and turn-aways may change freely. */
 export function signature(policy: Policy, id: string, visiting: readonly string[]): string {
-	const resource = policy.resources.get(id);
-	if (!resource) return 'none';
-	const { state, publishAt, base } = resource;
-	const passage = policy.passage(resource);
+	const place = policy.place(id);
+	if (!place) return 'none';
+	const { state, publishAt, base, passage } = place;
 	const ways = passage.ways.map((way) => {
 		const { audience, window } = way.crossing;
 		const limits = JSON.stringify(way.limits);
@@ -94,14 +93,14 @@ function clockSignature({ source: { zone, releaseHour, lapseAfterDays } }: Polic
 /** For each plan, what its holders find; `null` where more than plans decides. A gate stands before all of them. */
 export function ofPlans(policy: Policy, id: string): Map<string, string> | null {
 	const found = new Map<string, string>();
-	const resource = policy.resources.get(id);
-	if (!resource) return found;
-	const passage = policy.passage(resource);
-	if (passage.reachesBase && resource.base === 'open') return null;
+	const place = policy.place(id);
+	if (!place) return found;
+	const { passage, base, state, publishAt } = place;
+	if (passage.reachesBase && base === 'open') return null;
 	for (const way of passage.ways) {
 		if (!way.plans) return null;
 		for (const [planId, plan] of way.plans) {
-			const own = `${resource.state} ${resource.publishAt} ${planSignature(policy, plan)}`;
+			const own = `${state} ${publishAt} ${planSignature(policy, plan)}`;
 			found.set(planId, [found.get(planId), own].filter(Boolean).sort().join(' & '));
 		}
 	}

@@ -98,12 +98,14 @@ describe('a window', () => {
 
 describe('a tenure', () => {
 	const joined = at('2026-01-01T00:00Z');
-	const held = (days: [number, number | null][], first: number | null = null, least = 1) =>
+	const held = (days: [number, number | null][], first: number | null = null, least = 1, isByHand = false) =>
 		heldOf(
 			days.map(([from, until], n) =>
 				grant({ id: `g${n}`, from: joined + from * DAY, until: until === null ? null : joined + until * DAY })
 			),
-			first === null ? null : joined + first * DAY,
+			first === null
+				? []
+				: [{ planId: 'workshop', firstJoinedAt: joined + first * DAY, isSetByHand: isByHand }],
 			least
 		);
 	const openingDay = (
@@ -119,6 +121,45 @@ describe('a tenure', () => {
 	it('begins on the day given, where that is earlier than the first grant', () => {
 		expect(openingDay(held([[10, null]], 0), 14, 'on')).toEqual([14]);
 		expect(openingDay(held([[10, null]], 20), 14, 'on')).toEqual([24]);
+	});
+
+	it('begins on the day set by hand, be it earlier or later than the first grant', () => {
+		expect(openingDay(held([[10, null]], 0, 1, true), 14, 'on')).toEqual([14]);
+		expect(openingDay(held([[10, null]], 20, 1, true), 14, 'on')).toEqual([34]);
+		expect(openingDay(held([[0, null]], 20, 1, true), 14, 'stand-still')).toEqual([34]);
+		// Of a ladder, the earliest that was set.
+		const grants = [grant({ from: joined })];
+		const day = (firstDay: number, isSetByHand: boolean) => ({
+			planId: 'workshop',
+			firstJoinedAt: joined + firstDay * DAY,
+			isSetByHand
+		});
+		expect(heldOf(grants, [day(3, false), day(9, true), day(7, true)], 1)?.firstJoinedAt).toBe(
+			joined + 7 * DAY
+		);
+	});
+
+	it('counts a first day set by hand for the first time of holding alone, where the clock begins anew', () => {
+		const twice: [number, number | null][] = [
+			[0, 5],
+			[15, null]
+		];
+		expect(openingDay(held(twice, -10, 1, true), 14, 'anew')).toEqual([4, 29]);
+		expect(openingDay(held(twice, 3, 1, true), 14, 'anew')).toEqual([17, 29]);
+	});
+
+	it('knows nothing of a grant that was revoked before it began', () => {
+		expect(held([[20, 10]])).toBeNull();
+		expect(
+			held([
+				[0, 5],
+				[5.5, 5.2],
+				[7, null]
+			])?.runs
+		).toEqual([
+			{ start: joined, end: joined + 5 * DAY },
+			{ start: joined + 7 * DAY, end: null }
+		]);
 	});
 
 	it('takes a short gap for none', () => {
@@ -196,5 +237,57 @@ describe('a tenure', () => {
 				'stand-still'
 			)
 		).toEqual([14]);
+	});
+
+	it('opens at the next hour of release after standing still, and moves no opening that was reached', () => {
+		const clock = new StepClock('Europe/Vienna', 8);
+		const from = at('2026-01-01T12:00Z');
+		const opens = { kind: 'after', count: 14, unit: 'day' } as const;
+		const openingAfter = (runs: [string, string | null][]) => {
+			const time = heldOf(
+				runs.map(([start, end], n) =>
+					grant({ id: `g${n}`, from: at(start), until: end === null ? null : at(end) })
+				),
+				[],
+				1
+			);
+			const [opening] = time ? openingsFor(clock, time, opens, 'stand-still') : [];
+			return opening && new Date(opening.at).toISOString();
+		};
+		// 15 January, 8:00 in Vienna; away for 2 days and 5 hours: moved to 12:00 on the 17th, so to 8:00 on the 18th.
+		expect(openingAfter([['2026-01-01T12:00Z', null]])).toBe('2026-01-15T07:00:00.000Z');
+		expect(
+			openingAfter([
+				['2026-01-01T12:00Z', '2026-01-05T12:00Z'],
+				['2026-01-07T17:00Z', null]
+			])
+		).toBe('2026-01-18T07:00:00.000Z');
+		// Away for exactly two days: that is 8:00 already.
+		expect(
+			openingAfter([
+				['2026-01-01T12:00Z', '2026-01-05T12:00Z'],
+				['2026-01-07T12:00Z', null]
+			])
+		).toBe('2026-01-17T07:00:00.000Z');
+		// The second lapse begins between the moved moment and the hour at which it opens: it is not open yet.
+		expect(
+			openingAfter([
+				['2026-01-01T12:00Z', '2026-01-05T12:00Z'],
+				['2026-01-07T17:00Z', '2026-01-17T20:00Z'],
+				['2026-01-19T20:00Z', null]
+			])
+		).toBe('2026-01-20T07:00:00.000Z');
+		// And one that begins at the very moment of opening moves nothing.
+		expect(
+			openingAfter([
+				['2026-01-01T12:00Z', '2026-01-05T12:00Z'],
+				['2026-01-07T17:00Z', '2026-01-18T07:00Z'],
+				['2026-01-25T20:00Z', null]
+			])
+		).toBe('2026-01-18T07:00:00.000Z');
+		expect(clock.nextHour(from)).toBe(at('2026-01-02T07:00Z'));
+		expect(new StepClock('Europe/Vienna', null).nextHour(from)).toBe(from);
+		// The night on which summer time begins: the next day's hour is 23 hours away.
+		expect(clock.nextHour(at('2026-03-28T07:00:00.001Z'))).toBe(at('2026-03-29T06:00Z'));
 	});
 });

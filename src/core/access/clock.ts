@@ -12,7 +12,7 @@
 import { addCalendar, atHour, type CalendarUnit } from '../time/calendar';
 import { joined, type Instant, type Interval } from '../time/instant';
 import { BEGINNING, between, NEVER, type IntervalSet } from '../time/interval-set';
-import type { AfterLapse, Closes, Grant, Opens, Window } from './model';
+import type { AfterLapse, Closes, Grant, Opens, Tenure, Window } from './model';
 
 const DAY_MS = 86_400_000;
 const KEPT = 200_000;
@@ -40,6 +40,16 @@ export class StepClock {
 		return this.remember(`@${unit}${count}`, from, () =>
 			atHour(addCalendar(from, count, unit, this.zone), hour, this.zone)
 		);
+	}
+
+	/** The first hour of release at or after `at`; `at` itself where none is set. */
+	nextHour(at: Instant): Instant {
+		const hour = this.releaseHour;
+		if (hour === null) return at;
+		return this.remember('hour', at, () => {
+			const today = atHour(at, hour, this.zone);
+			return today >= at ? today : atHour(addCalendar(at, 1, 'day', this.zone), hour, this.zone);
+		});
 	}
 
 	private remember(key: string, from: Instant, make: () => Instant): Instant {
@@ -107,21 +117,27 @@ export interface Held {
 
 /**
  * The time held, from the grants of a plan, or of all plans of a ladder; `null` when there never was any.
- * `firstJoinedAt`: a day given by hand or import, which counts if it is earlier than the first grant.
+ * `firstDays`: the days noted as the first, for each plan: one set by hand counts, be it earlier or later than the first
+ * grant; any other only where it is earlier.
  */
 export function heldOf(
 	grants: readonly Grant[],
-	firstJoinedAt: Instant | null,
+	firstDays: readonly Tenure[],
 	lapseAfterDays: number
 ): Held | null {
 	const runs = joined(
-		grants.map((grant) => ({ start: grant.from, end: endOfGrant(grant) })),
+		grants
+			.map((grant) => ({ start: grant.from, end: endOfGrant(grant) }))
+			// What was revoked before it began was never held.
+			.filter(({ start, end }) => end === null || start < end),
 		// A gap of exactly the least lapse is one.
 		Math.max(0, lapseAfterDays * DAY_MS - 1)
 	);
 	const [first] = runs;
 	if (!first) return null;
-	return { firstJoinedAt: Math.min(first.start, firstJoinedAt ?? first.start), runs };
+	const byHand = firstDays.filter(({ isSetByHand }) => isSetByHand);
+	const days = byHand.length > 0 ? byHand : [...firstDays, { firstJoinedAt: first.start }];
+	return { firstJoinedAt: Math.min(...days.map(({ firstJoinedAt }) => firstJoinedAt)), runs };
 }
 
 /** The openings that an opening step gives, one for each run where the clock begins anew, otherwise one for all. */
@@ -141,17 +157,25 @@ export function openingsFor(
 		}));
 	}
 	const first = clock.opening(held.firstJoinedAt, count, unit);
-	return [{ run: null, at: afterLapse === 'on' ? first : later(first, held.runs) }];
+	if (afterLapse === 'on') return [{ run: null, at: first }];
+	// At once has no hour: it is the moment of joining.
+	const onTheHour = count === 0 ? (at: Instant) => at : (at: Instant) => clock.nextHour(at);
+	return [{ run: null, at: later(first, held.runs, onTheHour) }];
 }
 
-/** Moves an opening by every lapse that began before it. Lapses that begin after it move nothing. */
-function later(opening: Instant, runs: readonly Interval[]): Instant {
+/**
+ * Moves an opening by every lapse that began before it, to the next moment at which openings are. Lapses that begin after
+ * it move nothing, so that what was open never shuts.
+ */
+function later(opening: Instant, runs: readonly Interval[], onTheHour: (at: Instant) => Instant): Instant {
 	let at = opening;
+	let moved = opening;
 	for (let n = 0; n + 1 < runs.length; n++) {
 		const lapsedAt = runs[n]?.end ?? null;
 		const backAt = runs[n + 1]?.start ?? null;
-		if (lapsedAt === null || backAt === null || lapsedAt >= at) break;
+		if (lapsedAt === null || backAt === null || lapsedAt >= moved) break;
 		at += backAt - lapsedAt;
+		moved = onTheHour(at);
 	}
-	return at;
+	return moved;
 }

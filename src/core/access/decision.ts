@@ -22,10 +22,10 @@ export type Decision =
 			teaser: Teaser;
 			/** Whether lists show it, with its mark. */
 			isListed: boolean;
-			/** Plans on public sale that would open it, now or after a wait. */
-			openedBy: string[];
 			/** When it opens for this viewer by itself. */
 			opensAt: Instant | null;
+			/** They hold something that would open it, and it ends before the window opens. */
+			isHeldInVain: boolean;
 	  };
 
 export type Denied = Exclude<Decision, { verdict: 'open' }>;

@@ -17,6 +17,8 @@ const HOUR_MS = 3_600_000;
 export interface GrantTimes {
 	open: IntervalSet;
 	used: IntervalSet;
+	/** The part of `used` in which the count of uses is reached; in the rest the minutes alone are over. */
+	usedByCount: IntervalSet;
 	over: IntervalSet;
 	/** It opens at `opensAt`, after what is held has run out; whoever renews waits for it until then. */
 	waits: { before: Instant; opensAt: Instant } | null;
@@ -25,7 +27,7 @@ export interface GrantTimes {
 /** What limits look at. */
 type Counted = Pick<Context, 'uses' | 'gifts'>;
 
-const NOTHING: GrantTimes = { open: NEVER, used: NEVER, over: NEVER, waits: null };
+const NOTHING: GrantTimes = { open: NEVER, used: NEVER, usedByCount: NEVER, over: NEVER, waits: null };
 
 /** For a grant of one of the way's plans. */
 export function timesOfGrant(
@@ -98,37 +100,40 @@ function limited(
 	const held = [interval];
 	let open = intersect(held, allowed);
 	let closed = intersect(held, over);
-	if (!limits) return { open, used: NEVER, over: closed, waits };
+	if (!limits) return { open, used: NEVER, usedByCount: NEVER, over: closed, waits };
 	if (limits.hours !== null) {
 		const until = interval.start + limits.hours * HOUR_MS;
 		open = intersect(open, between(interval.start, until));
 		closed = union(closed, intersect(held, between(until, null)));
 	}
 	const own = uses.filter((use) => use.grantId === grantId && use.at >= interval.start);
-	const used = intersect(open, usedUp(clock, interval, limits, own, gifts, period));
-	return { open: without(open, used), used, over: closed, waits };
+	const byCount = intersect(open, countReached(clock, interval, limits, own, gifts, period));
+	const used = union(byCount, intersect(open, minutesOver(limits, own)));
+	return { open: without(open, used), used, usedByCount: byCount, over: closed, waits };
 }
 
-function usedUp(
+function minutesOver({ minutes }: WayLimits, [first]: readonly Use[]): IntervalSet {
+	return first && minutes !== null ? between(first.at + minutes * MINUTE_MS, null) : NEVER;
+}
+
+function countReached(
 	clock: StepClock,
 	interval: Interval,
-	limits: WayLimits,
+	{ uses }: WayLimits,
 	own: readonly Use[],
 	gifts: readonly UseGift[],
 	period: Steps | null
 ): IntervalSet {
-	const [first] = own;
-	let used: IntervalSet = NEVER;
-	if (first && limits.minutes !== null) used = between(first.at + limits.minutes * MINUTE_MS, null);
-	if (!limits.uses) return used;
-	const { count, per } = limits.uses;
+	if (!uses) return NEVER;
+	const { count, per } = uses;
 	const scopes = per === 'period' && period ? periodsWith(clock, interval, period, own) : [interval];
+	let reached: IntervalSet = NEVER;
 	for (const scope of scopes) {
 		const given = gifts.reduce((sum, gift) => (isWithin(gift.at, scope) ? sum + gift.count : sum), 0);
 		const last = own.filter((use) => isWithin(use.at, scope))[count + given - 1];
-		if (last) used = union(used, between(Math.max(last.at, last.goesOnUntil), scope.end));
+		if (last) reached = union(reached, between(Math.max(last.at, last.goesOnUntil), scope.end));
 	}
-	return used;
+	return reached;
 }
 
 /** The paid periods in which there are uses. */

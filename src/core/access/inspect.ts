@@ -5,7 +5,7 @@
  * is in is reported as catching nothing.
  */
 import { anchoring } from './pattern';
-import { decide } from './decide';
+import { decide } from './decide/decide';
 import type { Fence, Resource, Viewer } from './model';
 import { openedByPlan, type Policy } from './policy';
 import { RANK } from './selector';
@@ -45,10 +45,8 @@ export function inspect(policy: Policy, now: number): Inspection {
 		const passage = policy.passage(resource);
 		for (const { id } of passage.met) counts.add(id);
 		for (const { fence, isThroughout } of passage.ways) if (isThroughout) counts.add(fence.id);
-		for (const { id } of passage.beyond?.fences ?? []) {
-			const by = beatenBy.get(id) ?? new Set();
-			beatenBy.set(id, by.add(passage.beyond?.endedBy.id ?? ''));
-		}
+		for (const { fence, endedBy } of passage.beyond)
+			beatenBy.set(fence.id, (beatenBy.get(fence.id) ?? new Set()).add(endedBy.id));
 		noteJoins(own, resource, joins);
 	}
 	const findings: Finding[] = policy.source.fences.flatMap((fence) => [

@@ -71,8 +71,8 @@ export type Limit<T> = 'site' | 'none' | T;
 
 export interface UseLimit {
 	count: number;
-	/** What the count begins anew with. */
-	per: 'period' | 'grant' | 'purchase';
+	/** What the count begins anew with: each paid period, or each grant, which is one for each purchase. */
+	per: 'period' | 'grant';
 }
 
 export interface Limits {
@@ -228,10 +228,12 @@ export interface Grant {
 	period: Steps | null;
 }
 
-/** When a member first joined a plan: given by hand or import, else the start of the first grant. */
+/** When a member first joined a plan. */
 export interface Tenure {
 	planId: string;
 	firstJoinedAt: Instant;
+	/** Set by the publisher: it counts whatever the grants say. */
+	isSetByHand: boolean;
 }
 
 export interface Redemption {

@@ -7,6 +7,7 @@ import {
 	fence,
 	grant,
 	holders,
+	HOUR,
 	items,
 	member,
 	plan,
@@ -64,8 +65,10 @@ describe('what changes next', () => {
 				const to = EPOCH + 60 * DAY;
 				const found = changesFor(policy, viewer, ids, EPOCH, to, 'renewals-go-on');
 				const expected = ids.flatMap((resourceId) =>
-					timeline(policy, viewer, resourceId, EPOCH, to, 'renewals-go-on')
+					// One at the very end of the span belongs to it.
+					timeline(policy, viewer, resourceId, EPOCH, to + DAY, 'renewals-go-on')
 						.slice(1)
+						.filter(({ start }) => start <= to)
 						.map(({ start }) => `${resourceId} ${start}`)
 				);
 				expect(found.map(({ resourceId, at }) => `${resourceId} ${at}`).sort()).toEqual(expected.sort());
@@ -88,6 +91,34 @@ describe('coming releases', () => {
 		]);
 	});
 
+	it('count a member once for whom something opens twice on one day', () => {
+		const window = (from: number, to: number) => ({
+			opens: { kind: 'on' as const, at: JOINED + from },
+			closes: { kind: 'on' as const, at: JOINED + to }
+		});
+		const twice = compile(
+			source({
+				resources: [resource('one')],
+				plans: [plan('workshop'), plan('patron')],
+				fences: [
+					fence('f', items('one'), [
+						crossing(holders('workshop'), { window: window(HOUR, 2 * HOUR) }),
+						crossing(holders('patron'), { window: window(3 * HOUR, 4 * HOUR) })
+					])
+				]
+			})
+		);
+		const both = member([grant({ from: 0 }), grant({ id: 'other', planId: 'patron', from: 0 })]);
+		const groups = groupByStanding([both], new Set());
+		expect(comingReleases(twice, groups, ['one'], JOINED, JOINED + DAY, dayOf)).toEqual([
+			{ resourceId: 'one', at: JOINED + HOUR, members: 1 }
+		]);
+		// The end of the span belongs to it, its beginning does not.
+		expect(comingReleases(twice, groups, ['one'], JOINED, JOINED + HOUR, dayOf)).toHaveLength(1);
+		expect(comingReleases(twice, groups, ['one'], JOINED, JOINED + HOUR - 1, dayOf)).toEqual([]);
+		expect(comingReleases(twice, groups, ['one'], JOINED + HOUR, JOINED + 2 * HOUR, dayOf)).toEqual([]);
+	});
+
 	it('are what the timelines of all members say', () => {
 		fc.assert(
 			fc.property(aSource, fc.array(aMember, { minLength: 1, maxLength: 5 }), (made, people) => {
@@ -98,10 +129,14 @@ describe('coming releases', () => {
 				const found = comingReleases(policy, groupByStanding(named, namedIn(policy)), ids, EPOCH, to, dayOf);
 				const counts = new Map<string, number>();
 				for (const one of named)
-					for (const id of ids)
-						for (const { start, verdict } of timeline(policy, one, id, EPOCH, to, 'renewals-go-on').slice(1))
-							if (verdict === 'open')
-								counts.set(`${id} ${dayOf(start)}`, (counts.get(`${id} ${dayOf(start)}`) ?? 0) + 1);
+					for (const id of ids) {
+						// A member counts once a day, however often it opens for them on it.
+						const days = timeline(policy, one, id, EPOCH, to + DAY, 'renewals-go-on')
+							.slice(1)
+							.flatMap(({ start, verdict }) => (verdict === 'open' && start <= to ? [dayOf(start)] : []));
+						for (const day of new Set(days))
+							counts.set(`${id} ${day}`, (counts.get(`${id} ${day}`) ?? 0) + 1);
+					}
 				const said = found.map(({ resourceId, at, members }) => [`${resourceId} ${dayOf(at)}`, members]);
 				expect(said.sort()).toEqual([...counts].sort());
 			})

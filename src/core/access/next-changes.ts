@@ -25,7 +25,8 @@ export function changesFor(
 ): NextChange[] {
 	const changes: NextChange[] = [];
 	for (const { id, resourceIds: alike } of alikeFor(policy, viewer, resourceIds)) {
-		const stretches = timeline(policy, viewer, id, from, to, assume);
+		// A stretch that begins at the very end of the span belongs to it.
+		const stretches = timeline(policy, viewer, id, from, to === null ? null : to + 1, assume);
 		for (let n = 1; n < stretches.length; n++) {
 			const before = stretches[n - 1];
 			const after = stretches[n];
@@ -76,16 +77,20 @@ export function* comingReleasesInPieces(
 		let classes = byPlans.get(key);
 		if (!classes) byPlans.set(key, (classes = alikeFor(policy, viewer, resourceIds)));
 		for (const one of classes) {
-			const stretches = timeline(policy, viewer, one.id, from, to, 'renewals-go-on');
+			const stretches = timeline(policy, viewer, one.id, from, to + 1, 'renewals-go-on');
+			const counted = new Set<string>();
 			for (const { start, verdict } of stretches.slice(1)) {
 				if (verdict !== 'open') continue;
 				const day = dayOf(start);
 				let opened = days.get(day);
 				if (!opened) days.set(day, (opened = new Map()));
 				const before = opened.get(one);
+				// Whoever finds it open twice in a day is one.
+				const more = counted.has(day) ? 0 : memberIds.length;
+				counted.add(day);
 				opened.set(one, {
 					at: Math.min(before?.at ?? start, start),
-					members: (before?.members ?? 0) + memberIds.length
+					members: (before?.members ?? 0) + more
 				});
 			}
 		}

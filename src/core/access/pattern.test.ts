@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { fence, resource } from '../../../tests/support/access';
+import { normalisePath } from './address';
 import { anchoring, pathPattern, problemOf, requiredLiteral } from './pattern';
 import { FenceIndex } from './selector';
 
@@ -13,20 +14,42 @@ describe('what cannot be used', () => {
 		['(a)\\1', 'not-linear'],
 		['(unclosed', 'not-readable'],
 		['a{3,1}', 'not-readable'],
-		['*', 'not-readable']
+		['*', 'not-readable'],
+		['a\\8', 'not-linear'],
+		['\ud800', 'not-readable'],
+		['a\udfff$', 'not-readable']
 	])('%j: %s', (pattern, code) => {
 		expect(problemOf(pattern)?.code).toBe(code);
 		expect(pathPattern(pattern).matches('/x')).toBe(false);
 	});
-	it('takes an escaped backslash for a letter', () => {
+	it('takes an escaped backslash for a letter, and more digits than one for a character’s number', () => {
 		expect(problemOf('a\\\\1')).toBeNull();
+		expect(problemOf('\\101')).toBeNull();
+		expect(pathPattern('^/\\101$').matches('/A')).toBe(true);
 	});
 });
 
 test.each([
 	['^/clocks$', { start: true, end: true }],
 	['/clocks', { start: false, end: false }],
-	['^/clocks\\$', { start: true, end: false }]
+	['^/clocks\\$', { start: true, end: false }],
+	['^/clocks\\\\$', { start: true, end: true }],
+	['^/clocks|/wheels$', { start: false, end: false }],
+	['^/clocks$|^/wheels$', { start: true, end: true }],
+	['^/(clocks|wheels)$', { start: true, end: true }],
+	['(^/clocks|^/wheels)$', { start: true, end: true }],
+	['(?:^/clocks|/wheels)$', { start: false, end: true }],
+	['(^/clocks)?/a', { start: false, end: false }],
+	['(?i)^/clocks(/a$|/b$)', { start: true, end: true }],
+	['(?i:^/clocks(/a$|/b))', { start: true, end: false }],
+	['(?P<all>^/a$)', { start: true, end: true }],
+	['\\A/a\\z', { start: true, end: true }],
+	['^*/a$*', { start: false, end: false }],
+	['^/a[$]', { start: true, end: false }],
+	['^/a[|]b$', { start: true, end: true }],
+	['^\\Q/a|b\\E$', { start: true, end: true }],
+	['^/a(b$|c$)?', { start: true, end: false }],
+	['^\\Q/a$', { start: true, end: false }]
 ])('sees how %s is anchored', (pattern, expected) => {
 	expect(anchoring(pattern)).toEqual(expected);
 });
@@ -42,7 +65,13 @@ describe('the literal that every match contains', () => {
 		['(?i)clocks', null],
 		['\\.pdf$', '.pdf'],
 		['[]abc]/x', null],
-		['[^]]def', 'def']
+		['[^]]def', 'def'],
+		['\\101bcd/x', null],
+		['\\0abc', null],
+		['abc{00}d', null],
+		['/für/x', '/für/x'],
+		['ab🕰?cde', 'cde'],
+		['a🕰b?', 'a🕰']
 	])('%s: %s', (pattern, literal) => {
 		expect(requiredLiteral(pattern)).toBe(literal);
 	});
@@ -114,6 +143,36 @@ describe('the shared subset of patterns', () => {
 			),
 			{ seed: 12, numRuns: 500 }
 		);
+	});
+});
+
+describe('letters beyond ASCII', () => {
+	const catches = (selector: Parameters<typeof fence>[1], typed: string) => {
+		const normal = normalisePath(typed);
+		if (!normal.ok) throw new Error(normal.code);
+		const place = { resource: null, address: normal.path, homes: [] };
+		return FenceIndex.of([fence('f', selector, [])]).catching(place).length;
+	};
+
+	test.each([
+		[{ kind: 'containing', text: '/für' }, '/für/alle', 1],
+		[{ kind: 'containing', text: 'fu\u0308r' }, '/für/alle', 1],
+		[{ kind: 'containing', text: '/f%C3%BCr' }, '/für/alle', 1],
+		[{ kind: 'containing', text: 'für' }, '/fur/alle', 0],
+		[{ kind: 'containing', text: 'two words' }, '/two words', 1],
+		[{ kind: 'pattern', pattern: '^/für/' }, '/für/alle', 1],
+		[{ kind: 'pattern', pattern: '^/f.r$' }, '/für', 1],
+		[{ kind: 'pattern', pattern: '^/f%C3%BCr$' }, '/für', 1],
+		[{ kind: 'pattern', pattern: '^/\\p{Greek}+$' }, '/ωρολόγιο', 1],
+		[{ kind: 'pattern', pattern: '^/100%$' }, '/100%25', 1],
+		[{ kind: 'pattern', pattern: '^/für$' }, '/fur', 0]
+	] as const)('%j in %s: %i', (selector, typed, expected) => {
+		expect(catches(selector, typed)).toBe(expected);
+	});
+
+	it('catches once what matches in both spellings', () => {
+		expect(catches({ kind: 'containing', text: '/' }, '/für')).toBe(1);
+		expect(catches({ kind: 'pattern', pattern: '^/' }, '/für')).toBe(1);
 	});
 });
 

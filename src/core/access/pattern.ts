@@ -19,14 +19,21 @@ export type PatternProblem =
 export function problemOf(pattern: string): PatternProblem | null {
 	if (pattern === '') return { code: 'empty' };
 	if (pattern.length > MAX_PATTERN_LENGTH) return { code: 'too-long', length: pattern.length };
-	if (/\(\?(?:<?[=!])|\\[1-9]|\(\?P=/.test(pattern.replace(/\\\\/g, ''))) return { code: 'not-linear' };
+	if (hasLoneSurrogate(pattern)) return { code: 'not-readable', detail: 'half of a character' };
 	try {
 		RE2JS.compile(pattern);
 		return null;
 	} catch (error) {
 		if (!(error instanceof RE2JSException)) throw error;
-		return { code: 'not-readable', detail: error.message };
+		// One digit after a backslash refers back, more are a character's number in octal.
+		const isNotLinear = /\(\?(?:<?[=!])|\\[1-9](?![0-7])|\(\?P=/.test(pattern.replace(/\\\\/g, ''));
+		return isNotLinear ? { code: 'not-linear' } : { code: 'not-readable', detail: error.message };
 	}
+}
+
+/** Half of a character that is written in two: no address contains one. */
+export function hasLoneSurrogate(text: string): boolean {
+	return /\p{Surrogate}/u.test(text);
 }
 
 export interface PathPattern {
@@ -47,9 +54,56 @@ export function pathPattern(pattern: string): PathPattern {
 	};
 }
 
-/** Whether a pattern holds on to both ends of the path. */
+/** Whether a pattern holds on to both ends of the path, whichever of its alternatives matches. */
 export function anchoring(pattern: string): { start: boolean; end: boolean } {
-	return { start: /^(?:\^|\\A)/.test(pattern), end: /(?<!\\)(?:\$|\\z)$/.test(pattern) };
+	const alternatives = alternativesOf(pattern);
+	return { start: alternatives.every(holdsStart), end: alternatives.every(holdsEnd) };
+}
+
+function holdsStart(pattern: string): boolean {
+	const own = pattern.replace(/^(?:\(\?[a-zA-Z-]+\))+/, '');
+	if (/^(?:\^|\\A)(?![*?{])/.test(own)) return true;
+	const end = own.startsWith('(') ? groupEnd(own, 0) : null;
+	if (end === null || /^[*?{]/.test(own.slice(end + 1))) return false;
+	return alternativesOf(insideOf(own.slice(0, end + 1))).every(holdsStart);
+}
+
+function holdsEnd(pattern: string): boolean {
+	const tokens = tokensOf(pattern);
+	const last = tokens.at(-1) ?? '';
+	if (last === '$' || last === '\\z') return true;
+	return last.length > 1 && last.startsWith('(') && alternativesOf(insideOf(last)).every(holdsEnd);
+}
+
+/** What a group groups, without its marks: `(?:a|b)` is `a|b`. */
+function insideOf(group: string): string {
+	return group.slice(1, -1).replace(/^\?(?:P?<\w+>|[a-zA-Z-]*:)/, '');
+}
+
+/** A pattern at the bars that stand in no group. */
+function alternativesOf(pattern: string): string[] {
+	const alternatives = [''];
+	for (const token of tokensOf(pattern)) {
+		if (token === '|') alternatives.push('');
+		else alternatives[alternatives.length - 1] += token;
+	}
+	return alternatives;
+}
+
+/** A pattern cut into groups, classes, escapes, quoted texts and single characters. */
+function tokensOf(pattern: string): string[] {
+	const tokens: string[] = [];
+	for (let i = 0; i < pattern.length;) {
+		const from = i;
+		const c = pattern[i] ?? '';
+		const end = c === '(' ? groupEnd(pattern, i) : c === '[' ? classEnd(pattern, i) : null;
+		if (end !== null) i = end + 1;
+		else if (pattern.startsWith('\\Q', i))
+			i = pattern.includes('\\E', i) ? pattern.indexOf('\\E', i) + 2 : pattern.length;
+		else i += c === '\\' ? 2 : 1;
+		tokens.push(pattern.slice(from, i));
+	}
+	return tokens;
 }
 
 export const MIN_LITERAL = 3;
@@ -60,13 +114,13 @@ export const MIN_LITERAL = 3;
  */
 export function requiredLiteral(pattern: string): string | null {
 	const runs: string[] = [];
-	let run = '';
+	let run: string[] = [];
 	const flush = () => {
-		runs.push(run);
-		run = '';
+		runs.push(run.join(''));
+		run = [];
 	};
 	for (let i = 0; i < pattern.length; i++) {
-		const c = pattern[i] ?? '';
+		const c = String.fromCodePoint(pattern.codePointAt(i) ?? 0);
 		if (c === '|') return null;
 		if (c === '(') {
 			if (pattern.startsWith('(?', i)) return null;
@@ -81,21 +135,24 @@ export function requiredLiteral(pattern: string): string | null {
 			i = end;
 		} else if (c === '\\') {
 			const next = pattern[++i] ?? '';
-			if (/[\w]/.test(next)) flush();
-			else run += next;
-			if (next === 'Q' || next === 'p' || next === 'P' || next === 'x') return null;
+			// Quoted texts, classes by name and characters by number go on after the letter.
+			if (/[QpPx\d]/.test(next)) return null;
+			if (/\w/.test(next)) flush();
+			else run.push(next);
 		} else if (c === '*' || c === '?') {
-			run = run.slice(0, -1);
+			run.pop();
 			flush();
 		} else if (c === '{') {
 			const bounds = /^\{(\d+)(?:,\d*)?\}/.exec(pattern.slice(i));
 			// Repeated at least once, the character stays; what follows does not touch it.
-			if (!bounds || bounds[1] === '0') run = run.slice(0, -1);
+			if (!bounds || Number(bounds[1]) === 0) run.pop();
 			flush();
 			if (bounds) i += bounds[0].length - 1;
-		} else if (c === '+' || c === '.') flush();
-		else if (c === '^' || c === '$') flush();
-		else run += c;
+		} else if (c === '+' || c === '.' || c === '^' || c === '$') flush();
+		else {
+			run.push(c);
+			i += c.length - 1;
+		}
 	}
 	flush();
 	const longest = runs.reduce((a, b) => (b.length > a.length ? b : a), '');

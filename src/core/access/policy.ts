@@ -21,6 +21,14 @@ interface Entry {
 	passage: Passage | null;
 }
 
+/** Where a viewer stands before something: a resource, or a page of the site that belongs to none. */
+export interface Place {
+	passage: Passage;
+	base: 'open' | 'closed';
+	state: Resource['state'];
+	publishAt: Resource['publishAt'];
+}
+
 /** Passages by the fences that were caught on the way to them, narrowest first. */
 interface Shared {
 	passage: Passage | null;
@@ -84,6 +92,16 @@ export class Policy {
 		return entry as Entry & { passage: Passage };
 	}
 
+	/** @param id of a resource, or the normalised path of a page that belongs to none, such as `/` */
+	place(id: string): Place | null {
+		if (id.startsWith('/'))
+			return { passage: this.passageOf(id), base: 'open', state: 'published', publishAt: null };
+		const entry = this.entry(id);
+		if (!entry) return null;
+		const { base, state, publishAt } = entry.resource;
+		return { passage: entry.passage, base, state, publishAt };
+	}
+
 	private passageAt(entry: Entry): Passage {
 		return (entry.passage ??= this.walkTo(entry.resource));
 	}
@@ -142,10 +160,9 @@ export class Policy {
 		const key = tenureOf.join();
 		const known = own.get(key);
 		if (known !== undefined) return known;
-		const days = member.tenures.filter((t) => tenureOf.includes(t.planId)).map((t) => t.firstJoinedAt);
 		const made = heldOf(
 			member.grants.filter((grant) => tenureOf.includes(grant.planId)),
-			days.length > 0 ? Math.min(...days) : null,
+			member.tenures.filter(({ planId }) => tenureOf.includes(planId)),
 			this.source.lapseAfterDays
 		);
 		own.set(key, made);

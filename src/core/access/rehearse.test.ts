@@ -15,9 +15,10 @@ import {
 	source
 } from '../../../tests/support/access';
 import { aMember, aSource, EPOCH } from '../../../tests/support/arbitrary-access';
-import { decide } from './decide';
+import { decide } from './decide/decide';
+import type { Crossing } from './model';
 import { compile } from './policy';
-import { changesNothing, groupByStanding, namedIn, rehearse, rowsOf } from './rehearse';
+import { changesNothing, groupByStanding, namedIn, rehearse, rowsOf, type Group } from './rehearse';
 import { assuming } from './timeline';
 
 const JOINED = Date.parse('2026-01-01T09:00Z');
@@ -45,12 +46,12 @@ describe('a rehearsal', () => {
 		const result = run(base, moved);
 		expect(result.members).toEqual({ 'gains-now': 1, 'loses-now': 2, 'gains-later': 0, 'loses-later': 0 });
 		expect(result.groups).toHaveLength(2);
-		expect(
-			[...rowsOf(result, 'loses-now')].map(({ memberId, resourceId }) => `${memberId} ${resourceId}`)
-		).toEqual(['wren lesson', 'wren other', 'jasper lesson', 'jasper other']);
-		expect(result.newcomers.map(({ planId, kind }) => `${planId} ${kind}`)).toEqual([
-			'workshop loses-now',
-			'patron gains-now'
+		expect([...rowsOf(result, 'loses-now')].map(({ memberId, placeId }) => `${memberId} ${placeId}`)).toEqual(
+			['wren lesson', 'wren other', 'jasper lesson', 'jasper other']
+		);
+		expect(result.outsiders.map(({ who, kind }) => ({ ...who, does: kind }))).toEqual([
+			{ kind: 'joins', planId: 'workshop', does: 'loses-now' },
+			{ kind: 'joins', planId: 'patron', does: 'gains-now' }
 		]);
 	});
 
@@ -65,25 +66,38 @@ describe('a rehearsal', () => {
 			kind: 'loses-later',
 			at: JOINED + 21 * DAY,
 			backAt: JOINED + 56 * DAY,
-			resourceIds: ['lesson']
+			placeIds: ['lesson']
 		});
-		expect(result.newcomers).toHaveLength(1);
+		expect(result.outsiders).toHaveLength(1);
 	});
 
+	const strangersOf = ({ outsiders }: ReturnType<typeof run>) =>
+		outsiders.flatMap(({ who, kind, placeIds }) => (who.kind === 'stranger' ? [{ kind, placeIds }] : []));
+
 	it('names addresses that no item has: a fence on everything closes the front page, too', () => {
-		const everywhere = { ...base, fences: [...base.fences, fence('all', { kind: 'everything' }, [])] };
+		const only = (...crossings: ReturnType<typeof crossing>[]) => ({
+			...base,
+			fences: [...base.fences, fence('all', { kind: 'everything' }, crossings)]
+		});
 		const look = (before: typeof base, afterwards: typeof base) =>
 			rehearse({
 				before: compile(before),
 				after: compile(afterwards),
-				groups: [],
-				from: JOINED,
+				groups: groupByStanding([wren, linnea], new Set()),
+				from: JOINED + DAY,
 				assume: 'renewals-go-on',
 				addresses: ['/', '/tags/brass']
 			});
-		expect(look(base, everywhere)).toMatchObject({ listsOpen: [], listsClose: ['/', '/tags/brass'] });
-		expect(look(everywhere, base)).toMatchObject({ listsOpen: ['/', '/tags/brass'], listsClose: [] });
-		expect(changesNothing(look(base, everywhere))).toBe(false);
+		const lists = ['/', '/tags/brass'];
+		const closed = look(base, only());
+		expect(strangersOf(closed)).toEqual([{ kind: 'loses-now', placeIds: lists }]);
+		expect(closed.members['loses-now']).toBe(2);
+		expect(strangersOf(look(only(), base))).toEqual([{ kind: 'gains-now', placeIds: lists }]);
+		const forWorkshop = look(base, only(crossing(holders('workshop'))));
+		expect([...rowsOf(forWorkshop, 'loses-now')].map(({ memberId, placeId }) => [memberId, placeId])).toEqual(
+			lists.map((path) => ['linnea', path])
+		);
+		expect(changesNothing(closed)).toBe(false);
 		expect(changesNothing(look(base, base))).toBe(true);
 	});
 
@@ -97,8 +111,79 @@ describe('a rehearsal', () => {
 
 	it('says what becomes public, and what is closed to the public', () => {
 		const open = { ...base, fences: [fence('f', items('lesson'), [crossing({ kind: 'anyone' })])] };
-		expect(run(base, open)).toMatchObject({ becomesPublic: ['lesson'], closesToPublic: [] });
-		expect(run(open, base)).toMatchObject({ becomesPublic: [], closesToPublic: ['lesson'] });
+		expect(strangersOf(run(base, open))).toEqual([{ kind: 'gains-now', placeIds: ['lesson'] }]);
+		expect(strangersOf(run(open, base))).toEqual([{ kind: 'loses-now', placeIds: ['lesson'] }]);
+	});
+
+	const NOW = JOINED + 10 * DAY;
+	const crossedBy = (audience: Crossing['audience'], over: Partial<Crossing> = {}) => ({
+		...base,
+		fences: [fence('f', items('lesson', 'other'), [crossing(holders('workshop')), crossing(audience, over)])]
+	});
+
+	it('says what becomes public later, and when', () => {
+		const at = NOW + 30 * DAY;
+		const later = crossedBy(
+			{ kind: 'anyone' },
+			{ window: { opens: { kind: 'on', at }, closes: { kind: 'never' } } }
+		);
+		expect(run(base, later).outsiders[0]).toMatchObject({
+			who: { kind: 'stranger' },
+			kind: 'gains-later',
+			at,
+			placeIds: ['lesson', 'other']
+		});
+	});
+
+	it('says of a plan or a code only what does not happen to anyone, or to whoever signs up', () => {
+		const named = (result: ReturnType<typeof run>) =>
+			result.outsiders.map(({ who, kind }) => `${who.kind} ${kind}`);
+		expect(named(run(base, crossedBy({ kind: 'anyone' })))).toEqual(['stranger gains-now']);
+		expect(named(run(base, crossedBy({ kind: 'signed-in' })))).toEqual(['signs-up gains-now']);
+		expect(named(run(base, crossedBy({ kind: 'code', batchId: 'fair' })))).toEqual(['redeems gains-now']);
+		expect(named(run(crossedBy({ kind: 'code', batchId: 'fair' }), base))).toEqual(['redeems loses-now']);
+	});
+
+	it('counts devices without an account that hold a code, apart from members', () => {
+		const device = (days: number): Group => ({
+			viewer: { kind: 'stranger', redemptions: [{ batchId: 'fair', at: NOW - days * DAY }] },
+			memberIds: [],
+			devices: 3
+		});
+		const forWeek = {
+			opens: { kind: 'at-once' },
+			closes: { kind: 'after', count: 1, unit: 'week' }
+		} as const;
+		const result = rehearse({
+			before: compile(crossedBy({ kind: 'code', batchId: 'fair' }, { window: forWeek })),
+			after: compile(base),
+			groups: [device(3), device(8), ...groupByStanding([linnea], new Set())],
+			from: NOW,
+			assume: 'renewals-go-on'
+		});
+		expect(result.devices['loses-now']).toBe(3);
+		expect(result.members['loses-now']).toBe(0);
+	});
+
+	it('compares members whom a crossing names each by their own day', () => {
+		const named = (since: number) =>
+			crossedBy({ kind: 'named', members: [{ memberId: 'linnea', since }] }, { window: after(3, 'week') });
+		const policies = { before: compile(named(NOW)), after: compile(named(NOW - 30 * DAY)) };
+		const result = rehearse({
+			...policies,
+			groups: groupByStanding([wren, jasper, linnea], namedIn(policies.before, policies.after)),
+			from: NOW,
+			assume: 'renewals-go-on'
+		});
+		expect([...rowsOf(result, null)]).toEqual(
+			['lesson', 'other'].map((placeId) => ({
+				memberId: 'linnea',
+				placeId,
+				kind: 'gains-now',
+				at: NOW,
+				backAt: null
+			}))
+		);
 	});
 
 	it('equals the timelines before and after, by brute force on small populations', () => {
@@ -115,7 +200,7 @@ describe('a rehearsal', () => {
 					const from = EPOCH + 10 * DAY;
 					const result = rehearse({ before, after: afterwards, groups, from, assume: 'renewals-go-on' });
 					const said = new Set(
-						[...rowsOf(result, null)].map((row) => `${row.memberId} ${row.resourceId} ${row.kind}`)
+						[...rowsOf(result, null)].map((row) => `${row.memberId} ${row.placeId} ${row.kind}`)
 					);
 					found += said.size;
 					for (const one of members)

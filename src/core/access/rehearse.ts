@@ -7,8 +7,7 @@
  */
 import type { Instant } from '../time/instant';
 import { between, intersect, isIn, without, type IntervalSet } from '../time/interval-set';
-import { ofPlans, plansOf, signature } from './alike';
-import { decideAddress } from './decide';
+import { alikeFor, ofPlans, plansOf, signature } from './alike';
 import { NO_CONTEXT, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
@@ -17,11 +16,14 @@ import { drained } from './selector';
 export const EFFECTS = ['gains-now', 'loses-now', 'gains-later', 'loses-later'] as const;
 export type EffectKind = (typeof EFFECTS)[number];
 
-/** Members of equal standing. */
+/** Members of equal standing, or devices without an account that redeemed the same codes at the same moments. */
 export interface Group {
-	viewer: Member;
+	viewer: Viewer;
 	memberIds: string[];
+	devices: number;
 }
+
+export type MemberGroup = Group & { viewer: Member };
 
 export interface RehearsedEffect {
 	kind: EffectKind;
@@ -29,32 +31,35 @@ export interface RehearsedEffect {
 	at: Instant;
 	/** For losses: when it opens again; `null` when it does not. */
 	backAt: Instant | null;
-	/** Resources that it happens to alike. */
-	resourceIds: readonly string[];
+	/** Places that it happens to alike: resources, and by their paths pages that belong to none. */
+	placeIds: readonly string[];
 	/** Index into `groups`. */
 	group: number;
 }
 
-export interface NewcomerEffect {
-	planId: string;
+/** Somebody who is no member: a stranger now, or whoever does something tomorrow and stays. */
+export type Outsider =
+	| { kind: 'stranger' }
+	| { kind: 'signs-up' }
+	| { kind: 'joins'; planId: string }
+	| { kind: 'redeems'; batchId: string };
+
+export interface OutsiderEffect {
+	who: Outsider;
 	kind: EffectKind;
 	at: Instant;
 	backAt: Instant | null;
-	resourceIds: readonly string[];
+	placeIds: readonly string[];
 }
 
 export interface Rehearsal {
 	groups: readonly Group[];
 	effects: RehearsedEffect[];
-	/** How many members each happens to, whatever the number of resources. */
+	/** How many members each happens to, whatever the number of places. */
 	members: Record<EffectKind, number>;
-	/** For somebody who joins a plan tomorrow. */
-	newcomers: NewcomerEffect[];
-	becomesPublic: string[];
-	closesToPublic: string[];
-	/** Addresses that no resource has, such as the front page: those that open or close to anyone. */
-	listsOpen: string[];
-	listsClose: string[];
+	devices: Record<EffectKind, number>;
+	/** Strangers first; what happens to them is not said again of others. */
+	outsiders: OutsiderEffect[];
 }
 
 const DAY_MS = 86_400_000;
@@ -85,68 +90,56 @@ export function* rehearsing({
 	assume,
 	addresses = []
 }: RehearsalAsk): Generator<void, Rehearsal> {
-	const classes = changedClasses(before, after);
+	const classes = changedClasses(before, after, addresses);
 	const effects: RehearsedEffect[] = [];
-	const happensTo: Record<EffectKind, Set<number>> = {
-		'gains-now': new Set(),
-		'loses-now': new Set(),
-		'gains-later': new Set(),
-		'loses-later': new Set()
-	};
+	const happensTo = byEffect(() => new Set<number>());
 	const byPlans = new Map<string, Bucket[]>();
 	for (let group = 0; group < groups.length; group++) {
 		if (group % AT_ONCE === AT_ONCE - 1) yield;
 		const viewer = groups[group]?.viewer;
-		if (!viewer || viewer.isStaff) continue;
-		const held = plansOf(viewer);
+		if (!viewer || (viewer.kind === 'member' && viewer.isStaff)) continue;
+		const held = viewer.kind === 'member' ? plansOf(viewer) : HOLDS_NOTHING;
 		let buckets = byPlans.get(held.key);
 		if (!buckets) byPlans.set(held.key, (buckets = bucketsFor(classes, held.planIds)));
 		if (buckets.length === 0) continue;
 		const assumed = assuming(viewer, assume);
-		for (const { id, resourceIds } of buckets) {
+		for (const { id, placeIds } of buckets) {
 			for (const effect of compare(before, after, assumed, id, from)) {
-				effects.push({ ...effect, resourceIds, group });
+				effects.push({ ...effect, placeIds, group });
 				happensTo[effect.kind].add(group);
 			}
 		}
 	}
-	const count = (kind: EffectKind) =>
-		[...happensTo[kind]].reduce((sum, group) => sum + (groups[group]?.memberIds.length ?? 0), 0);
+	const count = (kind: EffectKind, of: (group: Group) => number) =>
+		[...happensTo[kind]].reduce((sum, n) => sum + (groups[n] ? of(groups[n]) : 0), 0);
 	return {
 		groups,
 		effects,
-		members: {
-			'gains-now': count('gains-now'),
-			'loses-now': count('loses-now'),
-			'gains-later': count('gains-later'),
-			'loses-later': count('loses-later')
-		},
-		newcomers: newcomers(before, after, classes, from),
-		...publicly(before, after, classes, from),
-		...listsPublicly(before, after, addresses, from)
+		members: byEffect((kind) => count(kind, ({ memberIds }) => memberIds.length)),
+		devices: byEffect((kind) => count(kind, ({ devices }) => devices)),
+		outsiders: outsiders(before, after, classes, from)
 	};
 }
 
-/** Whether saving may go ahead without asking: nobody gains, loses or waits, and nothing becomes public. */
-export function changesNothing(rehearsal: Rehearsal): boolean {
-	return (
-		rehearsal.effects.length === 0 &&
-		rehearsal.newcomers.length === 0 &&
-		rehearsal.becomesPublic.length === 0 &&
-		rehearsal.closesToPublic.length === 0 &&
-		rehearsal.listsOpen.length === 0 &&
-		rehearsal.listsClose.length === 0
-	);
+export function byEffect<T>(of: (kind: EffectKind) => T): Record<EffectKind, T> {
+	return Object.fromEntries(EFFECTS.map((kind) => [kind, of(kind)])) as Record<EffectKind, T>;
 }
 
-/** Puts members of equal standing together. `isTold` members (named in a crossing) stand alone. */
-export function groupByStanding(members: readonly Member[], namedIds: ReadonlySet<string>): Group[] {
-	const groups = new Map<string, Group>();
+const HOLDS_NOTHING = { planIds: [], key: '' };
+
+/** Whether saving may go ahead without asking: nobody gains, loses or waits, now or later, and nothing becomes public. */
+export function changesNothing({ effects, outsiders }: Rehearsal): boolean {
+	return effects.length === 0 && outsiders.length === 0;
+}
+
+/** Puts members of equal standing together. Those that a crossing names stand alone. */
+export function groupByStanding(members: readonly Member[], namedIds: ReadonlySet<string>): MemberGroup[] {
+	const groups = new Map<string, MemberGroup>();
 	for (const viewer of members) {
 		const key = standingKey(viewer, namedIds);
 		const known = groups.get(key);
 		if (known) known.memberIds.push(viewer.id);
-		else groups.set(key, { viewer, memberIds: [viewer.id] });
+		else groups.set(key, { viewer, memberIds: [viewer.id], devices: 0 });
 	}
 	return [...groups.values()];
 }
@@ -158,7 +151,7 @@ function standingKey(viewer: Member, namedIds: ReadonlySet<string>): string {
 		const period = g.period ? `${g.period.count}${g.period.unit}` : '';
 		key += `|${g.planId},${g.from},${g.until},${g.revokedAt},${g.renews ? 1 : 0},${period}`;
 	}
-	for (const t of viewer.tenures) key += `;${t.planId},${t.firstJoinedAt}`;
+	for (const t of viewer.tenures) key += `;${t.planId},${t.firstJoinedAt},${t.isSetByHand ? 1 : 0}`;
 	for (const r of viewer.redemptions) key += `#${r.batchId},${r.at}`;
 	return key;
 }
@@ -173,34 +166,45 @@ export function namedIn(...policies: Policy[]): Set<string> {
 	return new Set(named.map(({ memberId }) => memberId));
 }
 
-/** Resources whose way in changes, those that change alike together. */
+/** Batches that some crossing is for. */
+export function batchesIn(...policies: Policy[]): Set<string> {
+	return new Set(
+		policies.flatMap(({ source }) =>
+			source.fences.flatMap(({ crossings }) =>
+				crossings.flatMap(({ audience }) => (audience.kind === 'code' ? [audience.batchId] : []))
+			)
+		)
+	);
+}
+
+/** Places whose way in changes, those that change alike together. */
 interface ChangedClass {
 	/** One of them, to compute with. */
 	id: string;
-	resourceIds: string[];
+	placeIds: string[];
 	/** What each plan's holders find, before and after; `null` when more than plans decides. */
 	plans: { before: ReadonlyMap<string, string>; after: ReadonlyMap<string, string> } | null;
 	/** Both signatures. */
 	key: string;
 }
 
-/** Resources that change alike for whoever holds certain plans. */
+/** Places that change alike for whoever holds certain plans. */
 interface Bucket {
 	id: string;
-	resourceIds: string[];
+	placeIds: string[];
 }
 
-function changedClasses(before: Policy, after: Policy): ChangedClass[] {
+function changedClasses(before: Policy, after: Policy, addresses: readonly string[]): ChangedClass[] {
 	const classes = new Map<string, ChangedClass>();
-	const ids = new Set([...before.resources.keys(), ...after.resources.keys()]);
+	const ids = new Set([...before.resources.keys(), ...after.resources.keys(), ...addresses]);
 	for (const id of ids) {
 		const was = signature(before, id, []);
 		const is = signature(after, id, []);
 		if (was === is) continue;
 		const key = `${was}→${is}`;
 		const known = classes.get(key);
-		if (known) known.resourceIds.push(id);
-		else classes.set(key, { id, resourceIds: [id], plans: plansThatDecide(before, after, id), key });
+		if (known) known.placeIds.push(id);
+		else classes.set(key, { id, placeIds: [id], plans: plansThatDecide(before, after, id), key });
 	}
 	return [...classes.values()];
 }
@@ -208,7 +212,7 @@ function changedClasses(before: Policy, after: Policy): ChangedClass[] {
 /** Classes that differ only in what other plans find are one for these; where nothing of theirs differs, none. */
 function bucketsFor(classes: readonly ChangedClass[], planIds: readonly string[]): Bucket[] {
 	const buckets = new Map<string, Bucket>();
-	for (const { id, resourceIds, plans, key } of classes) {
+	for (const { id, placeIds, plans, key } of classes) {
 		let name = key;
 		if (plans) {
 			const was = planIds.map((planId) => plans.before.get(planId) ?? '-').join('|');
@@ -217,8 +221,8 @@ function bucketsFor(classes: readonly ChangedClass[], planIds: readonly string[]
 			name = `${was}→${is}`;
 		}
 		const known = buckets.get(name);
-		if (known) known.resourceIds.push(...resourceIds);
-		else buckets.set(name, { id, resourceIds: [...resourceIds] });
+		if (known) known.placeIds.push(...placeIds);
+		else buckets.set(name, { id, placeIds: [...placeIds] });
 	}
 	return [...buckets.values()];
 }
@@ -236,8 +240,16 @@ function compare(
 	id: string,
 	from: Instant
 ): { kind: EffectKind; at: Instant; backAt: Instant | null }[] {
-	const was = setsOf(before, viewer, id, NO_CONTEXT, []).open;
-	const is = setsOf(after, viewer, id, NO_CONTEXT, []).open;
+	const openIn = (policy: Policy) => setsOf(policy, viewer, id, NO_CONTEXT, []).open;
+	return difference(openIn(before), openIn(after), from);
+}
+
+/** What somebody gains and loses first from a moment on, whose open times were one set and will be another. */
+function difference(
+	was: IntervalSet,
+	is: IntervalSet,
+	from: Instant
+): { kind: EffectKind; at: Instant; backAt: Instant | null }[] {
 	if (isSame(was, is)) return [];
 	const onwards = between(from, null);
 	const gained = intersect(without(is, was), onwards);
@@ -265,21 +277,46 @@ function isSame(a: IntervalSet, b: IntervalSet): boolean {
 	return a.length === b.length && a.every(({ start, end }, n) => start === b[n]?.start && end === b[n]?.end);
 }
 
-/** Somebody who joins each plan a day later, and stays. */
-function newcomers(
+/** Strangers, and whoever signs up, joins a plan or redeems a code a day later, and stays. */
+function outsiders(
 	before: Policy,
 	after: Policy,
 	classes: readonly ChangedClass[],
 	from: Instant
-): NewcomerEffect[] {
+): OutsiderEffect[] {
 	const start = from + DAY_MS;
 	const planIds = new Set([...before.plans.keys(), ...after.plans.keys()]);
-	return [...planIds].flatMap((planId) => {
-		const viewer = newcomer(planId, start);
-		return bucketsFor(classes, [planId]).flatMap(({ id, resourceIds }) =>
-			compare(before, after, viewer, id, start).map((effect) => ({ planId, ...effect, resourceIds }))
-		);
-	});
+	const signedUp: Member = { ...newcomer('', start), grants: [] };
+	const found: OutsiderEffect[] = [];
+	/** By effect: the places of which it is said already, of those whom all others have part with. */
+	const said = new Map<string, Set<string>>();
+	const look = (who: Outsider, viewer: Viewer, moment: Instant, held: readonly string[]) => {
+		const lines = new Map<string, { placeIds: string[] }>();
+		for (const { id, placeIds } of bucketsFor(classes, held)) {
+			for (const effect of compare(before, after, viewer, id, moment)) {
+				const { kind, at, backAt } = effect;
+				const name = `${kind} ${kind.endsWith('now') ? '' : at} ${backAt}`;
+				const unsaid = placeIds.filter((placeId) => !said.get(name)?.has(placeId));
+				if (unsaid.length === 0) continue;
+				const line = lines.get(name);
+				if (line) line.placeIds.push(...unsaid);
+				else {
+					const made = { who, kind, at, backAt, placeIds: unsaid };
+					lines.set(name, made);
+					found.push(made);
+				}
+			}
+		}
+		if (who.kind !== 'stranger' && who.kind !== 'signs-up') return;
+		for (const [name, { placeIds }] of lines)
+			said.set(name, new Set([...(said.get(name) ?? []), ...placeIds]));
+	};
+	look({ kind: 'stranger' }, { kind: 'stranger', redemptions: [] }, from, []);
+	look({ kind: 'signs-up' }, signedUp, start, []);
+	for (const planId of planIds) look({ kind: 'joins', planId }, newcomer(planId, start), start, [planId]);
+	for (const batchId of batchesIn(before, after))
+		look({ kind: 'redeems', batchId }, { ...signedUp, redemptions: [{ batchId, at: start }] }, start, []);
+	return found;
 }
 
 export function newcomer(planId: string, joinedAt: Instant): Member {
@@ -305,35 +342,42 @@ export function newcomer(planId: string, joinedAt: Instant): Member {
 	};
 }
 
-function publicly(before: Policy, after: Policy, classes: readonly ChangedClass[], from: Instant) {
-	const stranger: Viewer = { kind: 'stranger', redemptions: [] };
-	const isOpen = (policy: Policy, { id }: ChangedClass) =>
-		isIn(setsOf(policy, stranger, id, NO_CONTEXT, []).open, from);
-	const of = (isAsked: (one: ChangedClass) => boolean) =>
-		classes.filter(isAsked).flatMap(({ resourceIds }) => resourceIds);
-	return {
-		becomesPublic: of((one) => isOpen(after, one) && !isOpen(before, one)),
-		closesToPublic: of((one) => isOpen(before, one) && !isOpen(after, one))
-	};
+export interface MemberEffect {
+	kind: EffectKind;
+	at: Instant;
+	backAt: Instant | null;
+	placeIds: readonly string[];
 }
 
-function listsPublicly(before: Policy, after: Policy, addresses: readonly string[], from: Instant) {
-	const stranger: Viewer = { kind: 'stranger', redemptions: [] };
-	const isOpen = (policy: Policy, path: string) =>
-		decideAddress(policy, stranger, path, from).verdict === 'open';
-	return {
-		listsOpen: addresses.filter((path) => isOpen(after, path) && !isOpen(before, path)),
-		listsClose: addresses.filter((path) => isOpen(before, path) && !isOpen(after, path))
-	};
+/** What happens to one member whose standing changes while the rules stay: a first day that is set, for example. */
+export function rehearseMember(
+	policy: Policy,
+	before: Member,
+	after: Member,
+	from: Instant,
+	assume: Assumption
+): MemberEffect[] {
+	const [was, is] = [assuming(before, assume), assuming(after, assume)];
+	const found = new Map<string, MemberEffect & { placeIds: string[] }>();
+	for (const { id, resourceIds } of alikeFor(policy, after, policy.resources.keys())) {
+		const openFor = (viewer: Viewer) => setsOf(policy, viewer, id, NO_CONTEXT, []).open;
+		for (const effect of difference(openFor(was), openFor(is), from)) {
+			const key = `${effect.kind} ${effect.at} ${effect.backAt}`;
+			const known = found.get(key);
+			if (known) known.placeIds.push(...resourceIds);
+			else found.set(key, { ...effect, placeIds: [...resourceIds] });
+		}
+	}
+	return [...found.values()];
 }
 
-/** Whom and what an effect concerns, a row each: as many as members times resources. */
+/** Whom and what an effect concerns, a row each: as many as members times places. */
 export function* rowsOf(
 	rehearsal: Rehearsal,
 	kind: EffectKind | null
 ): Generator<{
 	memberId: string;
-	resourceId: string;
+	placeId: string;
 	kind: EffectKind;
 	at: Instant;
 	backAt: Instant | null;
@@ -341,7 +385,7 @@ export function* rowsOf(
 	for (const effect of rehearsal.effects) {
 		if (kind !== null && effect.kind !== kind) continue;
 		for (const memberId of rehearsal.groups[effect.group]?.memberIds ?? [])
-			for (const resourceId of effect.resourceIds)
-				yield { memberId, resourceId, kind: effect.kind, at: effect.at, backAt: effect.backAt };
+			for (const placeId of effect.placeIds)
+				yield { memberId, placeId, kind: effect.kind, at: effect.at, backAt: effect.backAt };
 	}
 }

@@ -7,6 +7,7 @@
  * category.
  */
 import { RE2Set } from 're2js';
+import { readable } from './address';
 import { pathPattern, problemOf, requiredLiteral, type PathPattern } from './pattern';
 import type { Fence, Resource, Selector } from './model';
 import { TextIndex } from './text-index';
@@ -104,12 +105,13 @@ export class FenceIndex {
 			case 'below':
 				return put(this.byPathAbove, selector.path, fence);
 			case 'containing':
-				texts.push({ text: selector.text, value: fence });
+				texts.push({ text: selector.text.normalize('NFC'), value: fence });
 				return;
 			case 'pattern': {
-				const literal = requiredLiteral(selector.pattern);
+				const pattern = selector.pattern.normalize('NFC');
+				const literal = requiredLiteral(pattern);
 				if (literal === null) this.loose.push(fence);
-				else literals.push({ text: literal, value: { fence, pattern: pathPattern(selector.pattern) } });
+				else literals.push({ text: literal, value: { fence, pattern: pathPattern(pattern) } });
 				return;
 			}
 			case 'everything':
@@ -133,13 +135,26 @@ export class FenceIndex {
 			// An exact path counts as the item that owns it.
 			addTo(caught, this.byPath.get(address), resource ? RANK.self : RANK.path);
 			this.addBelow(address, caught);
-			for (const { fence, pattern } of this.literals.within(address))
-				if (pattern.matches(address)) caught.push({ fence, rank: RANK.pattern });
-			if (this.loose.length > 0) addTo(caught, this.looseMatches(address), RANK.pattern);
-			addTo(caught, this.texts.within(address), RANK.containing);
+			addTo(
+				caught,
+				inEither(address, (spelling) => this.patternsMatching(spelling)),
+				RANK.pattern
+			);
+			addTo(
+				caught,
+				inEither(address, (spelling) => this.texts.within(spelling)),
+				RANK.containing
+			);
 		}
 		addTo(caught, this.everything, RANK.everything);
 		return sorted(caught);
+	}
+
+	private patternsMatching(address: string): readonly Fence[] {
+		const found: Fence[] = [];
+		for (const { fence, pattern } of this.literals.within(address))
+			if (pattern.matches(address)) found.push(fence);
+		return this.loose.length > 0 ? [...found, ...this.looseMatches(address)] : found;
 	}
 
 	private addWithin(resource: Resource, homes: readonly string[], caught: Caught[]): void {
@@ -168,7 +183,7 @@ export class FenceIndex {
 		if (!this.looseSet) {
 			this.looseSet = new RE2Set();
 			for (const { selector } of this.loose) {
-				const pattern = selector.kind === 'pattern' ? selector.pattern : '';
+				const pattern = selector.kind === 'pattern' ? selector.pattern.normalize('NFC') : '';
 				// One that cannot be used was refused when it was saved; in its place stands one that matches nothing.
 				this.looseSet.add(problemOf(pattern) ? '[^\\s\\S]' : pattern);
 			}
@@ -177,6 +192,13 @@ export class FenceIndex {
 		const matched = this.looseSet.match(address);
 		return matched.length === 0 ? [] : matched.flatMap((n) => this.loose[n] ?? []);
 	}
+}
+
+/** What is found in an address as it is sent or as people read it: letters beyond ASCII are escaped in the one only. */
+function inEither(address: string, find: (spelling: string) => readonly Fence[]): readonly Fence[] {
+	const found = find(address);
+	if (!address.includes('%')) return found;
+	return [...new Set([...found, ...find(readable(address))])];
 }
 
 /** Runs work that comes in pieces to its end, without a pause. */

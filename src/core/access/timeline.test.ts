@@ -24,7 +24,7 @@ import {
 	IDS,
 	moment
 } from '../../../tests/support/arbitrary-access';
-import { decide, explain } from './decide';
+import { decide, explain } from './decide/decide';
 import { NO_CONTEXT, type Member, type PolicySource } from './model';
 import { compile } from './policy';
 import { changesFor } from './next-changes';

@@ -33,16 +33,17 @@ export interface Stretch {
 /** What views of the future take for granted of grants that renew. */
 export type Assumption = 'renewals-go-on' | 'only-what-is-paid';
 
+/** @param placeId of a resource, or the path of a page that belongs to none */
 export function timeline(
 	policy: Policy,
 	viewer: Viewer,
-	resourceId: string,
+	placeId: string,
 	from: Instant,
 	to: Instant | null,
 	assume: Assumption,
 	context: Context = NO_CONTEXT
 ): Stretch[] {
-	const sets = setsOf(policy, assuming(viewer, assume), resourceId, context, []);
+	const sets = setsOf(policy, assuming(viewer, assume), placeId, context, []);
 	return cut(overlay(sets), from, to);
 }
 
@@ -74,20 +75,17 @@ const OPEN: VerdictSets = { ...SHUT, open: ALWAYS };
 export function setsOf(
 	policy: Policy,
 	viewer: Viewer,
-	resourceId: string,
+	placeId: string,
 	context: Context,
 	visiting: readonly string[]
 ): VerdictSets {
-	const resource = policy.resources.get(resourceId);
-	if (!resource || visiting.includes(resourceId)) return SHUT;
+	const place = visiting.includes(placeId) ? null : policy.place(placeId);
+	if (!place) return SHUT;
 	if (viewer.kind === 'member' && viewer.isStaff) return OPEN;
-	const { state, publishAt } = resource;
+	const { state, publishAt } = place;
 	if (state === 'draft' || state === 'archived') return SHUT;
 	if (state === 'scheduled' && publishAt === null) return SHUT;
-	const sets = setsOfPassage(policy, policy.passage(resource), resource.base, viewer, context, [
-		...visiting,
-		resourceId
-	]);
+	const sets = setsOfPassage(policy, place.passage, place.base, viewer, context, [...visiting, placeId]);
 	if (state !== 'scheduled' || publishAt === null) return sets;
 	const published = between(publishAt, null);
 	return {

@@ -3,12 +3,13 @@
  *
  * Fences that are on are met narrowest first, those of one rank together. Fences that add bring their crossings and let
  * the walk go on. At the first rank where one replaces or seals, the walk ends: wider fences are passed over, except that
- * past one that replaces, their crossings that hold throughout still count. Past the last fence lies the base. Equals
- * join: any of their crossings may be used, and the strictest of their turn-aways counts (absent, sent, notice; then the
- * oldest). Example: a lesson behind "the course: holders of Workshop" and an adding fence "this lesson: anyone" is open to
- * anyone.
+ * their crossings that hold throughout still count, up to the first rank that seals. Past the last fence lies the base.
+ * Equals join: any of their crossings may be used. Of the turn-aways of what closes and of nearer fences that add, the
+ * strictest counts (absent, sent, notice). Example: a lesson behind "the course: holders of Workshop" and an adding fence
+ * "this lesson: anyone" is open to anyone.
  */
 import type { Instant } from '../time/instant';
+import { STANDINGS } from './model';
 import type {
 	AccessPlan,
 	AfterLapse,
@@ -60,14 +61,12 @@ export interface Passage {
 	/** Fences that counted, narrowest first. */
 	met: Fence[];
 	off: Fence[];
-	/** Fences that the walk did not reach, and the one that ended it. */
-	beyond: { fences: Fence[]; endedBy: Fence } | null;
+	/** Fences that the walk did not reach, each with the one that it ended at: a seal holds against all beyond it. */
+	beyond: { fence: Fence; endedBy: Fence }[];
 	/** Whether the base is reached. */
 	reachesBase: boolean;
 	turnAway: TurnAway;
 	isListed: boolean;
-	/** Plans on public sale that some way is for. */
-	openedBy: string[];
 	/** Set where every way is for anyone, the signed in or holders, without windows and limits: almost everywhere. */
 	plain: PlainWays | null;
 	/** Decisions that are the same for everybody of one standing: made by whoever decides, and kept here. */
@@ -101,46 +100,33 @@ export interface NearRelease {
 	rank: number;
 }
 
-/** Where the walk ends: the oldest fence there that replaces or seals. */
-interface Ending {
-	fence: Fence;
-	rank: number;
-	isSealed: boolean;
-}
-
 export function walk(caught: readonly Caught[], releases: readonly NearRelease[], ground: Ground): Passage {
-	const off: Fence[] = [];
-	const met: Caught[] = [];
-	const beyond: Caught[] = [];
-	let end = null as Ending | null;
-	for (const one of caught) {
-		if (!one.fence.isOn) off.push(one.fence);
-		else if (end === null || one.rank === end.rank) {
-			met.push(one);
-			if (one.fence.mode !== 'adds') {
-				const isSealed = one.fence.mode === 'seals' || (end !== null && end.isSealed);
-				end = { fence: end === null ? one.fence : end.fence, rank: one.rank, isSealed };
-			}
-		} else beyond.push(one);
-	}
+	const on = caught.filter(({ fence }) => fence.isOn);
+	// They stand narrowest first, the oldest first among equals.
+	const ending = on.find(({ fence }) => fence.mode !== 'adds') ?? null;
+	const seal = on.find(({ fence }) => fence.mode === 'seals') ?? null;
+	const met = ending ? on.filter(({ rank }) => rank <= ending.rank) : on;
+	const beyond = on.slice(met.length);
 	const ways = met.flatMap((one) =>
 		one.fence.crossings.map((crossing) => way(one, crossing, false, releases, ground))
 	);
-	if (end && !end.isSealed) {
-		for (const one of beyond)
-			for (const crossing of one.fence.crossings)
-				if (crossing.isThroughout) ways.push(way(one, crossing, true, releases, ground));
+	for (const one of beyond) {
+		// A seal holds against all that is wider, however many fences stand within it.
+		if (seal && one.rank > seal.rank) break;
+		for (const crossing of one.fence.crossings)
+			if (crossing.isThroughout) ways.push(way(one, crossing, true, releases, ground));
 	}
 	return {
 		ways,
 		met: met.map(({ fence }) => fence),
-		off,
-		beyond:
-			end && beyond.length > 0 ? { fences: beyond.map(({ fence }) => fence), endedBy: end.fence } : null,
-		reachesBase: end === null,
-		turnAway: turnAwayOf(met) ?? ground.turnAway,
-		isListed: isListed(met),
-		openedBy: openedBy(ways, ground),
+		off: caught.filter(({ fence }) => !fence.isOn).map(({ fence }) => fence),
+		beyond: beyond.flatMap(({ fence, rank }) => {
+			const endedBy = seal && rank > seal.rank ? seal.fence : ending?.fence;
+			return endedBy ? [{ fence, endedBy }] : [];
+		}),
+		reachesBase: ending === null,
+		turnAway: turnAwayOf(met, ground.turnAway),
+		isListed: met.every(({ fence }) => fence.listing === 'shown'),
 		plain: ways.every(isPlain) ? plainWays(ways, ground) : null,
 		shut: { stranger: null, lapsed: null, withoutPlan: null }
 	};
@@ -248,26 +234,27 @@ function limitsOf({ limits }: Crossing, site: SiteLimits): WayLimits | null {
 
 const STRICTNESS: Record<Answer['kind'], number> = { absent: 0, sent: 1, notice: 2 };
 
-/** That of the narrowest rank where a fence has one of its own. */
-function turnAwayOf(met: readonly Caught[]): TurnAway | null {
-	let found: { turnAway: TurnAway; rank: number } | null = null;
-	for (const { fence, rank } of met) {
-		const { turnAway } = fence;
-		if (!turnAway || (found && rank > found.rank)) continue;
-		// Met oldest first, so that among the equally strict the oldest stays.
-		if (!found || STRICTNESS[turnAway.answer.kind] < STRICTNESS[found.turnAway.answer.kind])
-			found = { turnAway, rank };
+/**
+ * The strictest of what closes and of the fences nearer to the thing that add and have words of their own; the nearest
+ * among the equally strict, then the oldest. What closes is the rank that ends the walk, or the base, for which the site's
+ * default speaks; a fence there without a turn-away of its own has the site's default. Each case is weighed by itself.
+ */
+function turnAwayOf(met: readonly Caught[], site: TurnAway): TurnAway {
+	const said = met.flatMap(({ fence }) => fence.turnAway ?? (fence.mode === 'adds' ? [] : site));
+	if (met.every(({ fence }) => fence.mode === 'adds')) said.push(site);
+	const [only, ...others] = said;
+	if (!only || others.length === 0) return only ?? site;
+	const general = said.reduce((a, b) => (isStricter(b.answer, a.answer) ? b : a));
+	const cases: TurnAway['cases'] = {};
+	for (const standing of STANDINGS) {
+		if (said.every((one) => !one.cases[standing])) continue;
+		cases[standing] = said
+			.map((one) => one.cases[standing] ?? one.answer)
+			.reduce((a, b) => (isStricter(b, a) ? b : a));
 	}
-	return found?.turnAway ?? null;
+	return { ...general, cases };
 }
 
-/** The strictest of the rank that closes; fences that add have no say where one closes. */
-function isListed(met: readonly Caught[]): boolean {
-	const closing = met.filter(({ fence }) => fence.mode !== 'adds');
-	return (closing.length > 0 ? closing : met).every(({ fence }) => fence.listing === 'shown');
-}
-
-function openedBy(ways: readonly Way[], { plans }: Ground): string[] {
-	const ids = new Set(ways.flatMap(({ plans: own }) => (own ? [...own.keys()] : [])));
-	return [...ids].filter((id) => plans.get(id)?.isPublic && plans.get(id)?.isOnSale);
+function isStricter(a: Answer, b: Answer): boolean {
+	return STRICTNESS[a.kind] < STRICTNESS[b.kind];
 }

@@ -1,5 +1,5 @@
 import { listFor } from '$server/http/lists';
-import { offersFor } from '$server/http/offers';
+import { offersAtPlace, offersFor, withWaysIn } from '$server/http/offers';
 import { denialOf } from '$server/http/pass';
 import { shownPlans } from '$server/http/shown';
 import type { PageServerLoad } from './$types';
@@ -14,6 +14,9 @@ export const load: PageServerLoad = async ({ locals }) => {
 	const items = denial
 		? []
 		: await listFor(app, look, (item) => item.homeId === null && item.address !== null);
-	const offered = denial ? plans.filter(({ id }) => denial.openedBy.includes(id)) : plans;
-	return { denial, items: items.slice(0, SHOWN), offers: offersFor(look, offered, null) };
+	return {
+		denial,
+		items: await withWaysIn(app, look, items.slice(0, SHOWN)),
+		offers: denial ? await offersAtPlace(app, look, '/') : offersFor(look, plans, null)
+	};
 };

@@ -2,7 +2,7 @@ import { labelAddresses } from '$server/http/label-list';
 import { isKnownTo, listFor } from '$server/http/lists';
 import { lookOf, type Look } from '$server/http/look';
 import type { Policy } from '$core/access/policy';
-import { decideAddress } from '$core/access/decide';
+import { decideAddress } from '$core/access/decide/decide';
 import type { RequestHandler } from './$types';
 
 const MINUTE_MS = 60_000;

@@ -8,16 +8,17 @@ export interface Denial {
 	standing: Standing;
 	text: RichText;
 	teaser: Teaser;
-	openedBy: string[];
 	opensAt: number | null;
+	/** They hold something that would open it, and it ends before the window opens. */
+	isHeldInVain: boolean;
 }
 
 export const NO_SUCH_PAGE = 'There is no page at this address.';
 
 /** Answers a decision that is not open: no such page, somewhere else, or a notice to show in place of the content. */
 export function answerDenial(decision: Denied, path: string, isSignedIn: boolean, site: TurnAway): Denial {
-	const { verdict, standing, openedBy, opensAt, teaser, answer } = decision;
-	const denial = { verdict, standing, openedBy, opensAt, teaser };
+	const { verdict, standing, opensAt, isHeldInVain, teaser, answer } = decision;
+	const denial = { verdict, standing, opensAt, isHeldInVain, teaser };
 	switch (answer.kind) {
 		case 'absent':
 			return error(404, NO_SUCH_PAGE);

@@ -1,12 +1,13 @@
 /** The list of a category or a tag, for its page on the front. */
 import { error } from '@sveltejs/kit';
-import { decideAddress } from '$core/access/decide';
+import { decideAddress } from '$core/access/decide/decide';
 import type { Resource } from '$core/access/model';
 import type { App as Stile } from '../app';
 import type { Category } from '../db/queries/library';
 import { NO_SUCH_PAGE } from './denial';
 import { isKnownTo, listFor } from './lists';
 import type { Look } from './look';
+import { offersAtPlace, withWaysIn } from './offers';
 import { denialOf } from './pass';
 import { shownCategories, shownTags } from './shown';
 
@@ -25,7 +26,12 @@ export async function labelList(locals: App.Locals, kind: LabelKind, slug: strin
 	const items = label ? await labelled(app, look, kind, label) : [];
 	if (!label || items.length === 0) error(404, NO_SUCH_PAGE);
 	const denial = await denialOf(locals, path);
-	return { name: label.name, denial, items: denial ? [] : items };
+	return {
+		name: label.name,
+		denial,
+		items: denial ? [] : await withWaysIn(app, look, items),
+		offers: denial ? await offersAtPlace(app, look, path, path) : []
+	};
 }
 
 /** Addresses of the labels whose lists whoever looks may know of; `items`: what they may know of in all. */

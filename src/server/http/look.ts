@@ -4,7 +4,7 @@
  * Usually that is whoever sent the request, now, by today's rules. From the Desk's other side it is somebody else, at
  * another moment: such a look only reads, counts nothing, and hides private addresses.
  */
-import { decide } from '$core/access/decide';
+import { decide } from '$core/access/decide/decide';
 import type { Decision } from '$core/access/decision';
 import type { Member, Viewer } from '$core/access/model';
 import { compile, type Policy } from '$core/access/policy';

@@ -1,7 +1,13 @@
+/** Plans as the front offers them, and what opens what stands in its lists. */
 import { endOfGrant } from '$core/access/clock';
+import { offersAt } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
+import type { App } from '../app';
 import type { OfferedPlan } from '../db/queries/sales';
+import type { ListEntry } from './lists';
 import type { Look } from './look';
+import { keptOut } from './place';
+import { shownPlans } from './shown';
 
 export interface Offer {
 	plan: {
@@ -15,6 +21,63 @@ export interface Offer {
 	};
 	/** Said for the reader: who owns it opens it, whose access ran out buys again. */
 	action: { label: string; href: string };
+	/** When it would open what is closed here, if not at once. */
+	opensAt: number | null;
+}
+
+/** Plans that would open a place which is closed to whoever looks. `next`: where they want to land. */
+export async function offersAtPlace(
+	app: App,
+	look: Look,
+	placeId: string,
+	next: string | null = null
+): Promise<Offer[]> {
+	const place = placeId.startsWith('/') ? null : await keptOut(app, placeId, look.client);
+	const context = await app.rights.context(look.policy, look.viewer, placeId, place);
+	const offers = offersAt(look.policy, look.viewer, placeId, look.now, context);
+	const plans = (await shownPlans(app)).filter(({ id }) => offers.some(({ planId }) => planId === id));
+	return offersFor(look, plans, next).map((offer) => ({
+		...offer,
+		opensAt: offers.find(({ planId }) => planId === offer.plan.id)?.opensAt ?? null
+	}));
+}
+
+/** What an entry of a list says of the way in, where it is not open. */
+export interface WayIn {
+	/** The cheapest plan that opens it. */
+	opensWith: { name: string; amountMinor: number; currency: string; unit: 'month' | 'year' } | null;
+	/** How many other plans do. */
+	others: number;
+}
+
+/** Entries with what opens them; places that the same fences lead to are looked at once. */
+export async function withWaysIn(
+	app: App,
+	look: Look,
+	entries: readonly ListEntry[]
+): Promise<(ListEntry & WayIn)[]> {
+	const plans = await shownPlans(app);
+	const known = new Map<object, WayIn>();
+	return entries.map((entry) => {
+		const passage = look.policy.place(entry.id)?.passage;
+		if (!passage || entry.verdict === 'open' || entry.verdict === 'kept-out') return { ...entry, ...NO_WAY };
+		let way = known.get(passage);
+		if (!way) {
+			const offered = offersAt(look.policy, look.viewer, entry.id, look.now);
+			const own = plans.filter(({ id }) => offered.some(({ planId }) => planId === id));
+			known.set(passage, (way = wayIn(own)));
+		}
+		return { ...entry, ...way };
+	});
+}
+
+const NO_WAY: WayIn = { opensWith: null, others: 0 };
+
+/** @param plans cheapest first */
+function wayIn([cheapest, ...others]: readonly OfferedPlan[]): WayIn {
+	if (!cheapest) return NO_WAY;
+	const { amountMinor, currency, periodUnit: unit } = cheapest.price;
+	return { opensWith: { name: cheapest.name, amountMinor, currency, unit }, others: others.length };
 }
 
 /** Plans as they are offered to one viewer; `next` is where they want to land. */
@@ -33,6 +96,6 @@ export function offersFor(look: Look, plans: readonly OfferedPlan[], next: strin
 					href: openedByPlan(policy, id).find((one) => one.state === 'published')?.address ?? '/account'
 				}
 			: { label: own.length > 0 ? 'Buy again' : 'Buy', href: buy };
-		return { plan: { id, name, slug, lines, amountMinor, currency, unit }, action };
+		return { plan: { id, name, slug, lines, amountMinor, currency, unit }, action, opensAt: null };
 	});
 }

@@ -11,7 +11,7 @@ import {
 	type Teaser,
 	type TurnAway
 } from '$core/access/model';
-import { problemOf, type PatternProblem } from '$core/access/pattern';
+import { hasLoneSurrogate, problemOf, type PatternProblem } from '$core/access/pattern';
 import { isEmptyText, readRichText } from '$core/access/rich-text';
 import type { FenceWish } from '../usecases/fences/save-fence';
 import type { TurnAwayProblem } from '../usecases/fences/turn-away-problem';
@@ -144,6 +144,7 @@ function readText(value: unknown): Read<Selector> {
 	const text = typeof value === 'string' ? value.trim() : '';
 	if (text === '') return no('Type the text that the path contains.');
 	if (text.length > 300) return no('At most 300 characters.');
+	if (hasLoneSurrogate(text)) return no('There is half of a character in it. Type the text anew.');
 	// Every path contains a slash: what was meant is one of two other things.
 	if (text === '/')
 		return no('Every path contains “/”. Choose “one path” for the home page, or “everything”.');

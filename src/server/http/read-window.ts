@@ -97,7 +97,7 @@ function readUses(value: unknown, maySite: boolean): Read<'site' | 'none' | UseL
 		return ok((value ?? 'none') as 'site' | 'none');
 	const raw = record(value);
 	const count = wholeNumber(raw.count);
-	const per = (['period', 'grant', 'purchase'] as const).find((one) => one === raw.per);
+	const per = (['period', 'grant'] as const).find((one) => one === raw.per);
 	if (count === null || !per) return no('Say how many uses, as a whole number, and per what.');
 	if (count < 1 || count > MAX_USES)
 		return no(`A limit is between 1 and ${MAX_USES} uses. For none, choose “no limit”.`);

@@ -1,6 +1,12 @@
 /** A rehearsal as the Desk shows it before a save. */
 import type { RehearsalView } from '$core/access/rehearsal-view';
-import type { RehearsedEffect } from '$core/access/rehearse';
+import {
+	byEffect,
+	type EffectKind,
+	type MemberEffect,
+	type Outsider,
+	type RehearsedEffect
+} from '$core/access/rehearse';
 import type { App } from '../app';
 import { accountNames } from '../db/queries/members';
 import type { KeptRehearsal } from '../usecases/access/rehearsed-save';
@@ -12,57 +18,101 @@ const LINES = 12;
 
 export async function rehearsalView(app: App, { id, result }: KeptRehearsal): Promise<RehearsalView> {
 	const names = await deskNames(app);
-	const title = (resourceId: string) => names.resources[resourceId]?.title ?? 'a new item';
+	const title = await placeTitles(app);
 	const lines = alike(result);
 	const first = lines.slice(0, LINES);
 	const people = await accountNames(
 		app.db,
 		first.flatMap(({ memberIds }) => memberIds.slice(0, NAMED))
 	);
+	const some = (placeIds: readonly string[]) => ({
+		titles: placeIds.slice(0, NAMED).map(title),
+		titleCount: placeIds.length
+	});
+	const nameOf = (who: Outsider) => {
+		if (who.kind === 'joins') return names.plans[who.planId] ?? 'a plan';
+		return who.kind === 'redeems' ? (names.batches[who.batchId] ?? 'a batch') : '';
+	};
 	return {
 		id,
+		hasRows: true,
 		members: result.members,
-		lines: first.map(({ kind, at, backAt, resourceIds, memberIds }) => ({
+		devices: result.devices,
+		lines: first.map(({ kind, at, backAt, placeIds, memberIds, devices }) => ({
 			kind,
 			at,
 			backAt,
 			people: memberIds.slice(0, NAMED).map((one) => people.get(one) ?? 'somebody'),
 			peopleCount: memberIds.length,
-			titles: resourceIds.slice(0, NAMED).map(title),
-			titleCount: resourceIds.length
+			devices,
+			...some(placeIds)
 		})),
 		moreLines: Math.max(0, lines.length - LINES),
-		newcomers: result.newcomers.slice(0, LINES).map(({ planId, kind, at, backAt, resourceIds }) => ({
-			plan: names.plans[planId] ?? 'a plan',
+		outsiders: result.outsiders.slice(0, LINES).map(({ who, kind, at, backAt, placeIds }) => ({
+			who: who.kind,
+			name: nameOf(who),
 			kind,
 			at,
 			backAt,
-			titles: resourceIds.slice(0, NAMED).map(title),
-			titleCount: resourceIds.length
+			...some(placeIds)
 		})),
-		becomesPublic: result.becomesPublic.map(title),
-		closesToPublic: result.closesToPublic.map(title),
-		listsOpen: await listWords(app, result.listsOpen),
-		listsClose: await listWords(app, result.listsClose)
+		moreOutsiders: Math.max(0, result.outsiders.length - LINES)
 	};
 }
 
-async function listWords(app: App, paths: readonly string[]): Promise<string[]> {
-	const lists = new Map((await labelLists(app)).map(({ path, name }) => [path, `the list of ${name}`]));
-	return paths.map((path) => (path === '/' ? 'the front page' : (lists.get(path) ?? path)));
+/** What would happen to one member, told in the same way. */
+export async function memberRehearsal(
+	app: App,
+	memberId: string,
+	{ digest, effects }: { digest: string; effects: readonly MemberEffect[] }
+): Promise<RehearsalView> {
+	const title = await placeTitles(app);
+	const name = (await accountNames(app.db, [memberId])).get(memberId) ?? 'somebody';
+	const happens = (kind: EffectKind) => (effects.some((one) => one.kind === kind) ? 1 : 0);
+	return {
+		id: digest,
+		hasRows: false,
+		members: byEffect(happens),
+		devices: byEffect(() => 0),
+		lines: effects.slice(0, LINES).map(({ kind, at, backAt, placeIds }) => ({
+			kind,
+			at,
+			backAt,
+			people: [name],
+			peopleCount: 1,
+			devices: 0,
+			titles: placeIds.slice(0, NAMED).map(title),
+			titleCount: placeIds.length
+		})),
+		moreLines: Math.max(0, effects.length - LINES),
+		outsiders: [],
+		moreOutsiders: 0
+	};
 }
 
-/** What happens to the same items in the same way is one line: at once, or at one moment. */
+/** What places are called: resources by their titles, the front page and lists of labels in words. */
+export async function placeTitles(app: App): Promise<(placeId: string) => string> {
+	const { resources } = await deskNames(app);
+	const lists = new Map((await labelLists(app)).map(({ path, name }) => [path, `the list of ${name}`]));
+	return (id) => {
+		if (id === '/') return 'the front page';
+		return id.startsWith('/') ? (lists.get(id) ?? id) : (resources[id]?.title ?? 'a new item');
+	};
+}
+
+/** What happens to the same places in the same way is one line: at once, or at one moment. */
 function alike({ effects, groups }: KeptRehearsal['result']) {
-	const lines = new Map<string, Omit<RehearsedEffect, 'group'> & { memberIds: string[] }>();
+	const lines = new Map<string, Omit<RehearsedEffect, 'group'> & { memberIds: string[]; devices: number }>();
 	for (const { group, ...effect } of effects) {
 		const moment =
 			effect.kind === 'gains-now' ? '' : `${effect.kind === 'loses-now' ? '' : effect.at} ${effect.backAt}`;
-		const key = `${effect.kind} ${moment} ${effect.resourceIds.join()}`;
-		const memberIds = groups[group]?.memberIds ?? [];
+		const key = `${effect.kind} ${moment} ${effect.placeIds.join()}`;
+		const { memberIds = [], devices = 0 } = groups[group] ?? {};
 		const known = lines.get(key);
-		if (known) known.memberIds.push(...memberIds);
-		else lines.set(key, { ...effect, memberIds: [...memberIds] });
+		if (known) {
+			known.memberIds.push(...memberIds);
+			known.devices += devices;
+		} else lines.set(key, { ...effect, memberIds: [...memberIds], devices });
 	}
 	return [...lines.values()];
 }

@@ -2,7 +2,7 @@
 import { setImmediate as pause } from 'node:timers/promises';
 import { comingReleasesInPieces, type ComingRelease } from '$core/access/next-changes';
 import type { Policy } from '$core/access/policy';
-import { namedIn, type Group } from '$core/access/rehearse';
+import { namedIn, type MemberGroup } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { App } from '../app';
 
@@ -11,7 +11,7 @@ export const AHEAD_DAYS = 60;
 const MOST = 40;
 
 /** By the groups that it was worked out for: when a member changes, they are others. */
-const known = new WeakMap<Group[], Map<string, Promise<ComingRelease[]>>>();
+const known = new WeakMap<MemberGroup[], Map<string, Promise<ComingRelease[]>>>();
 const policies = new WeakMap<Policy, number>();
 let policyCount = 0;
 
@@ -36,7 +36,7 @@ export async function coming(
 	return found;
 }
 
-async function workedOut(policy: Policy, groups: Group[], from: Instant, withinId: string | null) {
+async function workedOut(policy: Policy, groups: MemberGroup[], from: Instant, withinId: string | null) {
 	const ids = policy.source.resources
 		.filter((one) => one.address !== null)
 		.filter((one) => withinId === null || one.id === withinId || policy.homesOf(one).includes(withinId))

@@ -5,9 +5,9 @@
  * and after that only those who came, went, paid or were given something.
  */
 import type { Member } from '$core/access/model';
-import { groupByStanding, type Group } from '$core/access/rehearse';
+import { groupByStanding, type Group, type MemberGroup } from '$core/access/rehearse';
 import type { Db } from '../db/connect';
-import { population } from '../db/queries/members';
+import { population, redemptionsOfDevices } from '../db/queries/members';
 import type { Rights } from './rights';
 
 /** More than this changed: then everybody is read again. */
@@ -21,7 +21,7 @@ export class Population {
 	/** Grows when nothing is known any more: what was being read by then is not kept. */
 	private generation = 0;
 	/** Worked out from the members as they were: it holds as long as these are the ones that are known. */
-	private grouped: { of: ReadonlyMap<string, Member>; key: string; groups: Group[] } | null = null;
+	private grouped: { of: ReadonlyMap<string, Member>; key: string; groups: MemberGroup[] } | null = null;
 
 	constructor(
 		private readonly db: Db,
@@ -46,7 +46,7 @@ export class Population {
 	}
 
 	/** Members of equal standing together; those that a crossing names stand alone. */
-	async groups(namedIds: ReadonlySet<string>): Promise<Group[]> {
+	async groups(namedIds: ReadonlySet<string>): Promise<MemberGroup[]> {
 		const members = await this.all();
 		const key = [...namedIds].sort().join();
 		const kept = this.grouped;
@@ -54,6 +54,19 @@ export class Population {
 		const groups = groupByStanding([...members.values()], namedIds);
 		this.grouped = { of: members, key, groups };
 		return groups;
+	}
+
+	/** Devices without an account that hold codes of some batches, those that redeemed alike together. */
+	async devices(batchIds: ReadonlySet<string>): Promise<Group[]> {
+		if (batchIds.size === 0) return [];
+		const groups = new Map<string, Group>();
+		for (const redemptions of await redemptionsOfDevices(this.db, [...batchIds])) {
+			const key = redemptions.map(({ batchId, at }) => `${batchId} ${at}`).join();
+			const known = groups.get(key);
+			if (known) known.devices++;
+			else groups.set(key, { viewer: { kind: 'stranger', redemptions }, memberIds: [], devices: 1 });
+		}
+		return [...groups.values()];
 	}
 
 	private async read(): Promise<Map<string, Member>> {

@@ -11,7 +11,7 @@ import { setImmediate as pause } from 'node:timers/promises';
 import { gt, lt, max } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { applied } from '$core/access/delta';
-import { decide } from '$core/access/decide';
+import { decide } from '$core/access/decide/decide';
 import type { Decision } from '$core/access/decision';
 import { NO_CONTEXT, type Context, type Member, type PolicySource, type Viewer } from '$core/access/model';
 import { compile, compiling, EMPTY_SOURCE, type Policy } from '$core/access/policy';

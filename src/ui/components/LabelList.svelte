@@ -8,6 +8,7 @@
 		name,
 		denial,
 		items,
+		offers,
 		site,
 		member,
 		path
@@ -15,6 +16,7 @@
 		name: string;
 		denial: ComponentProps<typeof Notice>['denial'] | null;
 		items: ComponentProps<typeof ItemGrid>['items'];
+		offers: ComponentProps<typeof Notice>['plans'];
 		site: { name: string; zone: string };
 		member: string | null;
 		path: string;
@@ -25,7 +27,7 @@
 
 <h1 class="mb-6">{name}</h1>
 {#if denial}
-	<Notice {denial} title={name} {member} plans={[]} zone={site.zone} {path} />
+	<Notice {denial} title={name} {member} plans={offers} zone={site.zone} {path} />
 {:else}
 	<ItemGrid {items} zone={site.zone} />
 {/if}

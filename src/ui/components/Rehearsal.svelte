@@ -26,7 +26,11 @@
 		['gains-later', 'gain access later', 'text-moss'],
 		['loses-later', 'lose access later', 'text-gorse']
 	];
-	const counted = $derived(COUNTS.filter(([kind]) => rehearsal.members[kind] > 0));
+	const counted = $derived(
+		COUNTS.filter(([kind]) => rehearsal.members[kind] > 0 || rehearsal.devices[kind] > 0)
+	);
+	const publicly = $derived(rehearsal.outsiders.filter(({ who }) => who === 'stranger'));
+	const tomorrow = $derived(rehearsal.outsiders.filter(({ who }) => who !== 'stranger'));
 
 	const some = (words: string[], count: number, what: string) =>
 		count > words.length ? `${words.join(', ')} and ${count - words.length} more ${what}` : words.join(', ');
@@ -35,6 +39,24 @@
 		if (kind === 'gains-later') return `open on ${formatMoment(at, zone)}`;
 		const back = backAt === null ? '' : `, open again on ${formatMoment(backAt, zone)}`;
 		return kind === 'loses-now' ? `shut at once${back}` : `shut on ${formatMoment(at, zone)}${back}`;
+	}
+
+	function anyone(kind: EffectKind, at: number, backAt: number | null): string {
+		if (kind === 'gains-now') return 'Would be open to anyone';
+		if (kind === 'gains-later') return `Would be open to anyone on ${formatMoment(at, zone)}`;
+		const back = backAt === null ? '' : ` until ${formatMoment(backAt, zone)}`;
+		return kind === 'loses-now'
+			? `Would close to the public${back}`
+			: `Would close to the public on ${formatMoment(at, zone)}${back}`;
+	}
+	function whoever(who: (typeof tomorrow)[number]['who'], name: string): string {
+		if (who === 'joins') return name;
+		return who === 'redeems' ? `With a code of ${name}` : 'Signed up, without a plan';
+	}
+	function people({ people, peopleCount, devices }: RehearsalView['lines'][number]): string {
+		const without = `${devices} ${devices === 1 ? 'device' : 'devices'} with a code`;
+		if (peopleCount === 0) return without;
+		return some(people, peopleCount, 'members') + (devices > 0 ? ` and ${without}` : '');
 	}
 
 	$effect(() => {
@@ -57,57 +79,46 @@
 			{#each counted as [kind, label, colour] (kind)}
 				<div>
 					<dt class="text-sm">{rehearsal.members[kind] === 1 ? 'member' : 'members'} would {label}</dt>
-					<dd class="text-xl font-semibold {colour}">{rehearsal.members[kind]}</dd>
+					<dd class="text-xl font-semibold {colour}">
+						{rehearsal.members[kind]}
+						{#if rehearsal.devices[kind] > 0}
+							<span class="text-sm font-normal">and {rehearsal.devices[kind]} without an account</span>
+						{/if}
+					</dd>
 				</div>
 			{/each}
 		</dl>
 		<ul class="mt-3 grid gap-1.5">
 			{#each rehearsal.lines as line, n (n)}
 				<li>
-					<strong>{some(line.people, line.peopleCount, 'members')}</strong>: {some(
-						line.titles,
-						line.titleCount,
-						'items'
-					)}
+					<strong>{people(line)}</strong>: {some(line.titles, line.titleCount, 'things')}
 					would {when(line.kind, line.at, line.backAt)}.
 				</li>
 			{/each}
 		</ul>
 		<p class="mt-2 text-sm">
 			{#if rehearsal.moreLines > 0}And {rehearsal.moreLines} more lines like these.{/if}
-			<a href="/desk/rehearsals/{rehearsal.id}/rows.csv">All of it as a table (CSV)</a>
+			{#if rehearsal.hasRows}<a href="/desk/rehearsals/{rehearsal.id}/rows.csv">All of it as a table (CSV)</a
+				>{/if}
 		</p>
 	{/if}
-	{#if rehearsal.becomesPublic.length > 0}
-		<p class="mt-3 font-medium text-brick">
-			Would be open to anyone: {some(
-				rehearsal.becomesPublic.slice(0, 6),
-				rehearsal.becomesPublic.length,
-				'items'
-			)}.
+	{#each publicly as { kind, titles, titleCount, at, backAt }, n (n)}
+		<p class="mt-3 font-medium {kind.startsWith('gains') ? 'text-brick' : ''}">
+			{anyone(kind, at, backAt)}: {some(titles, titleCount, 'things')}.
 		</p>
-	{/if}
-	{#if rehearsal.closesToPublic.length > 0}
-		<p class="mt-3 font-medium">
-			Would close to the public: {some(
-				rehearsal.closesToPublic.slice(0, 6),
-				rehearsal.closesToPublic.length,
-				'items'
-			)}.
-		</p>
-	{/if}
-	{#each [{ paths: rehearsal.listsOpen, words: 'Would be open to anyone', colour: 'text-brick' }, { paths: rehearsal.listsClose, words: 'Would close to the public', colour: '' }] as { paths, words, colour } (words)}
-		{#if paths.length > 0}
-			<p class="mt-3 font-medium {colour}">{words}: {some(paths.slice(0, 6), paths.length, 'lists')}.</p>
-		{/if}
 	{/each}
-	{#if rehearsal.newcomers.length > 0}
+	{#if tomorrow.length > 0}
 		<h4 class="mt-3 font-semibold">Whoever joins tomorrow</h4>
 		<ul class="mt-1 grid gap-1">
-			{#each rehearsal.newcomers as { plan, kind, titles, titleCount, at, backAt }, n (n)}
-				<li>{plan}: {some(titles, titleCount, 'items')} would {when(kind, at, backAt)}.</li>
+			{#each tomorrow as { who, name, kind, titles, titleCount, at, backAt }, n (n)}
+				<li>
+					{whoever(who, name)}: {some(titles, titleCount, 'things')} would {when(kind, at, backAt)}.
+				</li>
 			{/each}
 		</ul>
+	{/if}
+	{#if rehearsal.moreOutsiders > 0}
+		<p class="mt-1 text-sm">And {rehearsal.moreOutsiders} more lines like these.</p>
 	{/if}
 	<div class="mt-4 flex flex-wrap gap-3">
 		{#if did !== null}<input type="hidden" name="do" value={did} />{/if}

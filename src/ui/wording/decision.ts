@@ -133,7 +133,7 @@ function windowWords(fact: CrossingFact): string {
 
 function useWords({ count, per }: UseLimit): string {
 	const uses = count === 1 ? 'the one use' : `all ${count} uses`;
-	const scope = { period: 'of this paid period', grant: 'of this grant', purchase: 'of this purchase' }[per];
+	const scope = per === 'period' ? 'of this paid period' : 'of this grant';
 	return `${uses} ${scope} ${count === 1 ? 'is' : 'are'}`;
 }
 

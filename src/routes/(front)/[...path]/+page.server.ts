@@ -8,9 +8,9 @@ import { deliverPage } from '$server/http/deliver-page';
 import { again } from '$server/http/load-again';
 import { showsPoster } from '$server/http/media/pictures';
 import { playerMedia } from '$server/http/media/player-media';
-import { offersFor } from '$server/http/offers';
+import { offersAtPlace, withWaysIn } from '$server/http/offers';
 import { denialOf } from '$server/http/pass';
-import { shownItem, shownPlans } from '$server/http/shown';
+import { shownItem } from '$server/http/shown';
 import { hasPicture, type Asset, type Item } from '$server/db/queries/library';
 import { textOf } from '$server/usecases/library/edit-item';
 import { listenAddress, makeFileLink } from '$server/usecases/library/file-link';
@@ -30,7 +30,6 @@ export const load: PageServerLoad = async (event) => {
 	const { decision } = locals.access ?? access;
 	const denial = await denialOf(locals, path);
 	if (delivery === 'held' && !denial) return heldPage(item);
-	const openedBy = denial ? (await shownPlans(app)).filter(({ id }) => denial.openedBy.includes(id)) : [];
 	const poster = hasPicture(item, asset) && (await showsPoster(app, decision, item.id));
 	return {
 		isHeld: false,
@@ -47,7 +46,7 @@ export const load: PageServerLoad = async (event) => {
 		listen: await listenAddress(app, look, decision, shown),
 		file: denial || asset?.kind !== 'file' ? null : await fileView(locals, item.id, asset),
 		media: await playerMedia(app, look, decision, shown),
-		offers: offersFor(look, openedBy, path),
+		offers: denial ? await offersAtPlace(app, look, item.id, path) : [],
 		...(await surroundings(locals, item.id, denial !== null))
 	};
 };
@@ -103,7 +102,8 @@ async function surroundings({ app, look }: App.Locals, id: string, isClosed: boo
 		look,
 		(one) => one.id === id || homesOf(look.policy, one.id).some((home) => wanted.has(home))
 	);
-	const inside = isClosed ? [] : outline(entries, id);
+	const within = isClosed ? [] : inOrder(outline(entries, id));
+	const inside = outline(await withWaysIn(app, look, within), id);
 	const order = root === null ? [] : inOrder(outline(entries, root)).filter((one) => one.address !== null);
 	const at = order.findIndex((one) => one.id === id);
 	const parents = await listFor(app, look, (one) => homes.includes(one.id));

@@ -106,7 +106,18 @@ export async function redemptionsOfDevice(db: Handle, deviceHash: string): Promi
 		.where(eq(redemptions.deviceHash, deviceHash));
 }
 
-/** Everybody who is a member, as decisions see them: for rehearsals and matrices. */
+/** What each device without an account has redeemed of some batches. */
+export async function redemptionsOfDevices(db: Handle, batchIds: readonly string[]): Promise<Redemption[][]> {
+	const rows = await db
+		.select({ deviceHash: redemptions.deviceHash, batchId: redemptions.batchId, at: redemptions.at })
+		.from(redemptions)
+		.where(and(isNull(redemptions.memberId), inArray(redemptions.batchId, [...batchIds])))
+		.orderBy(redemptions.at, redemptions.id);
+	return [...groupedBy(rows, ({ deviceHash }) => deviceHash).values()].map((own) =>
+		own.map(({ batchId, at }) => ({ batchId, at }))
+	);
+}
+
 /** Everybody's standing, or that of some: what rehearsals and matrices look at. `ids`: at most some hundreds. */
 export async function population(db: Handle, ids: readonly string[] | null = null): Promise<Member[]> {
 	const of = (column: MySqlColumn) => (ids === null ? undefined : inArray(column, [...ids]));
@@ -131,7 +142,11 @@ export async function population(db: Handle, ids: readonly string[] | null = nul
 		isStaff: false,
 		since,
 		grants: (granted.get(id) ?? []).map(toGrant),
-		tenures: (held.get(id) ?? []).map(({ planId, firstJoinedAt }) => ({ planId, firstJoinedAt })),
+		tenures: (held.get(id) ?? []).map(({ planId, firstJoinedAt, isSetByHand }) => ({
+			planId,
+			firstJoinedAt,
+			isSetByHand
+		})),
 		redemptions: (redeemed.get(id) ?? []).map(({ batchId, at }) => ({ batchId, at }))
 	}));
 }
@@ -166,18 +181,22 @@ export async function lockAccount(db: Handle, id: string): Promise<void> {
 	await db.select({ id: accounts.id }).from(accounts).where(eq(accounts.id, id)).for('update');
 }
 
-/** Notes the first day with a plan: the earliest that was ever noted. */
+/** Notes the first day with a plan: the earliest that was ever noted, but for one that was set by hand. */
 export async function keepFirstDay(db: Handle, memberId: string, planId: string, at: number): Promise<void> {
 	await db
 		.insert(tenures)
 		.values({ memberId, planId, firstJoinedAt: at })
-		.onDuplicateKeyUpdate({ set: { firstJoinedAt: sql`least(first_joined_at, values(first_joined_at))` } });
+		.onDuplicateKeyUpdate({
+			set: {
+				firstJoinedAt: sql`if(is_set_by_hand, first_joined_at, least(first_joined_at, values(first_joined_at)))`
+			}
+		});
 }
 
 /** Sets the first day by hand. */
 export async function setFirstDay(db: Handle, memberId: string, planId: string, at: number): Promise<void> {
 	await db
 		.insert(tenures)
-		.values({ memberId, planId, firstJoinedAt: at })
-		.onDuplicateKeyUpdate({ set: { firstJoinedAt: at } });
+		.values({ memberId, planId, firstJoinedAt: at, isSetByHand: true })
+		.onDuplicateKeyUpdate({ set: { firstJoinedAt: at, isSetByHand: true } });
 }

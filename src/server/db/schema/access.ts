@@ -114,6 +114,7 @@ export const redemptions = mysqlTable(
 	(t) => [
 		index('redemptions_member').on(t.memberId),
 		index('redemptions_device').on(t.deviceHash),
+		index('redemptions_batch').on(t.batchId, t.memberId),
 		unique('redemptions_once_member').on(t.codeId, t.memberId),
 		unique('redemptions_once_device').on(t.codeId, t.deviceHash)
 	]
@@ -212,7 +213,8 @@ export const tenures = mysqlTable(
 			.notNull()
 			.references(() => accounts.id),
 		planId: uuid('plan_id').notNull(),
-		firstJoinedAt: instant('first_joined_at').notNull()
+		firstJoinedAt: instant('first_joined_at').notNull(),
+		isSetByHand: boolean('is_set_by_hand').notNull().default(false)
 	},
 	(t) => [unique('tenures_once').on(t.memberId, t.planId)]
 );

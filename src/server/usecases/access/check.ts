@@ -1,6 +1,6 @@
 /** Answers to "may they open it?", for the Desk and for outside programs. */
 import { and, eq, isNull, like, or } from 'drizzle-orm';
-import { decide, explain, explainAddress, type Explained } from '$core/access/decide';
+import { decide, explain, explainAddress, type Explained } from '$core/access/decide/decide';
 import { isReserved, normalisePath } from '$core/access/address';
 import { NO_CONTEXT, type Member, type Viewer } from '$core/access/model';
 import type { Policy } from '$core/access/policy';

@@ -12,7 +12,7 @@ import { applied, deltaBetween, type Delta } from '$core/access/delta';
 import type { PolicySource } from '$core/access/model';
 import { hasMoved, lookedAt, type LookedAt } from '$core/access/moved';
 import { compiling, type Policy } from '$core/access/policy';
-import { changesNothing, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
+import { batchesIn, changesNothing, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Actor, App } from '../../app';
 import { labelLists } from '../../reads/label-lists';
@@ -207,7 +207,8 @@ async function rehearse(
 const MOST_RESULT_BYTES = 8 * 1024 ** 2;
 
 async function workedOut(app: App, before: Policy, after: Policy, signal?: AbortSignal): Promise<Rehearsal> {
-	const groups = await app.population.groups(namedIn(before, after));
+	const members = await app.population.groups(namedIn(before, after));
+	const groups = [...members, ...(await app.population.devices(batchesIn(before, after)))];
 	const addresses = ['/', ...(await labelLists(app)).map(({ path }) => path)];
 	const from = app.clock.business();
 	const work = rehearsing({ before, after, groups, from, assume: 'renewals-go-on', addresses });

@@ -3,13 +3,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
-import {
-	accountByEmail,
-	accountById,
-	keepFirstDay,
-	lockAccount,
-	setFirstDay
-} from '../../db/queries/members';
+import { accountByEmail, accountById, keepFirstDay, lockAccount } from '../../db/queries/members';
 import { planNames } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
@@ -122,24 +116,5 @@ export async function endGrant(app: App, actor: Staff, grantId: string, why: str
 		});
 		work.standingChanged(grant.memberId);
 		return true;
-	});
-}
-
-/** The day that releases count from, where another system knows better. */
-export async function changeFirstDay(
-	app: App,
-	actor: Staff,
-	wish: { memberId: string; planId: string; at: number }
-): Promise<void> {
-	need(actor, 'members');
-	await transact(app, actor, async (work) => {
-		await setFirstDay(work.tx, wish.memberId, wish.planId, wish.at);
-		await work.note({
-			action: 'set-first-day',
-			subject: { kind: 'account', id: wish.memberId },
-			memberId: wish.memberId,
-			after: wish
-		});
-		work.standingChanged(wish.memberId);
 	});
 }

@@ -1,5 +1,5 @@
 import { isReserved } from '$core/access/address';
-import { decideAddress } from '$core/access/decide';
+import { decideAddress } from '$core/access/decide/decide';
 import type { Answer, TurnAway } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
 import { STRANGER } from '../../rights/rights';

@@ -1,7 +1,7 @@
 /** Counted openings: taken where a limit makes them count, given back where nothing came of them, and given on top. */
 import { and, eq, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { decide } from '$core/access/decide';
+import { decide } from '$core/access/decide/decide';
 import { NO_CONTEXT, type Use } from '$core/access/model';
 import { isGivenBack } from '$core/media/uses';
 import type { App } from '../../app';

@@ -1,4 +1,5 @@
 import { json } from '@sveltejs/kit';
+import { offersAt, type Offer } from '$core/access/offers';
 import { accountByEmail } from '$server/db/queries/members';
 import { deskNames } from '$server/http/names';
 import { record } from '$server/http/read-window';
@@ -35,7 +36,8 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 	if (typeof ask.item === 'string') {
 		if (!policy.resources.has(ask.item)) return problem(404, 'no-such-item', 'There is no such item.');
 		const { decision, steps } = await checkOne(app, policy, viewer, ask.item, at);
-		return json({ item: ask.item, at: iso(at), ...answer(decision), why: why(steps, names) });
+		const openedBy = offersAt(policy, viewer, ask.item, at);
+		return json({ item: ask.item, at: iso(at), ...answer(decision, openedBy), why: why(steps, names) });
 	}
 	if (typeof ask.address !== 'string')
 		return problem(400, 'nothing-asked', 'Name an `item` or an `address`.');
@@ -48,7 +50,7 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 		item: checked.itemId,
 		address: checked.path,
 		at: iso(at),
-		...answer(checked.decision),
+		...answer(checked.decision, offersAt(policy, viewer, checked.itemId ?? checked.path, at)),
 		why: why(checked.steps, names)
 	});
 };
@@ -62,14 +64,14 @@ async function viewerOf(app: App.Locals['app'], member: unknown) {
 
 type Explained = Awaited<ReturnType<typeof checkOne>>;
 
-function answer(decision: Explained['decision']) {
+function answer(decision: Explained['decision'], offers: readonly Offer[]) {
 	const { verdict, until } = decision;
 	const isOpen = decision.verdict === 'open';
 	return {
 		verdict,
 		until: iso(until),
 		opensAt: isOpen ? null : iso(decision.opensAt),
-		openedBy: isOpen ? [] : decision.openedBy
+		openedBy: isOpen ? [] : offers.map(({ planId }) => planId)
 	};
 }
 

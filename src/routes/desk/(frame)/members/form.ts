@@ -1,4 +1,4 @@
-import { IsEmail, IsIn, IsNotEmpty, IsUUID, MaxLength, ValidateIf } from 'class-validator';
+import { IsEmail, IsNotEmpty, IsUUID, Matches, MaxLength, ValidateIf } from 'class-validator';
 
 export class AddForm {
 	@IsEmail({}, { message: 'Type an e-mail address such as name@host.example: the invitation is sent there.' })
@@ -44,6 +44,7 @@ export class FirstDayForm {
 	@IsNotEmpty({ message: 'Type the day on which they first joined.' })
 	day = '';
 
-	@IsIn(['yes'], { message: 'Say that releases shall count from this day.' })
-	sure = '';
+	/** What the rehearsal that somebody said yes to would do. */
+	@Matches(/^(?:[0-9a-f]{64})?$/, { message: 'Look at what it would do once more.' })
+	agreedTo = '';
 }

@@ -1,6 +1,6 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { alikeFor } from '$core/access/alike';
-import { decide } from '$core/access/decide';
+import { decide } from '$core/access/decide/decide';
 import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
 import { accountNames } from '$server/db/queries/members';

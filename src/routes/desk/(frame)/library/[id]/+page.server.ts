@@ -1,5 +1,5 @@
 import { error, fail } from '@sveltejs/kit';
-import { decide } from '$core/access/decide';
+import { decide } from '$core/access/decide/decide';
 import { timeline } from '$core/access/timeline';
 import { newcomer } from '$core/access/rehearse';
 import { assetOfItem, comingOf, itemById, preparationOf, tagsOfItem } from '$server/db/queries/library';
@@ -85,7 +85,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 		fences: passage && {
 			met: passage.met.map(({ id }) => id),
 			off: passage.off.map(({ id }) => id),
-			beyond: passage.beyond?.fences.map(({ id }) => id) ?? []
+			beyond: passage.beyond.map(({ fence }) => fence.id)
 		},
 		found: viewers.map(({ label, viewer }) => {
 			const { verdict } = decide(policy, viewer, item.id, moment.at);

@@ -13,10 +13,12 @@ import { namesIn } from '$server/http/names';
 import { pageOf } from '$server/http/page-of';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
+import { memberRehearsal } from '$server/http/rehearsal-view';
 import { itemsOfMember } from '$server/usecases/access/check';
 import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
-import { changeFirstDay, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { changeFirstDay } from '$server/usecases/accounts/first-day';
+import { endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import type { Actions, PageServerLoad } from './$types';
 import { EndForm, FirstDayForm, GiveForm } from '../form';
 
@@ -140,8 +142,16 @@ export const actions: Actions = {
 		if (!day.ok) return fail(400, fieldError(form, 'day', day.message));
 		if (day.value.at > app.clock.business())
 			return fail(400, fieldError(form, 'day', 'A first day cannot lie in the future.'));
-		await changeFirstDay(app, viewer, { memberId: params.id, planId: parsed.data.plan, at: day.value.at });
-		return { saved: 'Releases count from that day now.' };
+		const wish = { memberId: params.id, planId: parsed.data.plan, at: day.value.at };
+		const set = await changeFirstDay(app, viewer, wish, parsed.data.agreedTo || null);
+		switch (set.kind) {
+			case 'saved':
+				return { saved: 'Releases count from that day now.' };
+			case 'refused':
+				return fail(404, fieldError(form, 'plan', 'This member does not exist any more.'));
+			case 'rehearsed':
+				return { firstDay: await memberRehearsal(app, params.id, set), values: parsed.data };
+		}
 	},
 	delete: async ({ locals: { app, viewer }, params }) => {
 		await deleteMember(app, viewer, params.id);

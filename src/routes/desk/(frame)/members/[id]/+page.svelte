@@ -6,6 +6,7 @@
 	import Field from '$ui/components/Field.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Pager from '$ui/components/Pager.svelte';
+	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import VerdictFilter from '$ui/components/VerdictFilter.svelte';
@@ -21,6 +22,8 @@
 	const errors = $derived(
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
+	const firstDay = $derived(form && 'firstDay' in form ? form.firstDay : null);
+	const dayValues = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
 	const living = $derived(data.subscriptions.filter(({ state }) => state !== 'ended'));
 	const open = $derived(data.items.counts.open ?? 0);
 	const inForce = (grant: (typeof data.grants)[number]) =>
@@ -199,23 +202,33 @@
 					</li>
 				{:else}<li class="text-quiet">Has never held a plan.</li>{/each}
 			</ul>
-			<details class="mt-3" open={errors.day !== undefined || errors.sure !== undefined}>
+			<details class="mt-3" open={errors.day !== undefined || firstDay !== null}>
 				<summary class="cursor-pointer font-medium">Set another first day</summary>
 				<form method="post" action="?/firstDay" class="mt-2 grid gap-3 sm:grid-cols-2" novalidate>
 					<label class="grid gap-1"
 						><span class="font-medium">Plan</span>
 						<select class="input" name="plan"
-							>{#each data.planChoices as plan (plan.id)}<option value={plan.id}>{plan.name}</option
+							>{#each data.planChoices as plan (plan.id)}<option
+									value={plan.id}
+									selected={plan.id === dayValues.plan}>{plan.name}</option
 								>{/each}</select
 						></label
 					>
 					<Field name="day" label="First joined" {errors}>
-						{#snippet children(props)}<input class="input" type="datetime-local" {...props} />{/snippet}
+						{#snippet children(props)}<input
+								class="input"
+								type="datetime-local"
+								{...props}
+								defaultValue={dayValues.day}
+							/>{/snippet}
 					</Field>
-					<label class="flex items-center gap-2 sm:col-span-2"
-						><input id="sure" type="checkbox" name="sure" value="yes" /> Count this member’s releases from that
-						day</label
-					>
+					<p class="text-sm text-quiet sm:col-span-2">
+						This member’s releases count from that day, be it earlier or later than the first grant. What that
+						opens and shuts is shown before it is kept.
+					</p>
+					{#if firstDay}
+						<div class="sm:col-span-2"><Rehearsal rehearsal={firstDay} {zone} action="?/firstDay" /></div>
+					{/if}
 					<button class="button-quiet justify-self-start">Set it</button>
 				</form>
 			</details>

@@ -1,7 +1,7 @@
 import { error } from '@sveltejs/kit';
 import { rowsOf } from '$core/access/rehearse';
 import { csv } from '$server/http/csv';
-import { deskNames } from '$server/http/names';
+import { placeTitles } from '$server/http/rehearsal-view';
 import { accountNames } from '$server/db/queries/members';
 import { keptRehearsal } from '$server/usecases/access/rehearsed-save';
 import type { RequestHandler } from './$types';
@@ -12,16 +12,16 @@ const MOST = 200_000;
 export const GET: RequestHandler = async ({ locals: { app }, params }) => {
 	const kept = /^[0-9a-f-]{36}$/.test(params.id) ? await keptRehearsal(app, params.id) : null;
 	if (!kept) error(404, 'This rehearsal is not kept any more. Run it again.');
-	const names = await deskNames(app);
+	const title = await placeTitles(app);
 	const people = await accountNames(app.db, [
 		...new Set(kept.result.groups.flatMap(({ memberIds }) => memberIds))
 	]);
 	const rows: string[][] = [['member', 'item', 'effect', 'from', 'open again']];
-	for (const { memberId, resourceId, kind, at, backAt } of rowsOf(kept.result, null)) {
+	for (const { memberId, placeId, kind, at, backAt } of rowsOf(kept.result, null)) {
 		if (rows.length > MOST) break;
 		rows.push([
 			people.get(memberId) ?? memberId,
-			names.resources[resourceId]?.title ?? resourceId,
+			title(placeId),
 			kind.replace('-', ' '),
 			new Date(at).toISOString(),
 			backAt === null ? '' : new Date(backAt).toISOString()

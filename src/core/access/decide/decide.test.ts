@@ -9,16 +9,14 @@ import {
 	HOUR,
 	items,
 	member,
-	notice,
 	plan,
 	release,
 	resource,
 	source,
 	staff,
 	stranger,
-	turnAway,
 	within
-} from '../../../tests/support/access';
+} from '../../../../tests/support/access';
 import { decide, decideAddress, explain } from './decide';
 import {
 	NO_CONTEXT,
@@ -28,8 +26,8 @@ import {
 	type PolicySource,
 	type Resource,
 	type Viewer
-} from './model';
-import { compile } from './policy';
+} from '../model';
+import { compile } from '../policy';
 
 const NOW = Date.parse('2026-03-01T12:00Z');
 const wheel = resource('wheel');
@@ -74,12 +72,11 @@ describe('a fence with a crossing for a plan', () => {
 		});
 	});
 
-	it('tells the lapsed from those who never had the plan, and names the plans on public sale', () => {
+	it('tells the lapsed from those who never had the plan', () => {
 		const all = [fence('f', items('wheel'), [crossing(holders('workshop', 'quiet', 'old'))])];
 		const lapsed = member([grant({ until: NOW - 1 })]);
 		expect(decide(policyOf(all), lapsed, 'wheel', NOW)).toMatchObject({
-			standing: 'lapsed',
-			openedBy: ['workshop']
+			standing: 'lapsed'
 		});
 		expect(decide(policyOf(all), member(), 'wheel', NOW)).toMatchObject({ standing: 'without-plan' });
 	});
@@ -225,44 +222,6 @@ describe('the walk', () => {
 			f('two', { kind: 'tag', tagId: 'rust' }, 'b')
 		];
 		expect(opensFor(fences, 'lesson')).toEqual(['a', 'b']);
-	});
-
-	it('keeps crossings that hold throughout, except behind a seal', () => {
-		const wide = fence('all', { kind: 'everything' }, [
-			crossing(holders('a'), { isThroughout: true }),
-			crossing(holders('b'))
-		]);
-		expect(opensFor([wide, f('item', items('lesson'), 'c')], 'lesson')).toEqual(['a', 'c']);
-		expect(opensFor([wide, f('item', items('lesson'), 'c', { mode: 'seals' })], 'lesson')).toEqual(['c']);
-	});
-
-	it('takes the strictest turn-away of one rank, and the narrowest of several', () => {
-		const sent = turnAway({ kind: 'sent', to: '/plans' });
-		const gone = turnAway({ kind: 'absent' });
-		const own = turnAway(notice('Own'));
-		const answerOf = (fences: Fence[]) => {
-			const decision = decide(compile(source({ resources, fences, plans: many })), stranger, 'lesson', NOW);
-			return decision.verdict === 'open' ? null : decision.answer.kind;
-		};
-		const tag = (tagId: string, t: typeof own) => f(tagId, { kind: 'tag', tagId }, 'a', { turnAway: t });
-		expect(answerOf([tag('oil', own), tag('rust', gone)])).toBe('absent');
-		expect(answerOf([tag('oil', own), tag('rust', sent)])).toBe('sent');
-		expect(answerOf([f('item', items('lesson'), 'a', { turnAway: own }), tag('rust', gone)])).toBe('notice');
-		expect(answerOf([f('item', items('lesson'), 'a'), tag('rust', gone)])).toBe('notice');
-	});
-
-	it('leaves out of lists what one of the closing fences leaves out', () => {
-		const isListed = (fences: Fence[]) => {
-			const decision = decide(compile(source({ resources, fences, plans: many })), stranger, 'lesson', NOW);
-			return decision.verdict !== 'open' && decision.isListed;
-		};
-		expect(isListed([f('x', items('lesson'), 'a', { listing: 'left-out' })])).toBe(false);
-		expect(
-			isListed([
-				f('x', within('course'), 'a'),
-				f('y', items('lesson'), 'a', { mode: 'adds', listing: 'left-out' })
-			])
-		).toBe(true);
 	});
 
 	it('writes down what was passed over, and why', () => {
@@ -434,7 +393,12 @@ describe('releases and windows', () => {
 			verdict: 'opens-later',
 			opensAt: joined + 42 * DAY
 		});
-		expect(decide(policy, member([grant(month)]), 'wheel', joined).verdict).toBe('shut');
+		expect(decide(policy, member([grant(month)]), 'wheel', joined)).toMatchObject({
+			verdict: 'shut',
+			standing: 'without-plan',
+			isHeldInVain: true
+		});
+		expect(decide(policy, member([]), 'wheel', joined)).toMatchObject({ isHeldInVain: false });
 	});
 
 	it('unites two ways in', () => {
@@ -463,7 +427,7 @@ describe('a place that is blocked', () => {
 		(keptOut) => {
 			for (const viewer of [stranger, member([grant()])]) {
 				const decision = decide(policy, viewer, 'wheel', NOW, { ...NO_CONTEXT, keptOut });
-				expect(decision).toMatchObject({ verdict: 'kept-out', openedBy: [], teaser: { kind: 'nothing' } });
+				expect(decision).toMatchObject({ verdict: 'kept-out', teaser: { kind: 'nothing' } });
 			}
 			const { steps } = explain(policy, stranger, 'wheel', NOW, { ...NO_CONTEXT, keptOut });
 			expect(steps).toEqual([{ code: 'kept-out', by: keptOut }]);
@@ -555,6 +519,16 @@ describe('limits', () => {
 		const bought = member([grant({ from: NOW })]);
 		expect(decide(hours, bought, 'wheel', NOW + 48 * HOUR - 1).verdict).toBe('open');
 		expect(decide(hours, bought, 'wheel', NOW + 48 * HOUR).verdict).toBe('over');
+	});
+
+	it('says which of two limits refused: the count where it is reached, else the minutes', () => {
+		const policy = limited({ ...none, minutes: 30, uses: { count: 2, per: 'grant' } });
+		const codes = (...at: number[]) =>
+			explain(policy, member([grant()]), 'wheel', NOW + HOUR, uses(...at)).steps.map(({ code }) => code);
+		expect(codes(NOW)).toContain('minutes-used-up');
+		expect(codes(NOW)).not.toContain('uses-used-up');
+		expect(codes(NOW, NOW + 60_000)).toContain('uses-used-up');
+		expect(codes(NOW, NOW + 60_000)).not.toContain('minutes-used-up');
 	});
 
 	it('lets through where nothing is counted first, then by what ends soonest', () => {

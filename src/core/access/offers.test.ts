@@ -1,0 +1,140 @@
+import { describe, expect, it } from 'vitest';
+import {
+	after,
+	crossing,
+	DAY,
+	fence,
+	grant,
+	holders,
+	items,
+	member,
+	plan,
+	release,
+	resource,
+	source,
+	stranger
+} from '../../../tests/support/access';
+import { decide } from './decide/decide';
+import { NO_CONTEXT, NO_LIMITS, type PolicySource } from './model';
+import { offersAt } from './offers';
+import { compile } from './policy';
+
+const NOW = Date.parse('2026-06-01T12:00Z');
+const plans = [
+	plan('workshop'),
+	plan('patron'),
+	plan('quiet', { isPublic: false }),
+	plan('old', { isOnSale: false })
+];
+const world = (over: Partial<PolicySource>) =>
+	compile(source({ resources: [resource('wheel'), resource('course', { kind: 'course' })], plans, ...over }));
+const closed = (...crossings: ReturnType<typeof crossing>[]) => [fence('f', items('wheel'), crossings)];
+const offered = (policy: ReturnType<typeof world>, viewer: Parameters<typeof offersAt>[1] = stranger) =>
+	offersAt(policy, viewer, 'wheel', NOW);
+
+describe('plans that would open it', () => {
+	it('are those on public sale, each once', () => {
+		const policy = world({
+			fences: closed(crossing(holders('workshop', 'quiet', 'old')), crossing(holders('patron', 'workshop')))
+		});
+		expect(offered(policy)).toEqual([
+			{ planId: 'workshop', opensAt: null },
+			{ planId: 'patron', opensAt: null }
+		]);
+	});
+
+	it('say when, where there is a wait', () => {
+		const fences = closed(crossing(holders('workshop')));
+		const policy = world({ fences, releases: [release('workshop', 'wheel', after(2, 'week'))] });
+		expect(offered(policy)).toEqual([{ planId: 'workshop', opensAt: NOW + 14 * DAY }]);
+	});
+
+	it('are none whose window is over', () => {
+		const over = { opens: { kind: 'at-once' }, closes: { kind: 'on', at: NOW } } as const;
+		expect(offered(world({ fences: closed(crossing(holders('workshop'), { window: over })) }))).toEqual([]);
+		const last = { ...over, closes: { kind: 'on', at: NOW + 1 } } as const;
+		expect(offered(world({ fences: closed(crossing(holders('workshop'), { window: last })) }))).toHaveLength(
+			1
+		);
+	});
+
+	it('are none whose window a member who comes back has used, unless the clock begins anew', () => {
+		const month = after(0, 'day', { kind: 'after', count: 1, unit: 'month' });
+		const wasIn = member([grant({ from: NOW - 90 * DAY, until: NOW - 60 * DAY })]);
+		const of = (afterLapse: 'on' | 'anew' | 'stand-still') =>
+			offered(
+				world({
+					plans: [plan('workshop', { afterLapse })],
+					fences: closed(crossing(holders('workshop'), { window: month }))
+				}),
+				wasIn
+			).length;
+		expect(of('on')).toBe(0);
+		expect(of('anew')).toBe(1);
+		expect(of('stand-still')).toBe(0);
+	});
+
+	it('are none that the viewer holds: whose window can never open is told so', () => {
+		const policy = world({
+			fences: closed(crossing(holders('workshop'))),
+			releases: [release('workshop', 'wheel', after(6, 'week'))]
+		});
+		const viewer = member([grant({ from: NOW - DAY, until: NOW + 30 * DAY })]);
+		expect(decide(policy, viewer, 'wheel', NOW)).toMatchObject({ verdict: 'shut', isHeldInVain: true });
+		expect(offered(policy, viewer)).toEqual([]);
+		expect(offered(policy, member([grant({ from: NOW + DAY })]))).toEqual([]);
+	});
+
+	it('offer nothing where buying changes nothing: it opens by itself as early', () => {
+		const soon = { opens: { kind: 'on', at: NOW + DAY }, closes: { kind: 'never' } } as const;
+		const forPlan = (days: number) =>
+			world({
+				fences: closed(
+					crossing({ kind: 'anyone' }, { window: soon }),
+					crossing(holders('workshop'), {
+						window: { ...soon, opens: { kind: 'on', at: NOW + days * DAY } }
+					})
+				)
+			});
+		expect(offered(forPlan(2))).toEqual([]);
+		expect(offered(forPlan(1))).toEqual([]);
+		expect(offered(forPlan(0.5))).toEqual([{ planId: 'workshop', opensAt: NOW + DAY / 2 }]);
+	});
+
+	it('are those that open what it follows, in a circle or not', () => {
+		const follows = (id: string, resourceId: string) =>
+			fence(`f-${id}`, items(id), [crossing({ kind: 'may-open', resourceId })]);
+		const policy = world({
+			fences: [follows('wheel', 'course'), fence('c', items('course'), [crossing(holders('patron'))])]
+		});
+		expect(offered(policy)).toEqual([{ planId: 'patron', opensAt: null }]);
+		expect(offered(world({ fences: [follows('wheel', 'course'), follows('course', 'wheel')] }))).toEqual([]);
+	});
+
+	it('are offered again to whoever has used theirs up, unless they hold it still', () => {
+		const limits = { ...NO_LIMITS, uses: { count: 1, per: 'grant' as const } };
+		const policy = world({ fences: closed(crossing(holders('workshop', 'patron'), { limits })) });
+		const viewer = member([grant({ from: NOW - DAY })]);
+		const context = { ...NO_CONTEXT, uses: [{ grantId: 'grant', at: NOW - 1, goesOnUntil: NOW - 1 }] };
+		expect(decide(policy, viewer, 'wheel', NOW, context).verdict).toBe('used-up');
+		expect(offersAt(policy, viewer, 'wheel', NOW, context)).toEqual([{ planId: 'patron', opensAt: null }]);
+	});
+
+	it('are none for what is behind a gate, kept out or not there, and some for a page that no item has', () => {
+		const fences = [fence('all', { kind: 'everything' }, [crossing(holders('workshop'))])];
+		const gated = (over: Parameters<typeof resource>[1]) =>
+			offered(world({ fences, resources: [resource('wheel', over)] })).length;
+		expect(gated({})).toBe(1);
+		expect(gated({ state: 'draft' })).toBe(0);
+		expect(gated({ state: 'archived' })).toBe(0);
+		expect(gated({ state: 'scheduled', publishAt: NOW + 1 })).toBe(0);
+		expect(gated({ state: 'scheduled', publishAt: NOW })).toBe(1);
+		expect(offersAt(world({ fences }), stranger, 'nothing', NOW)).toEqual([]);
+		expect(
+			offersAt(world({ fences }), stranger, 'wheel', NOW, { ...NO_CONTEXT, keptOut: 'country' })
+		).toEqual([]);
+		expect(offersAt(world({ fences }), stranger, '/tags/oil', NOW)).toEqual([
+			{ planId: 'workshop', opensAt: null }
+		]);
+	});
+});

@@ -1,0 +1,100 @@
+/**
+ * Plans that would open a place to somebody who may not open it: worked out when a page asks, so that decisions stay quick.
+ *
+ * A plan is offered only if buying it now would open the place for this viewer, at once or at a named time. Example: a
+ * lesson is open in the first month of the plan Apprentice; whoever was an apprentice last year, on a clock that goes on,
+ * is not offered it again. Renewals are taken to go on.
+ */
+import type { Instant } from '../time/instant';
+import { between, intersect, without } from '../time/interval-set';
+import { endOfGrant } from './clock';
+import { NO_CONTEXT, type Context, type Grant, type Member, type Viewer } from './model';
+import type { Policy } from './policy';
+import { assuming, setsOf } from './timeline';
+
+export interface Offer {
+	planId: string;
+	/** When it would open; `null`: at once. */
+	opensAt: Instant | null;
+}
+
+/**
+ * Public plans on sale that would open a place, in the policy's order.
+ * @param placeId a resource, or the path of a page that belongs to none
+ */
+export function offersAt(
+	policy: Policy,
+	viewer: Viewer,
+	placeId: string,
+	now: Instant,
+	context: Context = NO_CONTEXT
+): Offer[] {
+	const place = policy.place(placeId);
+	if (!place || place.state === 'draft' || place.state === 'archived' || context.keptOut !== null) return [];
+	// What is not published yet is as if it were not there.
+	if (place.state === 'scheduled' && (place.publishAt === null || place.publishAt > now)) return [];
+	const wanted = plansOfWays(policy, placeId, new Set());
+	const already = opened(policy, viewer, placeId, now, context);
+	const offers: Offer[] = [];
+	for (const { id: planId, isPublic, isOnSale } of policy.source.plans) {
+		if (!isPublic || !isOnSale || !wanted.has(planId) || holds(viewer, planId, now)) continue;
+		const gained = without(opened(policy, buying(viewer, planId, now), placeId, now, context), already);
+		const [first] = gained;
+		if (first) offers.push({ planId, opensAt: first.start <= now ? null : first.start });
+	}
+	return offers;
+}
+
+/** Plans that some way to a place is for, those of what it follows included. */
+function plansOfWays(policy: Policy, placeId: string, visited: Set<string>): Set<string> {
+	const found = new Set<string>();
+	visited.add(placeId);
+	for (const { plans, crossing } of policy.place(placeId)?.passage.ways ?? []) {
+		for (const planId of plans?.keys() ?? []) found.add(planId);
+		const { audience } = crossing;
+		if (audience.kind === 'may-open' && !visited.has(audience.resourceId))
+			for (const planId of plansOfWays(policy, audience.resourceId, visited)) found.add(planId);
+	}
+	return found;
+}
+
+function opened(policy: Policy, viewer: Viewer, placeId: string, now: Instant, context: Context) {
+	const { open } = setsOf(policy, assuming(viewer, 'renewals-go-on'), placeId, context, []);
+	return intersect(open, between(now, null));
+}
+
+/** Whoever holds a plan, now or from a day that is agreed, is not sold it again. */
+function holds(viewer: Viewer, planId: string, now: Instant): boolean {
+	if (viewer.kind === 'stranger') return false;
+	return viewer.grants.some((grant) => {
+		const end = endOfGrant(grant);
+		return grant.planId === planId && (end === null || (end > now && end > grant.from));
+	});
+}
+
+const BOUGHT = 'bought-now';
+
+/** The viewer as they would be with a grant from now on: a stranger has an account then. */
+function buying(viewer: Viewer, planId: string, now: Instant): Member {
+	const grant: Grant = {
+		id: BOUGHT,
+		planId,
+		from: now,
+		until: null,
+		revokedAt: null,
+		source: 'subscription',
+		renews: true,
+		period: null
+	};
+	return viewer.kind === 'stranger'
+		? {
+				kind: 'member',
+				id: '',
+				isStaff: false,
+				since: now,
+				grants: [grant],
+				tenures: [],
+				redemptions: viewer.redemptions
+			}
+		: { ...viewer, grants: [...viewer.grants, grant] };
+}
