@@ -12,7 +12,9 @@ export type CardKind = keyof typeof CARDS;
 
 export interface TillPayment {
 	ref: string;
-	state: 'pending' | 'declined' | 'expired' | 'captured' | 'refunded' | 'disputed';
+	state: 'pending' | 'declined' | 'expired' | 'captured' | 'refunded' | 'disputed' | 'won';
+	/** When it came to each state. */
+	when?: Partial<Record<TillPayment['state'], string>>;
 	amountMinor: number;
 	currency: string;
 	text: string;

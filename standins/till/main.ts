@@ -2,7 +2,7 @@
  * The Till: a payment processor in small. It vaults test cards, executes charges and refunds, and tells of what happened.
  *
  *   POST /api/sessions · /api/sessions/<ref>/end · /api/charges · /api/payments/<ref>/refund
- *   GET /api/payments/<ref> · /api/changes?after=<number>    (bearer secret)
+ *   GET /api/payments/<ref> · /api/charges/<idempotency key> · /api/changes?after=<number>    (bearer secret)
  *   GET, POST /pay/<ref>   its own pay page          GET /   payments, and how notifications go out
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
@@ -33,8 +33,8 @@ async function route(req: IncomingMessage, res: ServerResponse): Promise<void> {
 		if (call === 'GET /api/changes') return json(res, changes(Number(searchParams.get('after') ?? 0)));
 		return api(req, res, call);
 	}
-	const disputed = /^POST \/payments\/([\w-]+)\/dispute$/.exec(call)?.[1];
-	if (disputed) return dispute(res, disputed);
+	const [, of, what] = /^POST \/payments\/([\w-]+)\/(dispute|win)$/.exec(call) ?? [];
+	if (of) return what === 'win' ? win(res, of) : dispute(res, of);
 	const payRef = /^\/pay\/([\w-]+)$/.exec(pathname)?.[1];
 	if (payRef) return req.method === 'POST' ? pay(req, res, payRef) : html(res, payPage(payRef));
 	if (call === 'POST /deliveries') return setDelivery(req, res);
@@ -48,6 +48,11 @@ async function api(req: IncomingMessage, res: ServerResponse, call: string): Pro
 	const known = lookedUp(ref);
 	if (ref && !known) return json(res, { error: 'unknown payment' }, 404);
 	if (call === `GET /api/payments/${ref}`) return json(res, known);
+	const asked = /^GET \/api\/charges\/([0-9a-f]+)$/.exec(call)?.[1];
+	if (asked) {
+		const charged = book.contents.payments[book.contents.keys[asked] ?? ''];
+		return charged ? json(res, charged) : json(res, { error: 'unknown charge' }, 404);
+	}
 	if (req.method !== 'POST' || key === '')
 		return json(res, { error: 'unknown call, or no idempotency key' }, 400);
 	const ask = JSON.parse(await bodyOf(req)) as Partial<TillPayment>;
@@ -64,7 +69,7 @@ async function api(req: IncomingMessage, res: ServerResponse, call: string): Pro
 	}
 	if (call === 'POST /api/charges') return json(res, charge(key, ask));
 	if (known && call === `POST /api/payments/${ref}/refund`) {
-		if (known.state === 'captured') move(known, 'refunded');
+		if (known.state === 'captured' || known.state === 'won') move(known, 'refunded');
 		return json(res, known);
 	}
 	json(res, { error: 'unknown call' }, 404);
@@ -93,6 +98,13 @@ function dispute(res: ServerResponse, ref: string): void {
 	redirect(res, '/');
 }
 
+/** The bank finds for the shop. */
+function win(res: ServerResponse, ref: string): void {
+	const payment = book.contents.payments[ref];
+	if (payment?.state === 'disputed') move(payment, 'won');
+	redirect(res, '/');
+}
+
 function newPayment(ask: Partial<TillPayment>, state: TillPayment['state']): TillPayment {
 	return {
 		ref: book.newRef(),
@@ -105,7 +117,8 @@ function newPayment(ask: Partial<TillPayment>, state: TillPayment['state']): Til
 		cardRef: ask.cardRef ?? null,
 		expiresAt: ask.expiresAt ?? null,
 		changedAs: 0,
-		at: new Date().toISOString()
+		at: new Date().toISOString(),
+		when: { [state]: new Date().toISOString() }
 	};
 }
 
@@ -119,6 +132,7 @@ function charge(key: string, ask: Partial<TillPayment>): TillPayment {
 
 function move(payment: TillPayment, state: TillPayment['state']): void {
 	payment.state = state;
+	payment.when = { ...payment.when, [state]: new Date().toISOString() };
 	book.touch(payment);
 	notifier.tell(payment.ref);
 }
@@ -178,7 +192,7 @@ function overview(): string {
 		.map((p) => {
 			const told = events.filter((e) => e.paymentRef === p.ref);
 			return `<tr><td>${escape(p.text)}</td><td>${escape(formatMoney({ minor: p.amountMinor, currency: p.currency }))}</td>
-<td>${p.state}${p.state === 'captured' ? ` <form method="post" action="/payments/${p.ref}/dispute"><button>Dispute</button></form>` : ''}</td><td>${told.length} told, ${told.filter((e) => !e.isAnswered).length} not answered</td><td>${escape(p.at)}</td></tr>`;
+<td>${p.state}${deeds(p)}</td><td>${told.length} told, ${told.filter((e) => !e.isAnswered).length} not answered</td><td>${escape(p.at)}</td></tr>`;
 		});
 	const choices = DELIVERIES.map(
 		(d) =>
@@ -192,6 +206,13 @@ function overview(): string {
 <p><button>Set</button> <button name="let-go" value="1">Let go what was kept back, the last first</button></p></form>
 <table><tr><th>For</th><th>Amount</th><th>State</th><th>Notifications</th><th>When</th></tr>${rows.join('')}</table>`
 	);
+}
+
+function deeds({ ref, state }: TillPayment): string {
+	const button = (deed: string, label: string) =>
+		` <form method="post" action="/payments/${ref}/${deed}"><button>${label}</button></form>`;
+	if (state === 'captured') return button('dispute', 'Dispute');
+	return state === 'disputed' ? button('win', 'The shop wins') : '';
 }
 
 function stop(): void {

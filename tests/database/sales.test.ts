@@ -1,12 +1,21 @@
 import { afterAll, beforeAll, beforeEach, afterEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { imbalance } from '$core/billing/ledger';
+import type { PaymentState } from '$core/billing/payment';
 import { accountById, grantsOf, tenuresOf } from '$server/db/queries/members';
 import { livingSubscriptions, orderById, paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
 import { grants } from '$server/db/schema/access';
 import { accounts } from '$server/db/schema/people';
 import { jobs } from '$server/db/schema/running';
-import { ledgerPostings, orders, payments, priceVersions, receipts } from '$server/db/schema/sales';
+import {
+	ledgerPostings,
+	orders,
+	payments,
+	priceVersions,
+	receipts,
+	subscriptions
+} from '$server/db/schema/sales';
+import { openDisputes } from '$server/reads/disputes';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { editPlan } from '$server/usecases/plans/save-plan';
 import { cancelSubscription, resumeSubscription } from '$server/usecases/sales/cancel-subscription';
@@ -251,6 +260,139 @@ describe('renewing, lapsing, cancelling', () => {
 		const [account] = await grantsOf(world.app.db, memberId);
 		expect(account?.revokedAt).not.toBeNull();
 		expect((await world.app.db.select().from(payments)).map(({ state }) => state)).toEqual(['captured']);
+	});
+});
+
+describe('money in flight', () => {
+	const HOUR = 3_600_000;
+	const subscription = async () => (await world.app.db.select().from(subscriptions))[0]!;
+	/** A renewal whose charge is under way: the processor has not said yet what became of it. */
+	const renewing = async () => {
+		const bought = await buy(world, shop.slug);
+		world.processor.renewalsWork = 'later';
+		await passDays(world, 32);
+		const [renewal] = (await rowsOf(bought.memberId)).filter(({ period }) => period === 1);
+		if (!renewal?.processorRef) throw new Error('Nothing was charged');
+		return { ...bought, renewal, renewalRef: renewal.processorRef };
+	};
+	const rowsOf = async (memberId: string) =>
+		world.app.db.select().from(payments).where(eq(payments.memberId, memberId));
+	const hear = async (ref: string, state: PaymentState, ago = 0) => {
+		world.processor.becomes(ref, state, world.app.clock.wall() - ago);
+		await reconcile(world.app);
+		await world.stile.runner.runDue('billing');
+		await world.stile.runner.runDue('payments');
+	};
+	const stateOfPayment = async (id: string) =>
+		(await world.app.db.select().from(payments).where(eq(payments.id, id)))[0]?.state;
+
+	it('counts a renewal that was captured before the cancellation, and heard of after it', async () => {
+		const { memberId, renewal, renewalRef } = await renewing();
+		await cancelSubscription(world.app, memberId, (await subscription()).id, { reason: 'other', words: '' });
+		expect(await verdict(memberId)).toBe('shut');
+		await hear(renewalRef, 'captured', HOUR);
+		expect(await subscription()).toMatchObject({ state: 'ending', period: 1 });
+		expect(await verdict(memberId)).toBe('open');
+		expect(await stateOfPayment(renewal.id)).toBe('captured');
+		// The grant that was revoked stays so; what opens again is another one.
+		expect((await grantsOf(world.app.db, memberId)).map(({ revokedAt }) => revokedAt === null)).toEqual([
+			false,
+			true
+		]);
+		expect(await isBalanced()).toEqual([]);
+	});
+
+	it('gives a renewal back that was captured after the cancellation, and stays shut', async () => {
+		const { memberId, renewal, renewalRef } = await renewing();
+		await cancelSubscription(world.app, memberId, (await subscription()).id, { reason: 'other', words: '' });
+		await passDays(world, 1);
+		await hear(renewalRef, 'captured');
+		expect(await stateOfPayment(renewal.id)).toBe('refunded');
+		expect(await verdict(memberId)).toBe('shut');
+		expect(await subscription()).toMatchObject({ state: 'ended', endReason: 'cancelled' });
+	});
+
+	it('leaves one of two captures of one period, and ends nothing when the other goes back', async () => {
+		const { memberId, renewal, renewalRef } = await renewing();
+		world.processor.renewalsWork = true;
+		await hear(renewalRef, 'declined');
+		await passDays(world, 2);
+		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		// The first try was captured after all.
+		await hear(renewalRef, 'captured');
+		const renewals = (await rowsOf(memberId)).filter(({ period }) => period === 1);
+		expect(renewals.map(({ state }) => state).sort()).toEqual(['captured', 'refunded']);
+		expect(renewals.find(({ id }) => id === renewal.id)?.state).toBe('refunded');
+		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		expect(await verdict(memberId)).toBe('open');
+		expect(await isBalanced()).toEqual([]);
+	});
+
+	it('shuts with a dispute of an older payment, tells what the present period is worth, and opens when it is won', async () => {
+		const { memberId, ref } = await buy(world, shop.slug);
+		await passDays(world, 40);
+		await hear(ref, 'disputed');
+		expect(await verdict(memberId)).toBe('shut');
+		const [told] = await openDisputes(world.app);
+		expect(told).toMatchObject({ memberId, amountMinor: 1200 });
+		expect(told?.restMinor).toBeGreaterThan(600);
+		expect(told?.restMinor).toBeLessThan(1000);
+		await hear(ref, 'won');
+		expect(await verdict(memberId)).toBe('open');
+		expect(await subscription()).toMatchObject({ state: 'active', period: 1, endedAt: null });
+		expect(await openDisputes(world.app)).toEqual([]);
+		expect(await isBalanced()).toEqual([]);
+		// It renews as if nothing had been.
+		await passDays(world, 31);
+		expect((await rowsOf(memberId)).map(({ period }) => period).sort()).toEqual([0, 1, 2]);
+	});
+
+	it('finds a charge again whose answer was lost, and forgets one that never was', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		const id = (await subscription()).id;
+		const orderId = (await rowsOf(memberId))[0]!.orderId;
+		const lost = (attempt: number) => ({
+			memberId,
+			orderId,
+			subscriptionId: id,
+			period: 1,
+			attempt,
+			idempotencyKey: `subscription:${id}:1:${attempt}`,
+			state: 'pending' as const,
+			amountMinor: 1200,
+			currency: 'EUR',
+			createdAt: world.app.clock.business()
+		});
+		// Asked for, charged, and then the machine went down: the job has run out, and the member has cancelled.
+		await world.app.db.insert(payments).values([lost(1), lost(2)]);
+		await world.processor.charge({
+			key: lost(1).idempotencyKey,
+			cardRef: 'card',
+			amount: { minor: 1200, currency: 'EUR' },
+			text: ''
+		});
+		await reconcile(world.app);
+		const after = async () =>
+			(await rowsOf(memberId)).filter(({ period }) => period === 1).map(({ state }) => state);
+		expect((await after()).sort()).toEqual(['captured', 'pending']);
+		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		// Ten minutes later nobody can be asking any more.
+		world.app.clock = {
+			...world.app.clock,
+			wall: () => Date.now() + HOUR,
+			business: () => Date.now() + HOUR
+		};
+		await reconcile(world.app);
+		expect((await after()).sort()).toEqual(['captured', 'expired']);
+	});
+
+	it('goes on with a subscription from before facts were kept', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		await world.app.db.update(subscriptions).set({ beginning: null });
+		await passDays(world, 32);
+		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		expect((await subscription()).beginning).toMatchObject({ state: { kind: 'active', period: 0 } });
+		expect(await verdict(memberId)).toBe('open');
 	});
 });
 

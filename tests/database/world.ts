@@ -28,16 +28,16 @@ export class FakeProcessor implements Payments {
 	readonly payOrigins = ['https://till.example'];
 	readonly facts = new Map<string, PaymentFact>();
 	readonly keys = new Map<string, string>();
-	/** Whether vaulted cards work at renewals. */
-	renewalsWork = true;
+	/** Whether vaulted cards work at renewals, or the bank answers later. */
+	renewalsWork: boolean | 'later' = true;
 	calls = 0;
 
-	private once(key: string, make: () => Omit<PaymentFact, 'ref'>): PaymentFact {
+	private once(key: string, make: () => Omit<PaymentFact, 'ref' | 'when'>): PaymentFact {
 		this.answering();
 		this.calls++;
 		const ref = this.keys.get(key) ?? `ref-${this.keys.size + 1}`;
 		this.keys.set(key, ref);
-		const fact = this.facts.get(ref) ?? { ref, ...make() };
+		const fact = this.facts.get(ref) ?? { ref, when: {}, ...make() };
 		this.facts.set(ref, fact);
 		return { ...fact };
 	}
@@ -48,8 +48,14 @@ export class FakeProcessor implements Payments {
 	}
 
 	async charge(ask: Parameters<Payments['charge']>[0]) {
-		const state = this.renewalsWork ? 'captured' : 'declined';
+		const state = this.renewalsWork === 'later' ? 'pending' : this.renewalsWork ? 'captured' : 'declined';
 		return this.once(ask.key, () => ({ state, amount: ask.amount, cardRef: ask.cardRef }));
+	}
+
+	async findCharge(key: string) {
+		this.answering();
+		const fact = this.facts.get(this.keys.get(key) ?? '');
+		return fact ? { ...fact } : null;
 	}
 
 	async refund({ ref }: { key: string; ref: string }) {
@@ -90,12 +96,14 @@ export class FakeProcessor implements Payments {
 		return { ok: true as const, eventId, paymentRef };
 	}
 
-	becomes(ref: string, state: PaymentState): PaymentFact {
+	/** @param at when it came to that, by the wall clock, as far as the processor says it */
+	becomes(ref: string, state: PaymentState, at?: number): PaymentFact {
 		const fact = this.facts.get(ref);
 		if (!fact) throw new Error(`unknown ${ref}`);
 		const next = {
 			...fact,
 			state,
+			when: at === undefined ? fact.when : { ...fact.when, [state]: at },
 			cardRef: fact.cardRef ?? (state === 'declined' || state === 'expired' ? null : `card-${ref}`)
 		};
 		this.facts.set(ref, next);

@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { imbalance, postings } from './ledger';
+import { imbalance, LEDGER_ACCOUNTS, postings } from './ledger';
 
 describe('the ledger', () => {
 	it('balances every kind of movement, in each currency', () => {
@@ -10,6 +10,19 @@ describe('the ledger', () => {
 		expect(all).toHaveLength(4);
 		expect(imbalance(all)).toEqual([]);
 		expect(imbalance(all.slice(1))).toEqual([{ minor: -1200, currency: 'EUR' }]);
+	});
+
+	it('has a disputed payment as if it were never disputed, once that is won', () => {
+		const money = { minor: 1200, currency: 'EUR' };
+		const balances = (...kinds: Parameters<typeof postings>[0][]) => {
+			const all = kinds.flatMap((kind) => postings(kind, money));
+			expect(imbalance(all)).toEqual([]);
+			return LEDGER_ACCOUNTS.map((account) =>
+				all.filter((p) => p.account === account).reduce((sum, p) => sum + p.amountMinor, 0)
+			);
+		};
+		expect(balances('payment', 'dispute', 'won')).toEqual(balances('payment'));
+		expect(balances('payment', 'dispute')).toEqual(balances('payment', 'refund'));
 	});
 
 	it('owes nothing after a payment and its refund, and still knows both', () => {

@@ -16,7 +16,8 @@ export interface Posting {
 	currency: string;
 }
 
-export type LedgerKind = 'payment' | 'refund';
+/** `dispute`: taken back by the buyer's bank; `won`: it came back from there. */
+export type LedgerKind = 'payment' | 'refund' | 'dispute' | 'won';
 
 export function postings(kind: LedgerKind, { minor, currency }: Money): Posting[] {
 	if (!Number.isSafeInteger(minor) || minor <= 0)
@@ -28,10 +29,16 @@ export function postings(kind: LedgerKind, { minor, currency }: Money): Posting[
 				{ account: 'sales', amountMinor: -minor, currency }
 			];
 		case 'refund':
+		case 'dispute':
 			// A refund stands in an account of its own, so that sales stay what was sold.
 			return [
 				{ account: 'refunds', amountMinor: minor, currency },
 				{ account: 'processor', amountMinor: -minor, currency }
+			];
+		case 'won':
+			return [
+				{ account: 'processor', amountMinor: minor, currency },
+				{ account: 'refunds', amountMinor: -minor, currency }
 			];
 	}
 }

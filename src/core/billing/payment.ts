@@ -6,7 +6,16 @@
  * reported as refunded was captured first, and is booked as both.
  */
 
-export const PAYMENT_STATES = ['pending', 'declined', 'expired', 'captured', 'refunded', 'disputed'] as const;
+export const PAYMENT_STATES = [
+	'pending',
+	'declined',
+	'expired',
+	'captured',
+	'refunded',
+	'disputed',
+	/** The dispute was decided for the publisher: the money is there again. */
+	'won'
+] as const;
 export type PaymentState = (typeof PAYMENT_STATES)[number];
 
 /** `expired`: the pay page ended before anybody paid on it. */
@@ -23,12 +32,17 @@ export function stepsTo(held: PaymentState, reported: PaymentState): PaymentStep
 		case 'captured':
 			return isCaptured(held) ? [] : ['captured'];
 		case 'refunded':
-		case 'disputed':
 			if (held === 'refunded' || held === 'disputed') return [];
-			return isCaptured(held) ? [reported] : ['captured', reported];
+			return isCaptured(held) ? ['refunded'] : ['captured', 'refunded'];
+		case 'disputed':
+			if (held === 'refunded' || held === 'disputed' || held === 'won') return [];
+			return isCaptured(held) ? ['disputed'] : ['captured', 'disputed'];
+		case 'won':
+			if (held === 'refunded' || held === 'won') return [];
+			return held === 'disputed' ? ['won'] : [...stepsTo(held, 'disputed'), 'won'];
 	}
 }
 
 function isCaptured(state: PaymentState): boolean {
-	return state === 'captured' || state === 'refunded' || state === 'disputed';
+	return state !== 'pending' && state !== 'declined' && state !== 'expired';
 }

@@ -12,6 +12,8 @@ interface TillPayment {
 	currency: string;
 	cardRef: string | null;
 	payUrl?: string;
+	/** ISO 8601. */
+	when?: Record<string, string>;
 }
 
 export class PaymentsUnreachable extends Error {
@@ -27,7 +29,7 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 	async function ask(method: 'GET' | 'POST', path: string, key?: string, body?: unknown): Promise<unknown> {
 		const headers: Record<string, string> = { authorization: `Bearer ${secret}` };
 		if (body !== undefined) headers['content-type'] = 'application/json';
-		if (key !== undefined) headers['idempotency-key'] = createHash('sha256').update(key).digest('hex');
+		if (key !== undefined) headers['idempotency-key'] = hashOf(key);
 		let response: Response;
 		try {
 			response = await fetch(baseUrl + path, {
@@ -44,6 +46,11 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 			throw new Error(`The payment processor answered ${response.status} to ${method} ${path}`);
 		return response.json();
 	}
+	const known = (path: string) =>
+		call('GET', path).then(toFact, (error: unknown) => {
+			if (error instanceof UnknownPayment) return null;
+			throw error;
+		});
 	const call = async (...asked: Parameters<typeof ask>) => (await ask(...asked)) as TillPayment;
 
 	return {
@@ -66,13 +73,10 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 			const body = { cardRef, amountMinor: amount.minor, currency: amount.currency, text };
 			return toFact(await call('POST', '/api/charges', key, body));
 		},
+		findCharge: (key) => known(`/api/charges/${hashOf(key)}`),
 		refund: async ({ key, ref }) =>
 			toFact(await call('POST', `/api/payments/${encodeURIComponent(ref)}/refund`, key, {})),
-		fetch: (ref) =>
-			call('GET', `/api/payments/${encodeURIComponent(ref)}`).then(toFact, (error: unknown) => {
-				if (error instanceof UnknownPayment) return null;
-				throw error;
-			}),
+		fetch: (ref) => known(`/api/payments/${encodeURIComponent(ref)}`),
 		async changedSince(cursor) {
 			const after = encodeURIComponent(cursor ?? '0');
 			const { payments, next } = (await ask('GET', `/api/changes?after=${after}`)) as {
@@ -99,8 +103,19 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 	};
 }
 
-function toFact({ ref, state, amountMinor, currency, cardRef }: TillPayment): PaymentFact {
+function hashOf(key: string): string {
+	return createHash('sha256').update(key).digest('hex');
+}
+
+function toFact({ ref, state, amountMinor, currency, cardRef, when }: TillPayment): PaymentFact {
 	if (!PAYMENT_STATES.includes(state as PaymentState))
 		throw new Error(`The payment processor reports an unknown state: ${state}`);
-	return { ref, state: state as PaymentState, amount: { minor: amountMinor, currency }, cardRef };
+	const moments = Object.entries(when ?? {}).map(([step, at]) => [step, Date.parse(at)] as const);
+	return {
+		ref,
+		state: state as PaymentState,
+		amount: { minor: amountMinor, currency },
+		cardRef,
+		when: Object.fromEntries(moments.filter(([, at]) => Number.isFinite(at)))
+	};
 }

@@ -2,7 +2,7 @@
 import { formatMoney, type Money } from '$core/billing/money';
 import type { SiteSettings } from '../db/schema/running';
 import type { Mail } from '../ports/mail';
-import type { SubscriptionMessage } from './occasions';
+import type { Message } from '$core/billing/course';
 
 type Words = Omit<Mail, 'key'>;
 type Paragraph = string | { link: string; url: string };
@@ -67,7 +67,7 @@ export function subscriptionMail(
 	site: SiteSettings,
 	to: string,
 	about: {
-		message: SubscriptionMessage;
+		message: Message;
 		planName: string;
 		amount: string;
 		paidUntil: number;

@@ -1,7 +1,5 @@
 /** What mails are sent for. A job carries the occasion and ids; words, addresses and ways in are made when it is sent. */
-import type { Effect } from '$core/billing/subscription';
-
-export type SubscriptionMessage = Extract<Effect, { kind: 'tell' }>['message'];
+import type { Message } from '$core/billing/course';
 
 export type Occasion =
 	| { occasion: 'invitation'; memberId: string; planId: string | null }
@@ -13,7 +11,7 @@ export type Occasion =
 	| {
 			occasion: 'subscription';
 			subscriptionId: string;
-			message: SubscriptionMessage;
+			message: Message;
 			/** The period that counts for what is said. */
 			period: number;
 			hasEnded: boolean;

@@ -1,5 +1,5 @@
 import type { Money } from '$core/billing/money';
-import type { PaymentState } from '$core/billing/payment';
+import type { PaymentState, PaymentStep } from '$core/billing/payment';
 
 /** What the processor says of a payment, fetched from it and believed; its notifications are only hints. */
 export interface PaymentFact {
@@ -8,6 +8,8 @@ export interface PaymentFact {
 	amount: Money;
 	/** The vaulted card, once one was accepted. */
 	cardRef: string | null;
+	/** When each step happened, by the wall clock, as far as the processor says. */
+	when: Partial<Record<PaymentStep, number>>;
 }
 
 export interface IncomingNotification {
@@ -39,6 +41,8 @@ export interface Payments {
 	endSession(ref: string): Promise<void>;
 	/** Charges a vaulted card. The same `key` charges once. */
 	charge(ask: { key: string; cardRef: string; amount: Money; text: string }): Promise<PaymentFact>;
+	/** The charge that a key made; `null` where it never came to one. */
+	findCharge(key: string): Promise<PaymentFact | null>;
 	refund(ask: { key: string; ref: string }): Promise<PaymentFact>;
 	/** `null`: the processor does not know it, or has forgotten it. */
 	fetch(ref: string): Promise<PaymentFact | null>;

@@ -6,7 +6,8 @@ export const PAYMENT_WORDS: Record<PaymentState, string> = {
 	expired: 'Ended unpaid',
 	captured: 'Paid',
 	refunded: 'Given back',
-	disputed: 'Disputed'
+	disputed: 'Disputed',
+	won: 'Paid, dispute won'
 };
 
 export const SUBSCRIPTION_WORDS = {

@@ -1,6 +1,7 @@
 import { fail } from '@sveltejs/kit';
 import { mayAny, NO_PERMISSIONS, type Permission } from '$core/staff/permissions';
 import { preparations, recentEvents, stepsDone, troubledJobs, waitingForYes } from '$server/db/queries/today';
+import { openDisputes } from '$server/reads/disputes';
 import { readForm } from '$server/http/parse';
 import { isJobKind, KINDS } from '$server/jobs/kinds';
 import { runJobAgain } from '$server/usecases/running/run-job-again';
@@ -21,6 +22,7 @@ export const load: PageServerLoad = async ({ locals: { app, viewer } }) => {
 		troubles: (await troubledJobs(app.db))
 			.filter(({ kind }) => isOwn(kind))
 			.map(({ kind, ...job }) => ({ ...job, what: isJobKind(kind) ? KINDS[kind].name : kind })),
+		disputes: held.has('sales') ? await openDisputes(app) : [],
 		events: held.has('members') ? await recentEvents(app.db, 15) : []
 	};
 };

@@ -2,6 +2,8 @@
 	import CircleCheck from '@lucide/svelte/icons/circle-check';
 	import Circle from '@lucide/svelte/icons/circle';
 	import { invalidateAll } from '$app/navigation';
+	import { formatMoney } from '$core/billing/money';
+	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Progress from '$ui/components/Progress.svelte';
 	import { eventWords, whyWords } from '$ui/wording/events';
@@ -40,7 +42,7 @@
 <svelte:head><title>Today · Desk</title></svelte:head>
 
 <h1 class="mb-4">Today</h1>
-{#if !data.may.library && !data.may.members && left.length === 0 && data.troubles.length === 0}
+{#if !data.may.library && !data.may.members && left.length === 0 && data.troubles.length === 0 && data.disputes.length === 0}
 	<p class="sheet p-5 pt-6">Nothing waits for you. What your role opens stands in the areas above.</p>
 {/if}
 <div class="grid items-start gap-5 @4xl:grid-cols-2">
@@ -56,6 +58,32 @@
 					</li>
 				{/each}
 			</ol>
+		</section>
+	{/if}
+	{#if data.disputes.length > 0}
+		<section class="sheet p-5 pt-6" aria-labelledby="disputes">
+			<h2 id="disputes">Disputed payments</h2>
+			<p class="mt-1 text-quiet">
+				The buyer’s bank took the money back, and access has ended. It opens again by itself if the dispute is
+				won.
+			</p>
+			<ul class="mt-2 divide-y divide-line">
+				{#each data.disputes as { id, orderId, memberId, name, at, plan, amountMinor, restMinor, currency } (id)}
+					<li class="py-2">
+						<a href="/desk/sales/{orderId}">{formatMoney({ minor: amountMinor, currency })}</a>, {plan ??
+							'a plan'}, <DeskLink href="/desk/members/{memberId}">{name}</DeskLink>
+						<span class="text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
+						{#if restMinor > 0}
+							<p class="text-sm">
+								What they have paid of the present period is worth {formatMoney({
+									minor: restMinor,
+									currency
+								})} still.
+							</p>
+						{/if}
+					</li>
+				{/each}
+			</ul>
 		</section>
 	{/if}
 	{#if data.asking.length > 0}

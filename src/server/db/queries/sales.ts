@@ -1,5 +1,5 @@
 import { and, desc, eq, inArray, ne, notInArray, sql } from 'drizzle-orm';
-import type { Subscription } from '$core/billing/subscription';
+import type { SubscriptionState, SubscriptionTerms } from '$core/billing/subscription';
 import type { Handle, Tx } from '../connect';
 import {
 	numberSeries,
@@ -69,6 +69,11 @@ export async function lineOf(db: Handle, orderId: string) {
 	return row;
 }
 
+export async function lineById(db: Handle, id: string) {
+	const [row] = await db.select().from(orderLines).where(eq(orderLines.id, id));
+	return row ?? null;
+}
+
 export async function paymentById(db: Handle, id: string): Promise<Payment | null> {
 	const [row] = await db.select().from(payments).where(eq(payments.id, id));
 	return row ?? null;
@@ -117,18 +122,19 @@ export async function subscriptionsOf(db: Handle, memberId: string): Promise<Sub
 		.orderBy(desc(subscriptions.anchor));
 }
 
-/** The core's subscription from its row. */
-export function toSubscription(row: SubscriptionRow, price: PriceVersion): Subscription {
-	const { period, attempt } = row;
-	const terms = { anchor: row.anchor, unit: price.periodUnit, count: price.periodCount, zone: row.zone };
-	switch (row.state) {
+export function termsOf(row: SubscriptionRow, price: PriceVersion): SubscriptionTerms {
+	return { anchor: row.anchor, unit: price.periodUnit, count: price.periodCount, zone: row.zone };
+}
+
+export function stateOf({ state, period, attempt, endReason }: SubscriptionRow): SubscriptionState {
+	switch (state) {
 		case 'active':
 		case 'ending':
-			return { terms, state: { kind: row.state, period } };
+			return { kind: state, period };
 		case 'renewing':
-			return { terms, state: { kind: 'renewing', period, attempt } };
+			return { kind: 'renewing', period, attempt };
 		case 'ended':
-			return { terms, state: { kind: 'ended', period, why: row.endReason ?? 'cancelled' } };
+			return { kind: 'ended', period, why: endReason ?? 'cancelled' };
 	}
 }
 

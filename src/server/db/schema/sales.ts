@@ -2,7 +2,8 @@ import { bigint, boolean, char, index, int, mysqlTable, unique, varchar } from '
 import type { AfterLapse } from '../../../core/access/model';
 import type { LedgerAccount, LedgerKind } from '../../../core/billing/ledger';
 import type { PaymentState } from '../../../core/billing/payment';
-import type { EndReason, SubscriptionState } from '../../../core/billing/subscription';
+import type { Beginning } from '../../../core/billing/course';
+import type { EndReason, SubscriptionFact, SubscriptionState } from '../../../core/billing/subscription';
 import { accounts } from './people';
 import { exactText, id, instant, json, uuid } from './types';
 
@@ -121,6 +122,8 @@ export const subscriptions = mysqlTable(
 		orderLineId: uuid('order_line_id').notNull().unique(),
 		priceVersionId: uuid('price_version_id').notNull(),
 		grantId: uuid('grant_id').notNull(),
+		/** Where its facts begin; `null` for rows from before facts were kept: they begin with what the row says. */
+		beginning: json<Beginning>()('beginning'),
 		/** The processor's reference to the vaulted card. */
 		cardRef: varchar('card_ref', { length: 80 }).notNull(),
 		anchor: instant('anchor').notNull(),
@@ -139,6 +142,23 @@ export const subscriptions = mysqlTable(
 		index('subscriptions_plan').on(t.planId),
 		index('subscriptions_grant').on(t.grantId)
 	]
+);
+
+/** What is known of a subscription, each with the moment at which it happened: what has become of it is worked out of them. */
+export const subscriptionFacts = mysqlTable(
+	'subscription_facts',
+	{
+		id: id(),
+		subscriptionId: uuid('subscription_id')
+			.notNull()
+			.references(() => subscriptions.id),
+		at: instant('at').notNull(),
+		heardAt: instant('heard_at').notNull(),
+		fact: json<SubscriptionFact>()('fact').notNull(),
+		/** What the processor tells happens once. */
+		onceKey: varchar('once_key', { length: 40 })
+	},
+	(t) => [unique('subscription_facts_once').on(t.subscriptionId, t.onceKey)]
 );
 
 export const payments = mysqlTable(

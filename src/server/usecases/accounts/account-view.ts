@@ -8,7 +8,8 @@ import {
 	planById,
 	priceVersionById,
 	subscriptionsOf,
-	toSubscription
+	stateOf,
+	termsOf
 } from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
@@ -17,7 +18,8 @@ export async function accountView(app: App, look: Look, memberId: string) {
 	for (const row of await subscriptionsOf(app.db, memberId)) {
 		const plan = await planById(app.db, row.planId);
 		const price = await priceVersionById(app.db, row.priceVersionId);
-		const { terms, state } = toSubscription(row, price);
+		const terms = termsOf(row, price);
+		const state = stateOf(row);
 		if (!plan) continue;
 		const items = await itemsByIds(app.db, await shownOfPlan(app, look, plan.id));
 		plans.push({

@@ -8,7 +8,7 @@ import { accounts, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs } from '../../db/schema/running';
 import { orders, receipts, subscriptions } from '../../db/schema/sales';
 import { transact, type Work } from '../../transact';
-import { moveSubscription } from '../sales/move-subscription';
+import { commandSubscription } from '../sales/move-subscription';
 import { need, type Staff } from '../../people/need';
 
 /**
@@ -23,7 +23,7 @@ export async function deleteMember(app: App, actor: Staff, memberId: string): Pr
 		const account = await accountById(work.tx, memberId);
 		if (account?.role !== 'member') return false;
 		for (const { id } of await livingSubscriptions(work.tx, memberId)) {
-			await moveSubscription(work, id, { kind: 'stop' });
+			await commandSubscription(work, id, { kind: 'stop' });
 		}
 		await work.tx
 			.update(grants)

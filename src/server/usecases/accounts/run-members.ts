@@ -9,7 +9,7 @@ import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { subscriptions } from '../../db/schema/sales';
 import { transact } from '../../transact';
-import { moveSubscription } from '../sales/move-subscription';
+import { commandSubscription } from '../sales/move-subscription';
 import { endUnproved } from './proving';
 import { normaliseEmail } from './sign-in';
 import { need, type Staff } from '../../people/need';
@@ -98,7 +98,7 @@ export async function endGrant(app: App, actor: Staff, grantId: string, why: str
 		const [grant] = await work.tx.select().from(grants).where(eq(grants.id, grantId));
 		if (!grant || grant.revokedAt !== null) return false;
 		const [paying] = await work.tx.select().from(subscriptions).where(eq(subscriptions.grantId, grantId));
-		if (paying) await moveSubscription(work, paying.id, { kind: 'stop' });
+		if (paying) await commandSubscription(work, paying.id, { kind: 'stop' });
 		await work.tx
 			.update(grants)
 			.set({ revokedAt: work.now })

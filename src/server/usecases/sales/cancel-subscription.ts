@@ -1,6 +1,7 @@
 import type { Actor, App } from '../../app';
 import { subscriptionById } from '../../db/queries/sales';
-import { handleSubscriptionEvent } from './move-subscription';
+import { transact } from '../../transact';
+import { commandSubscription, type CancelWhy } from './move-subscription';
 
 export const CANCEL_REASONS = [
 	'too-expensive',
@@ -38,11 +39,13 @@ async function change(
 	memberId: string,
 	subscriptionId: string,
 	kind: 'cancel' | 'resume',
-	why?: { cancelWhy: string; cancelWords: string }
+	why?: CancelWhy
 ): Promise<Cancelled> {
 	const found = await subscriptionById(app.db, subscriptionId);
 	if (found?.memberId !== memberId) return { ok: false, code: 'unknown' };
 	const actor: Actor = { id: memberId };
-	const result = await handleSubscriptionEvent(app, actor, subscriptionId, { kind }, why);
+	const result = await transact(app, actor, (work) =>
+		commandSubscription(work, subscriptionId, { kind }, why)
+	);
 	return result.kind === 'refused' ? { ok: false, code: result.why } : { ok: true };
 }

@@ -1,7 +1,14 @@
 /** Executes a renewal's charge. The key makes the processor do it once, however often the job runs. */
 import { eq } from 'drizzle-orm';
+import type { PaymentState } from '$core/billing/payment';
 import type { App } from '../../app';
-import { paymentById, planById, priceVersionById, subscriptionById } from '../../db/queries/sales';
+import {
+	paymentById,
+	planById,
+	priceVersionById,
+	subscriptionById,
+	type Payment
+} from '../../db/queries/sales';
 import { orderLines, payments } from '../../db/schema/sales';
 import { applyFact } from './settle-payment';
 
@@ -39,6 +46,37 @@ export async function chargeRenewal(
 	if (!payment) throw new Error(`The payment ${idempotencyKey} is gone`);
 	await app.db.update(payments).set({ processorRef: fact.ref }).where(eq(payments.id, payment.id));
 	await applyFact(app, payment.id, fact);
+}
+
+/** As long after it was asked for, by the wall clock, a charge may still be under way somewhere. */
+const UNDER_WAY_MS = 10 * 60_000;
+
+/**
+ * A charge without a reference: something broke off between asking for it and writing down what it was. Where the processor
+ * has it, it counts as any other; where it does not, it never was.
+ */
+export async function findCharge(app: App, payment: Payment): Promise<PaymentState> {
+	const fact = await app.payments.findCharge(payment.idempotencyKey);
+	if (!fact) {
+		const askedAt = msOfUuid(payment.id);
+		if (app.clock.wall() - askedAt < UNDER_WAY_MS) return payment.state;
+		const { amountMinor: minor, currency } = payment;
+		const never = {
+			ref: '',
+			state: 'expired' as const,
+			amount: { minor, currency },
+			cardRef: null,
+			when: {}
+		};
+		return applyFact(app, payment.id, never);
+	}
+	await app.db.update(payments).set({ processorRef: fact.ref }).where(eq(payments.id, payment.id));
+	return applyFact(app, payment.id, fact);
+}
+
+/** When an id of version 7 was made (RFC 9562 §5.7). */
+function msOfUuid(id: string): number {
+	return parseInt(id.replaceAll('-', '').slice(0, 12), 16);
 }
 
 /** Money that came in for nothing goes back. */

@@ -1,27 +1,116 @@
-/** Puts an event to a subscription and carries out what the core answers. */
-import { and, eq, isNull, sql } from 'drizzle-orm';
-import { transition, type Effect, type SubscriptionEvent, type Transition } from '$core/billing/subscription';
+/**
+ * Hears what happened to a subscription, works out what has become of it, and carries out what is to be done now.
+ *
+ * Every fact is kept with the moment at which it happened; the row says what the core made of them last.
+ */
+import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import {
+	answerTo,
+	courseOf,
+	effectsOf,
+	type Answer,
+	type Beginning,
+	type Charge,
+	type Course,
+	type Effect
+} from '$core/billing/course';
+import {
+	type SubscriptionCommand,
+	type SubscriptionEvent,
+	type SubscriptionFact
+} from '$core/billing/subscription';
 import type { Actor, App } from '../../app';
-import { priceVersionById, toSubscription, type SubscriptionRow } from '../../db/queries/sales';
+import { lineById, priceVersionById, stateOf, termsOf, type SubscriptionRow } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
-import { payments, subscriptions } from '../../db/schema/sales';
+import { payments, subscriptionFacts, subscriptions } from '../../db/schema/sales';
 import { transact, type Work } from '../../transact';
 
-/** Inside a transaction that has locked the order, or begins it. */
-export async function moveSubscription(
+export type Moved = { kind: 'moved' } | Exclude<Answer, { kind: 'possible' }>;
+
+/** What the member says of a cancellation. */
+export interface CancelWhy {
+	cancelWhy: string;
+	cancelWords: string;
+}
+
+/** What somebody wants of it, now. Inside a transaction. */
+export async function commandSubscription(
 	work: Work,
 	id: string,
-	event: SubscriptionEvent,
-	why?: { cancelWhy: string; cancelWords: string }
-): Promise<Transition> {
-	const [locked] = await work.tx.select().from(subscriptions).where(eq(subscriptions.id, id)).for('update');
-	if (!locked) throw new Error(`There is no subscription ${id}`);
-	const price = await priceVersionById(work.tx, locked.priceVersionId);
-	const before = toSubscription(locked, price);
-	const result = transition(before, event);
-	if (result.kind !== 'moved') return result;
-	const { state } = result;
+	command: SubscriptionCommand,
+	why?: CancelWhy
+): Promise<Moved> {
+	const known = await behindLock(work, id);
+	const answer = answerTo(known.course, command);
+	if (answer.kind !== 'possible') return answer;
+	await move(work, known, { ...command, at: work.now }, why);
+	return { kind: 'moved' };
+}
+
+/**
+ * What a clock or the processor told. Inside a transaction that has locked the order.
+ * @param at when it happened, by the business clock
+ */
+export async function hearOf(work: Work, id: string, event: SubscriptionEvent, at: number): Promise<boolean> {
+	const known = await behindLock(work, id);
+	return move(work, known, { ...event, at: Math.min(at, work.now) });
+}
+
+interface Known {
+	row: SubscriptionRow;
+	terms: ReturnType<typeof termsOf>;
+	beginning: Beginning;
+	facts: SubscriptionFact[];
+	course: Course;
+}
+
+async function behindLock(work: Work, id: string): Promise<Known> {
+	const [row] = await work.tx.select().from(subscriptions).where(eq(subscriptions.id, id)).for('update');
+	if (!row) throw new Error(`There is no subscription ${id}`);
+	const terms = termsOf(row, await priceVersionById(work.tx, row.priceVersionId));
+	let { beginning } = row;
+	if (!beginning) {
+		beginning = asItStands(row, work.now);
+		await work.tx.update(subscriptions).set({ beginning }).where(eq(subscriptions.id, id));
+	}
+	const rows = await work.tx
+		.select({ fact: subscriptionFacts.fact })
+		.from(subscriptionFacts)
+		.where(eq(subscriptionFacts.subscriptionId, id))
+		.orderBy(asc(subscriptionFacts.id));
+	const facts = rows.map(({ fact }) => fact);
+	return { row, terms, beginning, facts, course: courseOf(terms, beginning, facts) };
+}
+
+/** For rows from before facts were kept. */
+function asItStands(row: SubscriptionRow, at: number): Beginning {
+	const state = stateOf(row);
+	const period = state.kind === 'renewing' ? state.period - 1 : state.period;
+	return { state, at, paid: state.kind === 'ended' ? null : { period, attempt: 1 } };
+}
+
+/** Whether it changes anything. */
+async function move(work: Work, known: Known, fact: SubscriptionFact, why?: CancelWhy): Promise<boolean> {
+	const { row, terms, beginning, facts, course: before } = known;
+	const course = courseOf(terms, beginning, [...facts, fact]);
+	const hasChanged = JSON.stringify(spread(course)) !== JSON.stringify(spread(before));
+	const isToldOnce = 'attempt' in fact && fact.kind !== 'retry-due';
+	// What a clock says and changes nothing is of no use later.
+	if (!hasChanged && !isToldOnce) return false;
+	const [written] = await work.tx
+		.insert(subscriptionFacts)
+		.ignore()
+		.values({
+			subscriptionId: row.id,
+			at: fact.at,
+			heardAt: work.now,
+			fact,
+			onceKey: isToldOnce ? `${fact.kind}:${fact.period}:${fact.attempt}` : null
+		});
+	if (written.affectedRows === 0 || !hasChanged) return false;
+	const { state } = course;
 	await work.tx
 		.update(subscriptions)
 		.set({
@@ -29,35 +118,46 @@ export async function moveSubscription(
 			period: state.period,
 			attempt: state.kind === 'renewing' ? state.attempt : 0,
 			endReason: state.kind === 'ended' ? state.why : null,
-			endedAt: state.kind === 'ended' ? (locked.endedAt ?? work.now) : null,
-			...(event.kind === 'cancel' ? { cancelledAt: work.now, ...why } : {}),
-			...(event.kind === 'resume' ? { cancelledAt: null, cancelWhy: null, cancelWords: null } : {})
+			endedAt: state.kind === 'ended' ? (row.endedAt ?? work.now) : null,
+			...(fact.kind === 'cancel' ? { cancelledAt: work.now, ...why } : {}),
+			...(fact.kind === 'resume' ? { cancelledAt: null, cancelWhy: null, cancelWords: null } : {})
 		})
-		.where(eq(subscriptions.id, id));
+		.where(eq(subscriptions.id, row.id));
 	await work.note({
-		action: `subscription-${event.kind}`,
-		subject: { kind: 'subscription', id },
-		memberId: locked.memberId,
+		action: `subscription-${fact.kind}`,
+		subject: { kind: 'subscription', id: row.id },
+		memberId: row.memberId,
 		before: before.state,
 		after: state,
 		...(why ? { why: [why.cancelWhy, why.cancelWords].filter(Boolean).join(': ') } : {})
 	});
-	await carryOut(work, { ...locked, period: state.period }, result.effects, state.kind === 'ended');
-	return result;
+	await carryOut(work, { ...row, period: state.period }, effectsOf(before, course), state.kind === 'ended');
+	return true;
 }
 
-/** One event in a transaction of its own. */
+/** A course with its maps and sets as lists, to be compared. */
+function spread({ paid, refunded, disputed, ...rest }: Course) {
+	return { ...rest, paid: [...paid], refunded: [...refunded], disputed: [...disputed] };
+}
+
+/** A subscription whose first period was just paid, with its row written. */
+export async function beginSubscription(work: Work, row: SubscriptionRow): Promise<void> {
+	if (!row.beginning) throw new Error(`Subscription ${row.id} does not begin`);
+	const terms = termsOf(row, await priceVersionById(work.tx, row.priceVersionId));
+	await carryOut(work, row, effectsOf(null, courseOf(terms, row.beginning, [])));
+}
+
+/** One event that a clock told, in a transaction of its own. */
 export async function handleSubscriptionEvent(
 	app: App,
 	actor: Actor,
 	id: string,
-	event: SubscriptionEvent,
-	why?: { cancelWhy: string; cancelWords: string }
-): Promise<Transition> {
-	return transact(app, actor, (work) => moveSubscription(work, id, event, why));
+	event: SubscriptionEvent
+): Promise<boolean> {
+	return transact(app, actor, (work) => hearOf(work, id, event, work.now));
 }
 
-export async function carryOut(
+async function carryOut(
 	work: Work,
 	row: SubscriptionRow,
 	effects: readonly Effect[],
@@ -85,15 +185,14 @@ export async function carryOut(
 					}
 				);
 				break;
-			case 'grant-until':
-				await work.tx.update(grants).set({ until: effect.until }).where(eq(grants.id, row.grantId));
-				work.standingChanged(row.memberId);
+			case 'open-until':
+				await openUntil(work, row, effect.until, effect.wasShut);
 				break;
-			case 'end-grant':
+			case 'shut':
 				await endGrant(work, row);
 				break;
 			case 'give-back':
-				await giveBack(work, row, effect.period);
+				await giveBack(work, row, effect);
 				break;
 			case 'tell':
 				await work.queue(
@@ -112,6 +211,19 @@ export async function carryOut(
 	}
 }
 
+/** A grant that was revoked stays so, because it was: what opens again is another one. */
+async function openUntil(work: Work, row: SubscriptionRow, until: number, wasShut: boolean): Promise<void> {
+	if (wasShut) {
+		const { memberId, planId } = row;
+		const id = uuidv7();
+		await work.tx
+			.insert(grants)
+			.values({ id, memberId, planId, from: work.now, until, source: 'subscription' });
+		await work.tx.update(subscriptions).set({ grantId: id }).where(eq(subscriptions.id, row.id));
+	} else await work.tx.update(grants).set({ until }).where(eq(grants.id, row.grantId));
+	work.standingChanged(row.memberId);
+}
+
 /** Proofs made before are void from now on. */
 async function endGrant(work: Work, row: SubscriptionRow): Promise<void> {
 	await work.tx
@@ -125,12 +237,18 @@ async function endGrant(work: Work, row: SubscriptionRow): Promise<void> {
 	work.standingChanged(row.memberId);
 }
 
-async function giveBack(work: Work, row: SubscriptionRow, period: number): Promise<void> {
+async function giveBack(work: Work, row: SubscriptionRow, { period, attempt }: Charge): Promise<void> {
+	const line = await lineById(work.tx, row.orderLineId);
 	const paid = await work.tx
 		.select({ id: payments.id })
 		.from(payments)
 		.where(
-			and(eq(payments.subscriptionId, row.id), eq(payments.period, period), eq(payments.state, 'captured'))
+			and(
+				line ? eq(payments.orderId, line.orderId) : eq(payments.subscriptionId, row.id),
+				eq(payments.period, period),
+				eq(payments.attempt, attempt),
+				eq(payments.state, 'captured')
+			)
 		);
 	for (const { id } of paid) {
 		await work.queue('give-back', { paymentId: id }, { key: `give-back:${id}` });

@@ -1,12 +1,14 @@
 /** The hourly look: finds what no notification told, what nobody came back for, and renewals that stand still. */
-import { and, asc, eq, gt, inArray, isNotNull } from 'drizzle-orm';
+import { and, asc, eq, gt, inArray } from 'drizzle-orm';
 import { paidUntil } from '$core/billing/subscription';
 import type { App } from '../../app';
-import { paymentByRef, priceVersionById, toSubscription } from '../../db/queries/sales';
+import { paymentByRef, priceVersionById, stateOf, termsOf, type Payment } from '../../db/queries/sales';
 import { jobs } from '../../db/schema/running';
 import { payments, processorCursors, subscriptions } from '../../db/schema/sales';
 import { transact } from '../../transact';
 import { handleSubscriptionEvent } from './move-subscription';
+import type { PaymentState } from '$core/billing/payment';
+import { findCharge } from './charge';
 import { applyFact, settlePayment } from './settle-payment';
 
 const AT_ONCE = 200;
@@ -58,11 +60,11 @@ async function settleWaiting(app: App): Promise<number> {
 		const waiting = await app.db
 			.select()
 			.from(payments)
-			.where(and(eq(payments.state, 'pending'), isNotNull(payments.processorRef), gt(payments.id, after)))
+			.where(and(eq(payments.state, 'pending'), gt(payments.id, after)))
 			.orderBy(asc(payments.id))
 			.limit(AT_ONCE);
 		for (const payment of waiting) {
-			const state = await settlePayment(app, payment).catch((error: unknown) => {
+			const state = await settle(app, payment).catch((error: unknown) => {
 				app.log.warn({ err: error, paymentId: payment.id }, 'could not reconcile a payment');
 				return 'pending';
 			});
@@ -72,6 +74,12 @@ async function settleWaiting(app: App): Promise<number> {
 		if (!last) return settled;
 		after = last.id;
 	}
+}
+
+/** One without a reference was asked for when something broke off: whether it was charged is known by its key. */
+async function settle(app: App, payment: Payment): Promise<PaymentState> {
+	if (payment.processorRef !== null) return settlePayment(app, payment);
+	return payment.subscriptionId === null ? payment.state : findCharge(app, payment);
 }
 
 /** Subscriptions whose next step is in no job: one that was lost, or restored from a backup. */
@@ -99,7 +107,8 @@ async function wakeStill(app: App): Promise<number> {
 }
 
 async function wake(app: App, row: typeof subscriptions.$inferSelect): Promise<boolean> {
-	const { terms, state } = toSubscription(row, await priceVersionById(app.db, row.priceVersionId));
+	const state = stateOf(row);
+	const terms = termsOf(row, await priceVersionById(app.db, row.priceVersionId));
 	const { id: subscriptionId } = row;
 	if (state.kind === 'renewing') {
 		const { period, attempt } = state;
@@ -109,9 +118,5 @@ async function wake(app: App, row: typeof subscriptions.$inferSelect): Promise<b
 		return true;
 	}
 	if (paidUntil(terms, state.period) > app.clock.business()) return false;
-	const moved = await handleSubscriptionEvent(app, null, subscriptionId, {
-		kind: 'period-over',
-		period: state.period
-	});
-	return moved.kind === 'moved';
+	return handleSubscriptionEvent(app, null, subscriptionId, { kind: 'period-over', period: state.period });
 }

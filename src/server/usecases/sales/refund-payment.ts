@@ -16,7 +16,7 @@ export async function refundPayment(
 	need(actor, 'refunds');
 	const payment = await paymentById(app.db, paymentId);
 	if (!payment?.processorRef) return { ok: false, code: 'unknown' };
-	if (payment.state !== 'captured') return { ok: false, code: 'not-captured' };
+	if (payment.state !== 'captured' && payment.state !== 'won') return { ok: false, code: 'not-captured' };
 	await transact(app, actor, (work) =>
 		work.note({
 			action: 'asked-refund',

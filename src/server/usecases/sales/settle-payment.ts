@@ -6,9 +6,9 @@
  */
 import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { postings } from '$core/billing/ledger';
+import { postings, type LedgerKind } from '$core/billing/ledger';
 import { stepsTo, type PaymentState, type PaymentStep } from '$core/billing/payment';
-import { begin } from '$core/billing/subscription';
+import { joinedAt } from '$core/billing/course';
 import type { App } from '../../app';
 import {
 	accountByEmail,
@@ -44,7 +44,7 @@ import {
 import type { PaymentFact } from '../../ports/payments';
 import { transact, type Work } from '../../transact';
 import { endUnproved } from '../accounts/proving';
-import { carryOut, moveSubscription } from './move-subscription';
+import { beginSubscription, hearOf } from './move-subscription';
 
 export async function settlePayment(app: App, payment: Payment): Promise<PaymentState> {
 	if (!payment.processorRef) return payment.state;
@@ -53,7 +53,13 @@ export async function settlePayment(app: App, payment: Payment): Promise<Payment
 	if (payment.state !== 'pending') return payment.state;
 	// Nobody can pay on a page that the processor has forgotten: whoever comes back is given another.
 	const { processorRef: ref, amountMinor: minor, currency } = payment;
-	return applyFact(app, payment.id, { ref, state: 'expired', amount: { minor, currency }, cardRef: null });
+	return applyFact(app, payment.id, {
+		ref,
+		state: 'expired',
+		amount: { minor, currency },
+		cardRef: null,
+		when: {}
+	});
 }
 
 export async function applyFact(app: App, paymentId: string, fact: PaymentFact): Promise<PaymentState> {
@@ -115,7 +121,14 @@ async function book(
 	const isTakenBack = step === 'refunded' || step === 'disputed';
 	const [moved] = await work.tx
 		.update(payments)
-		.set({ state: step, ...(isTakenBack ? { takenBackAt: work.now } : { settledAt: work.now }) })
+		.set({
+			state: step,
+			...(isTakenBack
+				? { takenBackAt: work.now }
+				: step === 'won'
+					? { takenBackAt: null }
+					: { settledAt: work.now })
+		})
 		.where(and(eq(payments.id, payment.id), eq(payments.state, held)));
 	if (moved.affectedRows !== 1) throw new Error(`Payment ${payment.id} is not ${held} any more`);
 	await work.note({
@@ -125,24 +138,29 @@ async function book(
 		before: held,
 		after: step
 	});
-	const isMoney = step !== 'declined' && step !== 'expired';
-	if (isMoney) await enterMoney(work, site, payment, isTakenBack ? 'refund' : 'payment');
-	if (payment.subscriptionId) await tellSubscription(work, payment, payment.subscriptionId, step);
-	else if (step === 'captured') await fulfil(work, site, order, payment, fact);
-	else if (isTakenBack) {
-		const subscription = await subscriptionOfOrder(work.tx, order.id);
-		if (subscription) await tellSubscription(work, payment, subscription.id, step);
-	}
+	const entry = ENTRY[step];
+	if (entry) await enterMoney(work, site, payment, entry);
+	if (payment.subscriptionId === null && step === 'captured') return fulfil(work, site, order, payment, fact);
+	const id = payment.subscriptionId ?? (await subscriptionOfOrder(work.tx, order.id))?.id;
+	if (id === undefined || step === 'expired') return;
+	const { period, attempt } = payment;
+	await hearOf(work, id, { kind: step, period, attempt }, momentOf(work, fact, step));
 }
 
-async function tellSubscription(work: Work, payment: Payment, id: string, step: PaymentStep): Promise<void> {
-	const { period, attempt } = payment;
-	if (step === 'expired') return;
-	await moveSubscription(
-		work,
-		id,
-		step === 'declined' ? { kind: step, period, attempt } : { kind: step, period }
-	);
+/** What of a step stands in the books. */
+const ENTRY: Record<PaymentStep, LedgerKind | null> = {
+	declined: null,
+	expired: null,
+	captured: 'payment',
+	refunded: 'refund',
+	disputed: 'dispute',
+	won: 'won'
+};
+
+/** When a step happened, by the business clock: the processor says it by the wall clock. */
+function momentOf({ now, wall }: Work, { when }: PaymentFact, step: PaymentStep): number {
+	const at = when[step];
+	return at === undefined ? now : now - Math.max(0, wall - at);
 }
 
 /** An order that is paid: one grant for its line, a subscription, the first day, a mail that leads straight in. */
@@ -162,8 +180,8 @@ async function fulfil(
 	const holds = living.some((subscription) => subscription.planId === line.planId);
 	if (!account || holds || !fact.cardRef) return giveBackOrder(work, order, payment, memberId);
 	const price = await priceVersionById(work.tx, line.priceVersionId);
-	const terms = { anchor: work.now, unit: price.periodUnit, count: price.periodCount, zone };
-	const { state, effects } = begin(terms);
+	const beginning = joinedAt(work.now);
+	const { state } = beginning;
 	const grantId = uuidv7();
 	const subscriptionId = uuidv7();
 	await claimOrEnd(work, order, account);
@@ -182,8 +200,9 @@ async function fulfil(
 		orderLineId: line.id,
 		priceVersionId: price.id,
 		grantId,
+		beginning: { ...beginning, paid: { period: payment.period, attempt: payment.attempt } },
 		cardRef: fact.cardRef,
-		anchor: terms.anchor,
+		anchor: work.now,
 		zone,
 		state: state.kind,
 		period: state.period,
@@ -196,7 +215,7 @@ async function fulfil(
 		.where(eq(orders.id, order.id));
 	const subscription = await subscriptionById(work.tx, subscriptionId);
 	if (!subscription) throw new Error('The subscription was not written');
-	await carryOut(work, subscription, effects);
+	await beginSubscription(work, subscription);
 	await work.note({
 		action: 'granted',
 		subject: { kind: 'grant', id: grantId },
@@ -267,7 +286,7 @@ async function enterMoney(
 	{ tx, now }: Work,
 	site: SiteSettings,
 	payment: Payment,
-	kind: 'payment' | 'refund'
+	kind: LedgerKind
 ): Promise<void> {
 	const entryId = uuidv7();
 	const amount = { minor: payment.amountMinor, currency: payment.currency };

@@ -21,7 +21,8 @@
 		expired: 'text-slate',
 		captured: 'text-moss',
 		refunded: 'text-slate',
-		disputed: 'text-brick'
+		disputed: 'text-brick',
+		won: 'text-moss'
 	};
 </script>
 

@@ -5,13 +5,14 @@
 	let { data } = $props();
 
 	const receipt = $derived(data.receipt);
+	const isBack = $derived(receipt.kind === 'refund' || receipt.kind === 'dispute');
 	const money = (minor: number) => formatMoney({ minor, currency: receipt.currency });
 </script>
 
 <svelte:head><title>Receipt {receipt.number} · {data.site.name}</title></svelte:head>
 
 <article class="sheet max-w-xl p-6 pt-7">
-	<h1>{receipt.kind === 'refund' ? 'Refund' : 'Receipt'} {receipt.number}</h1>
+	<h1>{isBack ? 'Refund' : 'Receipt'} {receipt.number}</h1>
 	<p class="text-quiet"><Moment at={receipt.issuedAt} zone={data.site.zone} /></p>
 	<dl class="mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
 		<dt class="text-quiet">Seller</dt>
@@ -30,7 +31,7 @@
 				</tr>
 			{/each}
 			<tr class="border-t-2 border-ink font-semibold">
-				<td class="py-2">{receipt.kind === 'refund' ? 'Given back' : 'Paid'}</td>
+				<td class="py-2">{isBack ? 'Given back' : 'Paid'}</td>
 				<td class="py-2 text-right">{money(receipt.amountMinor)}</td>
 			</tr>
 		</tbody>

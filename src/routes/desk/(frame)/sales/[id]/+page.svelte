@@ -71,7 +71,7 @@
 					</td>
 					<td class="py-2 pr-4">{PAYMENT_WORDS[payment.state]}</td>
 					<td class="py-2 text-right">
-						{#if payment.state === 'captured' && data.may.includes('refunds')}
+						{#if (payment.state === 'captured' || payment.state === 'won') && data.may.includes('refunds')}
 							<Confirm
 								label="Give back"
 								title="Give this payment back?"

@@ -1,0 +1,450 @@
+import fc from 'fast-check';
+import { describe, expect, it, test } from 'vitest';
+import { answerTo, courseOf, effectsOf, joinedAt, type Beginning, type Course, type Effect } from './course';
+import {
+	attemptAt,
+	LEEWAY_DAYS,
+	paidUntil,
+	renewingGrantUntil,
+	RETRY_DAYS,
+	worthOfRest,
+	type SubscriptionCommand,
+	type SubscriptionFact,
+	type SubscriptionTerms
+} from './subscription';
+
+const DAY = 86_400_000;
+const HOUR = DAY / 24;
+const START = Date.parse('2026-01-31T10:00Z');
+const terms: SubscriptionTerms = { anchor: START, unit: 'month', count: 1, zone: 'UTC' };
+
+/** Facts by day after the end of the first period: `captured 1.2@0.5` is the second try of period 1, half a day later. */
+const FIRST_END = paidUntil(terms, 0);
+function facts(...texts: string[]): SubscriptionFact[] {
+	return texts.map((text) => {
+		const [, kind = '', period, attempt, day] =
+			/^([a-z-]+)(?: (\d+)(?:\.(\d+))?)?@(-?[\d.]+)$/.exec(text) ?? [];
+		const at = FIRST_END + Number(day) * DAY;
+		const of = period === undefined ? {} : { period: Number(period) };
+		const tried = attempt === undefined ? {} : { attempt: Number(attempt) };
+		return { kind, at, ...of, ...tried } as SubscriptionFact;
+	});
+}
+
+/** What has become of it: the state, until when it is open, what goes back. */
+function endOf(...texts: string[]): string {
+	return said(courseOf(terms, joinedAt(START), facts(...texts)));
+}
+
+function said({ state, openUntil, surplus }: Course): string {
+	const of = state.kind === 'ended' ? state.why : `${state.kind} ${state.period}`;
+	const open =
+		openUntil === null
+			? 'shut'
+			: [0, 1, 2, 3].flatMap((period) => [
+					...(openUntil === paidUntil(terms, period) ? [`open to the end of ${period}`] : []),
+					...(openUntil === renewingGrantUntil(terms, period) ? [`open beyond ${period}`] : [])
+				])[0];
+	const back = surplus.map(({ period, attempt }) => `${period}.${attempt}`).sort();
+	return [of, open, ...(back.length > 0 ? [`gives back ${back.join(' ')}`] : [])].join(', ');
+}
+
+describe('facts and what they end in', () => {
+	test.each([
+		['nothing has happened', [], 'active 0, open beyond 0'],
+		['the period is over', ['period-over 0@0'], 'renewing 1, open beyond 0'],
+		['it renews', ['period-over 0@0', 'captured 1.1@0'], 'active 1, open beyond 1'],
+		['it is declined once', ['period-over 0@0', 'declined 1.1@0'], 'renewing 1, open beyond 0'],
+		[
+			'the second try works',
+			['period-over 0@0', 'declined 1.1@0', 'retry-due 1.2@1', 'captured 1.2@1'],
+			'active 1, open beyond 1'
+		],
+		[
+			'every try is declined',
+			['period-over 0@0', 'declined 1.1@0', 'declined 1.2@1', 'declined 1.3@3', 'declined 1.4@5'],
+			'unpaid, shut'
+		],
+		['cancelled', ['cancel@-5'], 'ending 0, open to the end of 0'],
+		['cancelled and run out', ['cancel@-5', 'period-over 0@0'], 'cancelled, open to the end of 0'],
+		['cancelled and taken back', ['cancel@-5', 'resume@-4', 'period-over 0@0'], 'renewing 1, open beyond 0'],
+		[
+			'cancelled while a charge is tried again',
+			['period-over 0@0', 'declined 1.1@0', 'cancel@0.5'],
+			'cancelled, shut'
+		],
+		['stopped', ['stop@-5'], 'cancelled, shut'],
+		['the only payment is given back', ['refunded 0.1@-5'], 'refunded, shut'],
+		[
+			'an older payment is given back',
+			['period-over 0@0', 'captured 1.1@0', 'refunded 0.1@2'],
+			'active 1, open beyond 1'
+		],
+		[
+			'the last payment is given back while it renews',
+			['period-over 0@0', 'refunded 0.1@0.1'],
+			'refunded, shut'
+		]
+	])('%s', (_name, known, expected) => {
+		expect(endOf(...known)).toBe(expected);
+	});
+});
+
+describe('money in flight', () => {
+	test.each([
+		['captured, then cancelled', 'captured 1.1@0.1', 'cancel@0.2', 'ending 1, open to the end of 1'],
+		['cancelled, then captured', 'cancel@0.1', 'captured 1.1@0.2', 'cancelled, shut, gives back 1.1'],
+		['captured, then stopped', 'captured 1.1@0.1', 'stop@0.2', 'cancelled, shut'],
+		['stopped, then captured', 'stop@0.1', 'captured 1.1@0.2', 'cancelled, shut, gives back 1.1'],
+		[
+			'captured, then the period before given back',
+			'captured 1.1@0.1',
+			'refunded 0.1@0.2',
+			'active 1, open beyond 1'
+		],
+		[
+			'the period before given back, then captured',
+			'refunded 0.1@0.1',
+			'captured 1.1@0.2',
+			'refunded, shut, gives back 1.1'
+		],
+		['captured, then the period before disputed', 'captured 1.1@0.1', 'disputed 0.1@0.2', 'disputed, shut'],
+		['the period before disputed, then captured', 'disputed 0.1@0.1', 'captured 1.1@0.2', 'disputed, shut'],
+		[
+			'captured, and captured again by the next try',
+			'captured 1.1@0.1',
+			'captured 1.2@0.2',
+			'active 1, open beyond 1, gives back 1.2'
+		],
+		['captured, and the same told again', 'captured 1.1@0.1', 'declined 1.2@0.2', 'active 1, open beyond 1']
+	])('%s', (_name, first, second, expected) => {
+		expect(endOf('period-over 0@0', first, second)).toBe(expected);
+		expect(endOf('period-over 0@0', second, first)).toBe(expected);
+		expect(endOf(second, first, 'period-over 0@0')).toBe(expected);
+	});
+
+	it('counts a first try that is heard of after the last was declined, where it was captured before', () => {
+		const tries = ['declined 1.2@1', 'declined 1.3@3', 'declined 1.4@5'];
+		expect(endOf('period-over 0@0', 'declined 1.1@0', ...tries, 'captured 1.1@6')).toBe(
+			'unpaid, shut, gives back 1.1'
+		);
+		expect(endOf('period-over 0@0', ...tries, 'captured 1.1@0.1')).toBe('active 1, open beyond 1');
+	});
+
+	it('leaves one of two captures, whichever was heard of first, and ends nothing when the other goes back', () => {
+		const both = ['period-over 0@0', 'captured 1.1@2', 'captured 1.2@1'];
+		expect(endOf(...both)).toBe('active 1, open beyond 1, gives back 1.1');
+		expect(endOf(...both, 'refunded 1.1@3')).toBe('active 1, open beyond 1, gives back 1.1');
+		expect(endOf(...both, 'refunded 1.2@3')).toBe('refunded, shut, gives back 1.1');
+		expect(endOf(...both, 'disputed 1.1@3')).toBe('active 1, open beyond 1, gives back 1.1');
+	});
+
+	it('gives back another capture of a period that somebody gave back', () => {
+		expect(endOf('period-over 0@0', 'captured 1.1@0', 'refunded 1.1@1', 'captured 1.2@2')).toBe(
+			'refunded, shut, gives back 1.2'
+		);
+	});
+});
+
+describe('a dispute', () => {
+	const renewed = ['period-over 0@0', 'captured 1.1@0'];
+
+	test.each([
+		['of the present period shuts', [...renewed, 'disputed 1.1@3'], 'disputed, shut'],
+		['of an older period shuts, too', [...renewed, 'disputed 0.1@3'], 'disputed, shut'],
+		['that is won opens again', [...renewed, 'disputed 0.1@3', 'won 0.1@9'], 'active 1, open beyond 1'],
+		[
+			'of two, one won, stays shut',
+			[...renewed, 'disputed 0.1@3', 'disputed 1.1@4', 'won 0.1@9'],
+			'disputed, shut'
+		],
+		[
+			'of two, both won, opens again',
+			[...renewed, 'disputed 0.1@3', 'disputed 1.1@4', 'won 0.1@9', 'won 1.1@10'],
+			'active 1, open beyond 1'
+		],
+		['is told of nothing that is not paid', [...renewed, 'disputed 1.2@3'], 'active 1, open beyond 1'],
+		[
+			'won after the period renews at once',
+			[...renewed, 'disputed 0.1@3', 'period-over 1@31', 'won 0.1@40'],
+			'renewing 2, open beyond 1'
+		],
+		[
+			'won in the middle of a try goes on with it',
+			['period-over 0@0', 'declined 1.1@0', 'disputed 0.1@0.5', 'won 0.1@2'],
+			'renewing 1, open beyond 0'
+		],
+		[
+			'won while what was cancelled runs',
+			['cancel@-9', 'disputed 0.1@-8', 'won 0.1@-7'],
+			'ending 0, open to the end of 0'
+		],
+		[
+			'won after what was cancelled has run out',
+			['cancel@-9', 'disputed 0.1@-8', 'won 0.1@7'],
+			'cancelled, open to the end of 0'
+		],
+		[
+			'ends for good what is stopped meanwhile',
+			[...renewed, 'disputed 0.1@3', 'stop@4', 'won 0.1@9'],
+			'cancelled, shut'
+		],
+		[
+			'lets a renewal that was under way count',
+			['period-over 0@0', 'disputed 0.1@0.1', 'captured 1.1@0.2', 'won 0.1@3'],
+			'active 1, open beyond 1'
+		],
+		['once more than it was won changes nothing', [...renewed, 'won 1.1@3'], 'active 1, open beyond 1']
+	])('%s', (_name, known, expected) => {
+		expect(endOf(...known)).toBe(expected);
+	});
+
+	it('charges again what was being tried', () => {
+		const { charge } = courseOf(
+			terms,
+			joinedAt(START),
+			facts('period-over 0@0', 'declined 1.1@0', 'disputed 0.1@0.5', 'won 0.1@2')
+		);
+		expect(charge).toEqual({ period: 1, attempt: 2 });
+	});
+
+	it('is told with what the present period is worth still', () => {
+		const half = FIRST_END + (paidUntil(terms, 1) - FIRST_END) / 2;
+		expect(worthOfRest(terms, 1, 1200, half)).toBe(600);
+		expect(worthOfRest(terms, 1, 1200, half + 1)).toBe(599);
+		expect(worthOfRest(terms, 1, 1200, FIRST_END)).toBe(1200);
+		expect(worthOfRest(terms, 1, 1200, FIRST_END - 1)).toBe(1200);
+		expect(worthOfRest(terms, 1, 1200, paidUntil(terms, 1))).toBe(0);
+		expect(worthOfRest(terms, 1, 1200, paidUntil(terms, 1) + DAY)).toBe(0);
+	});
+});
+
+describe('what somebody may want', () => {
+	const answer = (known: string[], kind: SubscriptionCommand['kind']) => {
+		const given = answerTo(courseOf(terms, joinedAt(START), facts(...known)), { kind });
+		return given.kind === 'refused' ? given.why : given.kind;
+	};
+	/** Of each state: cancel, stop, resume. */
+	test.each([
+		['active', [], ['possible', 'possible', 'not-cancelled']],
+		['renewing', ['period-over 0@0'], ['possible', 'possible', 'not-cancelled']],
+		['ending', ['cancel@-1'], ['already-so', 'possible', 'possible']],
+		['ended', ['stop@-1'], ['has-ended', 'already-so', 'has-ended']],
+		['disputed', ['disputed 0.1@-1'], ['has-ended', 'possible', 'has-ended']]
+	])('%s', (_name, known, expected) => {
+		expect((['cancel', 'stop', 'resume'] as const).map((kind) => answer(known, kind))).toEqual(expected);
+	});
+});
+
+describe('periods and tries', () => {
+	it('counts every period from the first day', () => {
+		expect([0, 1, 2].map((n) => new Date(paidUntil(terms, n)).toISOString().slice(0, 10))).toEqual([
+			'2026-02-28',
+			'2026-03-31',
+			'2026-04-30'
+		]);
+	});
+
+	it('tries on the day the period ends and on its days after it, and never again', () => {
+		const days = [1, 2, 3, 4, 5].map((attempt) => {
+			const at = attemptAt(terms, 1, attempt);
+			return at === null ? null : (at - FIRST_END) / DAY;
+		});
+		expect(days).toEqual([0, ...RETRY_DAYS, null]);
+		expect(LEEWAY_DAYS).toBeGreaterThan(Math.max(...RETRY_DAYS));
+		expect(renewingGrantUntil(terms, 0) - FIRST_END).toBe(LEEWAY_DAYS * DAY);
+	});
+});
+
+describe('what is to be done', () => {
+	/** Hears facts in their order and says what is done at each. */
+	function hear(known: readonly SubscriptionFact[], beginning: Beginning = joinedAt(START)): Effect[][] {
+		const heard: SubscriptionFact[] = [];
+		let before: Course | null = courseOf(terms, beginning, []);
+		return known.map((fact) => {
+			heard.push(fact);
+			const after = courseOf(terms, beginning, heard);
+			const effects = effectsOf(before, after);
+			before = after;
+			return effects;
+		});
+	}
+
+	it('begins with an open grant and the end of the first period', () => {
+		expect(effectsOf(null, courseOf(terms, joinedAt(START), []))).toEqual([
+			{ kind: 'open-until', until: renewingGrantUntil(terms, 0), wasShut: false },
+			{ kind: 'schedule', event: { kind: 'period-over', period: 0 }, at: FIRST_END }
+		]);
+	});
+
+	it('charges, opens further and says so', () => {
+		expect(hear(facts('period-over 0@0', 'captured 1.1@0'))).toEqual([
+			[{ kind: 'charge', period: 1, attempt: 1 }],
+			[
+				{ kind: 'open-until', until: renewingGrantUntil(terms, 1), wasShut: false },
+				{ kind: 'schedule', event: { kind: 'period-over', period: 1 }, at: paidUntil(terms, 1) },
+				{ kind: 'tell', message: 'renewed' }
+			]
+		]);
+	});
+
+	it('tries again on its days, then shuts and says so', () => {
+		const done = hear(
+			facts(
+				'period-over 0@0',
+				'declined 1.1@0',
+				'retry-due 1.2@1',
+				'declined 1.2@1',
+				'declined 1.3@3',
+				'declined 1.4@5'
+			)
+		);
+		expect(done[1]).toEqual([
+			{
+				kind: 'schedule',
+				event: { kind: 'retry-due', period: 1, attempt: 2 },
+				at: FIRST_END + DAY
+			},
+			{ kind: 'tell', message: 'payment-declined' }
+		]);
+		expect(done[2]).toEqual([{ kind: 'charge', period: 1, attempt: 2 }]);
+		expect(done[5]).toEqual([{ kind: 'shut' }, { kind: 'tell', message: 'lapsed' }]);
+	});
+
+	it('takes the leeway away from what is cancelled, and gives it again to what is taken back', () => {
+		const done = hear(facts('cancel@-5', 'resume@-4', 'cancel@-3', 'stop@-2'));
+		expect(done[0]).toEqual([
+			{ kind: 'open-until', until: FIRST_END, wasShut: false },
+			{ kind: 'tell', message: 'cancelled' }
+		]);
+		expect(done[1]).toEqual([
+			{ kind: 'open-until', until: renewingGrantUntil(terms, 0), wasShut: false },
+			{ kind: 'tell', message: 'resumed' }
+		]);
+		expect(done[3]).toEqual([{ kind: 'shut' }, { kind: 'tell', message: 'cancelled' }]);
+	});
+
+	it('opens anew what was shut by what was heard of late', () => {
+		const done = hear(facts('period-over 0@0', 'cancel@0.5', 'captured 1.1@0.4'));
+		expect(done[1]).toEqual([{ kind: 'shut' }, { kind: 'tell', message: 'cancelled' }]);
+		expect(done[2]).toEqual([
+			{ kind: 'open-until', until: paidUntil(terms, 1), wasShut: true },
+			{ kind: 'schedule', event: { kind: 'period-over', period: 1 }, at: paidUntil(terms, 1) },
+			{ kind: 'tell', message: 'cancelled' }
+		]);
+	});
+
+	it('goes on from what an older record says', () => {
+		const beginning: Beginning = {
+			at: FIRST_END - 5 * DAY,
+			state: { kind: 'renewing', period: 1, attempt: 3 },
+			paid: { period: 0, attempt: 0 }
+		};
+		expect(said(courseOf(terms, beginning, facts('captured 1.3@4')))).toBe('active 1, open beyond 1');
+		expect(said(courseOf(terms, beginning, facts('declined 1.3@4', 'declined 1.4@5')))).toBe('unpaid, shut');
+	});
+
+	/** Eight facts of one subscription, each at its moment. */
+	const SETS = [
+		[
+			'period-over 0@0',
+			'captured 1.1@1.2',
+			'declined 1.1@0',
+			'retry-due 1.2@1',
+			'captured 1.2@1.1',
+			'refunded 0.1@1.3',
+			'cancel@2',
+			'stop@3'
+		],
+		[
+			'period-over 0@0',
+			'cancel@0.3',
+			'captured 1.1@0.2',
+			'disputed 0.1@0.5',
+			'won 0.1@4',
+			'period-over 1@31',
+			'refunded 1.1@32',
+			'stop@33'
+		],
+		[
+			'period-over 0@0',
+			'declined 1.1@0',
+			'declined 1.2@1',
+			'declined 1.3@3',
+			'declined 1.4@5',
+			'captured 1.1@4.9',
+			'captured 1.4@6',
+			'disputed 1.1@7'
+		],
+		[
+			'period-over 0@0',
+			'captured 1.1@0.1',
+			'period-over 1@31',
+			'captured 2.1@31.1',
+			'captured 2.2@31.2',
+			'disputed 0.1@32',
+			'won 0.1@33',
+			'refunded 2.1@34'
+		]
+	];
+	test.each(SETS.map((set, n) => [n + 1, set] as const))(
+		'ends in the same and gives the same back, in whichever order set %i is heard',
+		(_n, set) => {
+			const known = facts(...set);
+			const last = courseOf(terms, joinedAt(START), known);
+			const final = said(last);
+			fc.assert(
+				fc.property(fc.shuffledSubarray(known, { minLength: 8, maxLength: 8 }), (order) => {
+					const effects = hear(order).flat();
+					expect(said(courseOf(terms, joinedAt(START), order))).toBe(final);
+					const back = effects.filter(({ kind }) => kind === 'give-back');
+					// What went back on the way stays among what came in for nothing, and each once.
+					expect(new Set(back.map((one) => JSON.stringify(one))).size).toBe(back.length);
+					expect(back.map((one) => JSON.stringify(one)).sort()).toEqual(
+						last.surplus.map((one) => JSON.stringify({ kind: 'give-back', ...one })).sort()
+					);
+					// What opened last is what is open in the end.
+					const opened = effects.findLast(({ kind }) => kind === 'open-until' || kind === 'shut');
+					const isOpen = opened?.kind === 'open-until' ? opened.until : null;
+					if (opened) expect(isOpen).toBe(last.openUntil);
+				}),
+				{ seed: 20_261_127, numRuns: 3000 }
+			);
+		}
+	);
+
+	it('takes whatever comes, in whatever order, and takes it twice for once', () => {
+		const charge = { period: fc.integer({ min: 0, max: 3 }), attempt: fc.integer({ min: 1, max: 5 }) };
+		const at = fc.integer({ min: -20, max: 200 }).map((n) => FIRST_END + n * 12 * HOUR);
+		const fact = fc.oneof(
+			fc.record({ at, kind: fc.constant('period-over' as const), period: charge.period }),
+			fc.record({
+				at,
+				kind: fc.constantFrom(
+					'retry-due' as const,
+					'captured' as const,
+					'declined' as const,
+					'refunded' as const,
+					'disputed' as const,
+					'won' as const
+				),
+				...charge
+			}),
+			fc.record({ at, kind: fc.constantFrom('cancel' as const, 'resume' as const, 'stop' as const) })
+		);
+		fc.assert(
+			fc.property(fc.array(fact, { maxLength: 10 }), fc.array(fact, { maxLength: 3 }), (some, more) => {
+				const all = [...some, ...more];
+				const course = courseOf(terms, joinedAt(START), all);
+				expect(course).toEqual(courseOf(terms, joinedAt(START), [...all].reverse()));
+				// Nothing is paid twice, and nothing that pays goes back.
+				for (const one of course.surplus) expect(course.paid.get(one.period)).not.toEqual(one);
+				// It is open only with something paid, or in the leeway after it; and what has ended is due nothing.
+				if (course.state.kind === 'ended') expect([course.due, course.charge]).toEqual([null, null]);
+				if (course.disputed.size > 0 && course.state.kind !== 'ended')
+					throw new Error('It lives although it is disputed');
+			}),
+			{ seed: 20_261_128, numRuns: 3000 }
+		);
+	});
+});

@@ -1,0 +1,55 @@
+/** Payments that buyers' banks have taken back, and what the access that ended with them was worth still. */
+import { and, desc, eq, gte } from 'drizzle-orm';
+import { worthOfRest } from '$core/billing/subscription';
+import type { App } from '../app';
+import { priceVersionById, subscriptionOfOrder, termsOf } from '../db/queries/sales';
+import { accounts } from '../db/schema/people';
+import { payments, plans } from '../db/schema/sales';
+
+const SHOWN_FOR_MS = 90 * 86_400_000;
+const SHOWN = 20;
+
+/** Those of the last three months that are not won. */
+export async function openDisputes(app: App) {
+	const rows = await app.db
+		.select({ payment: payments, name: accounts.name })
+		.from(payments)
+		.innerJoin(accounts, eq(accounts.id, payments.memberId))
+		.where(
+			and(eq(payments.state, 'disputed'), gte(payments.takenBackAt, app.clock.business() - SHOWN_FOR_MS))
+		)
+		.orderBy(desc(payments.id))
+		.limit(SHOWN);
+	return Promise.all(
+		rows.map(async ({ payment, name }) => ({
+			id: payment.id,
+			orderId: payment.orderId,
+			memberId: payment.memberId,
+			name,
+			at: payment.takenBackAt ?? payment.createdAt,
+			amountMinor: payment.amountMinor,
+			currency: payment.currency,
+			...(await presentPeriod(app, payment))
+		}))
+	);
+}
+
+/** The plan, and what the rest of the period that was paid last is worth: that period may be another than the disputed. */
+async function presentPeriod(app: App, payment: typeof payments.$inferSelect) {
+	const row = await subscriptionOfOrder(app.db, payment.orderId);
+	if (!row) return { plan: null, restMinor: 0 };
+	const [plan] = await app.db.select({ name: plans.name }).from(plans).where(eq(plans.id, row.planId));
+	const price = await priceVersionById(app.db, row.priceVersionId);
+	const [last] = await app.db
+		.select({ period: payments.period })
+		.from(payments)
+		.where(and(eq(payments.orderId, payment.orderId), eq(payments.state, 'captured')))
+		.orderBy(desc(payments.period))
+		.limit(1);
+	return {
+		plan: plan?.name ?? null,
+		restMinor: last
+			? worthOfRest(termsOf(row, price), last.period, price.amountMinor, app.clock.business())
+			: 0
+	};
+}
