@@ -1,4 +1,4 @@
-/** The folder tree is the architecture: core → nothing; server → core; ui → core; routes → all; nothing → routes. */
+/** The folder tree is the architecture: core → nothing; server and ui → core, words; words → nothing; routes → all; nothing → routes. */
 const only = (name, from, allowed) => ({
 	name,
 	severity: 'error',
@@ -9,8 +9,9 @@ const only = (name, from, allowed) => ({
 module.exports = {
 	forbidden: [
 		only('core-imports-nothing-of-ours', 'core', []),
-		only('server-imports-core', 'server', ['core']),
-		only('ui-imports-core', 'ui', ['core']),
+		only('words-import-nothing-of-ours', 'words', []),
+		only('server-imports-core', 'server', ['core', 'words']),
+		only('ui-imports-core', 'ui', ['core', 'words']),
 		{
 			name: 'core-is-pure',
 			severity: 'error',

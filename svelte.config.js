@@ -9,7 +9,7 @@ export default {
 	},
 	kit: {
 		adapter: adapter({ out: 'build', envPrefix: '' }),
-		alias: { $core: 'src/core', $server: 'src/server', $ui: 'src/ui' },
+		alias: { $core: 'src/core', $server: 'src/server', $ui: 'src/ui', $words: 'src/words' },
 		// The check stands in front of the kit (src/server/http/front.ts), where it also covers bytes and uploads.
 		// What only a running Stile knows is added in src/server/http/security-headers.ts.
 		csp: {

@@ -5,6 +5,7 @@
 import type Hls from 'hls.js';
 import type { Chapter } from '$core/media/chapters';
 import { maySeek, type PlayerPreset } from '$core/media/preset';
+import { watchStream } from './watching';
 
 export interface PlayerMedia {
 	itemId: string;
@@ -73,7 +74,7 @@ export class PlayerState {
 	reached = $state(0);
 
 	private hls: Hls | null = null;
-	private events: EventSource | null = null;
+	private endWatch: (() => void) | null = null;
 	private savedAt = 0;
 	private again: ReturnType<typeof setTimeout> | null = null;
 	private video: HTMLVideoElement | null = null;
@@ -171,9 +172,9 @@ export class PlayerState {
 		hls.on(Library.Events.FRAG_LOADED, () => (this.isLost = false));
 		hls.loadSource(this.media.stream);
 		hls.attachMedia(video);
-		this.events = new EventSource(this.media.stream.replace(/master\.m3u8$/, 'watch'));
-		this.events.addEventListener('revoked', () => this.goDark('ended-access'));
-		this.events.addEventListener('replaced', () => this.goDark('replaced'));
+		this.endWatch = watchStream(this.media.stream, (heard) =>
+			this.goDark(heard === 'revoked' ? 'ended-access' : 'replaced')
+		);
 		this.phase = 'playing';
 		// A browser that wants another press leaves the button there.
 		await video.play().catch(() => {});
@@ -261,8 +262,8 @@ export class PlayerState {
 		if (this.again) clearTimeout(this.again);
 		this.again = null;
 		this.isLost = false;
-		this.events?.close();
-		this.events = null;
+		this.endWatch?.();
+		this.endWatch = null;
 		this.hls?.destroy();
 		this.hls = null;
 		this.isPlaying = false;

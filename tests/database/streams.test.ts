@@ -188,21 +188,31 @@ describe('a stream', () => {
 	});
 });
 
+const proofIn = (folder: string) => folder.split('/')[3] ?? '';
+
 describe('a player that listens', () => {
 	/** What is said until the end, to whoever opened the stream. */
-	async function heard(name: string, then: (who: Awaited<ReturnType<typeof viewer>>) => Promise<void>) {
+	async function heard(
+		name: string,
+		then: (who: Awaited<ReturnType<typeof viewer>>) => Promise<void>,
+		others: readonly string[] = []
+	) {
 		const who = await viewer(name);
+		const query = others.map((proof) => `and=${proof}`).join('&');
 		const { port } = server.address() as AddressInfo;
 		const headers = { cookie: who.cookie };
 		return new Promise<string>((resolve, reject) => {
-			get({ port, host: '127.0.0.1', path: `${who.folder}watch`, headers, agent: false }, (response) => {
-				let text = '';
-				response.on('data', (chunk: Buffer) => {
-					if (text === '') then(who).catch(reject);
-					text += chunk.toString();
-				});
-				response.on('end', () => resolve(text));
-			}).on('error', reject);
+			get(
+				{ port, host: '127.0.0.1', path: `${who.folder}watch?${query}`, headers, agent: false },
+				(response) => {
+					let text = '';
+					response.on('data', (chunk: Buffer) => {
+						if (text === '') then(who).catch(reject);
+						text += chunk.toString();
+					});
+					response.on('end', () => resolve(text.replaceAll(proofIn(who.folder), 'OWN')));
+				}
+			).on('error', reject);
 		});
 	}
 
@@ -210,7 +220,26 @@ describe('a player that listens', () => {
 		const said = await heard('listener', ({ grantId }) =>
 			endGrant(world.app, null, grantId, 'refund').then(() => {})
 		);
-		expect(said).toBe(': open\n\nevent: revoked\ndata: 1\n\n');
+		expect(said).toBe(': open\n\nevent: revoked\ndata: OWN\n\n');
+	});
+
+	it('is told of each stream that it watches, and of those that are none at once', async () => {
+		const other = proofIn((await viewer('neighbour')).folder);
+		// The neighbour's is for the neighbour's session: to this one it is as good as ended.
+		const said = await heard(
+			'two-tabs',
+			({ grantId }) => endGrant(world.app, null, grantId, 'refund').then(() => {}),
+			[other, 'no-proof']
+		);
+		expect(said.split('\n\n').sort()).toEqual(
+			[
+				'',
+				': open',
+				`event: revoked\ndata: ${other}`,
+				'event: replaced\ndata: no-proof',
+				'event: revoked\ndata: OWN'
+			].sort()
+		);
 	});
 
 	it('is told when something else is shown: what was prepared anew has other keys', async () => {
@@ -220,7 +249,7 @@ describe('a player that listens', () => {
 				work.contentChanged();
 			})
 		);
-		expect(said).toBe(': open\n\nevent: replaced\ndata: 1\n\n');
+		expect(said).toBe(': open\n\nevent: replaced\ndata: OWN\n\n');
 	});
 });
 

@@ -6,7 +6,7 @@
  */
 import { anchoring } from './pattern';
 import { decide } from './decide/decide';
-import type { Fence, Resource, Viewer } from './model';
+import { isCollection, type Fence, type Resource, type Viewer } from './model';
 import { openedByPlan, type Policy } from './policy';
 import { RANK } from './selector';
 
@@ -139,10 +139,6 @@ function ofResources(policy: Policy, now: number): Finding[] {
 			decide(policy, stranger, id, now).verdict === 'open'
 	);
 	return open.length > 0 ? [{ code: 'open-to-anyone', resourceIds: open.map(({ id }) => id) }] : [];
-}
-
-function isCollection(kind: Resource['kind']): boolean {
-	return kind === 'course' || kind === 'section' || kind === 'show' || kind === 'shelf';
 }
 
 function ofPlans(policy: Policy): Finding[] {

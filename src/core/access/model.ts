@@ -9,6 +9,10 @@ export type ItemKind = (typeof ITEM_KINDS)[number];
 export const COLLECTION_KINDS = ['course', 'section', 'show', 'shelf'] as const;
 export type CollectionKind = (typeof COLLECTION_KINDS)[number];
 
+export function isCollection(kind: ResourceKind): kind is CollectionKind {
+	return (COLLECTION_KINDS as readonly string[]).includes(kind);
+}
+
 export const RESOURCE_KINDS = [...ITEM_KINDS, ...COLLECTION_KINDS] as const;
 export type ResourceKind = ItemKind | CollectionKind;
 

@@ -25,6 +25,11 @@
 {#if data.offers.length > 0}
 	<h2 class="mt-10 mb-4">Plans</h2>
 	<div class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
-		{#each data.offers as { plan, action } (plan.id)}<PlanOffer {plan} {action} />{/each}
+		{#each data.offers as { plan, action, opensAt } (plan.id)}<PlanOffer
+				{plan}
+				{action}
+				{opensAt}
+				zone={data.site.zone}
+			/>{/each}
 	</div>
 {/if}

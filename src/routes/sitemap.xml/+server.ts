@@ -1,4 +1,4 @@
-import { labelAddresses } from '$server/http/label-list';
+import { listedLabels } from '$server/http/label-list';
 import { isKnownTo, listFor } from '$server/http/lists';
 import { lookOf, type Look } from '$server/http/look';
 import type { Policy } from '$core/access/policy';
@@ -28,7 +28,7 @@ async function siteMap(app: App.Locals['app'], look: Look): Promise<string> {
 	const front = decideAddress(look.policy, look.viewer, '/', look.now);
 	const paths = [
 		...(isKnownTo(front) ? ['/'] : []),
-		...(await labelAddresses(app, look, items)),
+		...(await listedLabels(app, look, items)).map(({ path }) => path),
 		'/plans',
 		...items.map(({ address }) => address ?? '/')
 	];

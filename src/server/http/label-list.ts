@@ -34,24 +34,29 @@ export async function labelList(locals: App.Locals, kind: LabelKind, slug: strin
 	};
 }
 
-/** Addresses of the labels whose lists whoever looks may know of; `items`: what they may know of in all. */
-export async function labelAddresses(
+export interface ListedLabel {
+	name: string;
+	path: string;
+}
+
+/** Labels whose lists whoever looks may know of; `items`: what they may know of in all. */
+export async function listedLabels(
 	app: Stile,
 	look: Look,
 	items: readonly { id: string }[]
-): Promise<string[]> {
+): Promise<ListedLabel[]> {
 	const carried = new Set<string>();
 	for (const { id } of items) {
 		const resource = look.policy.resources.get(id);
 		for (const labelId of [resource?.categoryId, ...(resource?.tagIds ?? [])])
 			if (labelId) carried.add(labelId);
 	}
-	const found: string[] = [];
+	const found: ListedLabel[] = [];
 	for (const kind of LABEL_KINDS)
-		for (const { id, slug } of await labelsOf(app, kind)) {
+		for (const { id, slug, name } of await labelsOf(app, kind)) {
 			const path = `/${kind}/${encodeURIComponent(slug)}`;
 			const decision = decideAddress(look.policy, look.viewer, path, look.now);
-			if (isKnownTo(decision) && carried.has(id)) found.push(path);
+			if (carried.has(id) && isKnownTo(decision)) found.push({ name, path });
 		}
 	return found;
 }

@@ -1,13 +1,15 @@
 /** Plans as the front offers them, and what opens what stands in its lists. */
 import { endOfGrant } from '$core/access/clock';
+import type { Verdict } from '$core/access/decision';
+import { isCollection } from '$core/access/model';
 import { offersAt } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
 import type { App } from '../app';
 import type { OfferedPlan } from '../db/queries/sales';
-import type { ListEntry } from './lists';
-import type { Look } from './look';
+import { isKnownTo, type ListEntry } from './lists';
+import { decideIn, type Look } from './look';
 import { keptOut } from './place';
-import { shownPlans } from './shown';
+import { shownInside, shownPlans } from './shown';
 
 export interface Offer {
 	plan: {
@@ -42,9 +44,11 @@ export async function offersAtPlace(
 	}));
 }
 
-/** What an entry of a list says of the way in, where it is not open. */
+/** What an entry of a list says of the way in. */
 export interface WayIn {
-	/** The cheapest plan that opens it. */
+	/** Of a collection: how many of the things in it, at whatever depth, are open. */
+	inside: { open: number; all: number } | null;
+	/** The cheapest plan that opens it, or the first closed thing in it. */
 	opensWith: { name: string; amountMinor: number; currency: string; unit: 'month' | 'year' } | null;
 	/** How many other plans do. */
 	others: number;
@@ -57,25 +61,56 @@ export async function withWaysIn(
 	entries: readonly ListEntry[]
 ): Promise<(ListEntry & WayIn)[]> {
 	const plans = await shownPlans(app);
-	const known = new Map<object, WayIn>();
-	return entries.map((entry) => {
-		const passage = look.policy.place(entry.id)?.passage;
-		if (!passage || entry.verdict === 'open' || entry.verdict === 'kept-out') return { ...entry, ...NO_WAY };
+	const known = new Map<object, Opening>();
+	const openingOf = (id: string, verdict: Verdict): Opening => {
+		const passage = look.policy.place(id)?.passage;
+		if (!passage || verdict === 'open' || verdict === 'kept-out') return NO_OPENING;
 		let way = known.get(passage);
 		if (!way) {
-			const offered = offersAt(look.policy, look.viewer, entry.id, look.now);
-			const own = plans.filter(({ id }) => offered.some(({ planId }) => planId === id));
-			known.set(passage, (way = wayIn(own)));
+			const offered = offersAt(look.policy, look.viewer, id, look.now);
+			way = cheapestOf(plans.filter((plan) => offered.some(({ planId }) => planId === plan.id)));
+			known.set(passage, way);
 		}
-		return { ...entry, ...way };
-	});
+		return way;
+	};
+	return Promise.all(
+		entries.map(async (entry) => {
+			const within = isCollection(entry.kind) ? await decidedWithin(app, look, entry.id) : null;
+			const closed = within?.find(({ verdict }) => verdict !== 'open');
+			const own = openingOf(entry.id, entry.verdict);
+			return {
+				...entry,
+				inside: within && {
+					open: within.filter(({ verdict }) => verdict === 'open').length,
+					all: within.length
+				},
+				...(own.opensWith === null && closed ? openingOf(closed.id, closed.verdict) : own)
+			};
+		})
+	);
 }
 
-const NO_WAY: WayIn = { opensWith: null, others: 0 };
+type Opening = Pick<WayIn, 'opensWith' | 'others'>;
+const NO_OPENING: Opening = { opensWith: null, others: 0 };
+
+/** What stands in a collection at whatever depth and may be known to whoever looks, sections and shelves apart. */
+async function decidedWithin(app: App, look: Look, id: string): Promise<{ id: string; verdict: Verdict }[]> {
+	const inside = await shownInside(app);
+	const found: { id: string; verdict: Verdict }[] = [];
+	const seen = new Set([id]);
+	for (const home of seen)
+		for (const { id: itemId, kind } of inside.get(home) ?? []) {
+			seen.add(itemId);
+			if (isCollection(kind)) continue;
+			const decision = await decideIn(app, look, itemId);
+			if (isKnownTo(decision)) found.push({ id: itemId, verdict: decision.verdict });
+		}
+	return found;
+}
 
 /** @param plans cheapest first */
-function wayIn([cheapest, ...others]: readonly OfferedPlan[]): WayIn {
-	if (!cheapest) return NO_WAY;
+function cheapestOf([cheapest, ...others]: readonly OfferedPlan[]): Opening {
+	if (!cheapest) return NO_OPENING;
 	const { amountMinor, currency, periodUnit: unit } = cheapest.price;
 	return { opensWith: { name: cheapest.name, amountMinor, currency, unit }, others: others.length };
 }

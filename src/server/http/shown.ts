@@ -16,6 +16,7 @@ import {
 	type Item,
 	type ListedItem
 } from '../db/queries/library';
+import { groupedBy } from '../db/queries/members';
 import { plansWithPrices, type OfferedPlan } from '../db/queries/sales';
 
 export interface ShownItem {
@@ -47,6 +48,13 @@ export function shownPlans(app: App): Promise<OfferedPlan[]> {
 /** Everything with a title that is not a draft or archived, in the order of the Library. */
 export function shownLibrary(app: App): Promise<ListedItem[]> {
 	return app.rights.content('library', () => listedItems(app.db));
+}
+
+/** The same by what it lives in. */
+export function shownInside(app: App): Promise<Map<string, ListedItem[]>> {
+	return app.rights.content('inside', async () =>
+		groupedBy(await listedItems(app.db), ({ homeId }) => homeId)
+	);
 }
 
 export function shownCategories(app: App): Promise<Category[]> {

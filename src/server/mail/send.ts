@@ -9,19 +9,15 @@ import {
 	planById,
 	planNames,
 	priceVersionById,
-	subscriptionById
+	subscriptionById,
+	termsOf
 } from '../db/queries/sales';
 import type { Mail } from '../ports/mail';
 import { makeLink } from '../usecases/accounts/sign-in-link';
 import { landingPath } from '../usecases/sales/landing';
-import {
-	hadAlreadyMail,
-	invitationMail,
-	orderMail,
-	signInMail,
-	staffMail,
-	subscriptionMail
-} from './messages';
+import { MAIL_PARTS, type MailKey } from '$words/en/mail';
+import { ownMailText } from '../db/queries/mail-texts';
+import { LANGUAGE, letter, type About } from './messages';
 import type { Occasion } from './occasions';
 
 type Words = Omit<Mail, 'key'>;
@@ -35,7 +31,7 @@ export async function sendSignInMail(
 	const account = await accountByEmail(app.db, email);
 	if (!account) return;
 	const url = await makeLink(app, account.id, next);
-	await deliver(app, signInMail(await app.site(), email, url), jobId);
+	await deliver(app, await written(app, { key: 'sign-in', to: email, values: {}, url }), jobId);
 }
 
 export async function sendMail(app: App, occasion: Occasion, jobId: string): Promise<void> {
@@ -73,16 +69,23 @@ async function addressed(app: App, memberId: string | null): Promise<(Account & 
 	return account?.email ? { ...account, email: account.email } : null;
 }
 
+async function written(app: App, about: About): Promise<Words> {
+	return letter(await app.site(), await ownMailText(app.db, about.key), about);
+}
+
 async function invitation(app: App, account: Account & { email: string }, planId: string | null) {
-	const planName = planId === null ? null : ((await planNames(app.db, [planId])).get(planId) ?? null);
+	const plan = planId === null ? null : ((await planNames(app.db, [planId])).get(planId) ?? null);
 	const path = planId === null ? '/account' : await landingPath(app, planId, null);
 	const url = await makeLink(app, account.id, path);
-	return invitationMail(await app.site(), account.email, { planName, url });
+	const to = account.email;
+	return plan === null
+		? written(app, { key: 'invitation', to, values: {}, url })
+		: written(app, { key: 'invitation-plan', to, values: { plan }, url });
 }
 
 async function staffInvitation(app: App, account: Account & { email: string }) {
 	const url = await makeLink(app, account.id, '/desk');
-	return staffMail(await app.site(), account.email, url);
+	return written(app, { key: 'staff', to: account.email, values: {}, url });
 }
 
 async function orderWords(
@@ -96,34 +99,63 @@ async function orderWords(
 	const plan = await planById(app.db, line.planId);
 	if (!plan) return null;
 	const path = await landingPath(app, plan.id, order.next);
-	const write = occasion === 'order' ? orderMail : hadAlreadyMail;
-	return write(await app.site(), account.email, {
-		planName: plan.name,
-		amount: { minor: order.totalMinor, currency: order.currency },
-		number: order.number,
-		contentUrl: app.settings.origin + path,
-		signInUrl: await makeLink(app, account.id, path)
+	const site = await app.site();
+	const amount = formatMoney({ minor: order.totalMinor, currency: order.currency });
+	return written(app, {
+		key: occasion,
+		to: account.email,
+		values: { plan: plan.name, amount, number: order.number, statement: site.statementName },
+		url: await makeLink(app, account.id, path),
+		table: [
+			{ label: MAIL_PARTS.order, value: order.number },
+			{ label: MAIL_PARTS.plan, value: plan.name },
+			{ label: MAIL_PARTS.paid, value: amount }
+		],
+		accountUrl: `${app.settings.origin}/account`
 	});
 }
 
 async function subscriptionWords(
 	app: App,
-	about: Extract<Occasion, { occasion: 'subscription' }>
+	{ subscriptionId, message, period, hasEnded }: Extract<Occasion, { occasion: 'subscription' }>
 ): Promise<Words | null> {
-	const row = await subscriptionById(app.db, about.subscriptionId);
+	const row = await subscriptionById(app.db, subscriptionId);
 	const account = await addressed(app, row?.memberId ?? null);
 	const plan = row && (await planById(app.db, row.planId));
 	if (!row || !account || !plan) return null;
 	const price = await priceVersionById(app.db, row.priceVersionId);
-	const terms = { anchor: row.anchor, unit: price.periodUnit, count: price.periodCount, zone: row.zone };
-	return subscriptionMail(await app.site(), account.email, {
-		message: about.message,
-		planName: plan.name,
-		amount: formatMoney({ minor: price.amountMinor, currency: price.currency }),
-		paidUntil: paidUntil(terms, about.period),
-		hasEnded: about.hasEnded,
-		contentUrl: app.settings.origin + (await landingPath(app, row.planId, null)),
-		accountUrl: `${app.settings.origin}/account`,
-		buyUrl: `${app.settings.origin}/checkout/${plan.slug}`
+	const amount = formatMoney({ minor: price.amountMinor, currency: price.currency });
+	const { zone } = await app.site();
+	const until = paidUntil(termsOf(row, price), period);
+	const day = new Intl.DateTimeFormat(LANGUAGE, { dateStyle: 'long', timeZone: zone }).format(until);
+	const key: MailKey = message === 'cancelled' && hasEnded ? 'cancelled-now' : message;
+	const path = await pathAfter(app, key, plan);
+	return written(app, {
+		key,
+		to: account.email,
+		values: { plan: plan.name, amount, day },
+		url: await makeLink(app, account.id, path),
+		table: tableOf(key, { plan: plan.name, amount, day }),
+		accountUrl: `${app.settings.origin}/account`
 	});
+}
+
+/** Where the button leads: to the content, to the account, or to where it can be bought again. */
+async function pathAfter(app: App, key: MailKey, plan: { id: string; slug: string }): Promise<string> {
+	if (key === 'renewed' || key === 'resumed') return landingPath(app, plan.id, null);
+	return key === 'lapsed' ? `/checkout/${plan.slug}` : '/account';
+}
+
+function tableOf(key: MailKey, { plan, amount, day }: { plan: string; amount: string; day: string }) {
+	const named = { label: MAIL_PARTS.plan, value: plan };
+	switch (key) {
+		case 'renewed':
+			return [named, { label: MAIL_PARTS.paid, value: amount }, { label: MAIL_PARTS.openUntil, value: day }];
+		case 'cancelled':
+			return [named, { label: MAIL_PARTS.openUntil, value: day }];
+		case 'resumed':
+			return [named, { label: MAIL_PARTS.nextPayment, value: `${amount}, ${day}` }];
+		default:
+			return [];
+	}
 }

@@ -2,13 +2,31 @@
 	/** All messages of a form, each leading to its field. */
 	let { errors = {} }: { errors?: Record<string, string[]> } = $props();
 
+	let box = $state<HTMLElement | null>(null);
+
 	const lines = $derived(
 		Object.entries(errors).flatMap(([field, texts]) => texts.map((text) => ({ field, text })))
 	);
+
+	// Whoever sent the form is led to what is wrong with it.
+	$effect(() => {
+		if (lines.length === 0) return;
+		box?.focus();
+		const { title } = document;
+		document.title = `Not saved: ${title}`;
+		return () => {
+			if (document.title === `Not saved: ${title}`) document.title = title;
+		};
+	});
 </script>
 
 {#if lines.length > 0}
-	<div role="alert" class="rounded-sheet border-l-4 border-brick bg-brick-wash px-4 py-3">
+	<div
+		bind:this={box}
+		tabindex="-1"
+		role="alert"
+		class="rounded-sheet border-l-4 border-brick bg-brick-wash px-4 py-3"
+	>
 		<p class="font-medium">Nothing was saved yet.</p>
 		<ul class="mt-1 list-inside list-disc">
 			{#each lines as { field, text } (field + text)}

@@ -1,22 +1,20 @@
 <script lang="ts">
-	import type { Verdict } from '$core/access/decision';
-	import { formatLength, formatMoment } from '$ui/wording/time';
-	import StateMark from './StateMark.svelte';
+	import type { ComponentProps } from 'svelte';
+	import { formatLength } from '$ui/wording/time';
+	import WayIn from './WayIn.svelte';
 
 	/** Items as the front lists them: picture, title, state. */
 	let {
 		items,
 		zone
 	}: {
-		items: {
+		items: (ComponentProps<typeof WayIn>['entry'] & {
 			id: string;
 			title: string;
 			address: string | null;
 			seconds: number | null;
-			verdict: Verdict;
-			opensAt: number | null;
 			poster: string | null;
-		}[];
+		})[];
 		zone: string;
 	} = $props();
 </script>
@@ -39,10 +37,7 @@
 					<span class="block px-4 pt-4 font-semibold">{item.title}</span>
 				</a>
 				<p class="mt-auto flex items-center justify-between gap-3 px-4 pt-1 pb-3 text-sm">
-					<StateMark
-						verdict={item.verdict}
-						note={item.opensAt === null ? null : `on ${formatMoment(item.opensAt, zone)}`}
-					/>
+					<WayIn entry={item} {zone} />
 					{#if item.seconds}<span class="text-quiet">{formatLength(item.seconds)}</span>{/if}
 				</p>
 			</li>

@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { formatDay, formatMoment } from '$ui/wording/time';
+	import { formatDay, formatZoned } from '$ui/wording/time';
 
 	/** A day, or a day and time; the exact instant on hover. */
 	let { at, zone, precise = false }: { at: number; zone: string; precise?: boolean } = $props();
@@ -8,5 +8,5 @@
 </script>
 
 <time datetime={iso} title="{iso} ({zone})" class="whitespace-nowrap"
-	>{precise ? formatMoment(at, zone) : formatDay(at, zone)}</time
+	>{precise ? formatZoned(at, zone) : formatDay(at, zone)}</time
 >

@@ -1,16 +1,13 @@
 <script lang="ts">
-	import type { Verdict } from '$core/access/decision';
+	import type { ComponentProps } from 'svelte';
 	import type { Outlined } from '$core/library/outline';
-	import { formatMoment } from '$ui/wording/time';
-	import StateMark from './StateMark.svelte';
+	import WayIn from './WayIn.svelte';
 
-	interface Entry {
+	type Entry = ComponentProps<typeof WayIn>['entry'] & {
 		id: string;
 		title: string;
 		address: string | null;
-		verdict: Verdict;
-		opensAt: number | null;
-	}
+	};
 
 	/** A collection as its page shows it: sections with what is in them, each thing with its state. */
 	let { tree, zone }: { tree: Outlined<Entry>[]; zone: string } = $props();
@@ -21,12 +18,11 @@
 		{#each entries as { entry, inside } (entry.id)}
 			<li>
 				{#if entry.address}
-					<span class="flex flex-wrap items-center justify-between gap-x-4 border-b border-line py-1.5">
-						<a href={entry.address}>{entry.title}</a>
-						<StateMark
-							verdict={entry.verdict}
-							note={entry.opensAt === null ? null : `on ${formatMoment(entry.opensAt, zone)}`}
-						/>
+					<span
+						class="flex flex-wrap items-center justify-between gap-x-4 border-b border-line py-1.5 text-sm"
+					>
+						<a href={entry.address} class="py-0.5 text-base">{entry.title}</a>
+						<WayIn {entry} {zone} />
 					</span>
 				{:else}
 					<h2 class="mt-4 mb-1">{entry.title}</h2>

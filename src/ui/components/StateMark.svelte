@@ -1,8 +1,32 @@
 <script lang="ts">
 	import type { Verdict } from '$core/access/decision';
 	import { VERDICT_WORDS } from '$ui/wording/decision';
+	import Moment from './Moment.svelte';
 
-	let { verdict, note = null }: { verdict: Verdict; note?: string | null } = $props();
+	let {
+		verdict,
+		note = null,
+		at = null,
+		zone = 'UTC',
+		label = null,
+		isPart = false
+	}: {
+		verdict: Verdict;
+		note?: string | null;
+		/** When it opens. */
+		at?: number | null;
+		zone?: string;
+		/** In place of the state's own word. */
+		label?: string | null;
+		/** Some of several things. */
+		isPart?: boolean;
+	} = $props();
+
+	const words = $derived(
+		[label ?? VERDICT_WORDS[verdict], note, at === null ? null : 'on ']
+			.filter((part) => part !== null)
+			.join(' ')
+	);
 
 	const COLOURS: Record<Verdict, string> = {
 		open: 'text-moss',
@@ -25,7 +49,9 @@
 		stroke-width="1.8"
 	>
 		<path d="M4 1v14M18 1v14" />
-		{#if verdict === 'open'}
+		{#if isPart}
+			<path d="M4 5 9 2M18 5 13 2M1 11h20" />
+		{:else if verdict === 'open'}
 			<path d="M4 5 9 2M18 5 13 2M4 11 9 8M18 11 13 8" />
 		{:else if verdict === 'opens-later'}
 			<path d="M1 5h6M15 5h6M1 11h6M15 11h6" />
@@ -42,5 +68,7 @@
 			<path d="M1 2l20 12M1 14 21 2" />
 		{/if}
 	</svg>
-	<span>{VERDICT_WORDS[verdict]}{note ? ` ${note}` : ''}</span>
+	<span class="whitespace-pre"
+		>{words}{#if at !== null}<Moment {at} {zone} precise />{/if}</span
+	>
 </span>

@@ -8,6 +8,7 @@ const WORDS: Record<string, string> = {
 	'subscription-declined': 'had a card declined',
 	'payment-refunded': 'got a payment back',
 	'payment-disputed': 'disputed a payment',
+	'payment-won': 'lost a dispute: the payment counts again',
 	'deleted-member': 'was deleted'
 };
 

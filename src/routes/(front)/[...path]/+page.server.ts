@@ -3,6 +3,7 @@ import type { Teaser } from '$core/access/model';
 import type { RichText } from '$core/access/rich-text';
 import { inOrder, outline } from '$core/library/outline';
 import { NO_SUCH_PAGE } from '$server/http/denial';
+import { listedLabels } from '$server/http/label-list';
 import { listFor } from '$server/http/lists';
 import { deliverPage } from '$server/http/deliver-page';
 import { again } from '$server/http/load-again';
@@ -46,6 +47,7 @@ export const load: PageServerLoad = async (event) => {
 		listen: await listenAddress(app, look, decision, shown),
 		file: denial || asset?.kind !== 'file' ? null : await fileView(locals, item.id, asset),
 		media: await playerMedia(app, look, decision, shown),
+		labels: denial ? [] : await listedLabels(app, look, [item]),
 		offers: denial ? await offersAtPlace(app, look, item.id, path) : [],
 		...(await surroundings(locals, item.id, denial !== null))
 	};
@@ -74,6 +76,7 @@ function heldPage({ title, kind }: Item) {
 		listen: null,
 		file: null,
 		media: null,
+		labels: [],
 		offers: [],
 		inside: [],
 		before: null,

@@ -50,16 +50,18 @@
 	{#if data.offers.length > 0}
 		<h2 class="mt-8 mb-4">{data.offers.length === 1 ? 'This plan opens it' : 'These plans open it'}</h2>
 		<div class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
-			{#each data.offers as { plan, action } (plan.id)}
+			{#each data.offers as { plan, action, opensAt } (plan.id)}
 				<PlanOffer
 					{plan}
+					{opensAt}
+					zone={data.site.zone}
 					action={action.label === 'Open'
 						? { ...action, label: `Open ${plan.name}` }
 						: { ...action, label: `${buyWords(denial.standing)} ${plan.name}` }}
 				/>
 			{/each}
 		</div>
-	{:else if denial.standing !== 'too-early'}
+	{:else if denial.standing !== 'too-early' && !denial.isHeldInVain}
 		<p class="mt-6">No plan that is on sale opens it at the moment.</p>
 	{/if}
 {:else}
@@ -99,6 +101,12 @@
 			<Outline tree={data.inside} zone={data.site.zone} />
 		</section>
 	{/if}
+{/if}
+{#if data.labels.length > 0}
+	<p class="mt-6 flex flex-wrap gap-x-4 gap-y-1 text-sm">
+		<span class="text-quiet">More of:</span>
+		{#each data.labels as { name, path } (path)}<a href={path} class="py-0.5">{name}</a>{/each}
+	</p>
 {/if}
 {#if data.before || data.after}
 	<nav class="mt-8 flex flex-wrap justify-between gap-4" aria-label="Before and after">

@@ -1,11 +1,11 @@
 import { and, eq, inArray, isNotNull, isNull, like, or } from 'drizzle-orm';
-import { COLLECTION_KINDS, RESOURCE_KINDS, type ResourceKind } from '$core/access/model';
+import { COLLECTION_KINDS, isCollection, RESOURCE_KINDS, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { items } from '../schema/library';
 import { accounts } from '../schema/people';
 import { orders, plans } from '../schema/sales';
-import { containing, isCollection } from './library';
+import { containing } from './library';
 
 const EACH = 6;
 

@@ -1,7 +1,7 @@
 import { and, asc, count, desc, eq, inArray, isNotNull, like, max, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
-import { COLLECTION_KINDS, type CollectionKind, type ItemState, type ResourceKind } from '$core/access/model';
+import { type ItemState, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
 import {
 	assets,
@@ -279,8 +279,4 @@ export async function allTags(db: Handle): Promise<Category[]> {
 export async function tagsOfItem(db: Handle, itemId: string): Promise<string[]> {
 	const rows = await db.select({ tagId: itemTags.tagId }).from(itemTags).where(eq(itemTags.itemId, itemId));
 	return rows.map((row) => row.tagId);
-}
-
-export function isCollection(kind: ResourceKind): kind is CollectionKind {
-	return (COLLECTION_KINDS as readonly string[]).includes(kind);
 }

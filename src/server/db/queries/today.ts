@@ -114,6 +114,7 @@ const TOLD = [
 	'subscription-declined',
 	'payment-refunded',
 	'payment-disputed',
+	'payment-won',
 	'deleted-member'
 ];
 

@@ -104,6 +104,15 @@ export const settings = mysqlTable('settings', {
 	value: json<SiteSettings>()('value').notNull()
 });
 
+/** Mails in the publisher's own words, by occasion. What is not there is said as Stile says it. */
+export const mailTexts = mysqlTable('mail_texts', {
+	occasion: varchar('occasion', { length: 40 }).primaryKey(),
+	subject: varchar('subject', { length: 200 }).notNull(),
+	text: varchar('text', { length: 4000 }).notNull(),
+	button: varchar('button', { length: 80 }),
+	changedAt: instant('changed_at').notNull()
+});
+
 /** Keys of outside programs that ask for decisions. */
 export const apiKeys = mysqlTable('api_keys', {
 	id: id(),

@@ -1,7 +1,7 @@
 /**
  * Streams: playlists and keys for one member, segments the same for all.
  *
- *   /media/stream/<proof>/watch: says at once when access ends
+ *   /media/stream/<proof>/watch: says at once when access ends; `?and=<proof>` watches others with it
  *   /media/stream/<proof>/master.m3u8 · <variant>/index.m3u8 · init.mp4 · <n>.m4s · <group>.key
  */
 import { KeyPaces } from '../../usecases/library/key-pace';
@@ -34,6 +34,8 @@ export const STREAM_PATH =
 
 /** Less than what proxies take for a dead connection. */
 const STILL_EVERY_MS = 20_000;
+/** Films in so many tabs of one browser are watched on one connection. */
+const MOST_WATCHED = 20;
 
 /** The address of the stream's master playlist for whoever looks; `null` where there is nothing to play for them. */
 export async function streamAddress(
@@ -81,7 +83,10 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		if (!found) return refuse(res, 404);
 		const isSame = segment !== undefined || fileName === 'init.mp4';
 		if (!isSame && !(await mayAsk(app, req, proof.itemId))) return refuse(res, 403);
-		if (master === 'watch') return watch(req, res, proof, found.folder, client);
+		if (master === 'watch') {
+			const others = new URL(req.url ?? '/', 'http://stile').searchParams.getAll('and');
+			return watch(req, res, [signed, ...others.slice(0, MOST_WATCHED - 1)], client);
+		}
 		// A use begins where content is delivered, whichever address is asked first, and not where a link is opened.
 		if (!(await mayDeliver(app, req, admitted.counted))) return refuse(res, 403);
 		if (master) return send(res, PLAYLIST_TYPE, Buffer.from(masterPlaylist(found.stream)));
@@ -106,14 +111,13 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 	}
 
 	/**
-	 * Server-sent events (HTML Standard §9.2): the player is told before it asks for the next key that access has ended, or
-	 * that the item shows something else.
+	 * Server-sent events (HTML Standard §9.2): players are told before they ask for the next key that access has ended, or
+	 * that the item shows something else. The data names the proof.
 	 */
 	async function watch(
 		req: IncomingMessage,
 		res: ServerResponse,
-		proof: Proof,
-		folder: string,
+		watched: readonly string[],
 		client: string
 	): Promise<void> {
 		res.writeHead(200, {
@@ -124,22 +128,37 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		});
 		res.write(': open\n\n');
 		const rest = setInterval(() => res.write(': still\n\n'), STILL_EVERY_MS);
+		stopping.signal.addEventListener('abort', () => res.end(), { once: true });
+		await Promise.all([...new Set(watched)].map((signed) => watchOne(req, res, signed, client)));
+		clearInterval(rest);
+		res.end();
+	}
+
+	async function watchOne(
+		req: IncomingMessage,
+		res: ServerResponse,
+		signed: string,
+		client: string
+	): Promise<void> {
+		const say = (event: 'revoked' | 'replaced' | null) => {
+			// Where nothing could be decided the connection ends, and whoever watches asks again.
+			if (event === null) res.end();
+			else if (!res.writableEnded) res.write(`event: ${event}\ndata: ${signed}\n\n`);
+		};
+		const proof = app.keys.verify(signed);
+		const folder = proof && proof.purpose !== 'file' ? (await servedOf(app, proof))?.folder : undefined;
+		if (!proof || folder === undefined || !(await mayAsk(app, req, proof.itemId))) return say('replaced');
 		const isAdmitted = async () => (await admit(app, req, proof, client)).ok;
+		if (!(await isAdmitted())) return say('revoked');
 		await openResponses.during(
 			`watch ${proof.itemId} ${folder} ${proof.memberId} ${proof.epoch} ${client}`,
 			async () => (await isAdmitted()) && (await servedOf(app, proof))?.folder === folder,
 			(signal) =>
 				new Promise<void>((resolve) => {
 					res.once('close', resolve);
-					stopping.signal.addEventListener('abort', () => res.end(), { once: true });
-					signal.addEventListener('abort', () => {
-						void said(isAdmitted)
-							.then((event) => res.end(event === null ? undefined : `event: ${event}\ndata: 1\n\n`))
-							.finally(resolve);
-					});
+					signal.addEventListener('abort', () => void said(isAdmitted).then(say).finally(resolve));
 				})
 		);
-		clearInterval(rest);
 	}
 
 	async function key(

@@ -1,7 +1,6 @@
 <script lang="ts">
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
-	import { formatMoment } from '$ui/wording/time';
 
 	let { data } = $props();
 </script>
@@ -21,10 +20,7 @@
 			{#each data.items as item (item.id)}
 				<li class="flex flex-wrap items-center justify-between gap-3 py-2">
 					<a href={item.address}>{item.title}</a>
-					<StateMark
-						verdict={item.verdict}
-						note={item.opensAt === null ? null : `on ${formatMoment(item.opensAt, data.site.zone)}`}
-					/>
+					<StateMark verdict={item.verdict} at={item.opensAt} zone={data.site.zone} />
 				</li>
 			{:else}
 				<li class="py-2 text-quiet">Nothing yet.</li>

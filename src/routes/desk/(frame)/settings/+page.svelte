@@ -35,6 +35,7 @@
 	<h1>Settings</h1>
 	<span class="flex flex-wrap gap-4">
 		<a href="/desk/settings/media">Player and protection</a>
+		<a href="/desk/settings/mails">Mails</a>
 		{#if data.areas.includes('/desk/settings/staff')}<a href="/desk/settings/staff">Staff and roles</a>{/if}
 	</span>
 </div>

@@ -1,0 +1,109 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
+	import Confirm from '$ui/components/Confirm.svelte';
+	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import Field from '$ui/components/Field.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+
+	let { data, form } = $props();
+
+	const chosen = $derived(data.chosen);
+	const errors = $derived((form && 'errors' in form ? form.errors : null) ?? {});
+	const values = $derived((form && 'values' in form ? form.values : null) as Record<string, string> | null);
+	const said = (field: 'subject' | 'text' | 'button') =>
+		values?.occasion === chosen.key ? (values[field] ?? '') : (chosen[field] ?? '');
+	const theirs = $derived(form && 'theirs' in form ? form.theirs : null);
+</script>
+
+<svelte:head><title>Mails · Settings · Desk</title></svelte:head>
+
+<p class="mb-2"><a href="/desk/settings">Settings</a></p>
+<h1 class="mb-4">Mails</h1>
+<Saved text={form && 'saved' in form ? form.saved : null} />
+<div class="mt-3 grid items-start gap-5 @4xl:grid-cols-[15rem_1fr]">
+	<nav class="sheet p-4 pt-6" aria-label="Mails">
+		<ul class="grid gap-0.5">
+			{#each data.mails as { key, title, isOwn } (key)}
+				<li>
+					<a
+						href="?mail={key}"
+						class="block rounded-sheet px-2 py-1.5 no-underline {key === chosen.key
+							? 'bg-moss-wash font-medium text-ink'
+							: 'text-ink hover:underline'}"
+						aria-current={key === chosen.key ? 'page' : undefined}
+						>{title}{#if isOwn}<span class="block text-sm text-quiet">in your words</span>{/if}</a
+					>
+				</li>
+			{/each}
+		</ul>
+	</nav>
+	<div class="grid gap-5">
+		{#key chosen.key}
+			<form
+				method="post"
+				action="?/save&mail={chosen.key}"
+				class="sheet grid gap-4 p-6 pt-7"
+				novalidate
+				use:enhance={() =>
+					({ update }) =>
+						update({ reset: false })}
+			>
+				<h2>{chosen.title}</h2>
+				<ErrorSummary {errors} />
+				{#if theirs}<ChangedElsewhere
+						{theirs}
+						what="this mail"
+						href="/desk/settings/mails?mail={chosen.key}"
+					/>{/if}
+				<input type="hidden" name="occasion" value={chosen.key} />
+				<input type="hidden" name="revision" value={chosen.revision} />
+				<p class="text-sm text-quiet">
+					It may speak of {#each chosen.names as name, n (name)}{n > 0 ? ', ' : ''}<code>{`{${name}}`}</code
+						>{/each}. The button signs in on the device it is pressed on, and comes after the first paragraph;
+					an empty line begins another.
+				</p>
+				<Field name="subject" label="Subject" {errors}>
+					{#snippet children(props)}<input
+							class="input"
+							defaultValue={said('subject')}
+							{...props}
+						/>{/snippet}
+				</Field>
+				<Field name="text" label="What it says" {errors}>
+					{#snippet children(props)}<textarea
+							class="input reading min-h-48"
+							defaultValue={said('text')}
+							{...props}></textarea>{/snippet}
+				</Field>
+				<Field name="button" label="On the button" {errors}>
+					{#snippet children(props)}<input class="input" defaultValue={said('button')} {...props} />{/snippet}
+				</Field>
+				<div class="flex flex-wrap gap-3"><button class="button-main">Save</button></div>
+			</form>
+			{#if chosen.isOwn}
+				<div>
+					<Confirm
+						label="Put back what Stile came with"
+						title="Put back the words that Stile came with?"
+						what="Your own words for “{chosen.title}” go."
+						action="?/reset&mail={chosen.key}"
+						confirmLabel="Put them back"
+					>
+						<input type="hidden" name="occasion" value={chosen.key} />
+					</Confirm>
+				</div>
+			{/if}
+		{/key}
+		<section class="sheet p-6 pt-7" aria-labelledby="sample">
+			<h2 id="sample">As it arrives</h2>
+			<p class="mt-1"><span class="text-quiet">Subject:</span> {data.sample.subject}</p>
+			<iframe
+				class="mt-3 h-128 w-full rounded-sheet border border-line bg-white"
+				title="The mail as it arrives"
+				sandbox=""
+				srcdoc={data.sample.html}
+			></iframe>
+		</section>
+	</div>
+</div>

@@ -1,0 +1,78 @@
+import { describe, expect, it } from 'vitest';
+import { MAIL_KEYS } from '$words/en/mail';
+import { NO_DETERRENTS } from '$core/media/deterrents';
+import type { SiteSettings } from '../db/schema/running';
+import { letter } from './messages';
+import { mailSample } from './sample';
+
+const site: SiteSettings = {
+	siteName: 'Fern & <b>Hollow</b>',
+	statementName: 'FERN',
+	senderEmail: 'school@fern.example',
+	zone: 'UTC',
+	currency: 'EUR',
+	turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'nothing' } },
+	limits: { uses: 'none', minutes: 'none', hours: 'none' },
+	releaseHour: null,
+	lapseAfterDays: 1,
+	deterrents: NO_DETERRENTS
+};
+const url = 'https://clock.example/enter/token';
+const order = (plan: string) =>
+	letter(site, null, {
+		key: 'order',
+		to: 'wren@mail.example',
+		values: { plan, amount: '12.00 EUR', number: 'S-1', statement: 'FERN' },
+		url,
+		table: [{ label: 'Order', value: 'S-1' }],
+		accountUrl: 'https://clock.example/account'
+	});
+
+describe('a mail', () => {
+	it('has its button first, then what was bought, then the rest, in text as in HTML', () => {
+		const { text, html } = order('Workshop');
+		for (const [of, button] of [
+			[text, `Open Workshop: ${url}`],
+			[html, `<a href="${url}"`]
+		] as const) {
+			const places = [
+				of.indexOf('Thank you'),
+				of.indexOf(button),
+				of.indexOf('S-1'),
+				of.indexOf('The payment stands')
+			];
+			expect(places).toEqual([...places].sort((a, b) => a - b));
+			expect(Math.min(...places)).toBeGreaterThanOrEqual(0);
+		}
+		expect(text).not.toMatch(/<(?:p|a|table)\b/);
+	});
+
+	it('writes names as they are, and takes no mark from them', () => {
+		const { html, subject, text } = order('A <img src=x onerror=y> & "plan"\n{site}');
+		expect(html).not.toContain('<img');
+		expect(html).not.toContain('<b>Hollow');
+		expect(html).toContain('Fern &#38; &#60;b&#62;Hollow');
+		expect(text).toContain('A <img src=x onerror=y> & "plan"\n{site}');
+		// A subject is one line.
+		expect(subject).not.toContain('\n');
+	});
+
+	it('is written in the publisher’s words where there are some', () => {
+		const own = { subject: 'Come in, {plan}', text: 'First.\n\n\nSecond {plan}.', button: null };
+		const mail = letter(site, own, {
+			key: 'order',
+			to: 'wren@mail.example',
+			values: { plan: 'Workshop' },
+			url
+		});
+		expect(mail).toMatchObject({ subject: 'Come in, Workshop', to: 'wren@mail.example' });
+		expect(mail.text).toBe('First.\n\nSecond Workshop.\n\nFern & <b>Hollow</b>');
+		expect(mail.html).not.toContain(url);
+	});
+
+	it.each(MAIL_KEYS)('of every kind can be shown with made-up values: %s', (key) => {
+		const { subject, text, html } = mailSample(site, key, null);
+		expect(subject + text + html).not.toMatch(/[{}]/);
+		expect(text).toContain('https://clock.example/enter/a-way-in');
+	});
+});

@@ -1,0 +1,26 @@
+/** A mail as it would look, with made-up values: for the Desk to show while its words are written. */
+import { MAIL_NAMES, MAIL_PARTS, type MailKey, type MailText } from '$words/en/mail';
+import type { SiteSettings } from '../db/schema/running';
+import type { Mail } from '../ports/mail';
+import { letter } from './messages';
+
+const VALUES: Record<string, string> = {
+	plan: 'Workshop',
+	amount: '12.00 EUR',
+	number: 'S-1024',
+	day: '1 May 2027'
+};
+
+export function mailSample(site: SiteSettings, key: MailKey, own: MailText | null): Omit<Mail, 'key'> {
+	const values = Object.fromEntries(
+		MAIL_NAMES[key].map((name) => [name, name === 'statement' ? site.statementName : (VALUES[name] ?? '')])
+	);
+	return letter(site, own, {
+		key,
+		to: 'wren@mail.example',
+		values,
+		url: 'https://clock.example/enter/a-way-in',
+		table: key === 'order' ? [{ label: MAIL_PARTS.paid, value: VALUES.amount ?? '' }] : [],
+		accountUrl: 'https://clock.example/account'
+	});
+}

@@ -1,0 +1,120 @@
+/** What mails say, by occasion. A publisher may write each in words of their own. */
+
+export interface MailText {
+	subject: string;
+	/** Paragraphs, with an empty line between them. */
+	text: string;
+	/** What stands on the button; `null`: there is none. */
+	button: string | null;
+}
+
+const ONCE = 'It works on any device, once, for 14 days.';
+
+export const MAIL = {
+	'sign-in': {
+		subject: 'Sign in to {site}',
+		text: `Press the button, and then the one on the page that opens: you are signed in on the device you open it with. ${ONCE}\n\nIf you did not ask for it, leave it: opening it alone does nothing.`,
+		button: 'Sign in'
+	},
+	invitation: {
+		subject: 'You are let in to {site}',
+		text: `An account has been made for you.\n\nThe button signs you in. ${ONCE}`,
+		button: 'Sign in'
+	},
+	'invitation-plan': {
+		subject: 'You are let in to {site}',
+		text: `You have been given {plan}.\n\nThe button signs you in and opens it. ${ONCE}`,
+		button: 'Open {plan}'
+	},
+	staff: {
+		subject: 'You work at the Desk of {site} now',
+		text: `The button signs you in at the Desk. ${ONCE} You can set a password in your account.`,
+		button: 'Sign in to the Desk'
+	},
+	order: {
+		subject: '{plan} is open for you',
+		text: `Thank you. {plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}\n\nThe payment stands as {statement} on your card statement. Your receipts are in your account.`,
+		button: 'Open {plan}'
+	},
+	'had-already': {
+		subject: 'You had {plan} already',
+		text: `You have paid {amount} for {plan}, which you had already. The money goes back to your card by itself.\n\nThe button signs you in and opens it. ${ONCE}`,
+		button: 'Open {plan}'
+	},
+	renewed: {
+		subject: '{plan} is renewed',
+		text: 'We charged {amount}. {plan} stays open until {day}. The receipt is in your account.',
+		button: 'Open {plan}'
+	},
+	'payment-declined': {
+		subject: 'The payment for {plan} was declined',
+		text: 'Your card was declined for {amount}. We will try again in the next days; until then {plan} stays open.',
+		button: 'Your account'
+	},
+	lapsed: {
+		subject: '{plan} has ended',
+		text: 'Your card was declined several times, so {plan} is closed now. You can buy it again at any time.',
+		button: 'Buy again'
+	},
+	cancelled: {
+		subject: '{plan} is cancelled',
+		text: 'Nothing more will be charged. {plan} stays open until {day}, which you have paid.',
+		button: 'Your account'
+	},
+	'cancelled-now': {
+		subject: '{plan} is cancelled',
+		text: '{plan} is closed now. Nothing more will be charged.',
+		button: 'Your account'
+	},
+	resumed: {
+		subject: '{plan} goes on',
+		text: 'Your cancellation is taken back. The next payment of {amount} is due on {day}.',
+		button: 'Open {plan}'
+	}
+} as const satisfies Record<string, MailText>;
+
+export type MailKey = keyof typeof MAIL;
+export const MAIL_KEYS = Object.keys(MAIL) as MailKey[];
+
+/** What each mail may speak of. */
+export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
+	'sign-in': ['site'],
+	invitation: ['site'],
+	'invitation-plan': ['site', 'plan'],
+	staff: ['site'],
+	order: ['site', 'plan', 'amount', 'number', 'statement'],
+	'had-already': ['site', 'plan', 'amount', 'number', 'statement'],
+	renewed: ['site', 'plan', 'amount', 'day'],
+	'payment-declined': ['site', 'plan', 'amount', 'day'],
+	lapsed: ['site', 'plan', 'amount', 'day'],
+	cancelled: ['site', 'plan', 'amount', 'day'],
+	'cancelled-now': ['site', 'plan', 'amount', 'day'],
+	resumed: ['site', 'plan', 'amount', 'day']
+};
+
+/** What they are called at the Desk. */
+export const MAIL_TITLES: Record<MailKey, string> = {
+	'sign-in': 'Signing in by mail',
+	invitation: 'Let in by you',
+	'invitation-plan': 'Let in by you, with a plan',
+	staff: 'Made a member of staff',
+	order: 'After buying',
+	'had-already': 'Bought what was held already',
+	renewed: 'Renewed',
+	'payment-declined': 'Card declined',
+	lapsed: 'Ended, because the card was declined',
+	cancelled: 'Cancelled, open to the end of what is paid',
+	'cancelled-now': 'Cancelled, closed now',
+	resumed: 'Cancellation taken back'
+};
+
+/** Rows of the table of what was bought, and what stands below. */
+export const MAIL_PARTS = {
+	order: 'Order',
+	plan: 'Plan',
+	paid: 'Paid',
+	openUntil: 'Open until',
+	nextPayment: 'Next payment',
+	account: 'Your account',
+	byHand: 'If the button does nothing, open this address:'
+} as const;
