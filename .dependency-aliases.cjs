@@ -1,6 +1,8 @@
 /** The aliases of svelte.config.js, for the dependency check. */
+const src = `${__dirname}/src`;
+
 module.exports = {
 	resolve: {
-		alias: { $core: `${__dirname}/src/core`, $server: `${__dirname}/src/server`, $ui: `${__dirname}/src/ui` }
+		alias: { $core: `${src}/core`, $server: `${src}/server`, $ui: `${src}/ui`, $words: `${src}/words` }
 	}
 };

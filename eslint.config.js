@@ -23,6 +23,28 @@ const NOT_IN_TRANSACTIONS = [
 	'geography'
 ];
 
+/** Components that the front is made of: what they say comes from its catalogues. */
+const OF_FRONT = [
+	'ErrorBox',
+	'ErrorSummary',
+	'Field',
+	'FileBox',
+	'ItemGrid',
+	'LabelList',
+	'Moment',
+	'Notice',
+	'Outline',
+	'PlanOffer',
+	'Player',
+	'PlayerBar',
+	'RichTextView',
+	'Saved',
+	'StateMark',
+	'WayIn',
+	'Words'
+];
+const BARE_TEXT = 'What the front says stands in its catalogues: words().say(…), or <Words>.';
+
 export default ts.config(
 	{ ignores: ['.svelte-kit/', 'build/', '.stile/', 'test-results/', 'node_modules/'] },
 	js.configs.recommended,
@@ -42,6 +64,20 @@ export default ts.config(
 	{
 		files: ['**/*.svelte', '**/*.svelte.ts'],
 		languageOptions: { parserOptions: { extraFileExtensions: ['.svelte'], parser: ts.parser, svelteConfig } }
+	},
+	{
+		files: ['src/routes/(front)/**/*.svelte', ...OF_FRONT.map((name) => `src/ui/components/${name}.svelte`)],
+		rules: {
+			'no-restricted-syntax': [
+				'error',
+				{ selector: ':not(SvelteStyleElement) > SvelteText[value=/[A-Za-z]{2}/]', message: BARE_TEXT },
+				{
+					selector:
+						'SvelteAttribute[key.name=/^(aria-label|title|label|hint|placeholder|alt)$/] > SvelteLiteral[value=/[A-Za-z]{2}/]',
+					message: BARE_TEXT
+				}
+			]
+		}
 	},
 	{
 		files: ['src/routes/**/*.ts', 'src/server/**/*.ts'],

@@ -6,7 +6,15 @@ export default {
 	plugins: ['@stryker-mutator/vitest-runner'],
 	vitest: { configFile: 'vitest.mutants.config.ts' },
 	mutate: folders.flatMap((folder) => [`src/core/${folder}/**/*.ts`, `!src/core/${folder}/**/*.test.ts`]),
-	ignorePatterns: ['!.svelte-kit', '.stile', 'build', 'docs', 'demo', '/src/routes', '/src/server/db/migrations'],
+	ignorePatterns: [
+		'!.svelte-kit',
+		'.stile',
+		'build',
+		'docs',
+		'demo',
+		'/src/routes',
+		'/src/server/db/migrations'
+	],
 	tempDirName: '.stile/mutants',
 	incremental: true,
 	incrementalFile: `.stile/mutants-${folders.join('-')}.json`,

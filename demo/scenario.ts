@@ -43,6 +43,7 @@ export const SITE = {
 	},
 	limits: { uses: { count: 5, per: 'period' }, minutes: 'none', hours: 'none' },
 	releaseHour: 8,
+	language: 'en' as const,
 	lapseAfterDays: 2,
 	deterrents: NO_DETERRENTS
 } satisfies SiteSettings;

@@ -61,10 +61,15 @@ export const handle: Handle = async ({ event, resolve }) => {
 		}
 	}
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
-	const response = await resolve(
-		event,
-		event.locals.look.otherSide ? { transformPageChunk: asOtherSide(event.locals.look.otherSide.prefix) } : {}
-	);
+	const { language } = await app.site();
+	const onOtherSide = event.locals.look.otherSide && asOtherSide(event.locals.look.otherSide.prefix);
+	const response = await resolve(event, {
+		transformPageChunk(chunk) {
+			// The Desk is in English.
+			const html = chunk.html.replace('%stile.language%', isDesk ? 'en' : language);
+			return onOtherSide ? onOtherSide({ ...chunk, html }) : html;
+		}
+	});
 	const frames = await framesOf(path, response.ok);
 	return withHeaders(response, event.locals.look, frames, isForAnyone(event, response));
 };

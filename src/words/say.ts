@@ -45,6 +45,11 @@ function read(pattern: string, language: string): IntlMessageFormat {
 	return known;
 }
 
+/** The names of the values that a pattern speaks of, each once, in order. */
+export function namesOf(pattern: string, language: string): string[] {
+	return [...new Set(namesIn(read(pattern, language).getAst()))].sort();
+}
+
 type Ast = ReturnType<IntlMessageFormat['getAst']>;
 
 /** The names of the values that a message speaks of, those in its branches included. */

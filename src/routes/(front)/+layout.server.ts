@@ -6,7 +6,12 @@ export const load: LayoutServerLoad = async ({ locals, url }) => {
 	const site = await locals.app.site();
 	const { look, viewer } = locals;
 	return {
-		site: { name: site.siteName, zone: site.zone, statementName: site.statementName },
+		site: {
+			name: site.siteName,
+			zone: site.zone,
+			statementName: site.statementName,
+			language: site.language
+		},
 		viewer: viewer && {
 			name: viewer.name,
 			email: viewer.email,

@@ -1,34 +1,43 @@
 <script lang="ts">
-	import { formatMoment } from '$ui/wording/time';
+	import { provideWords } from '$ui/words';
+	import { frontWords } from '$words/front';
 
 	let { data, children } = $props();
+
+	provideWords(() => data.site.language);
+	const words = $derived(frontWords(data.site.language));
 
 	const next = $derived(data.path === '/' ? '' : `?next=${encodeURIComponent(data.path)}`);
 </script>
 
-<a href="#content" class="sr-only focus:not-sr-only">To the content</a>
+<a href="#content" class="sr-only focus:not-sr-only">{words.say('site.to-content')}</a>
 <div class="flex min-h-screen flex-col">
 	<header class="border-b border-line bg-sheet">
-		<nav class="mx-auto flex max-w-5xl flex-wrap items-center gap-x-6 gap-y-1 px-4 py-3" aria-label="Site">
+		<nav
+			class="mx-auto flex max-w-5xl flex-wrap items-center gap-x-6 gap-y-1 px-4 py-3"
+			aria-label={words.say('site.menu')}
+		>
 			<a href="/" class="mr-auto text-lg font-semibold text-ink no-underline">{data.site.name}</a>
 			<span class="flex flex-wrap gap-x-6 gap-y-1">
-				<a href="/plans" class="text-ink">Plans</a>
-				{#if data.viewer?.isStaff}<a href="/desk" class="text-ink">Desk</a>{/if}
+				<a href="/plans" class="text-ink">{words.say('site.plans')}</a>
+				{#if data.viewer?.isStaff}<a href="/desk" class="text-ink">{words.say('site.desk')}</a>{/if}
 				{#if data.viewer}
-					<a href="/account" class="text-ink">Your account</a>
+					<a href="/account" class="text-ink">{words.say('site.account')}</a>
 				{:else}
-					<a href="/sign-in{next}" class="text-ink">Sign in</a>
+					<a href="/sign-in{next}" class="text-ink">{words.say('site.sign-in')}</a>
 				{/if}
 			</span>
 		</nav>
 		{#if data.otherSide}
 			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm" role="note">
-				The other side, as {data.otherSide.label} on {formatMoment(data.otherSide.at, data.site.zone)}. For
-				looking only.
+				{words.say('site.other-side', {
+					who: data.otherSide.label,
+					when: words.moment(data.otherSide.at, data.site.zone)
+				})}
 			</p>
 		{:else if data.viewer?.seesEverything}
 			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm">
-				You are signed in as staff and see everything. Members do not: look in a private window.
+				{words.say('site.staff')}
 			</p>
 		{/if}
 	</header>

@@ -2,8 +2,11 @@
 	import ItemGrid from '$ui/components/ItemGrid.svelte';
 	import Notice from '$ui/components/Notice.svelte';
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
+	import { useWords } from '$ui/words';
 
 	let { data } = $props();
+
+	const words = useWords();
 </script>
 
 <svelte:head><title>{data.site.name}</title></svelte:head>
@@ -23,7 +26,7 @@
 {/if}
 
 {#if data.offers.length > 0}
-	<h2 class="mt-10 mb-4">Plans</h2>
+	<h2 class="mt-10 mb-4">{words().say('plan.title')}</h2>
 	<div class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
 		{#each data.offers as { plan, action, opensAt } (plan.id)}<PlanOffer
 				{plan}

@@ -13,7 +13,8 @@ export interface Denial {
 	isHeldInVain: boolean;
 }
 
-export const NO_SUCH_PAGE = 'There is no page at this address.';
+/** In the words of the front: see `FRONT`. */
+export const NO_SUCH_PAGE = 'error.no-page';
 
 /** Answers a decision that is not open: no such page, somewhere else, or a notice to show in place of the content. */
 export function answerDenial(decision: Denied, path: string, isSignedIn: boolean, site: TurnAway): Denial {

@@ -22,7 +22,7 @@ export interface Offer {
 		unit: 'month' | 'year';
 	};
 	/** Said for the reader: who owns it opens it, whose access ran out buys again. */
-	action: { label: string; href: string };
+	action: { kind: 'plan.open' | 'plan.buy' | 'plan.buy-again'; href: string };
 	/** When it would open what is closed here, if not at once. */
 	opensAt: number | null;
 }
@@ -127,10 +127,10 @@ export function offersFor(look: Look, plans: readonly OfferedPlan[], next: strin
 		const buy = `/checkout/${slug}${next === null ? '' : `?next=${encodeURIComponent(next)}`}`;
 		const action = isHeld
 			? {
-					label: 'Open',
+					kind: 'plan.open' as const,
 					href: openedByPlan(policy, id).find((one) => one.state === 'published')?.address ?? '/account'
 				}
-			: { label: own.length > 0 ? 'Buy again' : 'Buy', href: buy };
+			: { kind: own.length > 0 ? ('plan.buy-again' as const) : ('plan.buy' as const), href: buy };
 		return { plan: { id, name, slug, lines, amountMinor, currency, unit }, action, opensAt: null };
 	});
 }

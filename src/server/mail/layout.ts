@@ -1,11 +1,12 @@
 /** How a mail looks: the publisher's name with the two rails, one button first, a table of what it is about, then the rest. */
 import type { Mail } from '../ports/mail';
-import { MAIL_PARTS } from '$words/en/mail';
 
 export interface Letter {
 	to: string;
 	site: string;
 	language: string;
+	/** Before the button's address, for whom it does not work. */
+	byHand: string;
 	subject: string;
 	/** Paragraphs. The button comes after the first. */
 	paragraphs: readonly string[];
@@ -45,7 +46,8 @@ function asHtml({
 	links,
 	site,
 	language,
-	subject
+	subject,
+	byHand: byHandWords
 }: Letter): string {
 	const paragraph = (text: string) => `<p style="margin:0 0 16px">${escapeHtml(text)}</p>`;
 	const rail = (width: number, left: number) =>
@@ -62,7 +64,7 @@ function asHtml({
 			? `<table cellpadding="0" cellspacing="0" border="0" width="100%" style="margin:0 0 20px;border-bottom:1px solid ${LINE}">${rows.join('')}</table>`
 			: '';
 	const byHand = button
-		? `<p style="margin:0 0 12px">${escapeHtml(MAIL_PARTS.byHand)}<br><a href="${escapeHtml(button.url)}" style="color:${MOSS};word-break:break-all">${escapeHtml(button.url)}</a></p>`
+		? `<p style="margin:0 0 12px">${escapeHtml(byHandWords)}<br><a href="${escapeHtml(button.url)}" style="color:${MOSS};word-break:break-all">${escapeHtml(button.url)}</a></p>`
 		: '';
 	const further = links
 		.map(({ label, url }) => `<a href="${escapeHtml(url)}" style="color:${MOSS}">${escapeHtml(label)}</a>`)

@@ -10,6 +10,7 @@ const site: SiteSettings = {
 	statementName: 'FERN',
 	senderEmail: 'school@fern.example',
 	zone: 'UTC',
+	language: 'en',
 	currency: 'EUR',
 	turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'nothing' } },
 	limits: { uses: 'none', minutes: 'none', hours: 'none' },

@@ -1,11 +1,10 @@
 /** Composes the letter of an occasion: the publisher's own words where there are some, else those that Stile came with. */
-import { MAIL, MAIL_PARTS, type MailKey, type MailText } from '$words/en/mail';
+import type { MailKey, MailText } from '$words/en/mail';
+import { languageOf } from '$words/languages';
 import { say, type Values } from '$words/say';
 import type { SiteSettings } from '../db/schema/running';
 import type { Mail } from '../ports/mail';
 import { laidOut, type Letter } from './layout';
-
-export const LANGUAGE = 'en';
 
 /** What one mail is about. */
 export interface About {
@@ -23,13 +22,15 @@ export function letter(
 	own: MailText | null,
 	{ key, to, values, url, table = [], accountUrl }: About
 ): Omit<Mail, 'key'> {
-	const { subject, text, button } = own ?? MAIL[key];
+	const language = languageOf(site.language);
+	const { subject, text, button } = own ?? language.mail[key];
 	const all = { ...values, site: site.siteName };
-	const words = (pattern: string) => say(pattern, all, LANGUAGE);
+	const words = (pattern: string) => say(pattern, all, language.locale);
 	return laidOut({
 		to,
 		site: site.siteName,
-		language: LANGUAGE,
+		language: site.language,
+		byHand: language.mailParts.byHand,
 		// A subject is one line, whatever a plan is called.
 		subject: words(subject).replace(/\s+/g, ' '),
 		paragraphs: words(text)
@@ -38,6 +39,6 @@ export function letter(
 			.filter((paragraph) => paragraph !== ''),
 		button: button === null ? null : { label: words(button), url },
 		table,
-		links: accountUrl === undefined ? [] : [{ label: MAIL_PARTS.account, url: accountUrl }]
+		links: accountUrl === undefined ? [] : [{ label: language.mailParts.account, url: accountUrl }]
 	});
 }

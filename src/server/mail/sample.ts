@@ -1,5 +1,6 @@
 /** A mail as it would look, with made-up values: for the Desk to show while its words are written. */
-import { MAIL_NAMES, MAIL_PARTS, type MailKey, type MailText } from '$words/en/mail';
+import { MAIL_NAMES, type MailKey, type MailText } from '$words/en/mail';
+import { languageOf } from '$words/languages';
 import type { SiteSettings } from '../db/schema/running';
 import type { Mail } from '../ports/mail';
 import { letter } from './messages';
@@ -20,7 +21,10 @@ export function mailSample(site: SiteSettings, key: MailKey, own: MailText | nul
 		to: 'wren@mail.example',
 		values,
 		url: 'https://clock.example/enter/a-way-in',
-		table: key === 'order' ? [{ label: MAIL_PARTS.paid, value: VALUES.amount ?? '' }] : [],
+		table:
+			key === 'order'
+				? [{ label: languageOf(site.language).mailParts.paid, value: VALUES.amount ?? '' }]
+				: [],
 		accountUrl: 'https://clock.example/account'
 	});
 }

@@ -1,5 +1,4 @@
 /** Composes a mail when it is sent, so that ways in are younger than the mail and never lie in the queue. */
-import { formatMoney } from '$core/billing/money';
 import { paidUntil } from '$core/billing/subscription';
 import type { App } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
@@ -15,9 +14,11 @@ import {
 import type { Mail } from '../ports/mail';
 import { makeLink } from '../usecases/accounts/sign-in-link';
 import { landingPath } from '../usecases/sales/landing';
-import { MAIL_PARTS, type MailKey } from '$words/en/mail';
+import type { MailKey } from '$words/en/mail';
+import { frontWords } from '$words/front';
+import { languageOf, type Language } from '$words/languages';
 import { ownMailText } from '../db/queries/mail-texts';
-import { LANGUAGE, letter, type About } from './messages';
+import { letter, type About } from './messages';
 import type { Occasion } from './occasions';
 
 type Words = Omit<Mail, 'key'>;
@@ -100,16 +101,17 @@ async function orderWords(
 	if (!plan) return null;
 	const path = await landingPath(app, plan.id, order.next);
 	const site = await app.site();
-	const amount = formatMoney({ minor: order.totalMinor, currency: order.currency });
+	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
+	const parts = languageOf(site.language).mailParts;
 	return written(app, {
 		key: occasion,
 		to: account.email,
 		values: { plan: plan.name, amount, number: order.number, statement: site.statementName },
 		url: await makeLink(app, account.id, path),
 		table: [
-			{ label: MAIL_PARTS.order, value: order.number },
-			{ label: MAIL_PARTS.plan, value: plan.name },
-			{ label: MAIL_PARTS.paid, value: amount }
+			{ label: parts.order, value: order.number },
+			{ label: parts.plan, value: plan.name },
+			{ label: parts.paid, value: amount }
 		],
 		accountUrl: `${app.settings.origin}/account`
 	});
@@ -124,10 +126,11 @@ async function subscriptionWords(
 	const plan = row && (await planById(app.db, row.planId));
 	if (!row || !account || !plan) return null;
 	const price = await priceVersionById(app.db, row.priceVersionId);
-	const amount = formatMoney({ minor: price.amountMinor, currency: price.currency });
-	const { zone } = await app.site();
+	const { zone, language } = await app.site();
+	const amount = frontWords(language).money(price.amountMinor, price.currency);
 	const until = paidUntil(termsOf(row, price), period);
-	const day = new Intl.DateTimeFormat(LANGUAGE, { dateStyle: 'long', timeZone: zone }).format(until);
+	const how = { dateStyle: 'long', timeZone: zone } as const;
+	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
 	const key: MailKey = message === 'cancelled' && hasEnded ? 'cancelled-now' : message;
 	const path = await pathAfter(app, key, plan);
 	return written(app, {
@@ -135,7 +138,7 @@ async function subscriptionWords(
 		to: account.email,
 		values: { plan: plan.name, amount, day },
 		url: await makeLink(app, account.id, path),
-		table: tableOf(key, { plan: plan.name, amount, day }),
+		table: tableOf(key, languageOf(language).mailParts, { plan: plan.name, amount, day }),
 		accountUrl: `${app.settings.origin}/account`
 	});
 }
@@ -146,15 +149,19 @@ async function pathAfter(app: App, key: MailKey, plan: { id: string; slug: strin
 	return key === 'lapsed' ? `/checkout/${plan.slug}` : '/account';
 }
 
-function tableOf(key: MailKey, { plan, amount, day }: { plan: string; amount: string; day: string }) {
-	const named = { label: MAIL_PARTS.plan, value: plan };
+function tableOf(
+	key: MailKey,
+	parts: Language['mailParts'],
+	{ plan, amount, day }: { plan: string; amount: string; day: string }
+) {
+	const named = { label: parts.plan, value: plan };
 	switch (key) {
 		case 'renewed':
-			return [named, { label: MAIL_PARTS.paid, value: amount }, { label: MAIL_PARTS.openUntil, value: day }];
+			return [named, { label: parts.paid, value: amount }, { label: parts.openUntil, value: day }];
 		case 'cancelled':
-			return [named, { label: MAIL_PARTS.openUntil, value: day }];
+			return [named, { label: parts.openUntil, value: day }];
 		case 'resumed':
-			return [named, { label: MAIL_PARTS.nextPayment, value: `${amount}, ${day}` }];
+			return [named, { label: parts.nextPayment, value: `${amount}, ${day}` }];
 		default:
 			return [];
 	}

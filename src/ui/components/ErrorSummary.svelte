@@ -1,7 +1,10 @@
 <script lang="ts">
+	import { useWords } from '$ui/words';
+
 	/** All messages of a form, each leading to its field. */
 	let { errors = {} }: { errors?: Record<string, string[]> } = $props();
 
+	const words = useWords();
 	let box = $state<HTMLElement | null>(null);
 
 	const lines = $derived(
@@ -13,9 +16,10 @@
 		if (lines.length === 0) return;
 		box?.focus();
 		const { title } = document;
-		document.title = `Not saved: ${title}`;
+		const said = words().say('form.not-saved-title', { title });
+		document.title = said;
 		return () => {
-			if (document.title === `Not saved: ${title}`) document.title = title;
+			if (document.title === said) document.title = title;
 		};
 	});
 </script>
@@ -27,10 +31,10 @@
 		role="alert"
 		class="rounded-sheet border-l-4 border-brick bg-brick-wash px-4 py-3"
 	>
-		<p class="font-medium">Nothing was saved yet.</p>
+		<p class="font-medium">{words().say('form.not-saved')}</p>
 		<ul class="mt-1 list-inside list-disc">
 			{#each lines as { field, text } (field + text)}
-				<li><a class="text-ink" href="#{field}">{text}</a></li>
+				<li><a class="text-ink" href="#{field}">{words().maybe(text)}</a></li>
 			{/each}
 		</ul>
 	</div>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
+	import { useWords } from '$ui/words';
 
 	/** A label, its input and its message. The input is handed what ties them together. */
 	let {
@@ -25,6 +26,8 @@
 		>;
 	} = $props();
 
+	const words = useWords();
+
 	const message = $derived(errors[name]?.[0] ?? null);
 	const described = $derived(
 		[hint && `${name}-hint`, message && `${name}-error`].filter(Boolean).join(' ') || undefined
@@ -40,5 +43,5 @@
 		'aria-invalid': message ? 'true' : undefined,
 		'aria-describedby': described
 	})}
-	{#if message}<p id="{name}-error" class="text-sm font-medium text-brick">{message}</p>{/if}
+	{#if message}<p id="{name}-error" class="text-sm font-medium text-brick">{words().maybe(message)}</p>{/if}
 </div>

@@ -2,6 +2,7 @@
 	import type { ComponentProps } from 'svelte';
 	import { formatLength } from '$ui/wording/time';
 	import WayIn from './WayIn.svelte';
+	import { useWords } from '$ui/words';
 
 	/** Items as the front lists them: picture, title, state. */
 	let {
@@ -17,10 +18,12 @@
 		})[];
 		zone: string;
 	} = $props();
+
+	const words = useWords();
 </script>
 
 {#if items.length === 0}
-	<p class="sheet p-6 pt-7">Nothing is here yet.</p>
+	<p class="sheet p-6 pt-7">{words().say('site.nothing-yet')}</p>
 {:else}
 	<ul class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
 		{#each items as item (item.id)}

@@ -1,12 +1,14 @@
 <script lang="ts">
-	import { formatDay, formatZoned } from '$ui/wording/time';
+	import { useWords } from '$ui/words';
 
 	/** A day, or a day and time; the exact instant on hover. */
 	let { at, zone, precise = false }: { at: number; zone: string; precise?: boolean } = $props();
+
+	const words = useWords();
 
 	const iso = $derived(new Date(at).toISOString());
 </script>
 
 <time datetime={iso} title="{iso} ({zone})" class="whitespace-nowrap"
-	>{precise ? formatZoned(at, zone) : formatDay(at, zone)}</time
+	>{precise ? words().moment(at, zone) : words().day(at, zone)}</time
 >

@@ -1,13 +1,11 @@
 <script lang="ts">
 	import type { Verdict } from '$core/access/decision';
-	import { formatMoney } from '$core/billing/money';
 	import type { Standing } from '$core/access/model';
 	import type { ChipName, RichText } from '$core/access/rich-text';
-	import { turnAwayTitle } from '$ui/wording/decision';
-	import { formatZoned, PERIOD_WORDS } from '$ui/wording/time';
-	import Moment from './Moment.svelte';
 	import RichTextView from './RichTextView.svelte';
 	import StateMark from './StateMark.svelte';
+	import Words from './Words.svelte';
+	import { useWords } from '$ui/words';
 
 	/** What somebody gets who is turned away: the state, why, the publisher's words, and the ways on. */
 	let {
@@ -37,37 +35,40 @@
 		path: string;
 	} = $props();
 
-	const opensOn = $derived(denial.opensAt === null ? null : formatZoned(denial.opensAt, zone));
+	const words = useWords();
+
+	const opensOn = $derived(denial.opensAt === null ? null : words().moment(denial.opensAt, zone));
 </script>
 
 {#snippet chip(name: ChipName)}
 	{#if name === 'item'}{title}
-	{:else if name === 'member'}{member ?? 'you'}
-	{:else if name === 'opens-on'}{opensOn ?? 'later'}
+	{:else if name === 'member'}{member ?? words().say('closed.you')}
+	{:else if name === 'opens-on'}{opensOn ?? words().say('closed.later')}
 	{:else}{#each plans as { plan, action, opensAt }, n (plan.name)}{n > 0 ? ', ' : ''}<a href={action.href}
 				>{plan.name}</a
 			>
-			({formatMoney({ minor: plan.amountMinor, currency: plan.currency })}
-			{PERIOD_WORDS[plan.unit]}{#if opensAt !== null}, opens <Moment at={opensAt} {zone} />{/if}){:else}no
-			plan that is on sale{/each}{/if}
+			({words().say(`price.${plan.unit}`, {
+				amount: words().money(plan.amountMinor, plan.currency)
+			})}{#if opensAt !== null}, {words().say('closed.opens', {
+					when: words().day(opensAt, zone)
+				})}{/if}){:else}{words().say('closed.no-plan')}{/each}{/if}
 {/snippet}
 
-<section class="sheet p-6 pt-7" aria-label="Why this is closed">
+{#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(path)}">{words().say('site.sign-in')}</a
+	>{/snippet}
+
+<section class="sheet p-6 pt-7" aria-label={words().say('closed.why')}>
 	{#if denial.standing !== 'stranger' || denial.verdict !== 'shut'}
 		<p class="mb-2"><StateMark verdict={denial.verdict} at={denial.opensAt} {zone} /></p>
 	{/if}
 	<h2 class="mb-2">
-		{denial.isHeldInVain ? 'Your plan ends before this opens' : turnAwayTitle(denial.standing)}
+		{words().say(denial.isHeldInVain ? 'closed.in-vain' : `closed.${denial.standing}`)}
 	</h2>
 	{#if denial.isHeldInVain}
-		<p>
-			What you have bought runs out before this would open for you, so it does not open while that stays so.
-		</p>
+		<p>{words().say('closed.in-vain-text')}</p>
 	{/if}
 	<RichTextView text={denial.text} {chip} />
 	{#if denial.standing === 'stranger'}
-		<p class="mt-4">
-			Have you bought it already? <a href="/sign-in?next={encodeURIComponent(path)}">Sign in</a>
-		</p>
+		<p class="mt-4"><Words of="closed.bought-already" things={{ signIn }} /></p>
 	{/if}
 </section>

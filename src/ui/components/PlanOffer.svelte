@@ -1,7 +1,8 @@
 <script lang="ts">
-	import { formatMoney } from '$core/billing/money';
-	import { PERIOD_WORDS } from '$ui/wording/time';
+	import type { FrontKey } from '$words/en/front';
 	import Moment from './Moment.svelte';
+	import Words from './Words.svelte';
+	import { useWords } from '$ui/words';
 
 	/** A plan as it is offered: what you get, what it costs, and the way on. */
 	let {
@@ -18,28 +19,34 @@
 			currency: string;
 			unit: 'month' | 'year';
 		};
-		action: { label: string; href: string };
+		action: { kind: FrontKey; href: string };
 		/** When it would open what is looked at, if not at once. */
 		opensAt?: number | null;
 		zone?: string;
 	} = $props();
+
+	const words = useWords();
 </script>
+
+{#snippet amount()}<span class="price text-xl font-semibold"
+		>{words().money(plan.amountMinor, plan.currency)}</span
+	>{/snippet}
+{#snippet when()}<Moment at={opensAt ?? 0} {zone} />{/snippet}
 
 <article class="sheet flex flex-col gap-3 p-5 pt-6">
 	<h3 class="text-lg font-semibold"><a class="text-ink" href="/plans/{plan.slug}">{plan.name}</a></h3>
 	<p>
-		<span class="price text-xl font-semibold"
-			>{formatMoney({ minor: plan.amountMinor, currency: plan.currency })}</span
-		>
-		<span class="text-quiet">{PERIOD_WORDS[plan.unit]}</span>
+		<Words of="price.{plan.unit}" things={{ amount }} />
 	</p>
 	{#if opensAt !== null}
-		<p>Opens this on <Moment at={opensAt} {zone} />, if you join now.</p>
+		<p><Words of="plan.opens-this" things={{ when }} /></p>
 	{/if}
 	{#if plan.lines.length > 0}
 		<ul class="reading grid gap-1 text-base">
 			{#each plan.lines as line (line)}<li class="border-l-2 border-moss pl-3">{line}</li>{/each}
 		</ul>
 	{/if}
-	<a class="button-main mt-auto self-start" href={action.href}>{action.label}</a>
+	<a class="button-main mt-auto self-start" href={action.href}
+		>{words().say(action.kind, { plan: plan.name })}</a
+	>
 </article>

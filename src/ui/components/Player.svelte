@@ -4,8 +4,11 @@
 	import { untrack } from 'svelte';
 	import { PlayerState, type PlayerMedia } from '$ui/player.svelte';
 	import PlayerBar from './PlayerBar.svelte';
+	import { useWords } from '$ui/words';
 
 	let { media }: { media: PlayerMedia } = $props();
+
+	const words = useWords();
 
 	const player = untrack(() => new PlayerState(media));
 	let video = $state() as HTMLVideoElement;
@@ -102,7 +105,7 @@
 	style:--accent={media.preset.accent ?? 'var(--moss)'}
 	data-state={player.phase}
 	role="group"
-	aria-label="Player: {media.title}"
+	aria-label={words().say('player.label', { title: media.title })}
 >
 	<div class="picture">
 		<video
@@ -151,39 +154,42 @@
 		{#if player.phase === 'idle' || player.phase === 'loading'}
 			<button class="begin" onclick={() => player.toggle()} disabled={player.phase === 'loading'}>
 				<span
-					><Play size={20} />{player.phase === 'loading'
-						? 'Loading'
-						: media.position > 0
-							? 'Go on'
-							: 'Play'}</span
+					><Play size={20} />{words().say(
+						player.phase === 'loading'
+							? 'player.loading'
+							: media.position > 0
+								? 'player.go-on'
+								: 'player.play'
+					)}</span
 				>
 			</button>
 		{:else if player.phase === 'ended-access'}
 			<div class="message" role="alert">
 				<p>
-					Your access to this {media.kind === 'audio' ? 'recording' : 'video'} has ended, or this device was signed
-					out.
+					{words().say(media.kind === 'audio' ? 'player.ended-audio' : 'player.ended-video')}
 				</p>
 				<button class="button-quiet justify-self-center" onclick={() => location.reload()}
-					>See what opens it</button
+					>{words().say('player.see-what-opens')}</button
 				>
 			</div>
 		{:else if player.phase === 'replaced'}
 			<div class="message" role="alert">
-				<p>The publisher has changed what is shown here.</p>
+				<p>{words().say('player.replaced')}</p>
 				<button class="button-quiet justify-self-center" onclick={() => location.reload()}
-					>Load what is here now</button
+					>{words().say('player.load-now')}</button
 				>
 			</div>
 		{:else if player.phase === 'failed'}
 			<div class="message" role="alert">
-				<p>It stopped loading. Check the connection, then load the page again.</p>
-				<button class="button-quiet justify-self-center" onclick={() => location.reload()}>Load again</button>
+				<p>{words().say('player.stopped')}</p>
+				<button class="button-quiet justify-self-center" onclick={() => location.reload()}
+					>{words().say('player.load-again')}</button
+				>
 			</div>
 		{:else if player.isLost}<p class="waiting" role="status">
-				The connection is lost. It goes on here when it is back.
+				{words().say('player.lost')}
 			</p>
-		{:else if player.isWaiting}<p class="waiting" role="status">Loading</p>{/if}
+		{:else if player.isWaiting}<p class="waiting" role="status">{words().say('player.loading')}</p>{/if}
 	</div>
 	{#if !isDark}<PlayerBar
 			{player}
@@ -191,7 +197,7 @@
 			onFull={toggleFull}
 			onPicture={() => void video.requestPictureInPicture?.()}
 		/>{/if}
-	<noscript><p class="p-3 text-white">Playing needs JavaScript.</p></noscript>
+	<noscript><p class="p-3 text-white">{words().say('player.needs-script')}</p></noscript>
 </div>
 
 <style>

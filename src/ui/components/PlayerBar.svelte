@@ -13,6 +13,7 @@
 	import { clock } from '$core/media/chapters';
 	import type { Control } from '$core/media/preset';
 	import type { PlayerState } from '$ui/player.svelte';
+	import { useWords } from '$ui/words';
 
 	let {
 		player,
@@ -20,6 +21,8 @@
 		onFull,
 		onPicture
 	}: { player: PlayerState; isFull: boolean; onFull: () => void; onPicture: () => void } = $props();
+
+	const words = useWords();
 
 	const { media } = untrack(() => player);
 	const has = (control: Control) => media.preset.controls.includes(control);
@@ -34,11 +37,8 @@
 	let hovered = $state<number | null>(null);
 
 	const share = (seconds: number) => `${Math.min(100, (seconds / Math.max(1, player.length)) * 100)}%`;
-	const spoken = (seconds: number) => {
-		const minutes = Math.floor(seconds / 60);
-		const rest = Math.floor(seconds % 60);
-		return `${minutes === 0 ? '' : `${minutes} minutes `}${rest} seconds`;
-	};
+	const spoken = (seconds: number) =>
+		words().say('player.time', { minutes: Math.floor(seconds / 60), seconds: Math.floor(seconds % 60) });
 	const chapterAt = (seconds: number) =>
 		media.chapters.findLast(({ startSeconds }) => startSeconds <= seconds)?.title ?? null;
 	const thumb = $derived.by(() => {
@@ -64,10 +64,11 @@
 				step="1"
 				value={Math.floor(player.time)}
 				disabled={!isReady}
-				aria-label="Place"
-				aria-valuetext="{spoken(player.time)} of {spoken(player.length)}{player.chapter
-					? `, ${player.chapter.title}`
-					: ''}"
+				aria-label={words().say('player.place')}
+				aria-valuetext="{words().say('player.of', {
+					time: spoken(player.time),
+					length: spoken(player.length)
+				})}{player.chapter ? `, ${player.chapter.title}` : ''}"
 				oninput={(event) => player.seek(Number(event.currentTarget.value))}
 			/>
 			{#if has('chapters')}
@@ -91,23 +92,22 @@
 	{/if}
 	<div class="row">
 		<button type="button" onclick={() => player.toggle()}>
-			{#if player.isPlaying}<Pause size={18} /><span class="sr-only">Pause</span>{:else}<Play
-					size={18}
-				/><span class="sr-only">Play</span>{/if}
+			{#if player.isPlaying}<Pause size={18} /><span class="sr-only">{words().say('player.pause')}</span
+				>{:else}<Play size={18} /><span class="sr-only">{words().say('player.play')}</span>{/if}
 		</button>
 		<span class="time">{clock(Math.floor(player.time))} / {clock(Math.floor(player.length))}</span>
 		{#if player.chapter}<span class="chapter">{player.chapter.title}</span>{/if}
 		<span class="grow"></span>
 		{#if isFolding}
 			<button type="button" aria-expanded={isUnfolded} onclick={() => (isOpened = !isOpened)}>
-				<Ellipsis size={18} /><span class="sr-only">More controls</span>
+				<Ellipsis size={18} /><span class="sr-only">{words().say('player.more')}</span>
 			</button>
 		{/if}
 		{#if isUnfolded}
 			{#if has('volume')}
 				<button type="button" aria-pressed={player.isMuted} onclick={() => player.toggleMuted()}>
 					{#if player.isMuted}<VolumeX size={18} />{:else}<Volume2 size={18} />{/if}<span class="sr-only"
-						>Mute</span
+						>{words().say('player.mute')}</span
 					>
 				</button>
 				<input
@@ -117,13 +117,13 @@
 					max="1"
 					step="0.05"
 					value={player.isMuted ? 0 : player.volume}
-					aria-label="Volume"
+					aria-label={words().say('player.volume')}
 					oninput={(event) => player.setVolume(Number(event.currentTarget.value))}
 				/>
 			{/if}
 			{#if has('chapters') && has('seek') && media.chapters.length > 0}
 				<select
-					aria-label="Chapter"
+					aria-label={words().say('player.chapter')}
 					disabled={!isReady}
 					value={String(player.chapter?.startSeconds ?? '')}
 					onchange={(event) => player.seek(Number(event.currentTarget.value))}
@@ -135,7 +135,7 @@
 			{/if}
 			{#if has('speed') && media.preset.speeds.length > 1}
 				<select
-					aria-label="Speed"
+					aria-label={words().say('player.speed')}
 					value={String(player.speed)}
 					onchange={(event) => player.setSpeed(Number(event.currentTarget.value))}
 				>
@@ -144,12 +144,13 @@
 			{/if}
 			{#if has('quality') && player.qualities.length > 1}
 				<select
-					aria-label="Quality"
+					aria-label={words().say('player.quality')}
 					value={String(player.quality)}
 					onchange={(event) => player.setQuality(Number(event.currentTarget.value))}
 				>
-					<option value="-1">Best that fits</option>
-					{#each player.qualities as height, n (height)}<option value={String(n)}>{height} lines</option
+					<option value="-1">{words().say('player.best')}</option>
+					{#each player.qualities as height, n (height)}<option value={String(n)}
+							>{words().say('player.lines', { height })}</option
 						>{/each}
 				</select>
 			{/if}
@@ -157,11 +158,11 @@
 				<label class="captions">
 					<Captions size={18} />
 					<select
-						aria-label="Captions"
+						aria-label={words().say('player.captions')}
 						value={String(player.caption)}
 						onchange={(event) => player.setCaption(Number(event.currentTarget.value))}
 					>
-						<option value="-1">None</option>
+						<option value="-1">{words().say('player.no-captions')}</option>
 						{#each media.captions as { language, label }, n (language)}<option value={String(n)}
 								>{label}</option
 							>{/each}
@@ -170,13 +171,13 @@
 			{/if}
 			{#if has('picture-in-picture') && media.kind === 'video' && !media.overlay}
 				<button type="button" disabled={!isReady} onclick={onPicture}
-					><PictureInPicture size={18} /><span class="sr-only">Picture in picture</span></button
+					><PictureInPicture size={18} /><span class="sr-only">{words().say('player.picture')}</span></button
 				>
 			{/if}
 			{#if has('full-screen') && media.kind === 'video'}
 				<button type="button" onclick={onFull}>
 					{#if isFull}<Minimize size={18} />{:else}<Maximize size={18} />{/if}<span class="sr-only"
-						>{isFull ? 'Leave full screen' : 'Full screen'}</span
+						>{words().say(isFull ? 'player.leave-full' : 'player.full')}</span
 					>
 				</button>
 			{/if}

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import type { Verdict } from '$core/access/decision';
-	import { VERDICT_WORDS } from '$ui/wording/decision';
 	import Moment from './Moment.svelte';
+	import Words from './Words.svelte';
+	import { useWords } from '$ui/words';
 
 	let {
 		verdict,
@@ -22,10 +23,10 @@
 		isPart?: boolean;
 	} = $props();
 
-	const words = $derived(
-		[label ?? VERDICT_WORDS[verdict], note, at === null ? null : 'on ']
-			.filter((part) => part !== null)
-			.join(' ')
+	const words = useWords();
+
+	const state = $derived(
+		[label ?? words().say(`state.${verdict}`), note].filter((part) => part !== null).join(' ')
 	);
 
 	const COLOURS: Record<Verdict, string> = {
@@ -37,6 +38,8 @@
 		'kept-out': 'text-heather'
 	};
 </script>
+
+{#snippet when()}<Moment at={at ?? 0} {zone} precise />{/snippet}
 
 <span class="inline-flex items-center gap-1.5 font-medium whitespace-nowrap {COLOURS[verdict]}">
 	<svg
@@ -68,7 +71,7 @@
 			<path d="M1 2l20 12M1 14 21 2" />
 		{/if}
 	</svg>
-	<span class="whitespace-pre"
-		>{words}{#if at !== null}<Moment {at} {zone} precise />{/if}</span
+	<span
+		>{#if at === null}{state}{:else}<Words of="state.on" values={{ state }} things={{ when }} />{/if}</span
 	>
 </span>

@@ -1,9 +1,8 @@
 <script lang="ts">
 	import { isCollection, type ResourceKind } from '$core/access/model';
 	import type { Verdict } from '$core/access/decision';
-	import { formatMoney } from '$core/billing/money';
-	import { PERIOD_WORDS } from '$ui/wording/time';
 	import StateMark from './StateMark.svelte';
+	import { useWords } from '$ui/words';
 
 	/** What an entry of the front's lists says of the way in: its state, what stands in it, what opens it and from how much. */
 	let {
@@ -21,15 +20,20 @@
 		zone: string;
 	} = $props();
 
+	const words = useWords();
+
 	const { inside, opensWith } = $derived(entry);
 	const counts = $derived(isCollection(entry.kind) && inside !== null && inside.all > 0 ? inside : null);
 	const isAllOpen = $derived(counts ? counts.open === counts.all : entry.verdict === 'open');
 	const price = $derived(
 		opensWith &&
-			`${formatMoney({ minor: opensWith.amountMinor, currency: opensWith.currency })} ${PERIOD_WORDS[opensWith.unit]}`
+			words().say(`price.${opensWith.unit}`, {
+				amount: words().money(opensWith.amountMinor, opensWith.currency)
+			})
 	);
 	/** Shut is said by what opens it, and so is that nothing within is open. */
 	const isShut = $derived(counts ? counts.open === 0 : entry.verdict === 'shut');
+	const opens = $derived(counts && !isShut ? 'state.rest-opens-with' : 'state.opens-with');
 </script>
 
 <span class="flex flex-wrap items-center gap-x-3">
@@ -37,20 +41,20 @@
 		<StateMark
 			verdict="open"
 			isPart={!isAllOpen}
-			label={isAllOpen ? `All ${counts.all} open` : `${counts.open} of ${counts.all} open`}
+			label={isAllOpen
+				? words().say('state.all-open', { count: counts.all })
+				: words().say('state.some-open', { open: counts.open, count: counts.all })}
 		/>
 	{:else if counts}
-		<span>{counts.all} inside</span>
+		<span>{words().say('state.inside', { count: counts.all })}</span>
 	{:else if !isShut}
 		<StateMark verdict={entry.verdict} at={entry.opensAt} {zone} />
 	{/if}
 	{#if !isAllOpen && opensWith}
 		<span class={isShut ? '' : 'text-quiet'}>
-			{isShut ? 'Opens' : counts ? 'The rest opens' : 'Opens'} with {opensWith.name}, {entry.others > 0
-				? 'from '
-				: ''}<span class="whitespace-nowrap">{price}</span>
+			{words().say(entry.others > 0 ? `${opens}-from` : opens, { plan: opensWith.name, price: price ?? '' })}
 		</span>
 	{:else if isShut}
-		<span class="text-quiet">For members</span>
+		<span class="text-quiet">{words().say('state.for-members')}</span>
 	{/if}
 </span>

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { STANDINGS } from '$core/access/model';
 import type { Step } from '$core/access/decision';
-import { buyWords, turnAwayTitle, whyOf, type Names } from './decision';
+import { whyOf, type Names } from './decision';
 
 const names: Names = {
 	fence: (id) => `F-${id}`,
@@ -55,12 +54,5 @@ describe('the why in sentences', () => {
 
 	it('has nothing to edit where no fence speaks', () => {
 		expect(why({ code: 'base-closed' }, { code: 'draft' }).map((s) => s.href)).toEqual([null, null]);
-	});
-});
-
-describe('words for those who are turned away', () => {
-	it('differ for each standing', () => {
-		expect(new Set(STANDINGS.map(turnAwayTitle)).size).toBe(STANDINGS.length);
-		expect([buyWords('lapsed'), buyWords('stranger')]).toEqual(['Buy again', 'Buy']);
 	});
 });

@@ -1,6 +1,6 @@
 /** The one place where decisions become words. Every code has its sentence; a new code does not compile without one. */
 import type { CrossingFact, Step, Verdict } from '$core/access/decision';
-import type { Standing, UseLimit } from '$core/access/model';
+import type { UseLimit } from '$core/access/model';
 import type { Instant } from '$core/time/instant';
 
 export const VERDICT_WORDS: Record<Verdict, string> = {
@@ -140,29 +140,4 @@ function useWords({ count, per }: UseLimit): string {
 function listed(words: string[]): string {
 	if (words.length === 0) return 'a plan, but names none';
 	return words.length === 1 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} or ${words.at(-1)}`;
-}
-
-/** What somebody who is turned away is told, above the publisher's own words. */
-export function turnAwayTitle(standing: Standing): string {
-	switch (standing) {
-		case 'stranger':
-			return 'This is closed to visitors';
-		case 'without-plan':
-			return 'Your plans do not open this';
-		case 'lapsed':
-			return 'Your access has ended';
-		case 'too-early':
-			return 'This opens for you later';
-		case 'over':
-			return 'The time for this is over';
-		case 'used-up':
-			return 'You have used this up';
-		default:
-			return standing satisfies never;
-	}
-}
-
-/** The way on: who owns it sees “open”, whose access ran out sees “buy again”. */
-export function buyWords(standing: Standing): string {
-	return standing === 'lapsed' ? 'Buy again' : 'Buy';
 }

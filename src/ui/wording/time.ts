@@ -6,8 +6,6 @@ const MOMENT = { ...DAY, hour: '2-digit', minute: '2-digit' } as const;
 
 export const formatDay = formatting(DAY);
 export const formatMoment = formatting(MOMENT);
-/** With the zone, for readers who may live in another. */
-export const formatZoned = formatting({ ...MOMENT, timeZoneName: 'short' });
 
 /** Formatters are dear to make: one for each zone. */
 function formatting(how: Intl.DateTimeFormatOptions): (at: Instant, zone: string) => string {

@@ -118,3 +118,5 @@ export const MAIL_PARTS = {
 	account: 'Your account',
 	byHand: 'If the button does nothing, open this address:'
 } as const;
+
+export type MailPart = keyof typeof MAIL_PARTS;

@@ -5,9 +5,12 @@
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import Player from '$ui/components/Player.svelte';
 	import RichTextView from '$ui/components/RichTextView.svelte';
-	import { buyWords } from '$ui/wording/decision';
+	import Words from '$ui/components/Words.svelte';
+	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
+
+	const words = useWords();
 
 	const denial = $derived(data.denial);
 
@@ -17,17 +20,22 @@
 	});
 </script>
 
+{#snippet before()}<a href={data.before?.address}>{data.before?.title}</a>{/snippet}
+{#snippet after()}<a href={data.after?.address}>{data.after?.title}</a>{/snippet}
+
 <svelte:head><title>{data.item.title} · {data.site.name}</title></svelte:head>
 
 {#if data.homes.length > 0}
-	<nav class="mb-2 text-sm" aria-label="Where this is">
+	<nav class="mb-2 text-sm" aria-label={words().say('item.where')}>
 		{#each data.homes as home (home.address)}<a href={home.address}>{home.title}</a>
 			<span class="text-quiet" aria-hidden="true"> / </span>{/each}
 	</nav>
 {/if}
 <h1 class="mb-4">{data.item.title}</h1>
 {#if data.isHeld}
-	<p>Opening this is counted. <a href={data.path} data-sveltekit-reload>Open it</a></p>
+	<p>
+		{words().say('item.counted')} <a href={data.path} data-sveltekit-reload>{words().say('item.open-it')}</a>
+	</p>
 {:else if denial}
 	<div class="grid items-start gap-6 {data.item.poster || data.media ? 'lg:grid-cols-[3fr_2fr]' : ''}">
 		{#if data.media}
@@ -48,21 +56,21 @@
 		<div class="mt-6 max-w-prose"><RichTextView text={data.item.text} headingLevel={2} /></div>
 	{/if}
 	{#if data.offers.length > 0}
-		<h2 class="mt-8 mb-4">{data.offers.length === 1 ? 'This plan opens it' : 'These plans open it'}</h2>
+		<h2 class="mt-8 mb-4">
+			{words().say(data.offers.length === 1 ? 'item.one-plan-opens' : 'item.plans-open')}
+		</h2>
 		<div class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
 			{#each data.offers as { plan, action, opensAt } (plan.id)}
 				<PlanOffer
 					{plan}
 					{opensAt}
 					zone={data.site.zone}
-					action={action.label === 'Open'
-						? { ...action, label: `Open ${plan.name}` }
-						: { ...action, label: `${buyWords(denial.standing)} ${plan.name}` }}
+					action={{ ...action, kind: `${action.kind}-named` }}
 				/>
 			{/each}
 		</div>
 	{:else if denial.standing !== 'too-early' && !denial.isHeldInVain}
-		<p class="mt-6">No plan that is on sale opens it at the moment.</p>
+		<p class="mt-6">{words().say('item.no-plan-opens')}</p>
 	{/if}
 {:else}
 	{#if data.media}
@@ -70,7 +78,7 @@
 	{:else if data.isPlayable && data.item.poster}
 		<figure>
 			<img src={data.item.poster} alt="" class="aspect-video w-full rounded-sheet object-cover" />
-			<figcaption class="mt-1 text-sm text-quiet">It plays here for whoever may open it.</figcaption>
+			<figcaption class="mt-1 text-sm text-quiet">{words().say('item.plays-here')}</figcaption>
 		</figure>
 	{:else if data.item.poster}
 		<img src={data.item.poster} alt="" class="max-h-72 w-full rounded-sheet object-cover" />
@@ -93,28 +101,30 @@
 	{/if}
 	{#if data.item.target}
 		<p class="mt-6">
-			<a class="button-main" href={data.item.target} rel="noreferrer">Open {data.item.title}</a>
+			<a class="button-main" href={data.item.target} rel="noreferrer"
+				>{words().say('item.open-named', { title: data.item.title })}</a
+			>
 		</p>
 	{/if}
 	{#if data.inside.length > 0}
-		<section class="sheet mt-6 p-5 pt-6" aria-label="What is in it">
+		<section class="sheet mt-6 p-5 pt-6" aria-label={words().say('item.inside')}>
 			<Outline tree={data.inside} zone={data.site.zone} />
 		</section>
 	{/if}
 {/if}
 {#if data.labels.length > 0}
 	<p class="mt-6 flex flex-wrap gap-x-4 gap-y-1 text-sm">
-		<span class="text-quiet">More of:</span>
+		<span class="text-quiet">{words().say('item.more-of')}</span>
 		{#each data.labels as { name, path } (path)}<a href={path} class="py-0.5">{name}</a>{/each}
 	</p>
 {/if}
 {#if data.before || data.after}
-	<nav class="mt-8 flex flex-wrap justify-between gap-4" aria-label="Before and after">
+	<nav class="mt-8 flex flex-wrap justify-between gap-4" aria-label={words().say('item.around')}>
 		<span
-			>{#if data.before?.address}Before: <a href={data.before.address}>{data.before.title}</a>{/if}</span
+			>{#if data.before?.address}<Words of="item.before" things={{ title: before }} />{/if}</span
 		>
 		<span
-			>{#if data.after?.address}Next: <a href={data.after.address}>{data.after.title}</a>{/if}</span
+			>{#if data.after?.address}<Words of="item.next" things={{ title: after }} />{/if}</span
 		>
 	</nav>
 {/if}

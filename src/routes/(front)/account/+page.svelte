@@ -1,29 +1,54 @@
 <script lang="ts">
-	import { formatMoney } from '$core/billing/money';
 	import Moment from '$ui/components/Moment.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
-	import { PAYMENT_WORDS } from '$ui/wording/payment';
-	import { PERIOD_WORDS } from '$ui/wording/time';
+	import Words from '$ui/components/Words.svelte';
+	import type { FrontKey } from '$words/en/front';
+	import { useWords } from '$ui/words';
 
 	let { data } = $props();
 
+	const words = useWords();
+
 	const zone = $derived(data.site.zone);
+
+	/** What there is to say of a plan's state, with the day that it speaks of. */
+	function sentenceOf({ state, endedAt, endReason }: (typeof data.plans)[number]): FrontKey | null {
+		switch (state) {
+			case 'active':
+				return 'account.renews';
+			case 'renewing':
+				return 'account.retrying';
+			case 'ending':
+				return 'account.ending';
+			case 'ended':
+				if (endedAt === null) return null;
+				return endReason === null || endReason === 'cancelled'
+					? 'account.ended'
+					: `account.ended-${endReason}`;
+		}
+	}
 </script>
 
-<svelte:head><title>Your account · {data.site.name}</title></svelte:head>
+<svelte:head><title>{words().say('account.title')} · {data.site.name}</title></svelte:head>
 
 <div class="mb-6 flex flex-wrap items-baseline justify-between gap-3">
-	<h1>Your account</h1>
+	<h1>{words().say('account.title')}</h1>
 	<form method="post" action="/sign-out" class="flex flex-wrap items-baseline gap-3">
 		<span class="text-quiet">{data.viewer?.name}, {data.viewer?.email}</span>
-		<a href="/account/details">Name, password and devices</a>
-		<button class="button-quiet">Sign out</button>
+		<a href="/account/details">{words().say('account.details')}</a>
+		<button class="button-quiet">{words().say('account.sign-out')}</button>
 	</form>
 </div>
 
+{#snippet plans()}<a href="/plans">{words().say('account.see-plans')}</a>{/snippet}
+
 <section class="grid gap-4" aria-labelledby="plans">
-	<h2 id="plans">Your plans</h2>
+	<h2 id="plans">{words().say('account.plans')}</h2>
 	{#each data.plans as plan (plan.id)}
+		{#snippet day()}<Moment
+				at={plan.state === 'ended' ? (plan.endedAt ?? 0) : plan.paidUntil}
+				{zone}
+			/>{/snippet}
 		<article class="sheet grid gap-3 p-5 pt-6 sm:grid-cols-[1fr_auto]">
 			<div>
 				<h3 class="flex flex-wrap items-center gap-x-3 font-semibold">
@@ -31,24 +56,11 @@
 					<StateMark verdict={plan.state === 'ended' ? 'shut' : 'open'} />
 				</h3>
 				<p class="text-quiet">
-					{formatMoney({ minor: plan.amountMinor, currency: plan.currency })}
-					{PERIOD_WORDS[plan.unit]}
+					{words().say(`price.${plan.unit}`, { amount: words().money(plan.amountMinor, plan.currency) })}
 				</p>
 				<p>
-					{#if plan.state === 'active'}
-						Renews on <Moment at={plan.paidUntil} {zone} />.
-					{:else if plan.state === 'renewing'}
-						Paid until <Moment at={plan.paidUntil} {zone} />. The card was declined; we try again in the next
-						days.
-					{:else if plan.state === 'ending'}
-						Cancelled. Stays open until <Moment at={plan.paidUntil} {zone} />, which is paid. Nothing more is
-						charged.
-					{:else if plan.endedAt}
-						Ended on <Moment at={plan.endedAt} {zone} />{plan.endReason === 'unpaid'
-							? ', because the card was declined'
-							: plan.endReason === 'refunded'
-								? ', with the payment given back'
-								: ''}.
+					{#if sentenceOf(plan)}
+						<Words of={sentenceOf(plan) ?? 'account.ended'} things={{ day }} />
 					{/if}
 				</p>
 				{#if plan.items.length > 0}
@@ -59,39 +71,42 @@
 			</div>
 			<div class="flex flex-wrap content-start items-start gap-2 sm:flex-col">
 				{#if plan.state === 'ended'}
-					{#if plan.isOnSale}<a class="button-main" href="/checkout/{plan.slug}">Buy again</a>{/if}
+					{#if plan.isOnSale}<a class="button-main" href="/checkout/{plan.slug}"
+							>{words().say('plan.buy-again')}</a
+						>{/if}
 				{:else}
-					{#if plan.items[0]}<a class="button-main" href={plan.items[0].address}>Open</a>{/if}
+					{#if plan.items[0]}<a class="button-main" href={plan.items[0].address}>{words().say('plan.open')}</a
+						>{/if}
 					{#if plan.state === 'ending'}
 						<form method="post" action="?/resume">
 							<input type="hidden" name="subscription" value={plan.id} />
-							<button class="button-quiet">Keep {plan.name}</button>
+							<button class="button-quiet">{words().say('account.keep', { plan: plan.name })}</button>
 						</form>
 					{:else}
-						<a class="button-quiet" href="/account/cancel/{plan.id}">Cancel</a>
+						<a class="button-quiet" href="/account/cancel/{plan.id}">{words().say('account.cancel')}</a>
 					{/if}
 				{/if}
 			</div>
 		</article>
 	{:else}
-		<p class="sheet p-5 pt-6">You have no plan yet. <a href="/plans">See the plans</a></p>
+		<p class="sheet p-5 pt-6"><Words of="account.no-plan" things={{ plans }} /></p>
 	{/each}
 </section>
 
 <section class="mt-8" aria-labelledby="payments">
-	<h2 id="payments" class="mb-3">Your payments</h2>
+	<h2 id="payments" class="mb-3">{words().say('account.payments')}</h2>
 	{#if data.payments.length === 0}
-		<p class="text-quiet">None yet.</p>
+		<p class="text-quiet">{words().say('account.none')}</p>
 	{:else}
 		<div class="sheet px-5 py-3">
 			<div class="overflow-x-auto">
 				<table class="w-full">
 					<thead>
 						<tr class="text-left text-sm text-quiet">
-							<th class="py-2 pr-4 font-medium">Date</th>
-							<th class="py-2 pr-4 text-right font-medium">Amount</th>
-							<th class="py-2 pr-4 font-medium">State</th>
-							<th class="py-2 font-medium">Receipt</th>
+							<th class="py-2 pr-4 font-medium">{words().say('account.date')}</th>
+							<th class="py-2 pr-4 text-right font-medium">{words().say('account.amount')}</th>
+							<th class="py-2 pr-4 font-medium">{words().say('account.state')}</th>
+							<th class="py-2 font-medium">{words().say('account.receipt')}</th>
 						</tr>
 					</thead>
 					<tbody>
@@ -99,9 +114,9 @@
 							<tr class="border-t border-line">
 								<td class="py-2 pr-4"><Moment at={payment.at} {zone} /></td>
 								<td class="py-2 pr-4 text-right whitespace-nowrap">
-									{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
+									{words().money(payment.amountMinor, payment.currency)}
 								</td>
-								<td class="py-2 pr-4">{PAYMENT_WORDS[payment.state]}</td>
+								<td class="py-2 pr-4">{words().say(`payment.${payment.state}`)}</td>
 								<td class="py-2 whitespace-nowrap">
 									{#if payment.receipt}<a href="/account/receipts/{payment.receipt}">{payment.receipt}</a
 										>{/if}

@@ -8,12 +8,12 @@ import type { Actions, PageServerLoad } from './$types';
 import { CodeForm } from './form';
 
 const PROBLEMS = {
-	unknown: 'There is no such code. Look at it again, or ask who gave it to you.',
-	'too-early': 'This code does not work yet. Ask who gave it to you from when on it does.',
-	over: 'This code has run out.',
-	'used-up': 'This code has been used as often as it can be.',
-	'too-many': 'Too many codes were tried. Wait a quarter of an hour.'
-};
+	unknown: 'code.unknown',
+	'too-early': 'code.too-early',
+	over: 'code.over',
+	'used-up': 'code.used-up',
+	'too-many': 'code.too-many'
+} as const;
 
 /** A link may carry its code; opening the link only fills it in, so that mail scanners use nothing up. */
 export const load: PageServerLoad = ({ url }) => ({

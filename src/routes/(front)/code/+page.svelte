@@ -1,20 +1,23 @@
 <script lang="ts">
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/components/Field.svelte';
+	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
+
+	const words = useWords();
 
 	const errors = $derived(form?.errors ?? {});
 	const typed = $derived(String(form?.values?.code ?? data.code));
 </script>
 
-<svelte:head><title>Redeem a code · {data.site.name}</title></svelte:head>
+<svelte:head><title>{words().say('code.title')} · {data.site.name}</title></svelte:head>
 
 <form method="post" class="sheet grid max-w-md gap-4 p-6 pt-7" novalidate>
-	<h1>Redeem a code</h1>
+	<h1>{words().say('code.title')}</h1>
 	<ErrorSummary {errors} />
 	<input type="hidden" name="next" value={data.next} />
-	<Field name="code" label="Code" hint="Large or small letters, with or without hyphens." {errors}>
+	<Field name="code" label={words().say('code.code')} hint={words().say('code.hint')} {errors}>
 		{#snippet children(props)}<input
 				class="input"
 				autocomplete="off"
@@ -22,5 +25,5 @@
 				{...props}
 			/>{/snippet}
 	</Field>
-	<button class="button-main justify-self-start">Redeem</button>
+	<button class="button-main justify-self-start">{words().say('code.redeem')}</button>
 </form>

@@ -1,14 +1,17 @@
 <script lang="ts">
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
+	import { useWords } from '$ui/words';
 
 	let { data } = $props();
+
+	const words = useWords();
 </script>
 
-<svelte:head><title>Plans · {data.site.name}</title></svelte:head>
+<svelte:head><title>{words().say('plan.title')} · {data.site.name}</title></svelte:head>
 
-<h1 class="mb-6">Plans</h1>
+<h1 class="mb-6">{words().say('plan.title')}</h1>
 {#if data.offers.length === 0}
-	<p class="sheet p-6 pt-7">Nothing is on sale at the moment.</p>
+	<p class="sheet p-6 pt-7">{words().say('plan.none')}</p>
 {:else}
 	<div class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
 		{#each data.offers as { plan, action } (plan.id)}<PlanOffer {plan} {action} />{/each}

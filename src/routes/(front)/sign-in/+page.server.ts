@@ -7,10 +7,10 @@ import type { Actions, PageServerLoad } from './$types';
 import { LinkForm, SignInForm } from './form';
 
 const PROBLEMS = {
-	wrong: 'This address and this password do not belong together. Try again, or ask for a link by mail.',
-	'too-many': 'Too many tries. Wait a quarter of an hour, or ask for a link by mail.',
-	busy: 'Many sign in at this moment. Try again in a few seconds.'
-};
+	wrong: 'sign-in.wrong',
+	'too-many': 'sign-in.too-many',
+	busy: 'sign-in.busy'
+} as const;
 
 export const load: PageServerLoad = async ({ locals: { viewer }, url }) => {
 	const next = ownPath(url.searchParams.get('next'), '');
@@ -43,8 +43,7 @@ export const actions: Actions = {
 		if (!parsed.ok) return fail(400, parsed);
 		const next = ownPath(url.searchParams.get('next'), '/account');
 		const asked = await askForLink(app, { email: parsed.data.email, next, client: getClientAddress() });
-		if (!asked.ok)
-			return fail(429, fieldError(form, 'email', 'Too many links were asked for. Try again in an hour.'));
+		if (!asked.ok) return fail(429, fieldError(form, 'email', 'sign-in.too-many-links'));
 		return { mailedTo: parsed.data.email };
 	}
 };

@@ -1,8 +1,11 @@
 <script lang="ts">
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/components/Field.svelte';
+	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
+
+	const words = useWords();
 
 	const errors = $derived(form && 'errors' in form ? form.errors : {});
 	const email = $derived(form && 'values' in form ? String(form.values?.email ?? '') : '');
@@ -10,20 +13,19 @@
 	const query = $derived(data.next ? `&next=${encodeURIComponent(data.next)}` : '');
 </script>
 
-<svelte:head><title>Sign in · {data.site.name}</title></svelte:head>
+<svelte:head><title>{words().say('sign-in.title')} · {data.site.name}</title></svelte:head>
 
 <div class="sheet max-w-md p-6 pt-7">
-	<h1 class="mb-4">Sign in</h1>
+	<h1 class="mb-4">{words().say('sign-in.title')}</h1>
 	{#if mailedTo}
 		<p role="status">
-			If {mailedTo} has an account here, a link is on its way. Open it on this device and press the button on its
-			page.
+			{words().say('sign-in.mailed', { address: mailedTo })}
 		</p>
-		<p class="mt-4"><a href="/sign-in?{query.slice(1)}">Back</a></p>
+		<p class="mt-4"><a href="/sign-in?{query.slice(1)}">{words().say('sign-in.back')}</a></p>
 	{:else}
 		<form method="post" action="?/password{query}" class="grid gap-4" novalidate>
 			<ErrorSummary {errors} />
-			<Field name="email" label="E-mail address" {errors}>
+			<Field name="email" label={words().say('sign-in.address')} {errors}>
 				{#snippet children(props)}
 					<input
 						class="input"
@@ -35,14 +37,14 @@
 					/>
 				{/snippet}
 			</Field>
-			<Field name="password" label="Password" {errors}>
+			<Field name="password" label={words().say('sign-in.password')} {errors}>
 				{#snippet children(props)}
 					<input class="input" type="password" autocomplete="current-password" {...props} />
 				{/snippet}
 			</Field>
 			<div class="flex flex-wrap gap-3">
-				<button class="button-main">Sign in</button>
-				<button class="button-quiet" formaction="?/link{query}">Mail me a link instead</button>
+				<button class="button-main">{words().say('sign-in.title')}</button>
+				<button class="button-quiet" formaction="?/link{query}">{words().say('sign-in.link')}</button>
 			</div>
 		</form>
 	{/if}

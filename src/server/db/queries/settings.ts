@@ -7,7 +7,8 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	const [row] = await db.select().from(settings).where(eq(settings.id, 1));
 	if (!row) throw new Error('The settings are missing: run the migrations');
 	// Settings of an older version know nothing of what came later.
-	return { ...row.value, deterrents: { ...NO_DETERRENTS, ...row.value.deterrents } };
+	const { language = 'en' } = row.value as Partial<SiteSettings>;
+	return { ...row.value, language, deterrents: { ...NO_DETERRENTS, ...row.value.deterrents } };
 }
 
 /** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */

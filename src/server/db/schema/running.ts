@@ -2,6 +2,7 @@ import { bigint, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
 import type { Deterrents } from '../../../core/media/deterrents';
 import { exactText, id, instant, json, uuid } from './types';
+import type { LanguageCode } from '../../../words/languages';
 
 /** Jobs of one lane run one after the other; `billing` runs by the business clock, the others by the wall clock. */
 export const LANES = ['media', 'billing', 'payments', 'sign-in', 'mail'] as const;
@@ -87,6 +88,8 @@ export interface SiteSettings {
 	statementName: string;
 	senderEmail: string;
 	zone: string;
+	/** Of the front and of mails. */
+	language: LanguageCode;
 	currency: string;
 	/** For whoever is turned away, where a fence has none of its own. */
 	turnAway: TurnAway;

@@ -1,12 +1,12 @@
 /** Mails in the publisher's own words. */
 import { eq } from 'drizzle-orm';
-import { MAIL, MAIL_NAMES, type MailKey, type MailText } from '$words/en/mail';
+import { MAIL_NAMES, type MailKey, type MailText } from '$words/en/mail';
+import { languageOf } from '$words/languages';
 import { problemOf, type PatternProblem } from '$words/say';
 import type { App } from '../../app';
 import { ownMailText } from '../../db/queries/mail-texts';
 import { lockSite } from '../../db/queries/settings';
 import { mailTexts } from '../../db/schema/running';
-import { LANGUAGE } from '../../mail/messages';
 import { need, type Staff } from '../../people/need';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { transact } from '../../transact';
@@ -31,13 +31,14 @@ export async function saveMailText(
 	revision: string | null
 ): Promise<MailTextSaved> {
 	need(actor, 'settings');
+	const language = languageOf((await app.site()).language);
 	for (const field of ['subject', 'text', 'button'] as const) {
 		const pattern = wish?.[field];
-		const problem = pattern ? problemOf(pattern, MAIL_NAMES[key], LANGUAGE) : null;
+		const problem = pattern ? problemOf(pattern, MAIL_NAMES[key], language.locale) : null;
 		if (problem) return { kind: 'refused', field, problem };
 	}
 	// What says the same as Stile does is no text of one's own.
-	const own = wish !== null && revisionOf(wish) === revisionOf({ ...MAIL[key] }) ? null : wish;
+	const own = wish !== null && revisionOf(wish) === revisionOf({ ...language.mail[key] }) ? null : wish;
 	try {
 		await transact(app, actor, async (work) => {
 			await lockSite(work.tx);
@@ -59,6 +60,6 @@ export async function saveMailText(
 		return { kind: 'saved' };
 	} catch (error) {
 		if (!(error instanceof ChangedMeanwhile)) throw error;
-		return { kind: 'changed', theirs: (await ownMailText(app.db, key)) ?? MAIL[key] };
+		return { kind: 'changed', theirs: (await ownMailText(app.db, key)) ?? language.mail[key] };
 	}
 }

@@ -16,16 +16,16 @@ const HERE = '/account/details';
 const PROBLEMS = {
 	wrong: {
 		field: 'current',
-		text: 'This is not the password that you have now. Try again, or ask for a link by mail.'
+		text: 'details.wrong'
 	},
 	'too-many': {
 		field: 'current',
-		text: 'Too many tries. Wait a quarter of an hour, or ask for a link by mail.'
+		text: 'sign-in.too-many'
 	},
-	busy: { field: 'password', text: 'Many sign in at this moment. Try again in a few seconds.' },
+	busy: { field: 'password', text: 'sign-in.busy' },
 	changed: {
 		field: 'password',
-		text: 'Another device has set a password at the same moment. Open this page again to see what is needed now.'
+		text: 'details.changed'
 	}
 };
 
@@ -44,7 +44,7 @@ export const actions: Actions = {
 		const parsed = await parse(NameForm, await readForm(event.request));
 		if (!parsed.ok) return fail(400, { part: 'name', ...parsed });
 		await changeName(event.locals.app, own, parsed.data.name);
-		return { part: 'name', saved: 'The name is saved.' };
+		return { part: 'name', saved: 'details.name-saved' };
 	},
 	password: async (event) => {
 		const own = ownOf(event);
@@ -58,7 +58,7 @@ export const actions: Actions = {
 			const isBusy = changed.code === 'too-many' || changed.code === 'busy';
 			return fail(isBusy ? 429 : 400, { part: 'password', ...fieldError(form, field, text) });
 		}
-		return { part: 'password', saved: 'The password is saved. Other devices are signed out.' };
+		return { part: 'password', saved: 'details.password-saved' };
 	},
 	link: async (event) => {
 		const { app, viewer } = event.locals;
@@ -67,14 +67,13 @@ export const actions: Actions = {
 		const email = viewer?.email ?? '';
 		const asked = await askForLink(app, { email, next: HERE, client: event.getClientAddress() });
 		if (!asked.ok) {
-			const text = 'Too many links were asked for. Try again in an hour.';
-			return fail(429, { part: 'password', ...fieldError(form, 'current', text) });
+			return fail(429, { part: 'password', ...fieldError(form, 'current', 'sign-in.too-many-links') });
 		}
-		return { part: 'password', saved: `A link is on its way to ${email}. Press it to set a new password.` };
+		return { part: 'password', saved: 'details.link-sent' };
 	},
 	elsewhere: async (event) => {
 		await signOutElsewhere(event.locals.app, ownOf(event));
-		return { part: 'devices', saved: 'Every other device is signed out.' };
+		return { part: 'devices', saved: 'details.signed-out' };
 	}
 };
 

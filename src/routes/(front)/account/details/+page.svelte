@@ -2,36 +2,34 @@
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/components/Field.svelte';
 	import Saved from '$ui/components/Saved.svelte';
+	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
+
+	const words = useWords();
 
 	const account = $derived(data.account);
 	const part = $derived(form && 'part' in form ? form.part : null);
 	const errors = $derived((form && 'errors' in form ? form.errors : null) ?? {});
 	const saved = $derived(form && 'saved' in form ? form.saved : null);
 	const typedName = $derived(form && 'values' in form && part === 'name' ? form.values?.name : null);
-	const others = $derived(
-		account.otherDevices === 1 ? 'one other device' : `${account.otherDevices} other devices`
-	);
 </script>
 
 <svelte:head>
-	<title
-		>{Object.keys(errors).length > 0 ? 'Not saved: ' : ''}Name, password and devices · {data.site.name}</title
-	>
+	<title>{words().say('account.details')} · {data.site.name}</title>
 </svelte:head>
 
-<p class="mb-2"><a href="/account">Your account</a></p>
-<h1 class="mb-6">Name, password and devices</h1>
+<p class="mb-2"><a href="/account">{words().say('account.title')}</a></p>
+<h1 class="mb-6">{words().say('account.details')}</h1>
 
 <div class="grid max-w-xl gap-6">
 	<form method="post" action="?/name" class="sheet grid gap-4 p-6 pt-7" novalidate>
-		<h2>Your name</h2>
+		<h2>{words().say('details.name-title')}</h2>
 		{#if part === 'name'}<Saved text={saved} /><ErrorSummary {errors} />{/if}
 		<Field
 			name="name"
-			label="Name"
-			hint="It stands on receipts from now on."
+			label={words().say('details.name')}
+			hint={words().say('details.name-hint')}
 			errors={part === 'name' ? errors : {}}
 		>
 			{#snippet children(props)}
@@ -44,19 +42,19 @@
 				/>
 			{/snippet}
 		</Field>
-		<p class="text-quiet">Your e-mail address is {account.email}.</p>
-		<button class="button-main justify-self-start">Save the name</button>
+		<p class="text-quiet">{words().say('details.address', { address: account.email })}</p>
+		<button class="button-main justify-self-start">{words().say('details.save-name')}</button>
 	</form>
 
 	<form method="post" action="?/password" class="sheet grid gap-4 p-6 pt-7" novalidate>
-		<h2>{account.hasPassword ? 'A new password' : 'A password'}</h2>
+		<h2>{words().say(account.hasPassword ? 'details.new-password-title' : 'details.password-title')}</h2>
 		{#if part === 'password'}<Saved text={saved} /><ErrorSummary {errors} />{/if}
 		{#if !account.hasPassword}
-			<p>You have none: you sign in by a mailed link. With a password, both ways are open.</p>
+			<p>{words().say('details.no-password')}</p>
 		{/if}
 		<input type="hidden" autocomplete="username" name="username" value={account.email} />
 		{#if account.asksCurrent}
-			<Field name="current" label="The password that you have now" {errors}>
+			<Field name="current" label={words().say('details.current')} {errors}>
 				{#snippet children(props)}
 					<input class="input" type="password" autocomplete="current-password" {...props} />
 				{/snippet}
@@ -64,8 +62,8 @@
 		{/if}
 		<Field
 			name="password"
-			label={account.hasPassword ? 'The new password' : 'Password'}
-			hint="At least 10 characters. Every other device is signed out."
+			label={words().say(account.hasPassword ? 'details.new-password' : 'details.password')}
+			hint={words().say('details.password-hint')}
 			{errors}
 		>
 			{#snippet children(props)}
@@ -73,21 +71,21 @@
 			{/snippet}
 		</Field>
 		<div class="flex flex-wrap gap-3">
-			<button class="button-main">Save the password</button>
+			<button class="button-main">{words().say('details.save-password')}</button>
 			{#if account.asksCurrent}
-				<button class="button-quiet" formaction="?/link">I do not know it: mail me a link</button>
+				<button class="button-quiet" formaction="?/link">{words().say('details.link')}</button>
 			{/if}
 		</div>
 	</form>
 
 	<form method="post" action="?/elsewhere" class="sheet grid gap-4 p-6 pt-7">
-		<h2>Where you are signed in</h2>
+		<h2>{words().say('details.devices')}</h2>
 		{#if part === 'devices'}<Saved text={saved} />{/if}
 		{#if account.otherDevices === 0}
-			<p>On this device, and nowhere else.</p>
+			<p>{words().say('details.only-here')}</p>
 		{:else}
-			<p>On this device and {others}.</p>
-			<button class="button-quiet justify-self-start">Sign out everywhere else</button>
+			<p>{words().say('details.elsewhere', { count: account.otherDevices })}</p>
+			<button class="button-quiet justify-self-start">{words().say('details.sign-out-elsewhere')}</button>
 		{/if}
 	</form>
 </div>

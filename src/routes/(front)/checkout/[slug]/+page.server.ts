@@ -10,14 +10,13 @@ import type { Actions, PageServerLoad } from './$types';
 import { BuyerForm } from './form';
 
 const PROBLEMS = {
-	'unknown-plan': 'This plan does not exist any more.',
-	'not-on-sale': 'This plan is not on sale at the moment.',
-	'has-plan': 'You have this plan already: it stands in your account.',
-	'too-many': 'Too many orders were begun from here. Try again in an hour.',
-	busy: 'Many buy at this moment, so your password could not be kept. Try again in a few seconds.',
-	unreachable:
-		'The payment page does not answer. Nothing was charged, and what you typed is kept. Try again in a moment.'
-};
+	'unknown-plan': 'checkout.unknown-plan',
+	'not-on-sale': 'checkout.not-on-sale',
+	'has-plan': 'checkout.has-plan',
+	'too-many': 'checkout.too-many',
+	busy: 'checkout.busy',
+	unreachable: 'checkout.unreachable'
+} as const;
 
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, cookies, url }) => {
 	const plan = await planBySlug(app.db, params.slug);

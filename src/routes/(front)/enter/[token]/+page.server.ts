@@ -35,8 +35,7 @@ async function allowed({
 	locals: { app },
 	getClientAddress
 }: Pick<RequestEvent, 'locals' | 'getClientAddress'>) {
-	if (!(await allows(app, 'enterByClient', getClientAddress())))
-		error(429, 'Too many tries. Wait a quarter of an hour.');
+	if (!(await allows(app, 'enterByClient', getClientAddress()))) error(429, 'error.too-many-tries');
 	return app;
 }
 

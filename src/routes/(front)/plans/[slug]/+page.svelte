@@ -1,21 +1,24 @@
 <script lang="ts">
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
+	import { useWords } from '$ui/words';
 
 	let { data } = $props();
+
+	const words = useWords();
 </script>
 
 <svelte:head><title>{data.offer?.plan.name} · {data.site.name}</title></svelte:head>
 
 <h1 class="mb-6">{data.offer?.plan.name}</h1>
 <div class="grid gap-6 sm:grid-cols-2">
-	{#if data.offer && (data.isOnSale || data.offer.action.label === 'Open')}
+	{#if data.offer && (data.isOnSale || data.offer.action.kind === 'plan.open')}
 		<PlanOffer plan={data.offer.plan} action={data.offer.action} />
 	{:else}
-		<p class="sheet p-6 pt-7">This plan is not on sale at the moment.</p>
+		<p class="sheet p-6 pt-7">{words().say('plan.not-on-sale')}</p>
 	{/if}
 	<section>
-		<h2 class="mb-2">What it opens</h2>
+		<h2 class="mb-2">{words().say('plan.what-it-opens')}</h2>
 		<ul class="divide-y divide-line">
 			{#each data.items as item (item.id)}
 				<li class="flex flex-wrap items-center justify-between gap-3 py-2">
@@ -23,7 +26,7 @@
 					<StateMark verdict={item.verdict} at={item.opensAt} zone={data.site.zone} />
 				</li>
 			{:else}
-				<li class="py-2 text-quiet">Nothing yet.</li>
+				<li class="py-2 text-quiet">{words().say('plan.opens-nothing')}</li>
 			{/each}
 		</ul>
 	</section>

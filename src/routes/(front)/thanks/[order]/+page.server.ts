@@ -5,11 +5,7 @@ import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, cookies }) => {
 	const thanks = await thank(app, params.order, knownDevice(cookies), viewer?.id ?? null);
-	if (!thanks)
-		error(
-			404,
-			'This order is not paid, or belongs to another device. If you have paid, the way in is in your mail.'
-		);
+	if (!thanks) error(404, 'error.order-not-paid');
 	const { session, ...shown } = thanks;
 	if (session) setSession(cookies, app.settings.origin, session);
 	return shown;

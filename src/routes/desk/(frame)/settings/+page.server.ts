@@ -3,6 +3,7 @@ import { CURRENCIES } from '$core/billing/money';
 import { begunWith, fieldError, type FieldErrors, parse, readForm } from '$server/http/parse';
 import { readTurnAway, TURN_AWAY_PROBLEMS } from '$server/http/read-fence';
 import { readSiteLimits, record } from '$server/http/read-window';
+import { LANGUAGE_CODES, LANGUAGES } from '$words/languages';
 import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
 import { allApiKeys, makeApiKey, revokeApiKey } from '$server/usecases/running/api-keys';
 import { advanceClock } from '$server/usecases/running/advance-clock';
@@ -22,7 +23,8 @@ export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	revision: siteRevision(await app.site()),
 	keys: await allApiKeys(app),
 	currencies: CURRENCIES,
-	zones: Intl.supportedValuesOf('timeZone')
+	zones: Intl.supportedValuesOf('timeZone'),
+	languages: LANGUAGE_CODES.map((code) => ({ code, name: LANGUAGES[code].name }))
 });
 
 export const actions: Actions = {

@@ -91,6 +91,16 @@
 						{...props}
 					/>{/snippet}
 			</Field>
+			<Field name="language" label="Language of the front and of mails" {errors}>
+				{#snippet children(props)}
+					<select class="input" {...props}>
+						{#each data.languages as { code, name } (code)}<option
+								value={code}
+								selected={code === (values.language ?? data.settings.language)}>{name}</option
+							>{/each}
+					</select>
+				{/snippet}
+			</Field>
 			<Field name="currency" label="Currency for new prices" {errors}>
 				{#snippet children(props)}
 					<select class="input" {...props}>

@@ -1,6 +1,7 @@
 import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength, ValidateIf } from 'class-validator';
 import { CURRENCIES } from '$core/billing/money';
 import { STATEMENT_NAME } from '$core/billing/statement-name';
+import { LANGUAGE_CODES, type LanguageCode } from '$words/languages';
 import { IsZone } from '../../first-owner/form';
 
 export class SiteForm {
@@ -18,6 +19,9 @@ export class SiteForm {
 
 	@IsZone('Choose a time zone, such as Europe/Vienna.')
 	zone = '';
+
+	@IsIn(LANGUAGE_CODES, { message: 'Choose a language from the list.' })
+	language: LanguageCode = 'en';
 
 	@IsIn(CURRENCIES, { message: 'Choose a currency.' })
 	currency = '';

@@ -1,5 +1,6 @@
 import { fail } from '@sveltejs/kit';
-import { MAIL, MAIL_KEYS, MAIL_NAMES, MAIL_TITLES, type MailKey } from '$words/en/mail';
+import { MAIL_KEYS, MAIL_NAMES, MAIL_TITLES, type MailKey } from '$words/en/mail';
+import { languageOf } from '$words/languages';
 import type { PatternProblem } from '$words/say';
 import { ownMailTexts } from '$server/db/queries/mail-texts';
 import { begunWith, fieldError, parse, readForm } from '$server/http/parse';
@@ -10,6 +11,7 @@ import { MailKeyForm, MailTextForm } from './form';
 
 export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const own = await ownMailTexts(app.db);
+	const site = await app.site();
 	const asked = url.searchParams.get('mail');
 	const key = MAIL_KEYS.find((one) => one === asked) ?? MAIL_KEYS[0] ?? 'sign-in';
 	const text = own.get(key) ?? null;
@@ -18,12 +20,12 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 		chosen: {
 			key,
 			title: MAIL_TITLES[key],
-			...(text ?? MAIL[key]),
+			...(text ?? languageOf(site.language).mail[key]),
 			isOwn: text !== null,
 			revision: mailTextRevision(text),
 			names: MAIL_NAMES[key]
 		},
-		sample: mailSample(await app.site(), key, text)
+		sample: mailSample(site, key, text)
 	};
 };
 

@@ -1,0 +1,77 @@
+/** What mails say in German. */
+import type { MailKey, MailPart, MailText } from '../en/mail';
+
+const ONCE = 'Er geht auf jedem Gerät, einmal, 14 Tage lang.';
+
+export const MAIL: Record<MailKey, MailText> = {
+	'sign-in': {
+		subject: 'Anmelden bei {site}',
+		text: `Drücken Sie den Knopf, und dann den auf der Seite, die sich öffnet: Sie sind auf dem Gerät angemeldet, mit dem Sie ihn öffnen. ${ONCE}\n\nWenn Sie das nicht wollten, lassen Sie es: Öffnen allein bewirkt nichts.`,
+		button: 'Anmelden'
+	},
+	invitation: {
+		subject: 'Sie sind eingelassen bei {site}',
+		text: `Für Sie wurde ein Konto angelegt.\n\nDer Knopf meldet Sie an. ${ONCE}`,
+		button: 'Anmelden'
+	},
+	'invitation-plan': {
+		subject: 'Sie sind eingelassen bei {site}',
+		text: `Sie haben {plan} bekommen.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}`,
+		button: '{plan} öffnen'
+	},
+	staff: {
+		subject: 'Sie arbeiten jetzt am Pult von {site}',
+		text: `Der Knopf meldet Sie am Pult an. ${ONCE} Ein Passwort können Sie in Ihrem Konto setzen.`,
+		button: 'Am Pult anmelden'
+	},
+	order: {
+		subject: '{plan} ist für Sie offen',
+		text: `Danke. {plan} ist von jetzt an für Sie offen.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}\n\nAuf Ihrer Kartenabrechnung steht die Zahlung als {statement}. Ihre Belege stehen in Ihrem Konto.`,
+		button: '{plan} öffnen'
+	},
+	'had-already': {
+		subject: 'Sie hatten {plan} schon',
+		text: `Sie haben {amount} für {plan} bezahlt, das Sie schon hatten. Das Geld geht von selbst auf Ihre Karte zurück.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}`,
+		button: '{plan} öffnen'
+	},
+	renewed: {
+		subject: '{plan} ist verlängert',
+		text: 'Wir haben {amount} abgebucht. {plan} bleibt offen bis {day}. Der Beleg steht in Ihrem Konto.',
+		button: '{plan} öffnen'
+	},
+	'payment-declined': {
+		subject: 'Die Zahlung für {plan} wurde abgelehnt',
+		text: 'Ihre Karte wurde für {amount} abgelehnt. Wir versuchen es in den nächsten Tagen noch einmal; bis dahin bleibt {plan} offen.',
+		button: 'Ihr Konto'
+	},
+	lapsed: {
+		subject: '{plan} ist zu Ende',
+		text: 'Ihre Karte wurde mehrmals abgelehnt, darum ist {plan} jetzt geschlossen. Sie können es jederzeit wieder kaufen.',
+		button: 'Wieder kaufen'
+	},
+	cancelled: {
+		subject: '{plan} ist gekündigt',
+		text: 'Es wird nichts mehr abgebucht. {plan} bleibt offen bis {day}, so weit haben Sie bezahlt.',
+		button: 'Ihr Konto'
+	},
+	'cancelled-now': {
+		subject: '{plan} ist gekündigt',
+		text: '{plan} ist jetzt geschlossen. Es wird nichts mehr abgebucht.',
+		button: 'Ihr Konto'
+	},
+	resumed: {
+		subject: '{plan} geht weiter',
+		text: 'Ihre Kündigung ist zurückgenommen. Die nächste Zahlung von {amount} ist am {day} fällig.',
+		button: '{plan} öffnen'
+	}
+};
+
+export const MAIL_PARTS: Record<MailPart, string> = {
+	order: 'Bestellung',
+	plan: 'Plan',
+	paid: 'Bezahlt',
+	openUntil: 'Offen bis',
+	nextPayment: 'Nächste Zahlung',
+	account: 'Ihr Konto',
+	byHand: 'Wenn der Knopf nichts bewirkt, öffnen Sie diese Adresse:'
+};
