@@ -324,6 +324,84 @@ describe('what is to be done', () => {
 		expect(done[3]).toEqual([{ kind: 'shut' }, { kind: 'tell', message: 'cancelled' }]);
 	});
 
+	it('hears nothing in a try or a period that is not being tried', () => {
+		const begun = ['period-over 0@0', 'declined 1.1@0'];
+		for (const other of [
+			'declined 1.1@0.5',
+			'declined 1.3@0.5',
+			'declined 2.2@0.5',
+			'retry-due 1.3@0.5',
+			'retry-due 2.2@0.5',
+			'period-over 0@0.5',
+			'period-over 1@0.5'
+		])
+			expect(hear(facts(...begun, other))[2], other).toEqual([]);
+		for (const early of ['declined 1.1@-1', 'retry-due 1.1@-1', 'period-over 1@-1'])
+			expect(hear(facts(early))[0], early).toEqual([]);
+		expect(hear(facts('stop@-3', 'period-over 0@0', 'refunded 0.1@1', 'cancel@2'))).toEqual([
+			[{ kind: 'shut' }, { kind: 'tell', message: 'cancelled' }],
+			[],
+			[],
+			[]
+		]);
+	});
+
+	it('leaves the present period as it is where an older one is captured late', () => {
+		const renewed = ['period-over 0@0', 'captured 1.1@0.1', 'period-over 1@31', 'captured 2.1@31.1'];
+		expect(said(courseOf(terms, joinedAt(START), facts(...renewed, 'captured 1.2@33')))).toBe(
+			'active 2, open beyond 2, gives back 1.2'
+		);
+		// A period that nothing has paid counts as paid, and does not take the present one back.
+		const jumped = facts('period-over 0@0', 'captured 2.1@1', 'captured 1.1@2');
+		expect(said(courseOf(terms, joinedAt(START), jumped))).toBe('active 2, open beyond 2');
+	});
+
+	it('says that it has ended once, and of what runs out nothing', () => {
+		const told = (...known: string[]) =>
+			hear(facts(...known))
+				.flat()
+				.flatMap((effect) => (effect.kind === 'tell' ? [effect.message] : []));
+		expect(told('cancel@-5', 'period-over 0@0')).toEqual(['cancelled']);
+		expect(told('cancel@-5', 'stop@-4', 'stop@-3')).toEqual(['cancelled', 'cancelled']);
+		expect(told('refunded 0.1@-5')).toEqual([]);
+		expect(told('disputed 0.1@-5', 'won 0.1@-4')).toEqual([]);
+		expect(told('cancel@-5', 'refunded 0.1@-4')).toEqual(['cancelled']);
+		expect(told('disputed 0.1@-5', 'stop@-4')).toEqual(['cancelled']);
+		expect(told('cancel@-5', 'resume@-4')).toEqual(['cancelled', 'resumed']);
+		expect(told('period-over 0@0', 'captured 1.1@0', 'captured 1.2@1')).toEqual(['renewed']);
+	});
+
+	it('takes money for a try that a dispute interrupted, and gives it back where it was stopped for good', () => {
+		const interrupted = ['period-over 0@0', 'disputed 0.1@0.1'];
+		expect(endOf(...interrupted, 'stop@0.2', 'captured 1.1@0.3')).toBe('cancelled, shut, gives back 1.1');
+		expect(endOf(...interrupted, 'captured 1.1@0.3', 'captured 1.2@0.4')).toBe(
+			'disputed, shut, gives back 1.2'
+		);
+		expect(endOf('period-over 0@0', 'disputed 0.1@0.1', 'won 0.1@0.2', 'captured 1.1@0.3')).toBe(
+			'active 1, open beyond 1'
+		);
+	});
+
+	it('renews at the very moment of winning, where the period ends at it', () => {
+		const end = ['disputed 0.1@-9', 'won 0.1@0'];
+		expect(endOf(...end)).toBe('renewing 1, open beyond 0');
+		expect(endOf('disputed 0.1@-9', 'won 0.1@-0.001')).toBe('active 0, open beyond 0');
+	});
+
+	it('keeps why it ended when the money goes back later', () => {
+		expect(endOf('stop@-5', 'refunded 0.1@-4')).toBe('cancelled, shut');
+		const { refunded } = courseOf(terms, joinedAt(START), facts('stop@-5', 'refunded 0.1@-4'));
+		expect([...refunded]).toEqual([[0, { period: 0, attempt: 1 }]]);
+	});
+
+	it('of what happens at one moment, puts first what was paid', () => {
+		expect(endOf('period-over 0@0', 'cancel@0.1', 'captured 1.1@0.1')).toBe('ending 1, open to the end of 1');
+		expect(endOf('period-over 0@0', 'captured 1.2@0.1', 'captured 1.1@0.1')).toBe(
+			'active 1, open beyond 1, gives back 1.2'
+		);
+		expect(endOf('resume@-1', 'cancel@-1')).toBe('ending 0, open to the end of 0');
+	});
+
 	it('opens anew what was shut by what was heard of late', () => {
 		const done = hear(facts('period-over 0@0', 'cancel@0.5', 'captured 1.1@0.4'));
 		expect(done[1]).toEqual([{ kind: 'shut' }, { kind: 'tell', message: 'cancelled' }]);
