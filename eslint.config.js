@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import js from '@eslint/js';
 import prettier from 'eslint-config-prettier';
 import svelte from 'eslint-plugin-svelte';
@@ -45,6 +47,39 @@ const OF_FRONT = [
 ];
 const BARE_TEXT = 'What the front says stands in its catalogues: words().say(…), or <Words>.';
 
+/** Use cases that give a result: who calls one looks at it. */
+const WITH_RESULT = readdirSync('src/server/usecases', { recursive: true, encoding: 'utf8' })
+	.filter((path) => path.endsWith('.ts') && !path.endsWith('.test.ts'))
+	.flatMap((path) => [
+		...readFileSync(join('src/server/usecases', path), 'utf8').matchAll(
+			/export async function (\w+)[\s\S]*?\): Promise<([\s\S]*?)> \{\n/g
+		)
+	])
+	// An id says where to find what was made; there is nothing in it to look at.
+	.filter(([, , gives]) => gives !== 'void' && gives !== 'string')
+	.map(([, name]) => name);
+
+const OF_SERVER = [
+	{
+		selector: "CallExpression[callee.property.name='formData']",
+		message: 'Forms are read by readForm, once and within bounds.'
+	},
+	{
+		// A second connection, a cache that may be cold, a call to the outside: all wait while rows are locked.
+		selector: `CallExpression[callee.name=/^(transact|saveRehearsed|showing|onAsset|taking)$/] > :function MemberExpression[object.name='app'][property.name=/^(${NOT_IN_TRANSACTIONS.join('|')})$/]`,
+		message: 'Within a transaction there is only `work`: read this before, and hand it in.'
+	},
+	{
+		selector: ":function > Identifier[name='app'] ~ [typeAnnotation.typeAnnotation.typeName.name='Work']",
+		message: 'What works within a transaction is handed what it needs, and not the whole of Stile.'
+	},
+	{
+		selector:
+			"ExportNamedDeclaration > FunctionDeclaration:has(> Identifier[typeAnnotation.typeAnnotation.typeName.name='Staff']):not(:has(ExpressionStatement > CallExpression[callee.name='need']))",
+		message: 'What staff do begins with need(actor, permission).'
+	}
+];
+
 export default ts.config(
 	{ ignores: ['.svelte-kit/', 'build/', '.stile/', 'test-results/', 'node_modules/'] },
 	js.configs.recommended,
@@ -82,27 +117,18 @@ export default ts.config(
 	{
 		files: ['src/routes/**/*.ts', 'src/server/**/*.ts'],
 		ignores: ['src/server/http/parse.ts', 'src/server/people/need.ts', '**/*.test.ts'],
+		rules: { 'no-restricted-syntax': ['error', ...OF_SERVER] }
+	},
+	{
+		files: ['src/routes/**/*.ts'],
+		ignores: ['**/*.test.ts'],
 		rules: {
 			'no-restricted-syntax': [
 				'error',
+				...OF_SERVER,
 				{
-					selector: "CallExpression[callee.property.name='formData']",
-					message: 'Forms are read by readForm, once and within bounds.'
-				},
-				{
-					// A second connection, a cache that may be cold, a call to the outside: all wait while rows are locked.
-					selector: `CallExpression[callee.name=/^(transact|saveRehearsed|showing|onAsset|taking)$/] > :function MemberExpression[object.name='app'][property.name=/^(${NOT_IN_TRANSACTIONS.join('|')})$/]`,
-					message: 'Within a transaction there is only `work`: read this before, and hand it in.'
-				},
-				{
-					selector:
-						":function > Identifier[name='app'] ~ [typeAnnotation.typeAnnotation.typeName.name='Work']",
-					message: 'What works within a transaction is handed what it needs, and not the whole of Stile.'
-				},
-				{
-					selector:
-						"ExportNamedDeclaration > FunctionDeclaration:has(> Identifier[typeAnnotation.typeAnnotation.typeName.name='Staff']):not(:has(ExpressionStatement > CallExpression[callee.name='need']))",
-					message: 'What staff do begins with need(actor, permission).'
+					selector: `ExpressionStatement > AwaitExpression > CallExpression[callee.name=/^(${WITH_RESULT.join('|')})$/]`,
+					message: 'What a use case answers is looked at: it may have done nothing.'
 				}
 			]
 		}

@@ -8,7 +8,10 @@ const UNKNOWN_ID = '01a21006-2c70-7388-addc-26aebd2ef8ec';
 /** An answer without what differs by nature: its date, the page's nonce and the tag made of both, and the address itself. */
 async function seen(answer: APIResponse, address: string) {
 	const plain = (text: string) =>
-		text.replace(/nonce-[\w+/=]+|nonce="[^"]+"/g, 'nonce').replaceAll(address, '/address');
+		text
+			.replace(/nonce-[\w+/=]+|nonce="[^"]+"/g, 'nonce')
+			.replaceAll(address, '/address')
+			.replaceAll(encodeURIComponent(address), '%2Faddress');
 	const headers = Object.fromEntries(
 		Object.entries(answer.headers())
 			.filter(([name]) => name !== 'date' && name !== 'etag')

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process';
 import { gzipSync } from 'node:zlib';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { FRONT, OWNER, owner, signIn } from './world';
+import { FRONT, mailTo, OWNER, owner, signIn } from './world';
 
 async function problems(page: Page): Promise<string[]> {
 	const { violations } = await new AxeBuilder({ page })
@@ -36,7 +36,9 @@ const DESK_VIEWS = [
 	'/desk/members',
 	'/desk/sales',
 	'/desk/settings',
-	'/desk/settings/staff'
+	'/desk/settings/staff',
+	'/desk/settings/media',
+	'/desk/settings/mails?mail=order'
 ];
 
 test('the front and the Desk have no accessibility faults, light and dark', async ({ browser, page }) => {
@@ -57,6 +59,101 @@ test('the front and the Desk have no accessibility faults, light and dark', asyn
 		}
 	}
 	expect(found).toEqual([]);
+});
+
+test('filled forms, their messages and what opens over a page have no accessibility faults', async ({
+	browser,
+	page
+}) => {
+	test.setTimeout(120_000);
+	const desk = await owner(browser);
+	const found: string[] = [];
+	const look = async (who: Page, what: string) => {
+		found.push(...(await problems(who)).map((problem) => `${what}: ${problem}`));
+	};
+	const open = async (who: Page, path: string) => {
+		await who.goto(path);
+		await who.waitForLoadState('networkidle');
+	};
+
+	await open(page, '/checkout/workshop');
+	await page.getByLabel('E-mail address').fill('no address');
+	await page.getByRole('button', { name: /Go on to pay/ }).click();
+	await expect(page.getByRole('alert')).toBeFocused();
+	await expect(page).toHaveTitle(/^Not saved: /);
+	await look(page, 'the checkout with messages');
+	await open(page, '/sign-in');
+	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+	await expect(page.getByRole('alert')).toBeFocused();
+	await look(page, 'signing in with messages');
+
+	await open(desk, '/desk/fences/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Everything');
+	await desk.getByLabel('What it catches', { exact: true }).selectOption('everything');
+	await desk.getByRole('button', { name: '+ Holders of a plan' }).click();
+	await desk.getByRole('button', { name: '+ Anyone' }).click();
+	await look(desk, 'a fence with crossings');
+	await open(desk, '/desk/settings/mails?mail=order');
+	await desk.getByLabel('Subject').fill('{nobody}');
+	await desk.getByRole('button', { name: 'Save', exact: true }).click();
+	await expect(desk.getByRole('alert')).toContainText('There is no {nobody} in this mail');
+	await look(desk, 'a mail with messages');
+
+	await open(desk, '/desk/members');
+	await desk.locator('main a[href^="/desk/members/"]').first().click();
+	await desk.getByRole('button', { name: 'Delete this account' }).click();
+	await expect(desk.getByRole('alertdialog')).toBeVisible();
+	await look(desk, 'what a deletion would do');
+	await desk.keyboard.press('Escape');
+	await desk
+		.getByRole('button', { name: /, why\?$/ })
+		.first()
+		.click();
+	await expect(desk.getByLabel('Why', { exact: true })).toBeVisible();
+	await look(desk, 'a why');
+	await desk.keyboard.press('Escape');
+	await desk.locator('body').press('?');
+	await expect(desk.getByRole('dialog')).toContainText('Ctrl K');
+	await look(desk, 'the keys');
+	await desk.keyboard.press('Escape');
+	await desk.keyboard.press('Control+k');
+	await expect(desk.getByRole('dialog')).toBeVisible();
+	await look(desk, 'the command field');
+	expect(found).toEqual([]);
+});
+
+test('the front and mails speak the language of the site, and the Desk stays as it is', async ({
+	browser,
+	page
+}) => {
+	const desk = await owner(browser);
+	const speak = async (language: string) => {
+		await desk.goto('/desk/settings');
+		await desk.waitForLoadState('networkidle');
+		await desk.getByLabel('Language of the front and of mails').selectOption({ label: language });
+		await desk.getByRole('button', { name: 'Save', exact: true }).first().click();
+		await expect(desk.getByText('Saved.')).toBeVisible();
+	};
+	await speak('Deutsch');
+	try {
+		await page.goto('/sign-in');
+		await expect(page.locator('html')).toHaveAttribute('lang', 'de');
+		await page.waitForLoadState('networkidle');
+		await page.getByRole('button', { name: 'Anmelden', exact: true }).click();
+		await expect(page.getByRole('alert')).toContainText('Schreiben Sie Ihre E-Mail-Adresse');
+		await page.getByLabel('E-Mail-Adresse').fill(OWNER.email);
+		await page.getByRole('button', { name: 'Link per Mail schicken' }).click();
+		await expect(page.getByRole('status')).toContainText('ist ein Link unterwegs');
+		expect((await mailTo(OWNER.email, /Anmelden bei/)).text).toContain('Drücken Sie den Knopf');
+		await page.goto('/videos/wheel');
+		await expect(page.getByRole('heading', { name: 'Für Besucher ist das geschlossen' })).toBeVisible();
+		await expect(page.getByText(/12,50\sEUR/).first()).toBeVisible();
+		await page.goto('/no-such-page');
+		await expect(page.getByText('Unter dieser Adresse gibt es keine Seite.')).toBeVisible();
+		await expect(desk.locator('html')).toHaveAttribute('lang', 'en');
+	} finally {
+		await speak('English');
+	}
 });
 
 test('the front fits on 360 px', async ({ page }) => {

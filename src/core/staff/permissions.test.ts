@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
 	ALL_PERMISSIONS,
+	areasOf,
 	mayAt,
 	NO_PERMISSIONS,
 	PERMISSIONS,
@@ -61,5 +62,17 @@ describe('what somebody may do at the Desk', () => {
 
 	it('is read from names, and what is none of them is left out', () => {
 		expect(readPermissions(['sales', 'everything', 'library', 'sales'])).toEqual(['library', 'sales']);
+	});
+
+	it('opens every address that it lists, and lists none that it does not open', () => {
+		expect(areasOf(NO_PERMISSIONS)).toEqual([]);
+		expect(areasOf(ALL_PERMISSIONS)).toContain('/desk/settings/staff');
+		fc.assert(
+			fc.property(fc.subarray([...PERMISSIONS]), (all) => {
+				const areas = areasOf(held(...all));
+				for (const path of areasOf(ALL_PERMISSIONS))
+					expect(areas.includes(path), path).toBe(mayAt(held(...all), path));
+			})
+		);
 	});
 });

@@ -79,6 +79,17 @@ export function mayAt(held: Permissions, path: string, action: string | null = n
 	return mayAny(held, area.needs) && (action === null || mayAny(held, area.actions?.[action] ?? area.needs));
 }
 
+/** Every address that the table knows and somebody may open, the Desk itself first. */
+export function areasOf(held: Permissions): string[] {
+	const found: string[] = [];
+	const add = (path: string, { needs, below = {} }: Area) => {
+		if (mayAny(held, needs)) found.push(path);
+		for (const [name, area] of Object.entries(below)) add(`${path}/${name}`, area);
+	};
+	add('/desk', DESK);
+	return found;
+}
+
 export function mayAny(held: Permissions, needs: AnyOf): boolean {
 	return needs.some((one) => held.has(one));
 }

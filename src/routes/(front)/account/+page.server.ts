@@ -13,7 +13,9 @@ export const actions: Actions = {
 	resume: async ({ locals: { app, viewer }, request }) => {
 		if (!viewer) redirect(303, '/sign-in?next=/account');
 		const id = String((await readForm(request)).get('subscription') ?? '');
-		await resumeSubscription(app, viewer.id, id);
+		const resumed = await resumeSubscription(app, viewer.id, id);
+		// Ended or gone on meanwhile: the page says how it stands.
+		if (!resumed.ok) app.log.info({ code: resumed.code }, 'a cancellation was not taken back');
 		redirect(303, '/account');
 	}
 };

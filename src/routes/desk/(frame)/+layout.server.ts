@@ -1,28 +1,13 @@
-import { mayAt, NO_PERMISSIONS } from '$core/staff/permissions';
+import { areasOf, NO_PERMISSIONS } from '$core/staff/permissions';
 import { shownPlans } from '$server/http/shown';
 import type { LayoutServerLoad } from './$types';
-
-const AREAS = [
-	'/desk',
-	'/desk/library',
-	'/desk/plans',
-	'/desk/fences',
-	'/desk/codes',
-	'/desk/releases',
-	'/desk/members',
-	'/desk/sales',
-	'/desk/check',
-	'/desk/other-side',
-	'/desk/settings',
-	'/desk/settings/staff'
-];
 
 export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
 	const site = await app.site();
 	return {
 		site: { name: site.siteName, zone: site.zone, currency: site.currency },
 		/** Where this member of staff may go. */
-		areas: AREAS.filter((path) => mayAt(viewer?.permissions ?? NO_PERMISSIONS, path)),
+		areas: areasOf(viewer?.permissions ?? NO_PERMISSIONS),
 		may: [...(viewer?.permissions ?? NO_PERMISSIONS)],
 		staff: { name: viewer?.name ?? '', email: viewer?.email ?? '' },
 		now: app.clock.business(),

@@ -26,6 +26,7 @@ export async function refundPayment(
 		})
 	);
 	const fact = await app.payments.refund({ key: `refund:${payment.id}`, ref: payment.processorRef });
-	await applyFact(app, payment.id, fact);
-	return { ok: true };
+	const state = await applyFact(app, payment.id, fact);
+	// Disputed at the same moment: then the bank has taken it back already.
+	return state === 'refunded' ? { ok: true } : { ok: false, code: 'not-captured' };
 }

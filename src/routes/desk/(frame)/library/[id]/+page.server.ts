@@ -15,6 +15,7 @@ import { cancelPreparation, saveCover } from '$server/usecases/library/edit-medi
 import { editItem, itemRevision, prepareAgain, setState, textOf } from '$server/usecases/library/edit-item';
 import { giveUpComing, showAlso, showComing, showNothing } from '$server/usecases/library/placements';
 import { ITEM_PROBLEMS, ItemForm, contentProblem, wishOf } from '../item-form';
+import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
 
 const SAID = {
@@ -149,7 +150,7 @@ export const actions: Actions = {
 		return { saved: SAID[to] };
 	},
 	stopPreparing: async ({ locals: { app, viewer }, params }) => {
-		await cancelPreparation(app, viewer, params.id);
+		if (!(await cancelPreparation(app, viewer, params.id))) return tooLate();
 		return { saved: 'Stopped.' };
 	},
 	showAlso: async ({ locals: { app, viewer }, request, params }) => {
@@ -166,7 +167,7 @@ export const actions: Actions = {
 		return fail(409, { errors: { from: [PLACEMENT_PROBLEMS[placed.code]] } });
 	},
 	showNothing: async ({ locals: { app, viewer }, params }) => {
-		await showNothing(app, viewer, params.id);
+		if (!(await showNothing(app, viewer, params.id))) return tooLate();
 		return { saved: 'Nothing is shown here any more. What was shown stays in the Library.' };
 	},
 	showComing: async ({ locals: { app, viewer }, request, params }) => {
@@ -185,11 +186,11 @@ export const actions: Actions = {
 		return { saved: 'What is there stays.' };
 	},
 	uncover: async ({ locals: { app, viewer }, params }) => {
-		await saveCover(app, viewer, params.id, null);
+		if (!(await saveCover(app, viewer, params.id, null))) return tooLate();
 		return { saved: 'The picture is taken away.' };
 	},
 	again: async ({ locals: { app, viewer }, params }) => {
-		await prepareAgain(app, viewer, params.id);
+		if (!(await prepareAgain(app, viewer, params.id))) return tooLate();
 		return { saved: 'It is prepared again.' };
 	}
 };

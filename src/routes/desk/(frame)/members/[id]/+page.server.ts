@@ -19,6 +19,7 @@ import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
 import { endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
 import { EndForm, FirstDayForm, GiveForm } from '../form';
 
@@ -131,7 +132,7 @@ export const actions: Actions = {
 	end: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(EndForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
-		await endGrant(app, viewer, parsed.data.grant, parsed.data.why);
+		if (!(await endGrant(app, viewer, parsed.data.grant, parsed.data.why))) return tooLate();
 		return { saved: 'Ended. It is shut from now on, in the player too.' };
 	},
 	firstDay: async ({ locals: { app, viewer }, request, params }) => {
@@ -154,7 +155,7 @@ export const actions: Actions = {
 		}
 	},
 	delete: async ({ locals: { app, viewer }, params }) => {
-		await deleteMember(app, viewer, params.id);
+		if (!(await deleteMember(app, viewer, params.id))) return tooLate();
 		redirect(303, '/desk/members');
 	}
 };

@@ -27,6 +27,7 @@ import {
 } from '$server/usecases/library/edit-media';
 import { showEarlier } from '$server/usecases/library/placements';
 import { readForm } from '$server/http/parse';
+import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
 
 const LANGUAGE = /^[a-zA-Z]{2,3}(?:-[a-zA-Z0-9]{2,8})*$/;
@@ -79,12 +80,12 @@ export const actions: Actions = {
 		const form = await readForm(request);
 		const typed = await textOf(form);
 		if (typed.trim() === '') {
-			await saveChapters(app, viewer, params.id, []);
+			if (!(await saveChapters(app, viewer, params.id, []))) return tooLate();
 			return { saved: 'Saved: it has no chapters.' };
 		}
 		const read = readChapters(typed);
 		if (!read.ok) return fail(400, { typed, errors: { chapters: [chapterProblemWords(read.problem)] } });
-		await saveChapters(app, viewer, params.id, read.chapters);
+		if (!(await saveChapters(app, viewer, params.id, read.chapters))) return tooLate();
 		return {
 			saved: `Saved: ${read.chapters.length === 1 ? '1 chapter' : `${read.chapters.length} chapters`}.`
 		};
@@ -100,7 +101,7 @@ export const actions: Actions = {
 			return fail(400, { errors: { language: ['Write the language as its code, such as en or pt-BR.'] } });
 		const read = readCaptions(await textOf(form));
 		if (!read.ok) return fail(400, { errors: { file: [captionProblemWords(read.problem)] } });
-		await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues });
+		if (!(await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues }))) return tooLate();
 		const count = read.cues.length === 1 ? '1 caption' : `${read.cues.length} captions`;
 		return { saved: `Saved: ${count} in ${label}.${skippedWords(read.skipped)}` };
 	},
@@ -115,11 +116,12 @@ export const actions: Actions = {
 		if (!read.ok) return fail(400, { errors: { cues: [read.message] } });
 		if (!LANGUAGE.test(language))
 			return fail(400, { errors: { cues: ['This language is gone. Load the page again.'] } });
-		await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues });
+		if (!(await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues }))) return tooLate();
 		return { saved: 'Saved.' };
 	},
 	removeCaptions: async ({ locals: { app, viewer }, request, params }) => {
-		await removeCaptions(app, viewer, params.id, String((await readForm(request)).get('language') ?? ''));
+		const language = String((await readForm(request)).get('language') ?? '');
+		if (!(await removeCaptions(app, viewer, params.id, language))) return tooLate();
 		return { saved: 'These captions are gone.' };
 	},
 	poster: async ({ locals: { app, viewer }, request, params }) => {
@@ -144,12 +146,12 @@ export const actions: Actions = {
 		}
 	},
 	uncover: async ({ locals: { app, viewer }, params }) => {
-		await saveCover(app, viewer, params.id, null);
+		if (!(await saveCover(app, viewer, params.id, null))) return tooLate();
 		return { saved: 'The picture is taken away.' };
 	},
 	level: async ({ locals: { app, viewer }, request, params }) => {
 		const isLevelled = (await readForm(request)).get('isLevelled') === 'yes';
-		await prepareAnew(app, viewer, params.id, isLevelled);
+		if (!(await prepareAnew(app, viewer, params.id, isLevelled))) return tooLate();
 		return { saved: 'It is prepared anew. This takes a while; you can leave it alone.' };
 	},
 	playing: async ({ locals: { app, viewer }, request, params }) => {
