@@ -1,6 +1,6 @@
 /** The clock school: what it sells, and who came and went in half a year. All of it is invented. */
 
-import { fromPlain, type RichText } from '../src/core/access/rich-text';
+import { fromPlain, type RichText } from '../src/core/text/rich-text';
 import { NO_DETERRENTS } from '../src/core/media/deterrents';
 import type { SiteSettings } from '../src/server/db/schema/running';
 

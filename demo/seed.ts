@@ -9,7 +9,7 @@ import { basename, join } from 'node:path';
 import { PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
 import { ALL_PERMISSIONS, type Permissions } from '../src/core/staff/permissions';
 import { NO_LIMITS, type Audience, type Selector } from '../src/core/access/model';
-import { fromPlain } from '../src/core/access/rich-text';
+import { fromPlain } from '../src/core/text/rich-text';
 import { sequence } from '../src/core/access/sequence';
 import { readCaptions } from '../src/core/media/captions';
 import { compose, type Stile } from '../src/server/compose';

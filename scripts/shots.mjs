@@ -52,7 +52,7 @@ const VIEWS = [
 	{ name: 'desk-check', as: 'owner', path: '/desk/library?q=mainspring', before: checkItem },
 	{ name: 'desk-other-side', as: 'owner', path: '/desk/library?q=mainspring', before: otherSide },
 	{ name: 'desk-order', as: 'owner', path: '/desk/sales', before: giveBack },
-	{ name: 'desk-dark', as: 'owner', path: '/desk/settings', dark: true }
+	{ name: 'desk-dark', as: 'owner', path: '/desk/settings/mails?mail=order', dark: true }
 ];
 
 await main(async () => {

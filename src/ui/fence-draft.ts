@@ -15,7 +15,7 @@ import type {
 	UseLimit,
 	Window
 } from '$core/access/model';
-import type { RichText } from '$core/access/rich-text';
+import type { RichText } from '$core/text/rich-text';
 
 interface EdgeDraft<Kind extends string> {
 	kind: Kind;

@@ -1,7 +1,7 @@
 /** The editor behind notices and descriptions, and the way between its documents and ours. Loaded only where something is edited. */
 import { Editor, Node, mergeAttributes, type JSONContent } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
-import { CHIPS, isLink, type Block, type ChipName, type Inline, type RichText } from '$core/access/rich-text';
+import { CHIPS, isLink, type Block, type ChipName, type Inline, type RichText } from '$core/text/rich-text';
 
 function chipNode(words: Record<ChipName, string>) {
 	return Node.create({

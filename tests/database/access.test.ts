@@ -2,7 +2,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { changesNothing } from '$core/access/rehearse';
 import type { Answer, TurnAway } from '$core/access/model';
-import { fromPlain, type RichText } from '$core/access/rich-text';
+import { fromPlain, type RichText } from '$core/text/rich-text';
 import { itemById } from '$server/db/queries/library';
 import { accountByEmail, grantsOf, keepFirstDay, population, tenuresOf } from '$server/db/queries/members';
 import { allFences, fenceById, policyAt } from '$server/db/queries/policy';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { eq } from 'drizzle-orm';
-import { fromPlain } from '$core/access/rich-text';
+import { fromPlain } from '$core/text/rich-text';
 import { DEFAULT_PRESET } from '$core/media/preset';
 import { itemById, tagsOfItem } from '$server/db/queries/library';
 import { planById } from '$server/db/queries/sales';

@@ -13,7 +13,7 @@ import type { Mail } from '$server/ports/mail';
 import type { PaymentFact, Payments } from '$server/ports/payments';
 import { readSettings } from '$server/settings';
 import { NO_LIMITS } from '$core/access/model';
-import { fromPlain } from '$core/access/rich-text';
+import { fromPlain } from '$core/text/rich-text';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
 import type { ItemWish } from '$server/usecases/library/edit-item';

@@ -1,5 +1,5 @@
 /** Facts of access for tests, with what does not matter filled in. */
-import { fromPlain } from '$core/access/rich-text';
+import { fromPlain } from '$core/text/rich-text';
 import {
 	NO_LIMITS,
 	type AccessPlan,

@@ -110,6 +110,29 @@ describe('what looks wrong', () => {
 		});
 	});
 
+	it('warns of no rung that opens the same as the one below it, nor of plans on no ladder or on another', () => {
+		const rungs = (over: Parameters<typeof plan>[1], fencesOf: string[] = ['low', 'high']) =>
+			findingsWith({
+				plans: [plan('low', { ladderId: 'l', rung: 0 }), plan('high', { ladderId: 'l', rung: 1, ...over })],
+				fences: [fence('a', items('lesson', 'film'), [crossing(holders(...fencesOf))])]
+			}).map(({ code }) => code);
+		expect(rungs({})).toEqual([]);
+		expect(rungs({}, ['low'])).toContain('rung-opens-less');
+		expect(rungs({ ladderId: 'other' }, ['low'])).not.toContain('rung-opens-less');
+		expect(rungs({ ladderId: null }, ['low'])).not.toContain('rung-opens-less');
+		expect(rungs({ rung: 0 }, ['low'])).not.toContain('rung-opens-less');
+	});
+
+	it('names an address in another case only where the path itself catches nothing', () => {
+		const path = (text: string) => more(fence('x', { kind: 'path', path: text }, [])).map(({ code }) => code);
+		expect(path('/COURSES')).toContain('path-other-case');
+		expect(path('/courses/clock')).not.toContain('path-other-case');
+		expect(path('/courses/clocks')).not.toContain('path-other-case');
+		expect(
+			more(fence('x', { kind: 'below', path: '/Courses' }, [])).find(({ code }) => code === 'path-other-case')
+		).toMatchObject({ path: '/Courses', meant: '/courses' });
+	});
+
 	it('warns of a plan that opens nothing and of a higher rung that opens less', () => {
 		const plans = [
 			plan('low', { ladderId: 'l', rung: 0 }),

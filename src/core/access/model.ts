@@ -1,7 +1,7 @@
 /** The facts that a decision is made from. Plain data: it can be stored, sent and compared. */
 import type { CalendarUnit } from '../time/calendar';
 import type { Instant } from '../time/instant';
-import type { RichText } from './rich-text';
+import type { RichText } from '../text/rich-text';
 
 export const ITEM_KINDS = ['video', 'audio', 'file', 'page', 'lesson', 'episode', 'event', 'link'] as const;
 export type ItemKind = (typeof ITEM_KINDS)[number];

@@ -165,6 +165,62 @@ describe('a rehearsal', () => {
 		expect(result.members['loses-now']).toBe(0);
 	});
 
+	it('finds what only shows in the clock: after a lapse, at the hour of release, in the zone, by the least lapse', () => {
+		const dripped = {
+			...base,
+			zone: 'Europe/Vienna',
+			releases: [release('workshop', 'lesson', after(3, 'week'))]
+		};
+		const came = member([
+			grant({ from: JOINED, until: JOINED + 5 * DAY }),
+			grant({ id: 'g2', from: JOINED + 9 * DAY })
+		]);
+		const look = (over: Partial<typeof base>) =>
+			rehearse({
+				before: compile(dripped),
+				after: compile({ ...dripped, ...over }),
+				groups: groupByStanding([came], new Set()),
+				from: JOINED + 10 * DAY,
+				assume: 'renewals-go-on'
+			}).effects.map(({ kind }) => kind);
+		const plans = (afterLapse: 'stand-still' | 'anew') => [plan('workshop', { afterLapse }), plan('patron')];
+		expect(look({})).toEqual([]);
+		expect(look({ plans: plans('stand-still') })).toEqual(['loses-later']);
+		expect(look({ plans: plans('anew') })).toEqual(['loses-later']);
+		expect(look({ releaseHour: 6 })).toEqual(['gains-later']);
+		expect(look({ releaseHour: 20 })).toEqual(['loses-later']);
+		// Summer time has begun in one of the zones by then, and not in the other.
+		const spring = { ...dripped, releases: [release('workshop', 'lesson', after(13, 'week'))] };
+		const moved = rehearse({
+			before: compile(spring),
+			after: compile({ ...spring, zone: 'UTC' }),
+			groups: groupByStanding([came], new Set()),
+			from: JOINED + 10 * DAY,
+			assume: 'renewals-go-on'
+		});
+		expect(moved.effects.map(({ kind }) => kind)).toEqual(['loses-later']);
+		const still = { ...dripped, plans: plans('stand-still') };
+		const longer = rehearse({
+			before: compile(still),
+			after: compile({ ...still, lapseAfterDays: 5 }),
+			groups: groupByStanding([came], new Set()),
+			from: JOINED + 10 * DAY,
+			assume: 'renewals-go-on'
+		});
+		expect(longer.effects.map(({ kind }) => kind)).toEqual(['gains-later']);
+	});
+
+	it('looks at whoever joins tomorrow from tomorrow on', () => {
+		const window = { opens: { kind: 'at-once' }, closes: { kind: 'on', at: JOINED + 11 * DAY } } as const;
+		const closing = crossedBy({ kind: 'anyone' }, { window });
+		// It closes at the very moment at which somebody who joins a day later would come.
+		expect(run(base, closing).outsiders.map(({ who, kind }) => `${who.kind} ${kind}`)).toEqual([
+			'stranger gains-now'
+		]);
+		const a = crossedBy({ kind: 'signed-in' }, { window });
+		expect(run(base, a).outsiders).toEqual([]);
+	});
+
 	it('compares members whom a crossing names each by their own day', () => {
 		const named = (since: number) =>
 			crossedBy({ kind: 'named', members: [{ memberId: 'linnea', since }] }, { window: after(3, 'week') });

@@ -29,6 +29,13 @@ describe('keys', () => {
 		expect(had[19]).toBe((20 - BURST_GROUPS) * (GROUP_MS / 2));
 	});
 
+	it('lose nothing and gain nothing by a clock that goes back', () => {
+		const spent = { level: 0, at: 10_000, given: [] };
+		const back = paceKey(spent, 1, 1, 4000);
+		expect(back).toMatchObject({ kind: 'give', afterMs: GROUP_MS, bucket: { level: -1, at: 4000 } });
+		expect(paceKey({ ...spent, given: [1] }, 1, 1, 4000)).toMatchObject({ bucket: { level: 0, at: 4000 } });
+	});
+
 	it('never hold back whoever plays at the highest speed', () => {
 		let bucket = fullBucket(0);
 		for (let group = 0; group < 200; group++) {

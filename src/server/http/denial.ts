@@ -1,7 +1,7 @@
 import { error, redirect } from '@sveltejs/kit';
 import type { Denied, Verdict } from '$core/access/decision';
 import type { Standing, Teaser, TurnAway } from '$core/access/model';
-import { fromPlain, type RichText } from '$core/access/rich-text';
+import { fromPlain, type RichText } from '$core/text/rich-text';
 
 export interface Denial {
 	verdict: Exclude<Verdict, 'open'>;

@@ -12,7 +12,7 @@ import {
 	type TurnAway
 } from '$core/access/model';
 import { hasLoneSurrogate, problemOf, type PatternProblem } from '$core/access/pattern';
-import { isEmptyText, readRichText } from '$core/access/rich-text';
+import { isEmptyText, readRichText } from '$core/text/rich-text';
 import type { FenceWish } from '../usecases/fences/save-fence';
 import type { TurnAwayProblem } from '../usecases/fences/turn-away-problem';
 import type { FieldErrors } from './parse';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { HOMES } from '$core/library/homes';
 	import type { ResourceKind } from '$core/access/model';
-	import { readRichJson, type RichText } from '$core/access/rich-text';
+	import { readRichJson, type RichText } from '$core/text/rich-text';
 	import { placeName, type Place } from '$ui/names';
 	import Field from './Field.svelte';
 	import PlacePicker from './PlacePicker.svelte';

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import type { Verdict } from '$core/access/decision';
 	import type { Standing } from '$core/access/model';
-	import type { ChipName, RichText } from '$core/access/rich-text';
+	import type { ChipName, RichText } from '$core/text/rich-text';
 	import RichTextView from './RichTextView.svelte';
 	import StateMark from './StateMark.svelte';
 	import Words from './Words.svelte';

@@ -2,7 +2,7 @@
 	/** Edits text with a little form: paragraphs, headings, lists, bold, links, and chips for what is known only when it is shown. */
 	import { onMount } from 'svelte';
 	import type { Editor } from '@tiptap/core';
-	import { CHIPS, isLink, type ChipName, type RichText } from '$core/access/rich-text';
+	import { CHIPS, isLink, type ChipName, type RichText } from '$core/text/rich-text';
 	import Picker from './Picker.svelte';
 
 	let {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
-	import type { ChipName, Inline, RichText } from '$core/access/rich-text';
+	import type { ChipName, Inline, RichText } from '$core/text/rich-text';
 
 	/** Text of the publisher's, with what its chips stand for. Made of elements only: nothing typed becomes markup. */
 	let {

@@ -419,6 +419,56 @@ describe('releases and windows', () => {
 	});
 });
 
+describe('of several reasons against', () => {
+	const window = { opens: { kind: 'on', at: NOW + DAY }, closes: { kind: 'never' } } as const;
+	const past = { opens: { kind: 'at-once' }, closes: { kind: 'on', at: NOW - DAY } } as const;
+	const once = { ...NO_LIMITS, uses: { count: 1, per: 'grant' as const } };
+	const usedUp = crossing(holders('workshop'), { limits: once });
+	const later = crossing(holders('quiet'), { window });
+	const over = crossing(holders('old'), { window: past });
+	const viewer = member([
+		grant(),
+		grant({ id: 'q', planId: 'quiet' }),
+		grant({ id: 'o', planId: 'old' }),
+		grant({ id: 'l', planId: 'lost', until: NOW - 1 })
+	]);
+	const context = { ...NO_CONTEXT, uses: [{ grantId: 'grant', at: 1, goesOnUntil: 1 }] };
+	const lost = crossing(holders('lost'));
+	const said = (...crossings: ReturnType<typeof crossing>[]) => {
+		const policy = policyOf([fence('f', items('wheel'), crossings)], { plans: [...plans, plan('lost')] });
+		const decision = decide(policy, viewer, 'wheel', NOW, context);
+		return `${decision.verdict} ${decision.verdict === 'open' ? '' : decision.standing}`;
+	};
+
+	test.each([
+		['used up before all others', [lost, over, later, usedUp], 'used-up used-up'],
+		['opens later before over', [lost, over, later], 'opens-later too-early'],
+		['over before shut', [lost, over], 'over over'],
+		['shut, for whoever held it', [lost], 'shut lapsed']
+	] as const)('says %s, in whichever order they are met', (_name, crossings, expected) => {
+		expect(said(...crossings)).toBe(expected);
+		expect(said(...[...crossings].reverse())).toBe(expected);
+	});
+});
+
+describe('a path below', () => {
+	it('catches what lies below it, and not the page itself or what begins alike', () => {
+		const resources = [
+			resource('clocks', { address: '/clocks' }),
+			resource('wall', { address: '/clocks/wall' }),
+			resource('deep', { address: '/clocks/wall/one' }),
+			resource('alike', { address: '/clocks-and-watches' })
+		];
+		const caught = (path: string) => {
+			const policy = compile(source({ resources, fences: [fence('f', { kind: 'below', path }, [])] }));
+			return resources.filter((one) => policy.caughtBy(one).length > 0).map(({ id }) => id);
+		};
+		expect(caught('/clocks')).toEqual(['wall', 'deep']);
+		expect(caught('/clocks/wall')).toEqual(['deep']);
+		expect(caught('/')).toEqual(['clocks', 'wall', 'deep', 'alike']);
+	});
+});
+
 describe('a place that is blocked', () => {
 	const policy = policyOf([fence('f', items('wheel'), [crossing({ kind: 'anyone' })])]);
 

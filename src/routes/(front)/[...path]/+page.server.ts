@@ -1,6 +1,6 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import type { Teaser } from '$core/access/model';
-import type { RichText } from '$core/access/rich-text';
+import type { RichText } from '$core/text/rich-text';
 import { inOrder, outline } from '$core/library/outline';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { listedLabels } from '$server/http/label-list';

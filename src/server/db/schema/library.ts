@@ -10,7 +10,7 @@ import {
 	varchar
 } from 'drizzle-orm/mysql-core';
 import type { ItemState, ResourceKind } from '../../../core/access/model';
-import type { RichText } from '../../../core/access/rich-text';
+import type { RichText } from '../../../core/text/rich-text';
 import type { Cue } from '../../../core/media/captions';
 import type { Chapter } from '../../../core/media/chapters';
 import type { OwnDeterrents } from '../../../core/media/deterrents';

@@ -3,7 +3,7 @@ import { and, eq, like, ne } from 'drizzle-orm';
 import { normalisePath } from '$core/access/address';
 import type { Answer, TurnAway } from '$core/access/model';
 import { isBytes } from '$core/library/homes';
-import { linksOf } from '$core/access/rich-text';
+import { linksOf } from '$core/text/rich-text';
 import type { App } from '../../app';
 import { assetOfItem, itemsShowing, type Item } from '../../db/queries/library';
 import { items } from '../../db/schema/library';

@@ -1,7 +1,7 @@
 import { and, eq } from 'drizzle-orm';
 import { isFree, isReserved, normalisePath, slugOf } from '$core/access/address';
 import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/access/model';
-import { fromPlain, isEmptyText, toPlain, type RichText } from '$core/access/rich-text';
+import { fromPlain, isEmptyText, toPlain, type RichText } from '$core/text/rich-text';
 import type { Policy } from '$core/access/policy';
 import { ADDRESS_ROOTS, homeProblem, isBytes, type HomeProblem } from '$core/library/homes';
 import type { Actor, App } from '../../app';

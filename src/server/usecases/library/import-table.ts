@@ -3,7 +3,7 @@ import { setImmediate as pause } from 'node:timers/promises';
 import { parse } from 'csv-parse/sync';
 import { isFree, normalisePath } from '$core/access/address';
 import type { Resource } from '$core/access/model';
-import { isLink } from '$core/access/rich-text';
+import { isLink } from '$core/text/rich-text';
 import { canLiveIn, isBytes, NEEDS_HOME } from '$core/library/homes';
 import { readTable, type ReadTable, type RowProblem, type TableRow } from '$core/library/table';
 import type { App } from '../../app';

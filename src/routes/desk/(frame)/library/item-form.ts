@@ -1,7 +1,7 @@
 /** The form of an item or collection, for a new one and for one that is there. */
 import { IsIn, IsNotEmpty, IsUUID, Matches, MaxLength, ValidateIf } from 'class-validator';
 import { RESOURCE_KINDS, type ResourceKind } from '$core/access/model';
-import { hasChips, isLink, readRichJson } from '$core/access/rich-text';
+import { hasChips, isLink, readRichJson } from '$core/text/rich-text';
 import type { ItemProblem, ItemWish } from '$server/usecases/library/edit-item';
 
 const TEXT_PROBLEM =
