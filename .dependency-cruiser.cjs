@@ -6,12 +6,29 @@ const only = (name, from, allowed) => ({
 	to: { path: '^src/', pathNot: `^src/(${[from, ...allowed].join('|')})/` }
 });
 
+/** Inside the server, too: what a folder may import of the others. */
+const layer = (from, allowed) => ({
+	name: `layer-${from}`,
+	severity: 'error',
+	from: { path: `^src/server/${from}/`, pathNot: '\\.test\\.ts$' },
+	to: { path: '^src/server/[^/]+/', pathNot: `^src/server/(${[from, ...allowed].join('|')})/` }
+});
+
 module.exports = {
 	forbidden: [
 		only('core-imports-nothing-of-ours', 'core', []),
 		only('words-import-nothing-of-ours', 'words', []),
 		only('server-imports-core', 'server', ['core', 'words']),
 		only('ui-imports-core', 'ui', ['core', 'words']),
+		layer('db', []),
+		layer('ports', []),
+		layer('adapters', ['ports']),
+		layer('rights', ['db', 'ports']),
+		layer('people', ['db', 'ports', 'rights']),
+		layer('usecases', ['db', 'ports', 'people', 'rights', 'jobs']),
+		layer('reads', ['db', 'ports', 'people', 'rights']),
+		layer('mail', ['db', 'ports', 'usecases']),
+		layer('http', ['db', 'ports', 'people', 'rights', 'usecases', 'reads']),
 		{
 			name: 'core-is-pure',
 			severity: 'error',

@@ -7,7 +7,7 @@ import { launch, portsFrom } from '../scripts/lib/launch.mjs';
 import { compose } from '../src/server/compose';
 import { tagsOfItem } from '../src/server/db/queries/library';
 import { accountByEmail } from '../src/server/db/queries/members';
-import { beginSession, sessionCookie } from '../src/server/http/sessions';
+import { beginSession, sessionCookie } from '../src/server/people/sessions';
 import { readSettings } from '../src/server/settings';
 import { transact } from '../src/server/transact';
 import { makeFirstOwner, offerOwnership } from '../src/server/usecases/accounts/first-owner';

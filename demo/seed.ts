@@ -17,7 +17,7 @@ import { accountByEmail } from '../src/server/db/queries/members';
 import { assetOfItem } from '../src/server/db/queries/library';
 import { livingSubscriptions, paymentsOf } from '../src/server/db/queries/sales';
 import { NOTIFICATION_PATH } from '../src/server/http/front';
-import { newToken } from '../src/server/http/sessions';
+import { newToken } from '../src/server/people/sessions';
 import { readSettings } from '../src/server/settings';
 import { makeFirstOwner, offerOwnership } from '../src/server/usecases/accounts/first-owner';
 import { agreeing } from '../src/server/usecases/access/rehearsed-save';

@@ -1,7 +1,7 @@
 import type { Decision } from '$core/access/decision';
 import type { App as Stile } from '$server/app';
 import type { Permissions } from '$core/staff/permissions';
-import type { Look } from '$server/http/look';
+import type { Look } from '$server/rights/look';
 import type { Running } from '$server/instance';
 
 declare global {

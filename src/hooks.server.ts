@@ -11,12 +11,12 @@ import { isList, isReserved, normalisePath } from '$core/access/address';
 import { mayAt } from '$core/staff/permissions';
 import { deterrentsOf, frameAncestors } from '$core/media/deterrents';
 import { codeDevice } from '$server/http/cookies';
-import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/http/look';
+import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/rights/look';
 import { asOtherSide } from '$server/http/other-side-page';
 import { refused } from '$server/http/refused';
 import { completedPolicy } from '$server/http/security-headers';
-import { hashOf, sessionCookie } from '$server/http/sessions';
-import { shownDeterrents } from '$server/http/shown';
+import { hashOf, sessionCookie } from '$server/people/sessions';
+import { shownDeterrents } from '$server/rights/shown';
 import { running, startStile } from '$server/instance';
 import type { Standing } from '$server/rights/rights';
 

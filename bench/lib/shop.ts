@@ -5,7 +5,7 @@ import { appendFileSync, mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { compose } from '../../src/server/compose';
 import { accountByEmail } from '../../src/server/db/queries/members';
-import { beginSession, newToken, sessionCookie } from '../../src/server/http/sessions';
+import { beginSession, newToken, sessionCookie } from '../../src/server/people/sessions';
 import { readSettings } from '../../src/server/settings';
 import { transact } from '../../src/server/transact';
 import { makeFirstOwner, offerOwnership } from '../../src/server/usecases/accounts/first-owner';

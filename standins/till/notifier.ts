@@ -1,5 +1,5 @@
 /** Signed notifications, repeated until they are answered with 2xx. */
-import { signMessage } from '../../src/server/http/message-signature';
+import { signMessage } from '../../src/server/adapters/message-signature';
 import type { Book, TillEvent } from './book';
 
 const FIRST_WAIT_MS = 500;

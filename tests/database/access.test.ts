@@ -8,8 +8,8 @@ import { accountByEmail, grantsOf, keepFirstDay, population, tenuresOf } from '$
 import { allFences, fenceById, policyAt } from '$server/db/queries/policy';
 import { audit } from '$server/db/schema/running';
 import { redemptions, uses } from '$server/db/schema/access';
-import { lookOf, otherSideLook, otherSidePrefix, otherSideToken, splitOtherSide } from '$server/http/look';
-import { listFor } from '$server/http/lists';
+import { lookOf, otherSideLook, otherSidePrefix, otherSideToken, splitOtherSide } from '$server/rights/look';
+import { listFor } from '$server/reads/lists';
 import { agreeing, consentOf, rehearseChange, saveRehearsed } from '$server/usecases/access/rehearsed-save';
 import { answerPair, checkAddress, membersOfItem } from '$server/usecases/access/check';
 import { givePlanItems, takePlanItems } from '$server/usecases/access/give-plan-items';

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { accountByEmail } from '$server/db/queries/members';
 import { isMigrated, runMigrations } from '$server/db/migrate';
-import { allows } from '$server/http/rate-limit';
-import { hashOf } from '$server/http/sessions';
+import { allows } from '$server/people/rate-limit';
+import { hashOf } from '$server/people/sessions';
 import { makeFirstOwner, offerOwnership } from '$server/usecases/accounts/first-owner';
 import { signIn, signOut } from '$server/usecases/accounts/sign-in';
 import { askForLink, lookAtLink, makeLink, pressLink } from '$server/usecases/accounts/sign-in-link';

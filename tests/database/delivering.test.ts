@@ -6,7 +6,7 @@ import { compose, type Stile } from '$server/compose';
 import { uses } from '$server/db/schema/access';
 import { items } from '$server/db/schema/library';
 import { deliverPage } from '$server/http/deliver-page';
-import { decideIn, lookOf } from '$server/http/look';
+import { decideIn, lookOf } from '$server/rights/look';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence } from '$server/usecases/fences/save-fence';

@@ -8,7 +8,7 @@ import { ffmpeg } from '$server/adapters/ffmpeg';
 import { preparationOf } from '$server/db/queries/library';
 import { accounts } from '$server/db/schema/people';
 import { createFront } from '$server/http/front';
-import { beginSession, sessionCookie } from '$server/http/sessions';
+import { beginSession, sessionCookie } from '$server/people/sessions';
 import { forgetUnfinished } from '$server/http/uploads';
 import { BrokenMedia, DiskFull } from '$server/ports/transcoder';
 import { setState } from '$server/usecases/library/edit-item';

@@ -10,7 +10,7 @@ import { grants, linkOpenings, uses } from '$server/db/schema/access';
 import { items } from '$server/db/schema/library';
 import { settings } from '$server/db/schema/running';
 import { createFront } from '$server/http/front';
-import { lookOf } from '$server/http/look';
+import { lookOf } from '$server/rights/look';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { addMember, endGrant } from '$server/usecases/accounts/run-members';
 import { saveFence } from '$server/usecases/fences/save-fence';
@@ -19,7 +19,7 @@ import { makeFileLink } from '$server/usecases/library/file-link';
 import { receiveFile } from '$server/usecases/library/receive-file';
 import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
 import { createPlan } from '$server/usecases/plans/save-plan';
-import { shownItem } from '$server/http/shown';
+import { shownItem } from '$server/rights/shown';
 import { transact } from '$server/transact';
 import { FENCE, makeWorld, PLAN, scratch, type World } from './world';
 

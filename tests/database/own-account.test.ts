@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { accountById } from '$server/db/queries/members';
 import { accounts, sessions } from '$server/db/schema/people';
-import { hashOf } from '$server/http/sessions';
+import { hashOf } from '$server/people/sessions';
 import {
 	changeName,
 	changePassword,

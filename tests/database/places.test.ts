@@ -7,9 +7,9 @@ import { NO_DETERRENTS, type Deterrents, type OwnDeterrents } from '$core/media/
 import { tableGeography } from '$server/adapters/table-geography';
 import { items } from '$server/db/schema/library';
 import { createFront } from '$server/http/front';
-import { decideIn, lookOf } from '$server/http/look';
+import { decideIn, lookOf } from '$server/rights/look';
 import { streamAddress } from '$server/http/media/streams';
-import { shownItem } from '$server/http/shown';
+import { shownItem } from '$server/rights/shown';
 import { saveDeterrents } from '$server/usecases/running/save-media-settings';
 import { savePlaying } from '$server/usecases/library/edit-media';
 import { transact } from '$server/transact';

@@ -16,7 +16,7 @@ import { eq } from 'drizzle-orm';
 import { items } from '$server/db/schema/library';
 import { compose, type Stile } from '$server/compose';
 import { createFront } from '$server/http/front';
-import { lookOf } from '$server/http/look';
+import { lookOf } from '$server/rights/look';
 import { makeFileLink } from '$server/usecases/library/file-link';
 import { receiveFile } from '$server/usecases/library/receive-file';
 import { transact } from '$server/transact';

@@ -11,8 +11,8 @@ import {
 import { accountByEmail, accountById } from '$server/db/queries/members';
 import { allRoles } from '$server/db/queries/staff';
 import { accounts } from '$server/db/schema/people';
-import { otherSideLook, otherSideToken } from '$server/http/look';
-import { hashOf } from '$server/http/sessions';
+import { otherSideLook, otherSideToken } from '$server/rights/look';
+import { hashOf } from '$server/people/sessions';
 import { NotAllowed } from '$server/people/need';
 import { makeFirstOwner, offerOwnership } from '$server/usecases/accounts/first-owner';
 import { deleteMember } from '$server/usecases/accounts/delete-member';

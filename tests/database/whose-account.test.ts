@@ -8,7 +8,7 @@ import { ANYTHING, findAnything } from '$server/db/queries/find';
 import { accounts, sessions } from '$server/db/schema/people';
 import { audit, jobs } from '$server/db/schema/running';
 import { orders, receipts, subscriptions } from '$server/db/schema/sales';
-import { hashOf } from '$server/http/sessions';
+import { hashOf } from '$server/people/sessions';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { askForLink, lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
 import { addMember, giveGrant } from '$server/usecases/accounts/run-members';

@@ -1,7 +1,7 @@
-import { listFor } from '$server/http/lists';
-import { offersAtPlace, offersFor, withWaysIn } from '$server/http/offers';
+import { listFor } from '$server/reads/lists';
+import { offersAtPlace, offersFor, withWaysIn } from '$server/reads/offers';
 import { denialOf } from '$server/http/pass';
-import { shownPlans } from '$server/http/shown';
+import { shownPlans } from '$server/rights/shown';
 import type { PageServerLoad } from './$types';
 
 const SHOWN = 60;

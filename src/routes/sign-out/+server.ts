@@ -1,6 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { clearSession } from '$server/http/cookies';
-import { sessionCookie } from '$server/http/sessions';
+import { sessionCookie } from '$server/people/sessions';
 import { signOut } from '$server/usecases/accounts/sign-in';
 import type { RequestHandler } from './$types';
 

@@ -1,6 +1,6 @@
-import { listedLabels } from '$server/http/label-list';
-import { isKnownTo, listFor } from '$server/http/lists';
-import { lookOf, type Look } from '$server/http/look';
+import { listedLabels } from '$server/reads/label-list';
+import { isKnownTo, listFor } from '$server/reads/lists';
+import { lookOf, type Look } from '$server/rights/look';
 import type { Policy } from '$core/access/policy';
 import { decideAddress } from '$core/access/decide/decide';
 import type { RequestHandler } from './$types';

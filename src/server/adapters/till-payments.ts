@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { PAYMENT_STATES, type PaymentState } from '$core/billing/payment';
-import { verifyMessage } from '../http/message-signature';
+import { verifyMessage } from './message-signature';
 import type { PaymentFact, Payments } from '../ports/payments';
 
 const TIMEOUT_MS = 10_000;

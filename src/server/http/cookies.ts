@@ -1,7 +1,7 @@
 import type { Cookies } from '@sveltejs/kit';
 import type { App } from '../app';
 import type { KnownDevice } from '../usecases/accounts/sign-in';
-import { hashOf, newToken, sessionCookie, type NewSession } from './sessions';
+import { hashOf, newToken, sessionCookie, type NewSession } from '../people/sessions';
 
 const DEVICE_COOKIE = 'stile_order';
 const DEVICE_DAYS = 1;

@@ -5,7 +5,7 @@
 import { error, type RequestEvent } from '@sveltejs/kit';
 import { looksAhead } from '$core/media/uses';
 import { isUnderWay, takeUse } from '../usecases/library/uses';
-import { decideIn } from './look';
+import { decideIn } from '../rights/look';
 import { countedBy } from './media/admit';
 
 /** `held`: it may not be delivered to this request, but would be to one that asks for the whole page. */

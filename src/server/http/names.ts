@@ -5,7 +5,7 @@ import { allTitles } from '../db/queries/library';
 import { allFences } from '../db/queries/policy';
 import { plansWithPrices } from '../db/queries/sales';
 import { codeBatches } from '../db/schema/access';
-import { shownCategories, shownTags } from './shown';
+import { shownCategories, shownTags } from '../rights/shown';
 
 export interface DeskNames {
 	resources: Record<

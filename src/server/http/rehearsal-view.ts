@@ -10,7 +10,7 @@ import {
 import type { App } from '../app';
 import { accountNames } from '../db/queries/members';
 import type { KeptRehearsal } from '../usecases/access/rehearsed-save';
-import { labelLists } from '../reads/label-lists';
+import { labelLists } from '../rights/label-lists';
 import { deskNames } from './names';
 
 const NAMED = 4;

@@ -9,8 +9,8 @@ import { saveCover } from '../usecases/library/edit-media';
 import { receiveFile } from '../usecases/library/receive-file';
 import { askedBefore } from '../people/need';
 import { shelfOf } from '../usecases/library/shelves';
-import { arrivalWords } from './arrival-words';
-import { cookieValue, hashOf, sessionCookie } from './sessions';
+import { arrivalWords } from '../usecases/library/arrival-words';
+import { cookieValue, hashOf, sessionCookie } from '../people/sessions';
 
 export const UPLOAD_PATH = '/desk/uploads';
 

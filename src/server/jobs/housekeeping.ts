@@ -6,7 +6,7 @@ import { sessions, signInLinks } from '../db/schema/people';
 import { audit, LOOKED } from '../db/schema/running';
 import { notifications } from '../db/schema/sales';
 import { keepBase } from '../db/queries/policy';
-import { forgetOldWindows } from '../http/rate-limit';
+import { forgetOldWindows } from '../people/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
 import { CHANGES_KEPT_MS } from '../rights/rights';
 import { forgetPaces } from '../usecases/library/key-pace';

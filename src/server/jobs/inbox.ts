@@ -6,7 +6,7 @@ import { mkdir, readdir, readFile, rename, rm, rmdir, stat, writeFile } from 'no
 import { basename, dirname, join, relative, sep } from 'node:path';
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../app';
-import { arrivalWords } from '../http/arrival-words';
+import { arrivalWords } from '../usecases/library/arrival-words';
 import { receiveFile } from '../usecases/library/receive-file';
 import { shelfOf } from '../usecases/library/shelves';
 

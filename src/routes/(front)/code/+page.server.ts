@@ -1,7 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { markCodeDevice, ownPath } from '$server/http/cookies';
 import { fieldError, parse, readForm } from '$server/http/parse';
-import { allows } from '$server/http/rate-limit';
+import { allows } from '$server/people/rate-limit';
 import { redeemCode } from '$server/usecases/codes/codes';
 import { landingPath } from '$server/usecases/sales/landing';
 import type { Actions, PageServerLoad } from './$types';

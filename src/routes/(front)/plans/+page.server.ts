@@ -1,5 +1,5 @@
-import { offersFor } from '$server/http/offers';
-import { shownPlans } from '$server/http/shown';
+import { offersFor } from '$server/reads/offers';
+import { shownPlans } from '$server/rights/shown';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app, look } }) => {

@@ -1,5 +1,5 @@
 import { areasOf, NO_PERMISSIONS } from '$core/staff/permissions';
-import { shownPlans } from '$server/http/shown';
+import { shownPlans } from '$server/rights/shown';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {

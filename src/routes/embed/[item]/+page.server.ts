@@ -1,8 +1,8 @@
 import { error } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { decideIn } from '$server/http/look';
+import { decideIn } from '$server/rights/look';
 import { playerMedia } from '$server/http/media/player-media';
-import { shownItem } from '$server/http/shown';
+import { shownItem } from '$server/rights/shown';
 import type { PageServerLoad } from './$types';
 
 /** A film within another site. Nothing personal stands here: the frame is asked for from everywhere. */

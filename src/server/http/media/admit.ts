@@ -10,8 +10,8 @@ import { looksAhead } from '$core/media/uses';
 import type { App } from '../../app';
 import { isUnderWay, useBeforeSending } from '../../usecases/library/uses';
 import { CODE_COOKIE } from '../cookies';
-import { keptOut } from '../place';
-import { cookieValue, hashOf, sessionCookie } from '../sessions';
+import { keptOut } from '../../rights/place';
+import { cookieValue, hashOf, sessionCookie } from '../../people/sessions';
 import type { Refusal } from './answers';
 
 export type Admitted =

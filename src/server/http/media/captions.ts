@@ -7,7 +7,7 @@ import type { IncomingMessage, ServerResponse } from 'node:http';
 import { writeVtt } from '$core/media/captions';
 import type { App } from '../../app';
 import { captionsOfAsset } from '../../db/queries/library';
-import { shownItem } from '../shown';
+import { shownItem } from '../../rights/shown';
 import { decideAsked, mayDeliver } from './admit';
 import { refuse, send } from './answers';
 

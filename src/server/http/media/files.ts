@@ -18,7 +18,7 @@ import type { OpenBytes } from '../../ports/storage';
 import { openAsset } from '../../usecases/library/contents';
 import type { OpenResponses } from '../bytes/open-responses';
 import { askedOf, isSmall, ReaderGone, sendBytes, sendSmall, type Sending } from '../bytes/send';
-import { shownItem } from '../shown';
+import { shownItem } from '../../rights/shown';
 import { admit, headerOf } from './admit';
 import { redirectToStored, refuse } from './answers';
 import { LinkLog } from './link-log';

@@ -4,10 +4,9 @@
  *   /media/poster/<item> · /media/thumbs/<item>
  */
 import type { IncomingMessage, ServerResponse } from 'node:http';
-import type { Decision } from '$core/access/decision';
 import type { App } from '../../app';
 import type { Asset } from '../../db/queries/library';
-import { shownItem } from '../shown';
+import { shownItem, showsPoster } from '../../rights/shown';
 import { decideAsked, mayDeliver } from './admit';
 import { refuse, sendStored } from './answers';
 
@@ -53,12 +52,4 @@ function preparedKey(
 	if (!asset || asset.version === 0) return null;
 	const chosen = name === 'poster' && asset.posterSeconds !== null ? `poster-${asset.posterSeconds}` : name;
 	return `prepared/${asset.id}/${asset.version}/${chosen}.jpg`;
-}
-
-/** Whether a viewer may see the picture that stands for an item, by the decision about them. */
-export async function showsPoster(app: App, decision: Decision, itemId: string): Promise<boolean> {
-	if (decision.verdict === 'open') return true;
-	// What is left out of lists shows no picture either: its address answers as if there were none.
-	if (decision.answer.kind === 'absent' || !decision.isListed) return false;
-	return (await shownItem(app, itemId))?.item.showsPoster ?? false;
 }

@@ -5,10 +5,9 @@ import { and, eq } from 'drizzle-orm';
 import type { App } from '../../app';
 import { captionsOfAsset } from '../../db/queries/library';
 import { positions } from '../../db/schema/library';
-import type { Look } from '../look';
-import { shownDeterrents, shownPreset, type ShownItem } from '../shown';
+import type { Look } from '../../rights/look';
+import { type ShownItem, shownDeterrents, shownPreset, showsPoster } from '../../rights/shown';
 import { streamAddress } from './streams';
-import { showsPoster } from './pictures';
 
 export async function playerMedia(app: App, look: Look, decision: Decision, shown: ShownItem) {
 	const { item, asset } = shown;

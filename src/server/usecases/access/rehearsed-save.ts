@@ -15,7 +15,7 @@ import { compiling, type Policy } from '$core/access/policy';
 import { batchesIn, changesNothing, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Actor, App } from '../../app';
-import { labelLists } from '../../reads/label-lists';
+import { labelLists } from '../../rights/label-lists';
 import { policyChangesAfter } from '../../db/queries/policy';
 import { rehearsals } from '../../db/schema/access';
 import { digestOf, transact, type Work } from '../../transact';

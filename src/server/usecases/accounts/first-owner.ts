@@ -5,7 +5,7 @@ import type { App } from '../../app';
 import { hasOwner } from '../../db/queries/members';
 import { changeSettings } from '../../db/queries/settings';
 import { accounts, ownerTokens } from '../../db/schema/people';
-import { beginSession, hashOf, newToken, type NewSession } from '../../http/sessions';
+import { beginSession, hashOf, newToken, type NewSession } from '../../people/sessions';
 import { transact } from '../../transact';
 import { hashPassword } from './passwords';
 import { normaliseEmail } from './sign-in';

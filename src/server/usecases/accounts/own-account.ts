@@ -3,8 +3,8 @@ import { and, eq, gt, ne, sql } from 'drizzle-orm';
 import type { App } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { accounts, sessions } from '../../db/schema/people';
-import { allows, forgetTries } from '../../http/rate-limit';
-import { hashOf } from '../../http/sessions';
+import { allows, forgetTries } from '../../people/rate-limit';
+import { hashOf } from '../../people/sessions';
 import { transact, type Work } from '../../transact';
 import { hashPassword, isPassword } from './passwords';
 

@@ -7,7 +7,7 @@ import type { Handle } from '../../db/connect';
 import type { Account } from '../../db/queries/members';
 import { orderById } from '../../db/queries/sales';
 import { accounts, sessions } from '../../db/schema/people';
-import { hashOf } from '../../http/sessions';
+import { hashOf } from '../../people/sessions';
 import type { Work } from '../../transact';
 
 /** What a device shows of itself: the cookies of the order it made, and of its session. */

@@ -1,8 +1,8 @@
 import { countedAs } from '$core/media/network';
 import type { App } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
-import { allows, forgetTries, takeTryBack } from '../../http/rate-limit';
-import { beginSession, endSession, type NewSession } from '../../http/sessions';
+import { allows, forgetTries, takeTryBack } from '../../people/rate-limit';
+import { beginSession, endSession, type NewSession } from '../../people/sessions';
 import type { AccountRole } from '../../db/schema/people';
 import { transact } from '../../transact';
 import { isPassword, MAX_PASSWORD_LENGTH } from './passwords';

@@ -5,9 +5,9 @@ import { networkOf } from '$core/media/network';
 import { FILE_PROOF_MS, proofEnd } from '$core/media/proof';
 import type { Instant } from '$core/time/instant';
 import type { App } from '../../app';
-import type { Look } from '../../http/look';
-import { decideIn } from '../../http/look';
-import { shownItem, type ShownItem } from '../../http/shown';
+import type { Look } from '../../rights/look';
+import { decideIn } from '../../rights/look';
+import { shownItem, type ShownItem } from '../../rights/shown';
 import { fileUses } from './uses';
 
 export type FileLink =

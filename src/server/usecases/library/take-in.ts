@@ -11,7 +11,7 @@ import { assets, items, placements } from '../../db/schema/library';
 import { BrokenMedia } from '../../ports/transcoder';
 import { OutboundError } from '../../ports/outbound';
 import { transact } from '../../transact';
-import { arrivalWords } from '../../http/arrival-words';
+import { arrivalWords } from './arrival-words';
 import { freeAddress } from './edit-item';
 import { receiveFile } from './receive-file';
 import { askedBefore, need, type Staff } from '../../people/need';

@@ -3,7 +3,7 @@ import { and, desc, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../../app';
 import { apiKeys } from '../../db/schema/running';
-import { hashOf, newToken } from '../../http/sessions';
+import { hashOf, newToken } from '../../people/sessions';
 import { transact } from '../../transact';
 import { need, type Staff } from '../../people/need';
 

@@ -15,8 +15,8 @@ import {
 	type Payment
 } from '../../db/queries/sales';
 import { orderLines, orders, payments } from '../../db/schema/sales';
-import { allows } from '../../http/rate-limit';
-import { hashOf } from '../../http/sessions';
+import { allows } from '../../people/rate-limit';
+import { hashOf } from '../../people/sessions';
 import { transact, type Work } from '../../transact';
 import { hashPassword } from '../accounts/passwords';
 import { normaliseEmail } from '../accounts/sign-in';

@@ -12,7 +12,7 @@ import {
 	type Order
 } from '../../db/queries/sales';
 import { orderLines, orders, payments } from '../../db/schema/sales';
-import { beginSession, hashOf, type NewSession } from '../../http/sessions';
+import { beginSession, hashOf, type NewSession } from '../../people/sessions';
 import { transact } from '../../transact';
 import { landingPath } from './landing';
 import { settlePayment } from './settle-payment';

@@ -1,5 +1,5 @@
 import { error } from '@sveltejs/kit';
-import { decideIn } from '$server/http/look';
+import { decideIn } from '$server/rights/look';
 import { record } from '$server/http/read-window';
 import { keepPosition } from '$server/usecases/library/keep-position';
 import type { RequestHandler } from './$types';

@@ -1,6 +1,6 @@
-import { labelList } from '$server/http/label-list';
+import { labelPage } from '$server/http/label-page';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, params }) => ({
-	list: await labelList(locals, 'categories', params.slug)
+	list: await labelPage(locals, 'categories', params.slug)
 });

@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
 import { ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { listFor } from '$server/http/lists';
-import { offersFor } from '$server/http/offers';
-import { shownPlans } from '$server/http/shown';
+import { listFor } from '$server/reads/lists';
+import { offersFor } from '$server/reads/offers';
+import { shownPlans } from '$server/rights/shown';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app, look }, params, url }) => {

@@ -1,6 +1,6 @@
-import { labelList } from '$server/http/label-list';
+import { labelPage } from '$server/http/label-page';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals, params }) => ({
-	list: await labelList(locals, 'tags', params.slug)
+	list: await labelPage(locals, 'tags', params.slug)
 });

@@ -1,7 +1,7 @@
 import { allFences } from '$server/db/queries/policy';
 import { asOf } from '$server/http/as-of';
 import { deskNames } from '$server/http/names';
-import { shownCategories, shownPlans, shownTags } from '$server/http/shown';
+import { shownCategories, shownPlans, shownTags } from '$server/rights/shown';
 import { inspected } from '$server/reads/inspected';
 import { allBatches } from '$server/usecases/codes/codes';
 import { namesOf } from '$ui/names';

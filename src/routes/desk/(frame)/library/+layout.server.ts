@@ -3,7 +3,7 @@ import { plansWithPrices } from '$server/db/queries/sales';
 import { deskNames } from '$server/http/names';
 import { libraryPage } from '$server/reads/library-page';
 import { placeName } from '$ui/names';
-import { shownCategories, shownTags } from '$server/http/shown';
+import { shownCategories, shownTags } from '$server/rights/shown';
 import type { LayoutServerLoad } from './$types';
 
 const PAGE_SIZE = 100;

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
 import { timeline } from '$core/access/timeline';
 import { asOf } from '$server/http/as-of';
-import { otherSideLook, otherSidePrefix, otherSideToken, type OtherViewer } from '$server/http/look';
+import { otherSideLook, otherSidePrefix, otherSideToken, type OtherViewer } from '$server/rights/look';
 import { record, wholeNumber } from '$server/http/read-window';
 import { LOOKED } from '$server/db/schema/running';
 import { transact } from '$server/transact';

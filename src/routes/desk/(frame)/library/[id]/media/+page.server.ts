@@ -9,13 +9,17 @@ import {
 	itemById,
 	versionsOfItem
 } from '$server/db/queries/library';
-import { captionProblemWords, skippedWords, chapterProblemWords } from '$server/http/arrival-words';
+import {
+	captionProblemWords,
+	skippedWords,
+	chapterProblemWords
+} from '$server/usecases/library/arrival-words';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { decideIn } from '$server/http/look';
+import { decideIn } from '$server/rights/look';
 import { playerMedia } from '$server/http/media/player-media';
 import { readOwnDeterrents } from '$server/http/read-deterrents';
 import { record } from '$server/http/read-window';
-import { shownItem } from '$server/http/shown';
+import { shownItem } from '$server/rights/shown';
 import {
 	choosePoster,
 	prepareAnew,

@@ -1,6 +1,6 @@
 /** Where the lists of categories and tags are found on the front, and what they are called. */
 import type { App } from '../app';
-import { shownCategories, shownTags } from '../http/shown';
+import { shownCategories, shownTags } from './shown';
 
 export async function labelLists(app: App): Promise<{ path: string; name: string }[]> {
 	const listed = (kind: string, labels: readonly { name: string; slug: string }[]) =>

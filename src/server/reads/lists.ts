@@ -4,9 +4,8 @@ import type { ResourceKind } from '$core/access/model';
 import { openedByPlan } from '$core/access/policy';
 import type { App } from '../app';
 import type { ListedItem } from '../db/queries/library';
-import { decideIn, type Look } from './look';
-import { showsPoster } from './media/pictures';
-import { shownLibrary } from './shown';
+import { decideIn, type Look } from '../rights/look';
+import { shownLibrary, showsPoster } from '../rights/shown';
 
 export interface ListEntry {
 	id: string;

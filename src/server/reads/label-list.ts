@@ -1,15 +1,11 @@
-/** The list of a category or a tag, for its page on the front. */
-import { error } from '@sveltejs/kit';
+/** Categories and tags on the front: what carries them, and which of them are listed. */
 import { decideAddress } from '$core/access/decide/decide';
 import type { Resource } from '$core/access/model';
 import type { App as Stile } from '../app';
 import type { Category } from '../db/queries/library';
-import { NO_SUCH_PAGE } from './denial';
 import { isKnownTo, listFor } from './lists';
-import type { Look } from './look';
-import { offersAtPlace, withWaysIn } from './offers';
-import { denialOf } from './pass';
-import { shownCategories, shownTags } from './shown';
+import type { Look } from '../rights/look';
+import { shownCategories, shownTags } from '../rights/shown';
 
 export const LABEL_KINDS = ['categories', 'tags'] as const;
 export type LabelKind = (typeof LABEL_KINDS)[number];
@@ -19,19 +15,11 @@ const CARRIES: Record<LabelKind, (resource: Resource, labelId: string) => boolea
 	tags: ({ tagIds }, id) => tagIds.includes(id)
 };
 
-/** A label that carries nothing which whoever looks may know of does not exist for them. */
-export async function labelList(locals: App.Locals, kind: LabelKind, slug: string) {
-	const { app, look, path } = locals;
+/** A label and what carries it; `null` where that is nothing which whoever looks may know of: then it does not exist for them. */
+export async function labelOf(app: Stile, look: Look, kind: LabelKind, slug: string) {
 	const label = (await labelsOf(app, kind)).find((one) => one.slug === slug);
 	const items = label ? await labelled(app, look, kind, label) : [];
-	if (!label || items.length === 0) error(404, NO_SUCH_PAGE);
-	const denial = await denialOf(locals, path);
-	return {
-		name: label.name,
-		denial,
-		items: denial ? [] : await withWaysIn(app, look, items),
-		offers: denial ? await offersAtPlace(app, look, path, path) : []
-	};
+	return label && items.length > 0 ? { name: label.name, items } : null;
 }
 
 export interface ListedLabel {

@@ -7,9 +7,9 @@ import { openedByPlan } from '$core/access/policy';
 import type { App } from '../app';
 import type { OfferedPlan } from '../db/queries/sales';
 import { isKnownTo, type ListEntry } from './lists';
-import { decideIn, type Look } from './look';
-import { keptOut } from './place';
-import { shownInside, shownPlans } from './shown';
+import { decideIn, type Look } from '../rights/look';
+import { keptOut } from '../rights/place';
+import { shownInside, shownPlans } from '../rights/shown';
 
 export interface Offer {
 	plan: {

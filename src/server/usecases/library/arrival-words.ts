@@ -1,6 +1,6 @@
 import type { CaptionProblem, SkippedCue } from '$core/media/captions';
 import type { ReadChapters } from '$core/media/chapters';
-import type { Received } from '../usecases/library/receive-file';
+import type { Received } from './receive-file';
 
 type Problem = Extract<Received, { ok: false }>['problem'];
 

@@ -14,7 +14,7 @@ import type { App } from '../app';
 import { accountById } from '../db/queries/members';
 import { policyAt } from '../db/queries/policy';
 import { keptOut } from './place';
-import { STRANGER, type Standing } from '../rights/rights';
+import { STRANGER, type Standing } from './rights';
 
 export interface Look {
 	viewer: Viewer;

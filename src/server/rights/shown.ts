@@ -1,4 +1,5 @@
 /** What the front shows, from memory: see `Rights.content`. */
+import type { Decision } from '$core/access/decision';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import type { PlayerPreset } from '$core/media/preset';
 import type { App } from '../app';
@@ -63,4 +64,12 @@ export function shownCategories(app: App): Promise<Category[]> {
 
 export function shownTags(app: App): Promise<Category[]> {
 	return app.rights.content('tags', () => allTags(app.db));
+}
+
+/** Whether a viewer may see the picture that stands for an item, by the decision about them. */
+export async function showsPoster(app: App, decision: Decision, itemId: string): Promise<boolean> {
+	if (decision.verdict === 'open') return true;
+	// What is left out of lists shows no picture either: its address answers as if there were none.
+	if (decision.answer.kind === 'absent' || !decision.isListed) return false;
+	return (await shownItem(app, itemId))?.item.showsPoster ?? false;
 }
