@@ -347,6 +347,20 @@ describe('money in flight', () => {
 		expect((await rowsOf(memberId)).map(({ period }) => period).sort()).toEqual([0, 1, 2]);
 	});
 
+	it('tries again although the processor’s clock is behind: nothing happens to a charge before it was asked for', async () => {
+		const { memberId, renewalRef } = await renewing();
+		world.processor.renewalsWork = true;
+		await hear(renewalRef, 'declined', 40 * 24 * HOUR);
+		await passDays(world, 2);
+		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		expect(
+			(await rowsOf(memberId))
+				.filter(({ period }) => period === 1)
+				.map(({ state }) => state)
+				.sort()
+		).toEqual(['captured', 'declined']);
+	});
+
 	it('finds a charge again whose answer was lost, and forgets one that never was', async () => {
 		const { memberId } = await buy(world, shop.slug);
 		const id = (await subscription()).id;

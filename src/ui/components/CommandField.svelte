@@ -54,20 +54,22 @@
 					oninput={find}
 				/>
 				<Command.List class="mt-2 max-h-96 overflow-y-auto">
-					{#each found as { id, kind, label, detail, href } (id)}
-						<Command.Item
-							value={id}
-							onSelect={() => choose(href)}
-							class="flex cursor-pointer items-baseline gap-3 rounded-sheet px-3 py-2 data-selected:bg-moss-wash"
-						>
-							<span class="w-20 shrink-0 text-sm text-quiet">{kind}</span>
-							<span class="font-medium">{label}</span>
-							<span class="ml-auto truncate text-sm text-quiet">{detail}</span>
-						</Command.Item>
-					{/each}
-					{#if text.trim() !== '' && found.length === 0}
-						<p class="px-3 py-2 text-quiet">Nothing by that name.</p>
-					{/if}
+					<Command.Viewport>
+						{#each found as { id, kind, label, detail, href } (id)}
+							<Command.Item
+								value={id}
+								onSelect={() => choose(href)}
+								class="flex cursor-pointer items-baseline gap-3 rounded-sheet px-3 py-2 data-selected:bg-moss-wash"
+							>
+								<span class="w-20 shrink-0 text-sm text-quiet">{kind}</span>
+								<span class="font-medium">{label}</span>
+								<span class="ml-auto truncate text-sm text-quiet">{detail}</span>
+							</Command.Item>
+						{/each}
+						{#if text.trim() !== '' && found.length === 0}
+							<p class="px-3 py-2 text-quiet">Nothing by that name.</p>
+						{/if}
+					</Command.Viewport>
 				</Command.List>
 			</Command.Root>
 		</Dialog.Content>

@@ -144,7 +144,7 @@ async function book(
 	const id = payment.subscriptionId ?? (await subscriptionOfOrder(work.tx, order.id))?.id;
 	if (id === undefined || step === 'expired') return;
 	const { period, attempt } = payment;
-	await hearOf(work, id, { kind: step, period, attempt }, momentOf(work, fact, step));
+	await hearOf(work, id, { kind: step, period, attempt }, momentOf(work, payment, fact, step));
 }
 
 /** What of a step stands in the books. */
@@ -157,10 +157,18 @@ const ENTRY: Record<PaymentStep, LedgerKind | null> = {
 	won: 'won'
 };
 
-/** When a step happened, by the business clock: the processor says it by the wall clock. */
-function momentOf({ now, wall }: Work, { when }: PaymentFact, step: PaymentStep): number {
+/**
+ * When a step happened, by the business clock: the processor says it by the wall clock. Nothing happens to a payment before
+ * it was asked for, however the processor's clock goes.
+ */
+function momentOf(
+	{ now, wall }: Work,
+	{ createdAt }: Payment,
+	{ when }: PaymentFact,
+	step: PaymentStep
+): number {
 	const at = when[step];
-	return at === undefined ? now : now - Math.max(0, wall - at);
+	return at === undefined ? now : Math.max(createdAt, now - Math.max(0, wall - at));
 }
 
 /** An order that is paid: one grant for its line, a subscription, the first day, a mail that leads straight in. */
