@@ -135,26 +135,30 @@ export class FenceIndex {
 			// An exact path counts as the item that owns it.
 			addTo(caught, this.byPath.get(address), resource ? RANK.self : RANK.path);
 			this.addBelow(address, caught);
-			addTo(
-				caught,
-				inEither(address, (spelling) => this.patternsMatching(spelling)),
-				RANK.pattern
-			);
-			addTo(
-				caught,
-				inEither(address, (spelling) => this.texts.within(spelling)),
-				RANK.containing
-			);
+			if (address.includes('%')) this.addReadable(address, caught);
+			else this.addMatching(address, caught);
 		}
 		addTo(caught, this.everything, RANK.everything);
 		return sorted(caught);
 	}
 
-	private patternsMatching(address: string): readonly Fence[] {
-		const found: Fence[] = [];
+	private addMatching(address: string, caught: Caught[]): void {
 		for (const { fence, pattern } of this.literals.within(address))
-			if (pattern.matches(address)) found.push(fence);
-		return this.loose.length > 0 ? [...found, ...this.looseMatches(address)] : found;
+			if (pattern.matches(address)) caught.push({ fence, rank: RANK.pattern });
+		if (this.loose.length > 0) addTo(caught, this.looseMatches(address), RANK.pattern);
+		addTo(caught, this.texts.within(address), RANK.containing);
+	}
+
+	/** As it is sent or as people read it, each fence once: letters beyond ASCII are escaped in the one only. */
+	private addReadable(address: string, caught: Caught[]): void {
+		const found: Caught[] = [];
+		this.addMatching(address, found);
+		this.addMatching(readable(address), found);
+		const seen = new Set<Fence>();
+		for (const one of found) {
+			if (!seen.has(one.fence)) caught.push(one);
+			seen.add(one.fence);
+		}
 	}
 
 	private addWithin(resource: Resource, homes: readonly string[], caught: Caught[]): void {
@@ -192,13 +196,6 @@ export class FenceIndex {
 		const matched = this.looseSet.match(address);
 		return matched.length === 0 ? [] : matched.flatMap((n) => this.loose[n] ?? []);
 	}
-}
-
-/** What is found in an address as it is sent or as people read it: letters beyond ASCII are escaped in the one only. */
-function inEither(address: string, find: (spelling: string) => readonly Fence[]): readonly Fence[] {
-	const found = find(address);
-	if (!address.includes('%')) return found;
-	return [...new Set([...found, ...find(readable(address))])];
 }
 
 /** Runs work that comes in pieces to its end, without a pause. */

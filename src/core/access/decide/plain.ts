@@ -8,7 +8,6 @@ import type { Allowed, Decision } from '../decision';
 import type { Grant, Resource, Viewer } from '../model';
 import type { Policy } from '../policy';
 import type { Passage, PlainWays, Way } from '../walk';
-import { refusal } from './refusal';
 
 const BASE_OPEN: Decision = { verdict: 'open', until: null, allowedBy: { by: 'base' } };
 
@@ -65,12 +64,14 @@ export function passPlain(
 }
 
 function shutAs(
-	passage: Passage,
+	{ turnAway, isListed }: Passage,
 	verdict: 'shut' | 'opens-later',
 	standing: 'too-early' | 'lapsed' | 'stranger' | 'without-plan',
 	at: Instant | null
 ): Decision {
-	return refusal(passage, { verdict, standing, until: at, opensAt: at, isHeldInVain: false });
+	const answer = turnAway.cases[standing] ?? turnAway.answer;
+	const { teaser } = turnAway;
+	return { verdict, standing, until: at, opensAt: at, isHeldInVain: false, answer, teaser, isListed };
 }
 
 /** What ends sooner is used first; of the equal, what stands first. */

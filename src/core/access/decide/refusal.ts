@@ -18,8 +18,9 @@ export interface Reason {
 }
 
 export function refusal({ turnAway, isListed }: Passage, reason: Reason): Denied {
-	const answer = turnAway.cases[reason.standing] ?? turnAway.answer;
-	return { ...reason, answer, teaser: turnAway.teaser, isListed };
+	const { verdict, standing, until, opensAt, isHeldInVain } = reason;
+	const answer = turnAway.cases[standing] ?? turnAway.answer;
+	return { verdict, standing, until, opensAt, isHeldInVain, answer, teaser: turnAway.teaser, isListed };
 }
 
 export function denied(passage: Passage, viewer: Viewer, seen: Seen): Decision {
