@@ -93,6 +93,8 @@ test('a stranger reads the outside of the course, and nothing of its lessons, wh
 test('releases are laid out, dragged and moved by keys, rehearsed and saved', async ({ browser }) => {
 	const page = await owner(browser);
 	await page.goto('/desk/releases');
+	// What is chosen before the scripts have run is lost to them.
+	await page.waitForLoadState('networkidle');
 	await page.getByLabel('What is in').selectOption({ label: 'Taking apart (section)' });
 	await page.getByRole('button', { name: 'Lay out the items' }).click();
 	await expect(page.getByRole('button', { name: 'Save 3 changes' })).toBeVisible();
