@@ -49,6 +49,7 @@ test('a course with sections and lessons is made, labelled and closed by one fen
 		});
 
 	await page.goto('/desk/fences/new');
+	await page.waitForLoadState('networkidle');
 	await page.getByLabel('Name', { exact: true }).fill('Pendulum lessons');
 	await page.getByLabel('What it catches', { exact: true }).selectOption('within');
 	await choose(page, 'The collection or page', 'pend', /Pendulum/);

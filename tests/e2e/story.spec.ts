@@ -89,6 +89,7 @@ test('the publisher uploads a video, writes a plan, puts up a fence and publishe
 	await expect(page.getByLabel('Address')).toHaveValue('/videos/wheel');
 
 	await page.goto('/desk/plans/new');
+	await page.waitForLoadState('networkidle');
 	await page.getByLabel('Name', { exact: true }).fill('Workshop');
 	await page.getByLabel('What you get').fill('Every film\nAnswers on Fridays');
 	for (const [amount, sentence] of [
