@@ -101,7 +101,11 @@ export default ts.config(
 		languageOptions: { parserOptions: { extraFileExtensions: ['.svelte'], parser: ts.parser, svelteConfig } }
 	},
 	{
-		files: ['src/routes/(front)/**/*.svelte', ...OF_FRONT.map((name) => `src/ui/components/${name}.svelte`)],
+		files: [
+			'src/routes/(front)/**/*.svelte',
+			'src/routes/embed/**/*.svelte',
+			...OF_FRONT.map((name) => `src/ui/components/${name}.svelte`)
+		],
 		rules: {
 			'no-restricted-syntax': [
 				'error',

@@ -1,4 +1,7 @@
-/** `npm run mutants -- FOLDER`: small changes to the core, one at a time, and whether its tests see them. */
+/**
+ * `npm run mutants`: small changes to the core, one at a time, and whether its tests see them. `MUTANTS_OF=billing` names
+ * one of its folders.
+ */
 const folders = (process.env.MUTANTS_OF ?? 'access,billing,media').split(',');
 
 export default {

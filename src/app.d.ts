@@ -2,6 +2,7 @@ import type { Decision } from '$core/access/decision';
 import type { App as Stile } from '$server/app';
 import type { Permissions } from '$core/staff/permissions';
 import type { Look } from '$server/rights/look';
+import type { FrontKey } from '$words/en/front';
 import type { Running } from '$server/instance';
 
 declare global {
@@ -20,6 +21,8 @@ declare global {
 		}
 		interface Error {
 			message: string;
+			/** By which pages say it in the site's language. */
+			key?: FrontKey;
 		}
 	}
 }

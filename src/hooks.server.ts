@@ -13,6 +13,8 @@ import { deterrentsOf, frameAncestors } from '$core/media/deterrents';
 import { codeDevice } from '$server/http/cookies';
 import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/rights/look';
 import { asOtherSide } from '$server/http/other-side-page';
+import { NO_SUCH_PAGE } from '$server/http/denial';
+import { frontError } from '$server/http/front-error';
 import { refused } from '$server/http/refused';
 import { completedPolicy } from '$server/http/security-headers';
 import { hashOf, sessionCookie } from '$server/people/sessions';
@@ -29,7 +31,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 	const { app, runner } = running();
 	// The kit has spellings of its own (a slash behind data requests, addresses in headers): there is one here, too.
 	const normal = normalisePath(event.url.pathname);
-	if (!normal.ok) return refused(event, 400, 'This address cannot be read.');
+	if (!normal.ok) return refused(event, 400, 'error.unreadable-address');
 	const { token: otherSide, path } = splitOtherSide(normal.path);
 	const token = event.cookies.get(sessionCookie(app.settings.origin));
 	const accountId = token ? await app.rights.sessionAccount(hashOf(token)) : null;
@@ -154,7 +156,9 @@ function withHeaders(
 }
 
 export const handleError: HandleServerError = ({ error: cause, event, status, message }) => {
-	if (status === 404) return { message };
+	if (status === 404) return NO_SUCH_PAGE;
+	// What the kit refuses by itself: a method, a body that is too large.
+	if (status < 500) return { message };
 	running().app.log.error({ err: cause, path: event.url.pathname }, 'a page failed');
-	return { message: 'Something went wrong on our side. Nothing was saved. Try again in a moment.' };
+	return frontError('error.our-side');
 };

@@ -13,6 +13,7 @@ import {
 	payments,
 	priceVersions,
 	receipts,
+	subscriptionFacts,
 	subscriptions
 } from '$server/db/schema/sales';
 import { openDisputes } from '$server/reads/disputes';
@@ -398,6 +399,27 @@ describe('money in flight', () => {
 		};
 		await reconcile(world.app);
 		expect((await after()).sort()).toEqual(['captured', 'expired']);
+	});
+
+	it('knows what paid for a subscription from before facts were kept, be it a later try', async () => {
+		const { memberId, ref, renewalRef } = await renewing();
+		world.processor.renewalsWork = true;
+		await hear(renewalRef, 'declined');
+		const paid = (await rowsOf(memberId)).find(({ period, state }) => period === 1 && state === 'captured');
+		expect(paid?.attempt).toBe(2);
+		const forget = async () => {
+			await world.app.db.delete(subscriptionFacts);
+			await world.app.db.update(subscriptions).set({ beginning: null });
+		};
+		await forget();
+		await hear(ref, 'disputed');
+		expect(await verdict(memberId)).toBe('shut');
+		await hear(ref, 'won');
+		expect(await verdict(memberId)).toBe('open');
+		await forget();
+		await hear(paid?.processorRef ?? '', 'refunded');
+		expect(await subscription()).toMatchObject({ state: 'ended', endReason: 'refunded' });
+		expect(await verdict(memberId)).toBe('shut');
 	});
 
 	it('goes on with a subscription from before facts were kept', async () => {

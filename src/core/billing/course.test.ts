@@ -416,10 +416,15 @@ describe('what is to be done', () => {
 		const beginning: Beginning = {
 			at: FIRST_END - 5 * DAY,
 			state: { kind: 'renewing', period: 1, attempt: 3 },
-			paid: { period: 0, attempt: 0 }
+			paid: [{ period: 0, attempt: 2 }]
 		};
 		expect(said(courseOf(terms, beginning, facts('captured 1.3@4')))).toBe('active 1, open beyond 1');
 		expect(said(courseOf(terms, beginning, facts('declined 1.3@4', 'declined 1.4@5')))).toBe('unpaid, shut');
+		// What it was paid by may be a later try than the first.
+		expect(said(courseOf(terms, beginning, facts('refunded 0.2@4')))).toBe('refunded, shut');
+		expect(said(courseOf(terms, beginning, facts('disputed 0.2@4', 'won 0.2@5')))).toBe(
+			'renewing 1, open beyond 0'
+		);
 	});
 
 	/** Eight facts of one subscription, each at its moment. */

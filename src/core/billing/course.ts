@@ -54,14 +54,14 @@ export interface Course {
 export interface Beginning {
 	state: SubscriptionState;
 	at: Instant;
-	/** The charge that paid the period that is paid. */
-	paid: Charge | null;
+	/** The charges that pay for periods by then. */
+	paid: readonly Charge[];
 }
 
 export const joinedAt = (at: Instant): Beginning => ({
 	at,
 	state: { kind: 'active', period: 0 },
-	paid: { period: 0, attempt: 1 }
+	paid: [{ period: 0, attempt: 1 }]
 });
 
 export function courseOf(
@@ -79,7 +79,7 @@ function began({ state, paid }: Beginning): Course {
 		openUntil: null,
 		due: null,
 		charge: null,
-		paid: new Map(paid ? [[paid.period, paid]] : []),
+		paid: new Map(paid.map((charge) => [charge.period, charge])),
 		surplus: [],
 		refunded: new Map(),
 		disputed: new Set(),

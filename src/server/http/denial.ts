@@ -2,6 +2,7 @@ import { error, redirect } from '@sveltejs/kit';
 import type { Denied, Verdict } from '$core/access/decision';
 import type { Standing, Teaser, TurnAway } from '$core/access/model';
 import { fromPlain, type RichText } from '$core/text/rich-text';
+import { frontError } from './front-error';
 
 export interface Denial {
 	verdict: Exclude<Verdict, 'open'>;
@@ -13,8 +14,7 @@ export interface Denial {
 	isHeldInVain: boolean;
 }
 
-/** In the words of the front: see `FRONT`. */
-export const NO_SUCH_PAGE = 'error.no-page';
+export const NO_SUCH_PAGE = frontError('error.no-page');
 
 /** Answers a decision that is not open: no such page, somewhere else, or a notice to show in place of the content. */
 export function answerDenial(decision: Denied, path: string, isSignedIn: boolean, site: TurnAway): Denial {

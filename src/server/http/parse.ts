@@ -4,6 +4,7 @@
  */
 import { error } from '@sveltejs/kit';
 import { validate, type ValidationError } from 'class-validator';
+import { frontError } from './front-error';
 
 export type FieldErrors = Record<string, string[]>;
 export type Values = Record<string, string | string[]>;
@@ -22,11 +23,11 @@ export async function readForm(request: Request): Promise<FormData> {
 	try {
 		form = await request.formData();
 	} catch {
-		error(400, 'This form could not be read. Open the page again and send it from there.');
+		error(400, frontError('error.unreadable-form'));
 	}
 	const most = new URL(request.url).pathname.startsWith('/desk/') ? MOST_FIELDS_OF_DESK : MOST_FIELDS;
 	let fields = 0;
-	for (const _ of form.keys()) if (++fields > most) error(413, 'This form has too many fields.');
+	for (const _ of form.keys()) if (++fields > most) error(413, frontError('error.too-many-fields'));
 	return form;
 }
 

@@ -17,7 +17,7 @@
 
 <div class="sheet max-w-xl p-6 pt-7">
 	<h1>{title}</h1>
-	<p class="mt-2">{words().maybe(page.error?.message ?? '')}</p>
+	<p class="mt-2">{page.error?.key ? words().say(page.error.key) : page.error?.message}</p>
 	<ul class="mt-4 flex flex-wrap gap-x-6 gap-y-2">
 		{#each ways as { href, label } (href)}<li><a {href}>{label}</a></li>{/each}
 	</ul>

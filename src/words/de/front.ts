@@ -31,8 +31,6 @@ export const FRONT: Record<FrontKey, string> = {
 
 	'price.month': '{amount} im Monat',
 	'price.year': '{amount} im Jahr',
-	'period.month': 'im Monat',
-	'period.year': 'im Jahr',
 
 	'item.where': 'Wo das steht',
 	'item.counted': 'Das Öffnen wird gezählt.',
@@ -118,6 +116,9 @@ export const FRONT: Record<FrontKey, string> = {
 	'player.full': 'Ganzer Bildschirm',
 	'player.leave-full': 'Ganzen Bildschirm verlassen',
 
+	'embed.for-members': 'Das ist für Mitglieder von {site}.',
+	'embed.open-at': 'Bei {site} öffnen',
+
 	'error.not-found': 'Nicht gefunden',
 	'error.not-yours': 'Nicht für dieses Konto',
 	'error.problem': 'Ein Problem',
@@ -126,6 +127,13 @@ export const FRONT: Record<FrontKey, string> = {
 	'error.no-page': 'Unter dieser Adresse gibt es keine Seite.',
 	'error.unreadable-address': 'Diese Adresse lässt sich nicht lesen.',
 	'error.too-many-tries': 'Zu viele Versuche. Warten Sie eine Viertelstunde.',
+	'error.other-device':
+		'Diese Bestellung gehört zu einem anderen Gerät. Wenn Sie bezahlt haben, steht der Zugang in Ihrer Post.',
+	'error.unreadable-form':
+		'Dieses Formular lässt sich nicht lesen. Öffnen Sie die Seite neu und senden Sie es von dort.',
+	'error.too-many-fields': 'Dieses Formular hat zu viele Felder.',
+	'error.our-side':
+		'Bei uns ist etwas schiefgegangen. Es wurde nichts gespeichert. Versuchen Sie es gleich noch einmal.',
 	'error.order-not-paid':
 		'Diese Bestellung ist nicht bezahlt oder gehört zu einem anderen Gerät. Wenn Sie bezahlt haben, steht der Zugang in Ihrer Post.',
 

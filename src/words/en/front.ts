@@ -28,8 +28,6 @@ export const FRONT = {
 
 	'price.month': '{amount} a month',
 	'price.year': '{amount} a year',
-	'period.month': 'a month',
-	'period.year': 'a year',
 
 	'item.where': 'Where this is',
 	'item.counted': 'Opening this is counted.',
@@ -113,6 +111,9 @@ export const FRONT = {
 	'player.full': 'Full screen',
 	'player.leave-full': 'Leave full screen',
 
+	'embed.for-members': 'This is for members of {site}.',
+	'embed.open-at': 'Open it at {site}',
+
 	'error.not-found': 'Not found',
 	'error.not-yours': 'Not for this account',
 	'error.problem': 'A problem',
@@ -121,6 +122,10 @@ export const FRONT = {
 	'error.no-page': 'There is no page at this address.',
 	'error.unreadable-address': 'This address cannot be read.',
 	'error.too-many-tries': 'Too many tries. Wait a quarter of an hour.',
+	'error.other-device': 'This order belongs to another device. If you have paid, the way in is in your mail.',
+	'error.unreadable-form': 'This form could not be read. Open the page again and send it from there.',
+	'error.too-many-fields': 'This form has too many fields.',
+	'error.our-side': 'Something went wrong on our side. Nothing was saved. Try again in a moment.',
 	'error.order-not-paid':
 		'This order is not paid, or belongs to another device. If you have paid, the way in is in your mail.',
 

@@ -16,6 +16,7 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params }) =>
 		title: shown.item.title,
 		address: shown.item.address ?? '/',
 		site: (await app.site()).siteName,
+		language: (await app.site()).language,
 		media: await playerMedia(app, look, decision, shown)
 	};
 };

@@ -5,4 +5,5 @@ CREATE TABLE `mail_texts` (
 	`button` varchar(80),
 	`changed_at` datetime(3) NOT NULL,
 	CONSTRAINT `mail_texts_occasion` PRIMARY KEY(`occasion`)
-);
+);--> statement-breakpoint
+DELETE FROM `rehearsals`;

@@ -21,7 +21,14 @@ import {
 	type SubscriptionFact
 } from '$core/billing/subscription';
 import type { Actor, App } from '../../app';
-import { lineById, priceVersionById, stateOf, termsOf, type SubscriptionRow } from '../../db/queries/sales';
+import {
+	lineById,
+	paymentsOfOrder,
+	priceVersionById,
+	stateOf,
+	termsOf,
+	type SubscriptionRow
+} from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { payments, subscriptionFacts, subscriptions } from '../../db/schema/sales';
@@ -54,7 +61,7 @@ export async function commandSubscription(
  * @param at when it happened, by the business clock
  */
 export async function hearOf(work: Work, id: string, event: SubscriptionEvent, at: number): Promise<boolean> {
-	const known = await behindLock(work, id);
+	const known = await behindLock(work, id, event);
 	return move(work, known, { ...event, at: Math.min(at, work.now) });
 }
 
@@ -66,13 +73,13 @@ interface Known {
 	course: Course;
 }
 
-async function behindLock(work: Work, id: string): Promise<Known> {
+async function behindLock(work: Work, id: string, event: SubscriptionEvent | null = null): Promise<Known> {
 	const [row] = await work.tx.select().from(subscriptions).where(eq(subscriptions.id, id)).for('update');
 	if (!row) throw new Error(`There is no subscription ${id}`);
 	const terms = termsOf(row, await priceVersionById(work.tx, row.priceVersionId));
 	let { beginning } = row;
 	if (!beginning) {
-		beginning = asItStands(row, work.now);
+		beginning = await asItStands(work, row, event);
 		await work.tx.update(subscriptions).set({ beginning }).where(eq(subscriptions.id, id));
 	}
 	const rows = await work.tx
@@ -84,11 +91,24 @@ async function behindLock(work: Work, id: string): Promise<Known> {
 	return { row, terms, beginning, facts, course: courseOf(terms, beginning, facts) };
 }
 
-/** For rows from before facts were kept. */
-function asItStands(row: SubscriptionRow, at: number): Beginning {
-	const state = stateOf(row);
-	const period = state.kind === 'renewing' ? state.period - 1 : state.period;
-	return { state, at, paid: state.kind === 'ended' ? null : { period, attempt: 1 } };
+/**
+ * For rows from before facts were kept: what the row says, and of its payments those that came in.
+ * @param event what is just being heard of, and is no part of what was
+ */
+async function asItStands(
+	work: Work,
+	row: SubscriptionRow,
+	event: SubscriptionEvent | null
+): Promise<Beginning> {
+	const line = await lineById(work.tx, row.orderLineId);
+	const known = line ? await paymentsOfOrder(work.tx, line.orderId) : [];
+	const isHeard = ({ period, attempt }: Charge) =>
+		event?.kind === 'captured' && event.period === period && event.attempt === attempt;
+	const paid = known
+		.filter(({ state, settledAt }) => settledAt !== null && state !== 'declined' && state !== 'expired')
+		.map(({ period, attempt }) => ({ period, attempt }))
+		.filter((charge) => !isHeard(charge));
+	return { state: stateOf(row), at: work.now, paid };
 }
 
 /** Whether it changes anything. */

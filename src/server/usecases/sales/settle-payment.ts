@@ -208,7 +208,7 @@ async function fulfil(
 		orderLineId: line.id,
 		priceVersionId: price.id,
 		grantId,
-		beginning: { ...beginning, paid: { period: payment.period, attempt: payment.attempt } },
+		beginning: { ...beginning, paid: [{ period: payment.period, attempt: payment.attempt }] },
 		cardRef: fact.cardRef,
 		anchor: work.now,
 		zone,

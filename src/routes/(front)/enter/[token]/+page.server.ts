@@ -1,6 +1,7 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { knownDevice, ownPath, setSession } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
+import { frontError } from '$server/http/front-error';
 import { readForm } from '$server/http/parse';
 import { allows } from '$server/people/rate-limit';
 import { sessionCookie } from '$server/people/sessions';
@@ -35,7 +36,8 @@ async function allowed({
 	locals: { app },
 	getClientAddress
 }: Pick<RequestEvent, 'locals' | 'getClientAddress'>) {
-	if (!(await allows(app, 'enterByClient', getClientAddress()))) error(429, 'error.too-many-tries');
+	if (!(await allows(app, 'enterByClient', getClientAddress())))
+		error(429, frontError('error.too-many-tries'));
 	return app;
 }
 
