@@ -28,7 +28,17 @@ module.exports = {
 		layer('usecases', ['db', 'ports', 'people', 'rights', 'jobs']),
 		layer('reads', ['db', 'ports', 'people', 'rights']),
 		layer('mail', ['db', 'ports', 'usecases']),
-		layer('http', ['db', 'ports', 'people', 'rights', 'usecases', 'reads']),
+		layer('http', ['ports', 'people', 'rights', 'usecases', 'reads']),
+		{
+			name: 'routes-ask-no-database',
+			severity: 'error',
+			comment: 'Routes → web, use cases, reads.',
+			from: { path: '^src/routes/', pathNot: '\\.test\\.ts$' },
+			to: {
+				path: '^src/server/',
+				pathNot: '^src/server/(http|usecases|reads|mail|jobs)/|^src/server/revision'
+			}
+		},
 		{
 			name: 'core-is-pure',
 			severity: 'error',

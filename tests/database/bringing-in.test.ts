@@ -18,7 +18,8 @@ import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { allCategories, allTags, itemById, tagsOfItem } from '$server/db/queries/library';
 import { items } from '$server/db/schema/library';
-import { decideRefused, Inbox, inboxView } from '$server/jobs/inbox';
+import { Inbox } from '$server/jobs/inbox';
+import { decideRefused, inboxView } from '$server/usecases/library/inbox';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { createItem } from '$server/usecases/library/edit-item';
 import { importTable, tryTable } from '$server/usecases/library/import-table';
@@ -266,13 +267,13 @@ describe('the inbox', () => {
 	});
 
 	it('puts back or throws away only what was refused', async () => {
-		expect(await decideRefused(inboxFolder, '../growing.csv', false)).toBe(false);
-		expect(await decideRefused(inboxFolder, 'lies.pdf', true)).toBe(true);
+		expect(await decideRefused(null, inboxFolder, '../growing.csv', false)).toMatchObject({ ok: false });
+		expect(await decideRefused(null, inboxFolder, 'lies.pdf', true)).toEqual({ ok: true });
 		expect((await inboxView(inboxFolder)).waiting.sort()).toEqual(['growing.csv', 'lies.pdf']);
 		expect(readdirSync(join(inboxFolder, 'refused'))).toEqual([]);
 		copyFileSync(join(inboxFolder, 'lies.pdf'), join(inboxFolder, 'refused', 'lies.pdf'));
 		put('refused/lies.pdf.why.txt', 'It lies.');
-		expect(await decideRefused(inboxFolder, 'lies.pdf', false)).toBe(true);
+		expect(await decideRefused(null, inboxFolder, 'lies.pdf', false)).toEqual({ ok: true });
 		expect(readdirSync(join(inboxFolder, 'refused'))).toEqual([]);
 	});
 });

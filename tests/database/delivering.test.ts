@@ -106,7 +106,7 @@ describe('a page whose openings are counted', () => {
 
 	it('is turned away where the last use was taken and ended elsewhere after it was decided', async () => {
 		const race = async () => {
-			expect(await takeUse(node.app, memberId, pageId)).toBe(true);
+			expect(await takeUse(node.app, memberId, pageId)).toEqual({ ok: true });
 			// It does not go on here: it is another's.
 			await transact(node.app, null, async (work) => {
 				await work.tx.update(uses).set({ goesOnUntil: work.now }).where(eq(uses.memberId, memberId));
@@ -123,7 +123,7 @@ describe('a page whose openings are counted', () => {
 			takeUse(node.app, memberId, pageId),
 			takeUse(world.app, memberId, pageId)
 		]);
-		expect(taken).toEqual([true, true, true]);
+		expect(taken.every(({ ok }) => ok)).toBe(true);
 		expect(await used()).toBe(1);
 	});
 });

@@ -4,7 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeCrowd, type Crowd } from '../../bench/lib/crowd';
 import { decideAddress } from '$core/access/decide/decide';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
-import { asOf } from '$server/http/as-of';
+import { asOf } from '$server/reads/desk/as-of';
 import { lookOf } from '$server/rights/look';
 import { shownLibrary } from '$server/rights/shown';
 import { round } from '$server/jobs/housekeeping';
@@ -274,7 +274,7 @@ describe('what the database is asked', () => {
 			usesPerCode: null
 		});
 		expect(batch.ok).toBe(true);
-		await redeemCode(app, { memberId: added.memberId }, 'SPRING');
+		await redeemCode(app, { memberId: added.memberId }, 'SPRING', '198.51.100.7');
 		await receiveFile(app, null, { path: written(), name: 'words.txt' });
 		await deleteMember(app, null, added.memberId);
 		await round(app);

@@ -17,7 +17,8 @@ import { saveFence } from '$server/usecases/fences/save-fence';
 import { setState } from '$server/usecases/library/edit-item';
 import { makeFileLink } from '$server/usecases/library/file-link';
 import { receiveFile } from '$server/usecases/library/receive-file';
-import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
+import { fileUses } from '$server/rights/file-uses';
+import { giveMoreUses } from '$server/usecases/library/uses';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { shownItem } from '$server/rights/shown';
 import { transact } from '$server/transact';
@@ -339,10 +340,13 @@ describe('uses of a file', () => {
 		expect(await press(itemId, wren)).toEqual({ ok: false, code: 'used-up' });
 		expect((await ask(third)).status).toBe(403);
 		expect((await ask(second, { range: 'bytes=5000-' })).status).toBe(206);
-		expect(await giveMoreUses(world.app, null, { memberId: wren, itemId, count: 1 })).toBe(true);
+		expect(await giveMoreUses(world.app, null, { memberId: wren, itemId, count: 1 })).toEqual({ ok: true });
 		expect(await fileUses(world.app, wren, itemId)).toEqual({ used: 2, limit: 3 });
 		expect((await ask(third)).status).toBe(200);
-		expect(await giveMoreUses(world.app, null, { memberId: wren, itemId, count: 0 })).toBe(false);
+		expect(await giveMoreUses(world.app, null, { memberId: wren, itemId, count: 0 })).toEqual({
+			ok: false,
+			code: 'bad-count'
+		});
 	});
 
 	it('of which two come at once, the last is taken once', async () => {

@@ -16,7 +16,7 @@ import {
 import { receiveFile } from '$server/usecases/library/receive-file';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence } from '$server/usecases/fences/save-fence';
-import { STRANGER } from '$server/rights/rights';
+import { STRANGER } from '$core/access/model';
 import { assetOf, film, receivedFilm } from './films';
 import { FENCE, holding, makeWorld, scratch, type World } from './world';
 
@@ -86,15 +86,15 @@ describe('a lesson', () => {
 			to: [{ kind: 'strangers' }]
 		});
 		expect(await place(page, filmId, true)).toEqual({ ok: true });
-		expect(await showNothing(world.app, null, page)).toBe(true);
+		expect(await showNothing(world.app, null, page)).toEqual({ ok: true });
 	});
 
 	it('cannot show what shows nothing', async () => {
 		const page = await make('page');
 		expect(await place(page, lessonId)).toEqual({ ok: true });
-		expect(await showNothing(world.app, null, page)).toBe(true);
+		expect(await showNothing(world.app, null, page)).toEqual({ ok: true });
 		expect(await place(lessonId, page)).toEqual({ ok: false, code: 'shows-nothing' });
-		expect(await showNothing(world.app, null, filmId)).toBe(false);
+		expect(await showNothing(world.app, null, filmId)).toEqual({ ok: false, code: 'unknown' });
 	});
 });
 

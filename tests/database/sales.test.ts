@@ -16,7 +16,7 @@ import {
 	subscriptionFacts,
 	subscriptions
 } from '$server/db/schema/sales';
-import { openDisputes } from '$server/reads/disputes';
+import { openDisputes } from '$server/reads/desk/disputes';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { editPlan } from '$server/usecases/plans/save-plan';
 import { cancelSubscription, resumeSubscription } from '$server/usecases/sales/cancel-subscription';
@@ -254,7 +254,7 @@ describe('renewing, lapsing, cancelling', () => {
 
 	it('ends everything with the account, and charges nothing more', async () => {
 		const { memberId } = await buy(world, shop.slug);
-		expect(await deleteMember(world.app, null, memberId)).toBe(true);
+		expect(await deleteMember(world.app, null, memberId)).toEqual({ ok: true });
 		expect(await world.app.rights.standing(memberId)).toBeNull();
 		expect(await verdict(memberId)).toBe('shut');
 		await passDays(world, 40);

@@ -6,7 +6,7 @@
  */
 import { anchoring } from './pattern';
 import { decide } from './decide/decide';
-import { isCollection, type Fence, type Resource, type Viewer } from './model';
+import { isCollection, STRANGER, type Fence, type Resource } from './model';
 import { openedByPlan, type Policy } from './policy';
 import { RANK } from './selector';
 
@@ -130,13 +130,12 @@ function noteJoins(
 
 /** Pages begin open and are meant to; of everything else one should know. */
 function ofResources(policy: Policy, now: number): Finding[] {
-	const stranger: Viewer = { kind: 'stranger', redemptions: [] };
 	const open = [...policy.resources.values()].filter(
 		({ id, kind, address }) =>
 			address !== null &&
 			kind !== 'page' &&
 			!isCollection(kind) &&
-			decide(policy, stranger, id, now).verdict === 'open'
+			decide(policy, STRANGER, id, now).verdict === 'open'
 	);
 	return open.length > 0 ? [{ code: 'open-to-anyone', resourceIds: open.map(({ id }) => id) }] : [];
 }

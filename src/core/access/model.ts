@@ -259,6 +259,9 @@ export type Viewer =
 			redemptions: readonly Redemption[];
 	  };
 
+/** Who has nothing. */
+export const STRANGER: Viewer = { kind: 'stranger', redemptions: [] };
+
 export type Member = Extract<Viewer, { kind: 'member' }>;
 
 /** One counted opening of the resource that is decided. */

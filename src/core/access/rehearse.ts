@@ -8,7 +8,7 @@
 import type { Instant } from '../time/instant';
 import { between, intersect, isIn, without, type IntervalSet } from '../time/interval-set';
 import { alikeFor, ofPlans, plansOf, signature } from './alike';
-import { NO_CONTEXT, type Member, type Viewer } from './model';
+import { NO_CONTEXT, STRANGER, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
 import { drained } from './selector';
@@ -311,7 +311,7 @@ function outsiders(
 		for (const [name, { placeIds }] of lines)
 			said.set(name, new Set([...(said.get(name) ?? []), ...placeIds]));
 	};
-	look({ kind: 'stranger' }, { kind: 'stranger', redemptions: [] }, from, []);
+	look({ kind: 'stranger' }, STRANGER, from, []);
 	look({ kind: 'signs-up' }, signedUp, start, []);
 	for (const planId of planIds) look({ kind: 'joins', planId }, newcomer(planId, start), start, [planId]);
 	for (const batchId of batchesIn(before, after))

@@ -5,7 +5,7 @@
  */
 import type { Instant } from '../time/instant';
 import { intersect, between, without } from '../time/interval-set';
-import { NO_CONTEXT, type Member, type PolicySource, type Viewer } from './model';
+import { NO_CONTEXT, STRANGER, type Member, type PolicySource, type Viewer } from './model';
 import { compile } from './policy';
 import { newcomer } from './rehearse';
 import { setsOf } from './timeline';
@@ -38,7 +38,7 @@ export function widerThan(source: PolicySource, wideId: string, narrowId: string
 		const more = without(openSet(wideId), openSet(narrowId));
 		return intersect(more, between(from, null)).length > 0;
 	};
-	if (isWider({ kind: 'stranger', redemptions: [] })) return [{ kind: 'strangers' }];
+	if (isWider(STRANGER)) return [{ kind: 'strangers' }];
 	const signedIn: Member = { ...newcomer('', from), grants: [] };
 	if (isWider(signedIn)) return [{ kind: 'signed-in' }];
 	const holders = [...policy.plans.keys()]

@@ -35,7 +35,7 @@ interface Area {
 }
 
 const ANYBODY: AnyOf = PERMISSIONS;
-const WHOEVER_LOOKS: AnyOf = ['library', 'fences', 'releases', 'members'];
+export const WHOEVER_LOOKS: AnyOf = ['library', 'fences', 'releases', 'members'];
 const WHOEVER_MOVES_ACCESS: AnyOf = ['library', 'fences', 'releases', 'plans', 'settings'];
 
 const DESK: Area = {

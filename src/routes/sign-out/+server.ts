@@ -1,6 +1,5 @@
 import { redirect } from '@sveltejs/kit';
-import { clearSession } from '$server/http/cookies';
-import { sessionCookie } from '$server/people/sessions';
+import { clearSession, sessionCookie } from '$server/http/cookies';
 import { signOut } from '$server/usecases/accounts/sign-in';
 import type { RequestHandler } from './$types';
 

@@ -1,10 +1,15 @@
 import type { Cookies } from '@sveltejs/kit';
 import type { App } from '../app';
 import type { KnownDevice } from '../usecases/accounts/sign-in';
-import { hashOf, newToken, sessionCookie, type NewSession } from '../people/sessions';
+import { hashOf, newToken, type NewSession } from '../people/sessions';
 
 const DEVICE_COOKIE = 'stile_order';
 const DEVICE_DAYS = 1;
+
+/** The cookie's name. `__Host-` binds it to this very host, where there is TLS (RFC 6265bis §4.1.3.2). */
+export function sessionCookie(origin: string): string {
+	return origin.startsWith('https:') ? '__Host-stile' : 'stile';
+}
 
 export function setSession(cookies: Cookies, origin: string, { token, maxAgeSeconds }: NewSession): void {
 	cookies.set(sessionCookie(origin), token, { ...attributes(origin), maxAge: maxAgeSeconds });
@@ -71,4 +76,13 @@ const MAX_NEXT_LENGTH = 700;
 export function ownPath(text: string | null, fallback: string): string {
 	if (text === null || text.length > MAX_NEXT_LENGTH) return fallback;
 	return /^\/(?![/\\])[^\\\s]*$/.test(text) ? text : fallback;
+}
+
+/** The value of one cookie of a request's header. */
+export function cookieValue(header: string | undefined, name: string): string | null {
+	for (const pair of header?.split(';') ?? []) {
+		const at = pair.indexOf('=');
+		if (at > 0 && pair.slice(0, at).trim() === name) return pair.slice(at + 1).trim();
+	}
+	return null;
 }

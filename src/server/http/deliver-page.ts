@@ -24,7 +24,7 @@ export async function deliverPage({
 	if (await isUnderWay(app, memberId, itemId, grantId)) return 'delivered';
 	if (request.method !== 'GET' || isDataRequest || looksAhead(request.headers.get('sec-purpose')))
 		return 'held';
-	if (await takeUse(app, memberId, itemId)) return 'delivered';
+	if ((await takeUse(app, memberId, itemId)).ok) return 'delivered';
 	// Taken elsewhere in the meantime, or access has ended: what is known by now decides what is said.
 	await app.rights.refresh();
 	const decision = await decideIn(app, { ...look, now: app.clock.business() }, itemId);

@@ -1,7 +1,7 @@
 /** The page of a category or a tag on the front. */
 import { error } from '@sveltejs/kit';
-import { labelOf, type LabelKind } from '../reads/label-list';
-import { offersAtPlace, withWaysIn } from '../reads/offers';
+import { labelOf, type LabelKind } from '../reads/front/label-list';
+import { offersAtPlace, withWaysIn } from '../reads/front/offers';
 import { NO_SUCH_PAGE } from './denial';
 import { denialOf } from './pass';
 

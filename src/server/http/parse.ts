@@ -52,6 +52,12 @@ export function begunWith(form: FormData): string | null {
 	return value === '' ? null : value;
 }
 
+/** The rehearsal that a form says yes to. */
+export function agreedTo(form: FormData): string | null {
+	const value = String(form.get('agreedTo') ?? '');
+	return /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(value) ? value : null;
+}
+
 /** class-validator gives the lowest decorator first; the first message is the one to show. */
 function messages(found: ValidationError[]): FieldErrors {
 	return Object.fromEntries(

@@ -1,25 +1,16 @@
 /** `/readyz`: worked out once a second at most, however many ask, and never waited for longer than that. */
 import type { ServerResponse } from 'node:http';
-import { setTimeout as wait } from 'node:timers/promises';
 import type { App } from '../app';
-import { isMigrated } from '../db/migrate';
+import { health, type Health } from '../reads/health';
 
 const GOOD_FOR_MS = 1000;
-const ANSWER_WITHIN_MS = 1000;
-/** Less than this on the disk, and what comes next cannot be written. */
-const ROOM_NEEDED_BYTES = 64 * 1024 ** 2;
-
-interface State {
-	ready: boolean;
-	[check: string]: boolean | 'ok' | 'failing';
-}
 
 export function readiness(app: App): (res: ServerResponse) => Promise<true> {
-	let known: { at: number; state: Promise<State> } | null = null;
+	let known: { at: number; state: Promise<Health> } | null = null;
 
 	return async function ready(res) {
 		const now = performance.now();
-		if (!known || now - known.at >= GOOD_FOR_MS) known = { at: now, state: look(app) };
+		if (!known || now - known.at >= GOOD_FOR_MS) known = { at: now, state: health(app) };
 		const state = await known.state;
 		res.writeHead(state.ready ? 200 : 503, {
 			'content-type': 'application/json',
@@ -28,35 +19,4 @@ export function readiness(app: App): (res: ServerResponse) => Promise<true> {
 		res.end(JSON.stringify(state));
 		return true;
 	};
-}
-
-async function look(app: App): Promise<State> {
-	const checks = await Promise.all([
-		named('database', app.vital.pool.query('SELECT 1')),
-		named('storage', app.storage.check()),
-		named(
-			'room',
-			app.storage.freeBytes().then((free) => free >= ROOM_NEEDED_BYTES || Promise.reject(new Error('full')))
-		),
-		named(
-			'migrations',
-			isMigrated(app.vital.pool).then((done) => done || Promise.reject(new Error('missing')))
-		)
-	]);
-	return {
-		ready: checks.every(([, isOk]) => isOk),
-		...Object.fromEntries(checks.map(([name, isOk]) => [name, isOk ? 'ok' : 'failing']))
-	};
-}
-
-/** What does not answer in time is failing. */
-function named(name: string, check: Promise<unknown>): Promise<[string, boolean]> {
-	const late = wait(ANSWER_WITHIN_MS, [name, false] as [string, boolean], { ref: false });
-	return Promise.race([
-		check.then(
-			(): [string, boolean] => [name, true],
-			(): [string, boolean] => [name, false]
-		),
-		late
-	]);
 }

@@ -10,7 +10,13 @@ import { receiveFile } from '../usecases/library/receive-file';
 import { askedBefore } from '../people/need';
 import { shelfOf } from '../usecases/library/shelves';
 import { arrivalWords } from '../usecases/library/arrival-words';
-import { cookieValue, hashOf, sessionCookie } from '../people/sessions';
+import { hashOf } from '../people/sessions';
+import { cookieValue, sessionCookie } from './cookies';
+
+const COVER_PROBLEMS = {
+	unknown: 'The item that this picture is for does not exist any more.',
+	'no-picture': 'This cannot be read as a picture. Choose a JPEG, PNG or WebP file.'
+};
 
 export const UPLOAD_PATH = '/desk/uploads';
 
@@ -62,11 +68,9 @@ export function createUploads(app: App): Uploads {
 		const path = upload.storage?.path ?? join(directory, upload.id);
 		const { filename, folder, home, replaces, cover } = upload.metadata ?? {};
 		if (cover) {
-			const isSaved = await saveCover(app, actor, cover, path);
+			const saved = await saveCover(app, actor, cover, path);
 			await forget(upload.id);
-			return isSaved
-				? { ok: true, itemId: null }
-				: { ok: false, words: 'This cannot be read as a picture. Choose a JPEG, PNG or WebP file.' };
+			return saved.ok ? { ok: true, itemId: null } : { ok: false, words: COVER_PROBLEMS[saved.code] };
 		}
 		const homeId = await shelfOf(app, actor, home || null, folder ?? '');
 		const received = await receiveFile(app, actor, {

@@ -2,11 +2,12 @@
  * The inbox: a folder of the server. What is put there appears in the Library by itself, its folders as shelves, as soon as
  * it has stopped growing. What is refused is put aside, with a note that says why; nothing is thrown away.
  */
-import { mkdir, readdir, readFile, rename, rm, rmdir, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, rename, rmdir, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join, relative, sep } from 'node:path';
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../app';
 import { arrivalWords } from '../usecases/library/arrival-words';
+import { filesIn, REFUSED } from '../usecases/library/inbox';
 import { receiveFile } from '../usecases/library/receive-file';
 import { shelfOf } from '../usecases/library/shelves';
 
@@ -15,7 +16,6 @@ const LOOKED_EVERY_MS = 3000;
 const STILL_FOR_MS = 6000;
 /** Longer than a file is looked at and received. */
 const CUT_OFF_AFTER_MS = 5 * 60_000;
-export const REFUSED = 'refused';
 const TAKING = '.taking';
 
 interface Seen {
@@ -139,50 +139,4 @@ async function removeEmpty(folder: string): Promise<void> {
 		await removeEmpty(join(folder, entry.name));
 		await rmdir(join(folder, entry.name)).catch(() => {});
 	}
-}
-
-/** What waits in the inbox, and what was refused, for the Desk. */
-export async function inboxView(folder: string): Promise<{
-	waiting: string[];
-	refused: { name: string; why: string }[];
-}> {
-	const aside = join(folder, REFUSED);
-	const notes = (await filesIn(aside, false)).filter((path) => path.endsWith('.why.txt'));
-	return {
-		waiting: (await filesIn(folder, true)).map((path) => relative(folder, path)),
-		refused: await Promise.all(
-			notes.map(async (path) => ({
-				name: relative(aside, path).replace(/\.why\.txt$/, ''),
-				why: (await readFile(path, 'utf8')).trim()
-			}))
-		)
-	};
-}
-
-/** Puts what was refused back into the inbox, or throws it away. */
-export async function decideRefused(folder: string, name: string, isAgain: boolean): Promise<boolean> {
-	const view = await inboxView(folder);
-	// Only names that were listed: nothing that somebody typed becomes a path.
-	if (!view.refused.some((one) => one.name === name)) return false;
-	const path = join(folder, REFUSED, name);
-	await rm(`${path}.why.txt`, { force: true });
-	if (!isAgain) await rm(path, { force: true });
-	else {
-		await mkdir(dirname(join(folder, name)), { recursive: true });
-		await rename(path, join(folder, name));
-	}
-	return true;
-}
-
-async function filesIn(folder: string, skipsOwn: boolean): Promise<string[]> {
-	const entries = await readdir(folder, { withFileTypes: true }).catch(() => []);
-	const found: string[] = [];
-	for (const entry of entries) {
-		// Hidden files belong to programs that are still at work.
-		if (entry.name.startsWith('.') || (skipsOwn && entry.name === REFUSED)) continue;
-		const path = join(folder, entry.name);
-		if (entry.isDirectory()) found.push(...(await filesIn(path, false)));
-		else if (entry.isFile()) found.push(path);
-	}
-	return found;
 }

@@ -20,11 +20,6 @@ export function hashOf(token: string): string {
 	return createHash('sha256').update(token).digest('hex');
 }
 
-/** The cookie's name. `__Host-` binds it to this very host, where there is TLS (RFC 6265bis §4.1.3.2). */
-export function sessionCookie(origin: string): string {
-	return origin.startsWith('https:') ? '__Host-stile' : 'stile';
-}
-
 export async function beginSession(
 	{ tx, wall, standingChanged }: Work,
 	accountId: string,
@@ -49,13 +44,4 @@ export async function endSession(
 ): Promise<void> {
 	await tx.delete(sessions).where(eq(sessions.tokenHash, hashOf(token)));
 	standingChanged(accountId);
-}
-
-/** The value of one cookie of a request's header. */
-export function cookieValue(header: string | undefined, name: string): string | null {
-	for (const pair of header?.split(';') ?? []) {
-		const at = pair.indexOf('=');
-		if (at > 0 && pair.slice(0, at).trim() === name) return pair.slice(at + 1).trim();
-	}
-	return null;
 }

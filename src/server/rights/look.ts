@@ -14,7 +14,8 @@ import type { App } from '../app';
 import { accountById } from '../db/queries/members';
 import { policyAt } from '../db/queries/policy';
 import { keptOut } from './place';
-import { STRANGER, type Standing } from './rights';
+import type { Standing } from './rights';
+import { STRANGER } from '$core/access/model';
 
 export interface Look {
 	viewer: Viewer;

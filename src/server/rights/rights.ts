@@ -13,7 +13,14 @@ import { LRUCache } from 'lru-cache';
 import { applied } from '$core/access/delta';
 import { decide } from '$core/access/decide/decide';
 import type { Decision } from '$core/access/decision';
-import { NO_CONTEXT, type Context, type Member, type PolicySource, type Viewer } from '$core/access/model';
+import {
+	NO_CONTEXT,
+	STRANGER,
+	type Context,
+	type Member,
+	type PolicySource,
+	type Viewer
+} from '$core/access/model';
 import { compile, compiling, EMPTY_SOURCE, type Policy } from '$core/access/policy';
 import type { Permissions } from '$core/staff/permissions';
 import type { Instant } from '$core/time/instant';
@@ -42,8 +49,6 @@ export interface Standing {
 	permissions: Permissions;
 	epoch: number;
 }
-
-export const STRANGER: Viewer = { kind: 'stranger', redemptions: [] };
 
 const POLL_MS = 250;
 const OUT_OF_TOUCH_MS = 1000;

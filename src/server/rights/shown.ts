@@ -20,6 +20,8 @@ import {
 import { groupedBy } from '../db/queries/members';
 import { plansWithPrices, type OfferedPlan } from '../db/queries/sales';
 
+export type { Asset } from '../db/queries/library';
+
 export interface ShownItem {
 	item: Item;
 	asset: Asset | null;

@@ -1,5 +1,5 @@
 import { redirect } from '@sveltejs/kit';
-import { accountView } from '$server/reads/account-view';
+import { accountView } from '$server/reads/front/account-view';
 import { resumeSubscription } from '$server/usecases/sales/cancel-subscription';
 import { readForm } from '$server/http/parse';
 import type { Actions, PageServerLoad } from './$types';

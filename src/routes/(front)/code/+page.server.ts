@@ -1,7 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { markCodeDevice, ownPath } from '$server/http/cookies';
 import { fieldError, parse, readForm } from '$server/http/parse';
-import { allows } from '$server/people/rate-limit';
 import { redeemCode } from '$server/usecases/codes/codes';
 import { landingPath } from '$server/usecases/sales/landing';
 import type { Actions, PageServerLoad } from './$types';
@@ -27,15 +26,16 @@ export const actions: Actions = {
 		const parsed = await parse(CodeForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const next = ownPath(String(form.get('next') ?? ''), '');
-		if (!(await allows(app, 'codeByClient', getClientAddress())))
-			return fail(429, fieldError(form, 'code', PROBLEMS['too-many']));
 		const who = look.memberId
 			? { memberId: look.memberId }
 			: { deviceHash: markCodeDevice(cookies, app.settings.origin) };
-		const redeemed = await redeemCode(app, who, parsed.data.code);
+		const redeemed = await redeemCode(app, who, parsed.data.code, getClientAddress());
 		if (!redeemed.ok) {
 			if (redeemed.code !== 'sign-in-first')
-				return fail(409, fieldError(form, 'code', PROBLEMS[redeemed.code]));
+				return fail(
+					redeemed.code === 'too-many' ? 429 : 409,
+					fieldError(form, 'code', PROBLEMS[redeemed.code])
+				);
 			const back = `/code?code=${encodeURIComponent(parsed.data.code)}${next ? `&next=${encodeURIComponent(next)}` : ''}`;
 			redirect(303, `/sign-in?next=${encodeURIComponent(back)}`);
 		}

@@ -1,8 +1,6 @@
-import { offersFor } from '$server/reads/offers';
-import { shownPlans } from '$server/rights/shown';
+import { plansOffered } from '$server/reads/front/shop';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ locals: { app, look } }) => {
-	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && plan.isOnSale);
-	return { offers: offersFor(look, plans, null) };
-};
+export const load: PageServerLoad = async ({ locals: { app, look } }) => ({
+	offers: await plansOffered(app, look)
+});

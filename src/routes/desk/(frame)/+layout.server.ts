@@ -1,5 +1,5 @@
 import { areasOf, NO_PERMISSIONS } from '$core/staff/permissions';
-import { shownPlans } from '$server/rights/shown';
+import { planNames } from '$server/reads/desk/plans';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
@@ -12,6 +12,6 @@ export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
 		staff: { name: viewer?.name ?? '', email: viewer?.email ?? '' },
 		now: app.clock.business(),
 		hasMovableClock: app.settings.hasMovableClock,
-		planChoices: (await shownPlans(app)).map(({ id, name }) => ({ id, name }))
+		planChoices: await planNames(app)
 	};
 };

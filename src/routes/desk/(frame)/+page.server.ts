@@ -1,36 +1,22 @@
 import { fail } from '@sveltejs/kit';
-import { mayAny, NO_PERMISSIONS, type Permission } from '$core/staff/permissions';
-import { preparations, recentEvents, stepsDone, troubledJobs, waitingForYes } from '$server/db/queries/today';
-import { openDisputes } from '$server/reads/disputes';
+import { NO_PERMISSIONS } from '$core/staff/permissions';
 import { readForm } from '$server/http/parse';
+import { today } from '$server/reads/desk/today';
 import { isJobKind, KINDS } from '$server/jobs/kinds';
 import { runJobAgain } from '$server/usecases/running/run-job-again';
 import type { Actions, PageServerLoad } from './$types';
 
 const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
-/** Of what there is today, each sees what they may do something about. */
 export const load: PageServerLoad = async ({ locals: { app, viewer } }) => {
-	const held = viewer?.permissions ?? NO_PERMISSIONS;
-	const isOwn = (kind: string) => mayAny(held, TROUBLE_NEEDS[kind] ?? ['members', 'sales']);
-	const hasLibrary = held.has('library');
+	const { troubles, ...shown } = await today(app, viewer?.permissions ?? NO_PERMISSIONS);
 	return {
-		may: { library: hasLibrary, members: held.has('members') },
-		steps: mayAny(held, ['library', 'plans', 'fences']) ? await stepsDone(app.db) : null,
-		preparations: hasLibrary ? await preparations(app.db) : [],
-		asking: hasLibrary ? await waitingForYes(app.db) : [],
-		troubles: (await troubledJobs(app.db))
-			.filter(({ kind }) => isOwn(kind))
-			.map(({ kind, ...job }) => ({ ...job, what: isJobKind(kind) ? KINDS[kind].name : kind })),
-		disputes: held.has('sales') ? await openDisputes(app) : [],
-		events: held.has('members') ? await recentEvents(app.db, 15) : []
+		...shown,
+		troubles: troubles.map(({ kind, ...job }) => ({
+			...job,
+			what: isJobKind(kind) ? KINDS[kind].name : kind
+		}))
 	};
-};
-
-/** Jobs of the Library; all others are about members and money. */
-const TROUBLE_NEEDS: Record<string, readonly Permission[]> = {
-	prepare: ['library'],
-	'take-in': ['library']
 };
 
 export const actions: Actions = {

@@ -15,14 +15,6 @@ export interface ListAsk {
 
 export const PAGE_SIZE = 50;
 
-export function listAsk(url: URL): ListAsk {
-	return {
-		search: (url.searchParams.get('q') ?? '').trim().slice(0, 100),
-		order: url.searchParams.get('order') ?? '',
-		page: Math.max(1, Math.floor(Number(url.searchParams.get('page') ?? 1)) || 1)
-	};
-}
-
 const total = sql<number>`count(*)`.mapWith(Number);
 
 export async function memberList(db: Handle, ask: ListAsk) {

@@ -9,9 +9,9 @@ import type { Proof } from '$core/media/proof';
 import { looksAhead } from '$core/media/uses';
 import type { App } from '../../app';
 import { isUnderWay, useBeforeSending } from '../../usecases/library/uses';
-import { CODE_COOKIE } from '../cookies';
+import { CODE_COOKIE, cookieValue, sessionCookie } from '../cookies';
 import { keptOut } from '../../rights/place';
-import { cookieValue, hashOf, sessionCookie } from '../../people/sessions';
+import { hashOf } from '../../people/sessions';
 import type { Refusal } from './answers';
 
 export type Admitted =
@@ -49,7 +49,7 @@ export function countedBy(decision: Decision, memberId: string | null, itemId: s
 /** Whether content that is counted may be sent: on a use that goes on, or is taken now. Looking ahead takes none. */
 export async function mayDeliver(app: App, req: IncomingMessage, counted: Counted | null): Promise<boolean> {
 	if (counted === null || req.method === 'HEAD') return true;
-	if (!looksAhead(headerOf(req, 'sec-purpose'))) return useBeforeSending(app, counted);
+	if (!looksAhead(headerOf(req, 'sec-purpose'))) return (await useBeforeSending(app, counted)).ok;
 	return isUnderWay(app, counted.memberId, counted.itemId, counted.grantId);
 }
 

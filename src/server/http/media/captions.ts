@@ -6,7 +6,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { writeVtt } from '$core/media/captions';
 import type { App } from '../../app';
-import { captionsOfAsset } from '../../db/queries/library';
+import { captionsShown } from '../../reads/front/playing';
 import { shownItem } from '../../rights/shown';
 import { decideAsked, mayDeliver } from './admit';
 import { refuse, send } from './answers';
@@ -22,7 +22,7 @@ export function captionsHandler(app: App) {
 	): Promise<void> {
 		const { decision, counted } = await decideAsked(app, req, itemId, client);
 		const asset = decision.verdict === 'open' ? (await shownItem(app, itemId))?.asset : null;
-		const own = asset && (await captionsOfAsset(app.db, asset.id)).find((one) => one.language === language);
+		const own = asset && (await captionsShown(app, asset.id)).find((one) => one.language === language);
 		if (!own || !(await mayDeliver(app, req, counted))) return refuse(res, 404);
 		return send(res, 'text/vtt; charset=utf-8', Buffer.from(writeVtt(own.cues)));
 	};

@@ -13,15 +13,14 @@ import type { AskedBytes } from '$core/media/byte-range';
 import type { Proof } from '$core/media/proof';
 import { isProbe, looksAhead } from '$core/media/uses';
 import type { App } from '../../app';
-import type { Asset } from '../../db/queries/library';
 import type { OpenBytes } from '../../ports/storage';
 import { openAsset } from '../../usecases/library/contents';
 import type { OpenResponses } from '../bytes/open-responses';
 import { askedOf, isSmall, ReaderGone, sendBytes, sendSmall, type Sending } from '../bytes/send';
-import { shownItem } from '../../rights/shown';
+import { shownItem, type Asset } from '../../rights/shown';
 import { admit, headerOf } from './admit';
 import { redirectToStored, refuse } from './answers';
-import { LinkLog } from './link-log';
+import { LinkLog } from '../../usecases/library/link-log';
 import { UsesUnderWay, type UseUnderWay } from './uses-under-way';
 
 export const FILE_PATH = /^\/media\/file\/([A-Za-z0-9_.-]+)\/([^/]+)$/;

@@ -5,8 +5,7 @@
  */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import type { App } from '../../app';
-import type { Asset } from '../../db/queries/library';
-import { shownItem, showsPoster } from '../../rights/shown';
+import { shownItem, showsPoster, type Asset } from '../../rights/shown';
 import { decideAsked, mayDeliver } from './admit';
 import { refuse, sendStored } from './answers';
 

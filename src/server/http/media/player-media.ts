@@ -1,13 +1,17 @@
 /** What the player of a page is handed: only what whoever looks may have. */
 import type { Decision } from '$core/access/decision';
 import { deterrentsOf, type Overlay } from '$core/media/deterrents';
-import { and, eq } from 'drizzle-orm';
 import type { App } from '../../app';
-import { captionsOfAsset } from '../../db/queries/library';
-import { positions } from '../../db/schema/library';
-import type { Look } from '../../rights/look';
-import { type ShownItem, shownDeterrents, shownPreset, showsPoster } from '../../rights/shown';
+import { captionsShown, positionOf } from '../../reads/front/playing';
+import { decideIn, type Look } from '../../rights/look';
+import { shownDeterrents, shownItem, shownPreset, showsPoster, type ShownItem } from '../../rights/shown';
 import { streamAddress } from './streams';
+
+/** The same for whoever looks, by the item's id. */
+export async function playerMediaOf(app: App, look: Look, itemId: string) {
+	const shown = await shownItem(app, itemId);
+	return shown && playerMedia(app, look, await decideIn(app, look, itemId), shown);
+}
 
 export async function playerMedia(app: App, look: Look, decision: Decision, shown: ShownItem) {
 	const { item, asset } = shown;
@@ -27,7 +31,7 @@ export async function playerMedia(app: App, look: Look, decision: Decision, show
 				? `/media/poster/${item.id}`
 				: null,
 		captions: isOpen
-			? (await captionsOfAsset(app.db, asset.id)).map(({ language, label }) => ({
+			? (await captionsShown(app, asset.id)).map(({ language, label }) => ({
 					language,
 					label,
 					address: `/media/captions/${item.id}/${language}.vtt`
@@ -42,15 +46,6 @@ export async function playerMedia(app: App, look: Look, decision: Decision, show
 		preset: await shownPreset(app, item.presetId),
 		overlay: overlay && { ...overlay, text: await overlayText(app, look, overlay) }
 	};
-}
-
-async function positionOf(app: App, memberId: string | null, itemId: string): Promise<number> {
-	if (memberId === null) return 0;
-	const [row] = await app.db
-		.select({ seconds: positions.seconds })
-		.from(positions)
-		.where(and(eq(positions.memberId, memberId), eq(positions.itemId, itemId)));
-	return row?.seconds ?? 0;
 }
 
 /** Strangers have no name: where one is asked for, the site's stands there. */

@@ -35,7 +35,7 @@ export class UsesUnderWay {
 	}
 
 	private async begin(of: UseOf): Promise<UseUnderWay | null> {
-		if (!(await takeFileUse(this.app, of))) return null;
+		if (!(await takeFileUse(this.app, of)).ok) return null;
 		const made = new UseUnderWay((sent, size) => this.settle(of, made, sent, size));
 		this.uses.set(of.useId, made);
 		const oldest = this.uses.size > KEPT ? this.uses.keys().next().value : undefined;
@@ -45,8 +45,8 @@ export class UsesUnderWay {
 
 	private settle(of: UseOf, use: UseUnderWay, sent: number, size: number): void {
 		settleFileUse(this.app, of, sent, size).then(
-			(counts) => {
-				use.isTaken = counts;
+			(settled) => {
+				use.isTaken = settled === 'counts';
 				if (this.uses.get(of.useId) === use) this.uses.delete(of.useId);
 			},
 			// It was taken, and stays so.

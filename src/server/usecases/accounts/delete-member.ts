@@ -1,5 +1,6 @@
 import { and, eq, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import type { App } from '../../app';
+import { DONE, notDone, type Done } from '../../done';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { livingSubscriptions } from '../../db/queries/sales';
 import { grants, linkOpenings } from '../../db/schema/access';
@@ -16,12 +17,12 @@ import { need, type Staff } from '../../people/need';
  * everywhere. What stays: that something was bought, when and for how much (ledger, orders, payments), and on receipts the
  * buyer's name, which the law wants kept with them; the address on them goes.
  */
-export async function deleteMember(app: App, actor: Staff, memberId: string): Promise<boolean> {
+export async function deleteMember(app: App, actor: Staff, memberId: string): Promise<Done> {
 	need(actor, 'members');
 	return transact(app, actor, async (work) => {
 		await lockAccount(work.tx, memberId);
 		const account = await accountById(work.tx, memberId);
-		if (account?.role !== 'member') return false;
+		if (account?.role !== 'member') return notDone('unknown');
 		for (const { id } of await livingSubscriptions(work.tx, memberId)) {
 			await commandSubscription(work, id, { kind: 'stop' });
 		}
@@ -44,7 +45,7 @@ export async function deleteMember(app: App, actor: Staff, memberId: string): Pr
 		await work.note({ action: 'deleted-member', subject: { kind: 'account', id: memberId }, memberId });
 		await erase(work, memberId, account.email ?? '');
 		work.standingChanged(memberId);
-		return true;
+		return DONE;
 	});
 }
 

@@ -2,6 +2,7 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../../app';
+import { DONE, notDone, type Done } from '../../done';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { accountByEmail, accountById, keepFirstDay, lockAccount } from '../../db/queries/members';
 import { planNames } from '../../db/queries/sales';
@@ -92,11 +93,11 @@ export async function giveGrant(
 }
 
 /** Ends a grant now. One that a subscription pays for ends with it, so that nothing more is charged. */
-export async function endGrant(app: App, actor: Staff, grantId: string, why: string): Promise<boolean> {
+export async function endGrant(app: App, actor: Staff, grantId: string, why: string): Promise<Done<'ended'>> {
 	need(actor, 'members');
 	return transact(app, actor, async (work) => {
 		const [grant] = await work.tx.select().from(grants).where(eq(grants.id, grantId));
-		if (!grant || grant.revokedAt !== null) return false;
+		if (!grant || grant.revokedAt !== null) return notDone('ended');
 		const [paying] = await work.tx.select().from(subscriptions).where(eq(subscriptions.grantId, grantId));
 		if (paying) await commandSubscription(work, paying.id, { kind: 'stop' });
 		await work.tx
@@ -115,6 +116,6 @@ export async function endGrant(app: App, actor: Staff, grantId: string, why: str
 			why
 		});
 		work.standingChanged(grant.memberId);
-		return true;
+		return DONE;
 	});
 }

@@ -1,6 +1,6 @@
 /** Access codes: batches of them, and their redeeming. */
 import { randomInt } from 'node:crypto';
-import { and, count, desc, eq, lt, sql } from 'drizzle-orm';
+import { and, eq, lt, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { addCalendar } from '$core/time/calendar';
 import type { App } from '../../app';
@@ -9,6 +9,7 @@ import { keepFirstDay } from '../../db/queries/members';
 import { codeBatches, codes, grants, redemptions } from '../../db/schema/access';
 import { transact, type Work } from '../../transact';
 import { need, type Staff } from '../../people/need';
+import { allows } from '../../people/rate-limit';
 
 /** Letters and digits that are not taken for each other. */
 const ALPHABET = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -69,39 +70,21 @@ function made(wanted: number): string[] {
 	return [...all];
 }
 
-export async function allBatches(app: App) {
-	return app.db
-		.select({
-			batch: codeBatches,
-			codes: count(codes.id),
-			uses: sql<number>`coalesce(sum(${codes.uses}), 0)`.mapWith(Number)
-		})
-		.from(codeBatches)
-		.leftJoin(codes, eq(codes.batchId, codeBatches.id))
-		.groupBy(codeBatches.id)
-		.orderBy(desc(codeBatches.createdAt));
-}
-
-/** In the order in which they were made; the first `most` of them. */
-export async function codesOf(app: App, batchId: string, most: number | null = null) {
-	const all = app.db
-		.select({ code: codes.code, uses: codes.uses })
-		.from(codes)
-		.where(eq(codes.batchId, batchId))
-		.orderBy(codes.id);
-	return most === null ? all : all.limit(most);
-}
-
 export type Redeemed =
 	| { ok: true; batchId: string; planId: string | null }
-	| { ok: false; code: 'unknown' | 'too-early' | 'over' | 'used-up' | 'sign-in-first' };
+	| { ok: false; code: 'unknown' | 'too-early' | 'over' | 'used-up' | 'sign-in-first' | 'too-many' };
 
-/** For whoever is signed in, or for the device. Redeeming a code again changes nothing and uses nothing up. */
+/**
+ * For whoever is signed in, or for the device. Redeeming a code again changes nothing and uses nothing up.
+ * @param client whose guesses are counted
+ */
 export async function redeemCode(
 	app: App,
 	who: { memberId: string } | { deviceHash: string },
-	typed: string
+	typed: string,
+	client: string
 ): Promise<Redeemed> {
+	if (!(await allows(app, 'codeByClient', client))) return { ok: false, code: 'too-many' };
 	const memberId = 'memberId' in who ? who.memberId : null;
 	const { zone } = await app.site();
 	return transact(app, memberId ? { id: memberId } : null, async (work) => {

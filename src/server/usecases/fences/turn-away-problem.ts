@@ -2,7 +2,7 @@ import { isReserved } from '$core/access/address';
 import { decideAddress } from '$core/access/decide/decide';
 import type { Answer, TurnAway } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
-import { STRANGER } from '../../rights/rights';
+import { STRANGER } from '$core/access/model';
 
 export type TurnAwayProblem = 'sent-to-closed' | 'sent-in-a-circle';
 

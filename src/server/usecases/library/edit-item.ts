@@ -5,6 +5,7 @@ import { fromPlain, isEmptyText, toPlain, type RichText } from '$core/text/rich-
 import type { Policy } from '$core/access/policy';
 import { ADDRESS_ROOTS, homeProblem, isBytes, type HomeProblem } from '$core/library/homes';
 import type { Actor, App } from '../../app';
+import { DONE, notDone, type Done } from '../../done';
 import { isTakenAddress, type Handle } from '../../db/connect';
 import {
 	assetOfItem,
@@ -318,17 +319,17 @@ export async function setState(
 }
 
 /** Runs a failed preparation again. */
-export async function prepareAgain(app: App, actor: Staff, itemId: string): Promise<boolean> {
+export async function prepareAgain(app: App, actor: Staff, itemId: string): Promise<Done<'not-failed'>> {
 	need(actor, 'library');
 	return transact(app, actor, async (work) => {
 		const asset = (await comingOf(work.tx, itemId)) ?? (await assetOfItem(work.tx, itemId));
-		if (asset?.state !== 'failed') return false;
+		if (asset?.state !== 'failed') return notDone('not-failed');
 		await work.tx
 			.update(assets)
 			.set({ state: 'waiting', problem: null })
 			.where(and(eq(assets.id, asset.id), eq(assets.state, 'failed')));
 		await queuePreparation(work, asset.id);
 		await work.note({ action: 'prepared-again', subject: { kind: 'asset', id: asset.id } });
-		return true;
+		return DONE;
 	});
 }

@@ -4,6 +4,7 @@ import type { Cue } from '$core/media/captions';
 import type { Chapter } from '$core/media/chapters';
 import { deterrentsOf, type OwnDeterrents } from '$core/media/deterrents';
 import type { Actor, App } from '../../app';
+import { DONE, notDone, type Done } from '../../done';
 import { assetOfItem, comingOf, preparationOf, type Asset } from '../../db/queries/library';
 import { assets, captions, items } from '../../db/schema/library';
 import { jobs } from '../../db/schema/running';
@@ -17,7 +18,7 @@ export async function saveCaptions(
 	actor: Staff,
 	itemId: string,
 	{ language, label, cues }: { language: string; label: string; cues: Cue[] }
-): Promise<boolean> {
+): Promise<Done> {
 	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, now, note }, asset) => {
 		await tx
@@ -37,7 +38,7 @@ export async function removeCaptions(
 	actor: Staff,
 	itemId: string,
 	language: string
-): Promise<boolean> {
+): Promise<Done> {
 	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, note }, asset) => {
 		const own = and(eq(captions.assetId, asset.id), eq(captions.language, language));
@@ -53,7 +54,7 @@ export async function saveChapters(
 	actor: Staff,
 	itemId: string,
 	chapters: Chapter[]
-): Promise<boolean> {
+): Promise<Done> {
 	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, note }, asset) => {
 		await tx
@@ -75,10 +76,10 @@ export async function choosePoster(
 	actor: Staff,
 	itemId: string,
 	seconds: number
-): Promise<boolean> {
+): Promise<Done<'unknown' | 'no-frame'>> {
 	need(actor, 'library');
 	const asset = await assetOfItem(app.db, itemId);
-	if (asset?.kind !== 'video' || asset.state !== 'ready' || asset.source !== null) return false;
+	if (asset?.kind !== 'video' || asset.state !== 'ready' || asset.source !== null) return notDone('no-frame');
 	const at = Math.min(Math.max(0, seconds), Math.max(0, asset.seconds - 0.1));
 	const picture = await app.transcoder.poster(await app.storage.localPath(asset.originalKey), at);
 	await app.storage.put(`prepared/${asset.id}/${asset.version}/poster-${Math.floor(at)}.jpg`, picture);
@@ -97,17 +98,18 @@ export async function saveCover(
 	actor: Staff,
 	itemId: string,
 	path: string | null
-): Promise<boolean> {
+): Promise<Done<'unknown' | 'no-picture'>> {
 	need(actor, 'library');
 	const picture = path === null ? null : await app.pictures.cover(path);
-	if (path !== null && !picture) return false;
+	if (path !== null && !picture) return notDone('no-picture');
 	const coverKey = picture ? `covers/${itemId}/${app.clock.wall()}.jpg` : null;
 	if (picture && coverKey) await app.storage.put(coverKey, picture);
 	return transact(app, actor, async ({ tx, note, contentChanged }) => {
-		const [done] = await tx.update(items).set({ coverKey }).where(eq(items.id, itemId));
+		const [set] = await tx.update(items).set({ coverKey }).where(eq(items.id, itemId));
+		if (set.affectedRows === 0) return notDone('unknown');
 		await note({ action: 'saved-cover', subject: { kind: 'item', id: itemId }, after: { coverKey } });
 		contentChanged();
-		return done.affectedRows === 1;
+		return DONE;
 	});
 }
 
@@ -163,7 +165,7 @@ export async function prepareAnew(
 	actor: Staff,
 	itemId: string,
 	isLevelled: boolean
-): Promise<boolean> {
+): Promise<Done> {
 	need(actor, 'library');
 	return onAsset(app, actor, itemId, async (work, asset) => {
 		await work.tx
@@ -180,7 +182,7 @@ export async function prepareAnew(
 }
 
 /** Stops a preparation that waits or runs. It can be run again. */
-export async function cancelPreparation(app: App, actor: Staff, itemId: string): Promise<boolean> {
+export async function cancelPreparation(app: App, actor: Staff, itemId: string): Promise<Done> {
 	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, note }, shown) => {
 		const asset = (await comingOf(tx, itemId)) ?? shown;
@@ -204,12 +206,12 @@ async function onAsset(
 	actor: Actor,
 	itemId: string,
 	change: (work: Work, asset: Asset) => Promise<void>
-): Promise<boolean> {
+): Promise<Done> {
 	return transact(app, actor, async (work) => {
 		const asset = await assetOfItem(work.tx, itemId);
-		if (!asset) return false;
+		if (!asset) return notDone('unknown');
 		await change(work, asset);
 		work.contentChanged();
-		return true;
+		return DONE;
 	});
 }

@@ -6,9 +6,9 @@ import { FILE_PROOF_MS, proofEnd } from '$core/media/proof';
 import type { Instant } from '$core/time/instant';
 import type { App } from '../../app';
 import type { Look } from '../../rights/look';
+import { fileUses } from '../../rights/file-uses';
 import { decideIn } from '../../rights/look';
 import { shownItem, type ShownItem } from '../../rights/shown';
-import { fileUses } from './uses';
 
 export type FileLink =
 	| { ok: true; address: string }

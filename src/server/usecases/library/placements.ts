@@ -10,6 +10,7 @@ import { widerThan, type Opened } from '$core/access/wider';
 import { extensionOf } from '$core/media/kind-of-file';
 import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
 import type { Actor, App } from '../../app';
+import { DONE, notDone, type Done } from '../../done';
 import { assetById, assetOfItem, comingOf, itemById, type Asset, type Item } from '../../db/queries/library';
 import { assets, captions, items, placements } from '../../db/schema/library';
 import { revisionOf } from '../../revision';
@@ -133,11 +134,11 @@ export async function showAlso(
 }
 
 /** A lesson or page shows nothing any more; what it showed stays where it came from. */
-export async function showNothing(app: App, actor: Staff, itemId: string): Promise<boolean> {
+export async function showNothing(app: App, actor: Staff, itemId: string): Promise<Done> {
 	need(actor, 'library');
 	return transact(app, actor, async (work) => {
 		const item = await itemById(work.tx, itemId);
-		if (!item || isBytes(item.kind)) return false;
+		if (!item || isBytes(item.kind)) return notDone('unknown');
 		await dropComing(work, itemId);
 		await work.tx
 			.update(placements)
@@ -145,7 +146,7 @@ export async function showNothing(app: App, actor: Staff, itemId: string): Promi
 			.where(and(eq(placements.itemId, itemId), eq(placements.state, 'shown')));
 		await work.note({ action: 'took-content-away', subject: { kind: 'item', id: itemId } });
 		work.contentChanged();
-		return true;
+		return DONE;
 	});
 }
 

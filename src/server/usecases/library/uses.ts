@@ -3,8 +3,10 @@ import { and, eq, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { decide } from '$core/access/decide/decide';
 import { NO_CONTEXT, type Use } from '$core/access/model';
+import { ended } from '$core/access/uses-left';
 import { isGivenBack } from '$core/media/uses';
 import type { App } from '../../app';
+import { DONE, notDone, type Done } from '../../done';
 import { itemById } from '../../db/queries/library';
 import { lockAccount } from '../../db/queries/members';
 import { countedOf } from '../../db/queries/uses';
@@ -15,8 +17,11 @@ import { need, type Staff } from '../../people/need';
 /** What belongs to one use: a page that is loaded again, a film watched in two sittings, a download that is resumed. */
 export const SAME_USE_MS = 24 * 3_600_000;
 
-/** The most uses that are given at once, and that are counted out for a page. */
+/** The most uses that are given at once. */
 const MOST_GIVEN = 1000;
+
+/** `closed`: the limit is reached, or access has ended; nothing was counted, and nothing may be sent. */
+export type Taken = Done<'closed'>;
 
 /** Whether a use of a grant goes on: known from memory, so that each segment may ask. */
 export async function isUnderWay(
@@ -30,25 +35,25 @@ export async function isUnderWay(
 	return known.some((use) => use.grantId === grantId && now < use.goesOnUntil);
 }
 
-/** Before anything counted is sent, whichever of its addresses is asked first. `false`: nothing may be sent. */
+/** Before anything counted is sent, whichever of its addresses is asked first. */
 export async function useBeforeSending(
 	app: App,
 	{ memberId, itemId, grantId }: { memberId: string; itemId: string; grantId: string | null }
-): Promise<boolean> {
-	return (await isUnderWay(app, memberId, itemId, grantId)) || takeUse(app, memberId, itemId);
+): Promise<Taken> {
+	return (await isUnderWay(app, memberId, itemId, grantId)) ? DONE : takeUse(app, memberId, itemId);
 }
 
-/** Counts the opening of a page or film. `false`: the limit is reached, and nothing was counted. */
-export async function takeUse(app: App, memberId: string, itemId: string): Promise<boolean> {
+/** Counts the opening of a page or film. */
+export async function takeUse(app: App, memberId: string, itemId: string): Promise<Taken> {
 	return taking(app, memberId, itemId, async (work, mayBegin) => {
 		const { now, tx } = work;
 		const { uses: known } = await countedOf(tx, memberId, itemId);
 		const decided = await mayBegin(known);
-		if (!decided.isOpen) return false;
+		if (!decided.isOpen) return notDone('closed');
 		const isGoingOn = known.some((use) => use.grantId === decided.grantId && now < use.goesOnUntil);
-		if (!decided.isCounted || isGoingOn) return true;
+		if (!decided.isCounted || isGoingOn) return DONE;
 		await insertUse(work, uuidv7(), memberId, itemId, decided.grantId);
-		return true;
+		return DONE;
 	});
 }
 
@@ -59,63 +64,35 @@ export async function takeUse(app: App, memberId: string, itemId: string): Promi
 export async function takeFileUse(
 	app: App,
 	{ useId, memberId, itemId, assetId }: { useId: string; memberId: string; itemId: string; assetId: string }
-): Promise<boolean> {
+): Promise<Taken> {
 	return taking(app, memberId, itemId, async (work, mayBegin) => {
 		const { tx } = work;
 		const [own] = await tx.select().from(uses).where(eq(uses.id, useId));
-		if (own && own.givenBackAt === null) return true;
+		if (own && own.givenBackAt === null) return DONE;
 		const { uses: known } = await countedOf(tx, memberId, itemId);
 		const decided = await mayBegin(known.map(ended));
-		if (!decided.isOpen) return false;
-		if (!decided.isCounted) return true;
+		if (!decided.isOpen) return notDone('closed');
+		if (!decided.isCounted) return DONE;
 		if (!own) {
 			await insertUse(work, useId, memberId, itemId, decided.grantId, assetId);
-			return true;
+			return DONE;
 		}
 		await tx.update(uses).set({ givenBackAt: null }).where(eq(uses.id, useId));
 		work.standingChanged(memberId);
-		return true;
+		return DONE;
 	});
-}
-
-/** How many uses of a file there were and may be: for its page, before anybody presses. `null`: nothing is counted. */
-export async function fileUses(
-	app: App,
-	memberId: string,
-	itemId: string
-): Promise<{ used: number; limit: number } | null> {
-	const policy = await app.rights.policy();
-	const standing = await app.rights.standing(memberId);
-	if (!standing) return null;
-	const { uses: known, gifts } = await countedOf(app.db, memberId, itemId);
-	const now = app.clock.business();
-	/** How many more may begin, found by asking: limits count by grants and paid periods, and gifts by theirs. */
-	const room = (seen: readonly Use[]): number | null => {
-		const all = [...seen];
-		for (let n = 0; n < MOST_GIVEN; n++) {
-			const decision = decide(policy, standing.viewer, itemId, now, { ...NO_CONTEXT, gifts, uses: all });
-			if (decision.verdict !== 'open') return n;
-			if (decision.allowedBy.by !== 'crossing' || !decision.allowedBy.isCounted) return null;
-			all.push({ grantId: decision.allowedBy.grantId, at: now, goesOnUntil: now });
-		}
-		return null;
-	};
-	const left = room(known.map(ended));
-	const limit = room([]);
-	// Where nothing could be begun at all, it is not the uses that close it.
-	return left === null || limit === null || limit === 0 ? null : { used: Math.max(0, limit - left), limit };
 }
 
 /**
  * Adds to what was sent of a use, and gives it back where that is almost nothing, together with all that was given back
- * before. Says whether the use counts.
+ * before.
  */
 export async function settleFileUse(
 	app: App,
 	{ useId, memberId, itemId, assetId }: { useId: string; memberId: string; itemId: string; assetId: string },
 	sentBytes: number,
 	size: number
-): Promise<boolean> {
+): Promise<'counts' | 'given-back'> {
 	return transact(app, null, async (work) => {
 		await lockAccount(work.tx, memberId);
 		await work.tx
@@ -139,7 +116,7 @@ export async function settleFileUse(
 			.set({ givenBackAt: counts ? null : work.now })
 			.where(and(eq(uses.id, useId), counts ? isNotNull(uses.givenBackAt) : isNull(uses.givenBackAt)));
 		if (moved.affectedRows === 1) work.standingChanged(memberId);
-		return counts;
+		return counts ? 'counts' : 'given-back';
 	});
 }
 
@@ -148,12 +125,12 @@ export async function giveMoreUses(
 	app: App,
 	actor: Staff,
 	{ memberId, itemId, count }: { memberId: string; itemId: string; count: number }
-): Promise<boolean> {
+): Promise<Done<'unknown' | 'bad-count'>> {
 	need(actor, 'members');
-	if (!Number.isSafeInteger(count) || count < 1 || count > MOST_GIVEN) return false;
+	if (!Number.isSafeInteger(count) || count < 1 || count > MOST_GIVEN) return notDone('bad-count');
 	return transact(app, actor, async (work) => {
 		const item = await itemById(work.tx, itemId);
-		if (!item) return false;
+		if (!item) return notDone('unknown');
 		await work.tx.insert(useGifts).values({ memberId, itemId, count, at: work.now });
 		await work.note({
 			action: 'gave-uses',
@@ -162,7 +139,7 @@ export async function giveMoreUses(
 			after: { count }
 		});
 		work.standingChanged(memberId);
-		return true;
+		return DONE;
 	});
 }
 
@@ -173,11 +150,11 @@ async function taking(
 	app: App,
 	memberId: string,
 	itemId: string,
-	take: (work: Work, mayBegin: (uses: readonly Use[]) => Promise<Decided>) => Promise<boolean>
-): Promise<boolean> {
+	take: (work: Work, mayBegin: (uses: readonly Use[]) => Promise<Decided>) => Promise<Taken>
+): Promise<Taken> {
 	const policy = await app.rights.policy();
 	const standing = await app.rights.standing(memberId);
-	if (!standing) return false;
+	if (!standing) return notDone('closed');
 	return transact(app, { id: memberId }, async (work) => {
 		await lockAccount(work.tx, memberId);
 		return take(work, async (known) => {
@@ -205,8 +182,4 @@ async function insertUse(
 	const goesOnUntil = now + SAME_USE_MS;
 	await tx.insert(uses).values({ id, itemId, memberId, grantId, assetId, at: now, goesOnUntil });
 	standingChanged(memberId);
-}
-
-function ended(use: Use): Use {
-	return { ...use, goesOnUntil: use.at };
 }

@@ -1,5 +1,5 @@
 import { fail, redirect } from '@sveltejs/kit';
-import { sessionCookie } from '$server/people/sessions';
+import { sessionCookie } from '$server/http/cookies';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import {
 	changeName,

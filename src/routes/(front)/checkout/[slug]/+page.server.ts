@@ -1,8 +1,8 @@
 import { error, fail, redirect } from '@sveltejs/kit';
-import { planBySlug } from '$server/db/queries/sales';
 import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm } from '$server/http/parse';
+import { planToBuy } from '$server/reads/front/shop';
 import { landingPath } from '$server/usecases/sales/landing';
 import { beginOrder } from '$server/usecases/sales/begin-order';
 import { declinedOrder, holdsPlan } from '$server/usecases/sales/look-at-order';
@@ -19,7 +19,7 @@ const PROBLEMS = {
 } as const;
 
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, cookies, url }) => {
-	const plan = await planBySlug(app.db, params.slug);
+	const plan = await planToBuy(app, params.slug);
 	if (!plan) error(404, NO_SUCH_PAGE);
 	if (viewer && (await holdsPlan(app, viewer.id, plan.id)))
 		redirect(303, await landingPath(app, plan.id, null));

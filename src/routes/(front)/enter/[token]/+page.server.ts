@@ -1,25 +1,25 @@
 import { error, fail, redirect } from '@sveltejs/kit';
-import { knownDevice, ownPath, setSession } from '$server/http/cookies';
+import { knownDevice, ownPath, sessionCookie, setSession } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { frontError } from '$server/http/front-error';
+import { mayTry } from '$server/http/may-try';
 import { readForm } from '$server/http/parse';
-import { allows } from '$server/people/rate-limit';
-import { sessionCookie } from '$server/people/sessions';
 import type { Device } from '$server/usecases/accounts/proving';
 import { lookAtLink, mailAgain, pressLink } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 /** Opening the link only looks at it: mail scanners open links too. */
 export const load: PageServerLoad = async (event) => {
-	const state = await lookAtLink(await allowed(event), event.params.token, deviceOf(event));
+	await mayTry(event, 'enterByClient');
+	const state = await lookAtLink(event.locals.app, event.params.token, deviceOf(event));
 	if (state.kind === 'unknown') error(404, NO_SUCH_PAGE);
 	return { kind: state.kind, email: state.email, asks: state.kind === 'good' && state.asks };
 };
 
 export const actions: Actions = {
 	press: async (event) => {
-		const { cookies, params, request } = event;
-		const app = await allowed(event);
+		const { cookies, params, request, locals } = event;
+		const { app } = locals;
+		await mayTry(event, 'enterByClient');
 		const endsForeign = (await readForm(request)).get('others') !== 'keep';
 		const pressed = await pressLink(app, params.token, deviceOf(event), endsForeign);
 		if (!pressed) return fail(410, { mailed: false });
@@ -27,19 +27,10 @@ export const actions: Actions = {
 		redirect(303, ownPath(pressed.next, '/account'));
 	},
 	again: async (event) => {
-		const app = await allowed(event);
-		return { mailed: (await mailAgain(app, event.params.token, event.getClientAddress())).ok };
+		await mayTry(event, 'enterByClient');
+		return { mailed: (await mailAgain(event.locals.app, event.params.token, event.getClientAddress())).ok };
 	}
 };
-
-async function allowed({
-	locals: { app },
-	getClientAddress
-}: Pick<RequestEvent, 'locals' | 'getClientAddress'>) {
-	if (!(await allows(app, 'enterByClient', getClientAddress())))
-		error(429, frontError('error.too-many-tries'));
-	return app;
-}
 
 function deviceOf({ cookies, locals: { app } }: Pick<RequestEvent, 'cookies' | 'locals'>): Device {
 	return {

@@ -1,10 +1,10 @@
 import { json } from '@sveltejs/kit';
 import { offersAt, type Offer } from '$core/access/offers';
-import { accountByEmail } from '$server/db/queries/members';
-import { deskNames } from '$server/http/names';
+import { deskNames } from '$server/reads/desk/names';
 import { record } from '$server/http/read-window';
-import { STRANGER } from '$server/rights/rights';
-import { checkAddress, checkOne } from '$server/usecases/access/check';
+import { STRANGER } from '$core/access/model';
+import { memberByEmail } from '$server/reads/desk/members';
+import { checkAddress, checkOne } from '$server/reads/desk/check';
 import { isApiKey } from '$server/usecases/running/api-keys';
 import { normaliseEmail } from '$server/usecases/accounts/sign-in';
 import { namesOf } from '$ui/names';
@@ -58,7 +58,7 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 async function viewerOf(app: App.Locals['app'], member: unknown) {
 	if (member === undefined || member === null) return STRANGER;
 	if (typeof member !== 'string') return null;
-	const id = member.includes('@') ? (await accountByEmail(app.db, normaliseEmail(member)))?.id : member;
+	const id = member.includes('@') ? await memberByEmail(app, normaliseEmail(member)) : member;
 	return id && /^[0-9a-f-]{36}$/.test(id) ? ((await app.rights.standing(id))?.viewer ?? null) : null;
 }
 

@@ -1,7 +1,8 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
-import { allBatches, makeBatch, MAX_CODES } from '$server/usecases/codes/codes';
+import { allBatches } from '$server/reads/desk/codes';
+import { makeBatch, MAX_CODES } from '$server/usecases/codes/codes';
 import type { Actions, PageServerLoad } from './$types';
 import { BatchForm } from './form';
 

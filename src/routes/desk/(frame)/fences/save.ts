@@ -1,11 +1,11 @@
 /** The save of the fence editor, for a new fence and for one that is there. */
 import { fail } from '@sveltejs/kit';
 import { readFence, TURN_AWAY_PROBLEMS } from '$server/http/read-fence';
-import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
-import { deskNames } from '$server/http/names';
+import { rehearsalView } from '$server/reads/desk/rehearsal-view';
+import { deskNames } from '$server/reads/desk/names';
 import { consentOf } from '$server/usecases/access/rehearsed-save';
 import { saveFence, type FenceProblem } from '$server/usecases/fences/save-fence';
-import { readForm } from '$server/http/parse';
+import { agreedTo, readForm } from '$server/http/parse';
 import { closesWords, crossesWords } from '$ui/wording/fence';
 import { namesOf } from '$ui/names';
 

@@ -1,8 +1,8 @@
 import { json } from '@sveltejs/kit';
 import { mayAny, mayAt, NO_PERMISSIONS, type Permission } from '$core/staff/permissions';
-import { ANYTHING, FIND_KINDS, findAnything, type FindKind, type Found } from '$server/db/queries/find';
-import { deskNames } from '$server/http/names';
-import { answerPair } from '$server/usecases/access/check';
+import { ANYTHING, FIND_KINDS, findByName, type FindKind, type Found } from '$server/reads/desk/find';
+import { deskNames } from '$server/reads/desk/names';
+import { answerPair } from '$server/reads/desk/check';
 import { placeName } from '$ui/names';
 import { VERDICT_WORDS } from '$ui/wording/decision';
 import { formatMoment } from '$ui/wording/time';
@@ -16,7 +16,7 @@ export const GET: RequestHandler = async ({ locals: { app, viewer }, url }) => {
 	// What a name leads to, somebody has to be able to open; whoever picks something for a fence may look for items.
 	const kinds = FIND_KINDS.filter((kind) => mayAny(held, NEEDED[kind] ?? PLACES));
 	const wanted = kinds.filter((kind) => (asked ? asked.includes(kind) : ANYTHING.includes(kind)));
-	const found = await withPlaces(app, await findAnything(app.db, text, wanted));
+	const found = await withPlaces(app, await findByName(app, text, wanted));
 	const mayCheck = !asked && held.has('members') && mayAt(held, '/desk/check');
 	return json(mayCheck ? [...(await answers(app, text)), ...found] : found);
 };

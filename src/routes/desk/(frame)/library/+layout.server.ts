@@ -1,9 +1,8 @@
 import { ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
-import { plansWithPrices } from '$server/db/queries/sales';
-import { deskNames } from '$server/http/names';
-import { libraryPage } from '$server/reads/library-page';
+import { deskNames } from '$server/reads/desk/names';
+import { libraryLabels, libraryPage } from '$server/reads/desk/library-list';
+import { planNames } from '$server/reads/desk/plans';
 import { placeName } from '$ui/names';
-import { shownCategories, shownTags } from '$server/rights/shown';
 import type { LayoutServerLoad } from './$types';
 
 const PAGE_SIZE = 100;
@@ -35,9 +34,8 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		uploadLimit: app.settings.uploadLimitBytes,
 		origin: app.settings.origin,
 		home: ask.homeId === null ? null : { id: ask.homeId, label: placeName(resources, ask.homeId) },
-		categories: await shownCategories(app),
-		tags: await shownTags(app),
-		plans: (await plansWithPrices(app.db)).map(({ id, name }) => ({ id, name })),
+		...(await libraryLabels(app)),
+		plans: await planNames(app),
 		library: rows.map(({ item, asset }) => ({
 			id: item.id,
 			title: item.title,

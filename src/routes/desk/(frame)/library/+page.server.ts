@@ -1,8 +1,8 @@
 import { fail } from '@sveltejs/kit';
-import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { changeMany, unpreparedOf, type BulkWish } from '$server/usecases/library/write-many';
 import { givePlanItems, takePlanItems } from '$server/usecases/access/give-plan-items';
-import { readForm } from '$server/http/parse';
+import { agreedTo, readForm } from '$server/http/parse';
 import type { Actions } from './$types';
 
 const BULK_PROBLEMS = {

@@ -1,15 +1,13 @@
 import { fail, redirect } from '@sveltejs/kit';
-import { listAsk, memberList, PAGE_SIZE } from '$server/db/queries/lists';
 import { fieldError, parse, readForm } from '$server/http/parse';
+import { listAsk } from '$server/reads/desk/list-ask';
+import { membersPage } from '$server/reads/desk/members';
 import { readDate } from '$server/http/read-window';
 import { addMember } from '$server/usecases/accounts/run-members';
 import type { Actions, PageServerLoad } from './$types';
 import { AddForm } from './form';
 
-export const load: PageServerLoad = async ({ locals: { app }, url }) => ({
-	...(await memberList(app.db, listAsk(url))),
-	pageSize: PAGE_SIZE
-});
+export const load: PageServerLoad = ({ locals: { app }, url }) => membersPage(app, listAsk(url));
 
 export const actions: Actions = {
 	add: async ({ locals: { app, viewer }, request }) => {

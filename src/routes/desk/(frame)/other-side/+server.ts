@@ -1,10 +1,8 @@
 import { json } from '@sveltejs/kit';
 import { timeline } from '$core/access/timeline';
-import { asOf } from '$server/http/as-of';
-import { otherSideLook, otherSidePrefix, otherSideToken, type OtherViewer } from '$server/rights/look';
+import { asOf } from '$server/reads/desk/as-of';
 import { record, wholeNumber } from '$server/http/read-window';
-import { LOOKED } from '$server/db/schema/running';
-import { transact } from '$server/transact';
+import { lookAs, otherSidePrefix, type OtherViewer } from '$server/usecases/access/look-as';
 import type { RequestHandler } from './$types';
 
 const MOST_DAYS = 3660;
@@ -20,16 +18,7 @@ export const POST: RequestHandler = async ({ locals: { app, viewer }, request })
 	const { moment } = await asOf(app, asked);
 	const at = asked.searchParams.has('asof') ? moment.at : null;
 	const { rules } = moment;
-	await transact(app, viewer, (work) =>
-		work.note({
-			action: LOOKED,
-			subject: { kind: 'account', id: as.kind === 'member' ? as.id : viewer.id },
-			...(as.kind === 'member' ? { memberId: as.id } : {}),
-			after: { as, at, rules }
-		})
-	);
-	const token = otherSideToken(app, { as, at, rules, by: viewer.id });
-	const look = await otherSideLook(app, token, viewer.id);
+	const { token, look } = await lookAs(app, viewer, { as, at, rules });
 	const path = typeof ask.path === 'string' ? ask.path : '/';
 	const item = look?.policy.byAddress.get(path);
 	const changes =

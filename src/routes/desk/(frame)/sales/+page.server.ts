@@ -1,7 +1,5 @@
-import { listAsk, PAGE_SIZE, paymentList } from '$server/db/queries/lists';
+import { listAsk } from '$server/reads/desk/list-ask';
+import { salesPage } from '$server/reads/desk/sales';
 import type { PageServerLoad } from './$types';
 
-export const load: PageServerLoad = async ({ locals: { app }, url }) => ({
-	...(await paymentList(app.db, listAsk(url))),
-	pageSize: PAGE_SIZE
-});
+export const load: PageServerLoad = ({ locals: { app }, url }) => salesPage(app, listAsk(url));

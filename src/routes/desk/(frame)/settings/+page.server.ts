@@ -1,10 +1,10 @@
 import { fail } from '@sveltejs/kit';
 import { CURRENCIES } from '$core/billing/money';
-import { begunWith, fieldError, type FieldErrors, parse, readForm } from '$server/http/parse';
+import { type FieldErrors, agreedTo, begunWith, fieldError, parse, readForm } from '$server/http/parse';
 import { readTurnAway, TURN_AWAY_PROBLEMS } from '$server/http/read-fence';
 import { readSiteLimits, record } from '$server/http/read-window';
 import { LANGUAGE_CODES, LANGUAGES } from '$words/languages';
-import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { allApiKeys, makeApiKey, revokeApiKey } from '$server/usecases/running/api-keys';
 import { advanceClock } from '$server/usecases/running/advance-clock';
 import { saveSite, siteRevision } from '$server/usecases/running/save-site';

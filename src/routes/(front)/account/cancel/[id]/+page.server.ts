@@ -1,7 +1,7 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { parse, readForm } from '$server/http/parse';
-import { accountView } from '$server/reads/account-view';
+import { accountView } from '$server/reads/front/account-view';
 import { CANCEL_REASONS, cancelSubscription } from '$server/usecases/sales/cancel-subscription';
 import type { Actions, PageServerLoad } from './$types';
 import { CancelForm } from './form';

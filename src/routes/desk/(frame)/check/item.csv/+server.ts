@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
-import { accountNames } from '$server/db/queries/members';
-import { asOf } from '$server/http/as-of';
+import { asOf } from '$server/reads/desk/as-of';
 import { csv } from '$server/http/csv';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { membersOfItem } from '$server/usecases/access/check';
+import { membersOfItem } from '$server/reads/desk/check';
+import { memberNames } from '$server/reads/desk/members';
 import { VERDICT_WORDS } from '$ui/wording/decision';
 import type { RequestHandler } from './$types';
 
@@ -12,8 +12,8 @@ export const GET: RequestHandler = async ({ locals: { app }, url }) => {
 	const item = policy.resources.get(url.searchParams.get('item') ?? '');
 	if (!item) error(404, NO_SUCH_PAGE);
 	const members = await membersOfItem(app, policy, item.id, moment.at);
-	const names = await accountNames(
-		app.db,
+	const names = await memberNames(
+		app,
 		members.map(({ id }) => id)
 	);
 	const rows = members.map(({ id, verdict, until, opensAt }) => [

@@ -1,9 +1,9 @@
 import { error } from '@sveltejs/kit';
-import { asOf } from '$server/http/as-of';
+import { asOf } from '$server/reads/desk/as-of';
 import { csv } from '$server/http/csv';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { deskNames } from '$server/http/names';
-import { itemsOfMember } from '$server/usecases/access/check';
+import { deskNames } from '$server/reads/desk/names';
+import { itemsOfMember } from '$server/reads/desk/check';
 import { VERDICT_WORDS } from '$ui/wording/decision';
 import type { RequestHandler } from './$types';
 

@@ -1,11 +1,11 @@
 import { error, json } from '@sveltejs/kit';
 import { newcomer } from '$core/access/rehearse';
 import { assuming } from '$core/access/timeline';
-import { asOf } from '$server/http/as-of';
+import { asOf } from '$server/reads/desk/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { deskNames } from '$server/http/names';
-import { STRANGER } from '$server/rights/rights';
-import { checkOne } from '$server/usecases/access/check';
+import { deskNames } from '$server/reads/desk/names';
+import { STRANGER } from '$core/access/model';
+import { checkOne } from '$server/reads/desk/check';
 import { namesOf } from '$ui/names';
 import { whyOf } from '$ui/wording/decision';
 import type { RequestHandler } from './$types';

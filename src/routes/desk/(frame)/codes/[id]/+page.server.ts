@@ -1,6 +1,6 @@
 import { error } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { allBatches, codesOf } from '$server/usecases/codes/codes';
+import { allBatches, codesOf } from '$server/reads/desk/codes';
 import type { PageServerLoad } from './$types';
 
 const SHOWN = 200;

@@ -1,6 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { NO_LIMITS, type Fence } from '$core/access/model';
-import { deskNames, namesIn } from '$server/http/names';
+import { deskNames, namesIn } from '$server/reads/desk/names';
 import { saveFromEditor } from '../save';
 import type { Actions, PageServerLoad } from './$types';
 

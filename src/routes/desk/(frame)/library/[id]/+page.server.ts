@@ -1,15 +1,10 @@
 import { error, fail } from '@sveltejs/kit';
-import { decide } from '$core/access/decide/decide';
-import { timeline } from '$core/access/timeline';
-import { newcomer } from '$core/access/rehearse';
-import { assetOfItem, comingOf, itemById, preparationOf, tagsOfItem } from '$server/db/queries/library';
-import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { begunWith, fieldError, parse, readForm } from '$server/http/parse';
-import { namesIn } from '$server/http/names';
+import { agreedTo, begunWith, fieldError, parse, readForm } from '$server/http/parse';
+import { itemPage } from '$server/reads/desk/items';
+import { namesIn } from '$server/reads/desk/names';
 import { readDate } from '$server/http/read-window';
-import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
-import { STRANGER } from '$server/rights/rights';
+import { rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { dependentsOf } from '$server/usecases/library/dependents';
 import { cancelPreparation, saveCover } from '$server/usecases/library/edit-media';
 import { editItem, itemRevision, prepareAgain, setState, textOf } from '$server/usecases/library/edit-item';
@@ -31,67 +26,15 @@ const PLACEMENT_PROBLEMS = {
 	'cannot-show': 'This kind of item shows nothing beside itself.'
 } as const;
 
-async function progressOf(app: App.Locals['app'], assetId: string): Promise<number> {
-	return (await preparationOf(app.db, assetId))?.progress ?? 0;
-}
-
 export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
-	const item = await itemById(app.db, params.id);
-	if (!item) error(404, NO_SUCH_PAGE);
-	const asset = await assetOfItem(app.db, item.id);
-	const coming = await comingOf(app.db, item.id);
-	const { moment, policy } = await asOf(app, url);
-	const resource = policy.resources.get(item.id);
-	const passage = resource ? policy.passage(resource) : null;
-	const viewers = [
-		{ label: null, viewer: STRANGER },
-		...[...policy.plans.keys()].map((planId) => ({ label: planId, viewer: newcomer(planId, moment.now) }))
-	];
-	const marks = viewers.flatMap(({ viewer }) =>
-		timeline(policy, viewer, item.id, moment.from, moment.to, moment.assume).map(({ start }) => start)
-	);
+	const page = await itemPage(app, params.id, url);
+	if (!page) error(404, NO_SUCH_PAGE);
+	const { item, tagIds } = page;
 	const shown = {
-		item,
+		...page,
 		text: textOf(item),
-		moment,
-		marks: [...new Set(marks)],
-		tagIds: await tagsOfItem(app.db, item.id),
-		revision: itemRevision(item, await tagsOfItem(app.db, item.id)),
-		dependents: await dependentsOf(app, item),
-		asset: asset && {
-			kind: asset.kind,
-			mediaType: asset.mediaType,
-			facts: asset.facts,
-			/** Whether something prepared is there, though it may be prepared anew. */
-			isShown: asset.stream !== null,
-			fileName: asset.fileName,
-			bytes: asset.bytes,
-			seconds: asset.seconds,
-			width: asset.width,
-			height: asset.height,
-			hasSound: asset.hasSound,
-			state: asset.state,
-			problem: asset.problem,
-			progress: await progressOf(app, asset.id),
-			pictures:
-				asset.stream?.variants.filter((v) => v.kind === 'video').map((v) => `${v.width} × ${v.height}`) ?? []
-		},
-		coming: coming && {
-			fileName: coming.fileName,
-			state: coming.state,
-			problem: coming.problem,
-			waitsForYes: coming.kind === 'file' || coming.stream !== null,
-			progress: await progressOf(app, coming.id)
-		},
-		fences: passage && {
-			met: passage.met.map(({ id }) => id),
-			off: passage.off.map(({ id }) => id),
-			beyond: passage.beyond.map(({ fence }) => fence.id)
-		},
-		found: viewers.map(({ label, viewer }) => {
-			const { verdict } = decide(policy, viewer, item.id, moment.at);
-			return { planId: label, verdict };
-		})
+		revision: itemRevision(item, tagIds),
+		dependents: await dependentsOf(app, item)
 	};
 	return { ...shown, known: await namesIn(app, shown) };
 };
@@ -150,7 +93,7 @@ export const actions: Actions = {
 		return { saved: SAID[to] };
 	},
 	stopPreparing: async ({ locals: { app, viewer }, params }) => {
-		if (!(await cancelPreparation(app, viewer, params.id))) return tooLate();
+		if (!(await cancelPreparation(app, viewer, params.id)).ok) return tooLate();
 		return { saved: 'Stopped.' };
 	},
 	showAlso: async ({ locals: { app, viewer }, request, params }) => {
@@ -167,7 +110,7 @@ export const actions: Actions = {
 		return fail(409, { errors: { from: [PLACEMENT_PROBLEMS[placed.code]] } });
 	},
 	showNothing: async ({ locals: { app, viewer }, params }) => {
-		if (!(await showNothing(app, viewer, params.id))) return tooLate();
+		if (!(await showNothing(app, viewer, params.id)).ok) return tooLate();
 		return { saved: 'Nothing is shown here any more. What was shown stays in the Library.' };
 	},
 	showComing: async ({ locals: { app, viewer }, request, params }) => {
@@ -186,11 +129,11 @@ export const actions: Actions = {
 		return { saved: 'What is there stays.' };
 	},
 	uncover: async ({ locals: { app, viewer }, params }) => {
-		if (!(await saveCover(app, viewer, params.id, null))) return tooLate();
+		if (!(await saveCover(app, viewer, params.id, null)).ok) return tooLate();
 		return { saved: 'The picture is taken away.' };
 	},
 	again: async ({ locals: { app, viewer }, params }) => {
-		if (!(await prepareAgain(app, viewer, params.id))) return tooLate();
+		if (!(await prepareAgain(app, viewer, params.id)).ok) return tooLate();
 		return { saved: 'It is prepared again.' };
 	}
 };

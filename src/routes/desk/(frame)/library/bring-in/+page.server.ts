@@ -1,37 +1,33 @@
 import { fail } from '@sveltejs/kit';
-import { takeInJobs } from '$server/db/queries/today';
 import { importWords, tableWords } from '$server/http/import-words';
-import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
-import { decideRefused, inboxView } from '$server/jobs/inbox';
+import { bringingIn } from '$server/reads/desk/bringing-in';
+import { rehearsalView } from '$server/reads/desk/rehearsal-view';
+import { decideRefused, inboxView } from '$server/usecases/library/inbox';
 import { importTable, tryTable } from '$server/usecases/library/import-table';
 import { queueTakeIn, referToAddress } from '$server/usecases/library/take-in';
-import { readForm } from '$server/http/parse';
+import { agreedTo, readForm } from '$server/http/parse';
+import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const prefix = url.searchParams.get('prefix') ?? '';
 	const { inboxFolder, bucket } = app.settings;
-	const store = app.bucket
-		? await app.bucket.list(prefix, url.searchParams.get('from')).then(
-				(page) => ({ ok: true as const, ...page }),
-				() => ({ ok: false as const })
-			)
-		: null;
 	return {
 		inbox: inboxFolder === null ? null : await inboxView(inboxFolder),
 		bucketName: bucket?.name ?? null,
 		prefix,
-		store,
-		jobs: await takeInJobs(app.db)
+		...(await bringingIn(app, prefix, url.searchParams.get('from')))
 	};
 };
 
 export const actions: Actions = {
-	refused: async ({ locals: { app }, request }) => {
+	refused: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
 		const isAgain = form.get('do') === 'again';
-		if (app.settings.inboxFolder)
-			await decideRefused(app.settings.inboxFolder, String(form.get('name') ?? ''), isAgain);
+		const { inboxFolder } = app.settings;
+		if (!inboxFolder) return tooLate();
+		const decided = await decideRefused(viewer, inboxFolder, String(form.get('name') ?? ''), isAgain);
+		if (!decided.ok) return tooLate();
 		return { saved: isAgain ? 'It is looked at again.' : 'It is thrown away.' };
 	},
 	take: async ({ locals: { app, viewer }, request }) => {

@@ -1,7 +1,7 @@
 import { fail } from '@sveltejs/kit';
 import { IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
-import { parse, readForm } from '$server/http/parse';
-import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { agreedTo, parse, readForm } from '$server/http/parse';
+import { rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { makeLabel, removeLabel, renameLabel, type LabelKind } from '$server/usecases/library/labels';
 import type { Actions } from './$types';
 

@@ -1,6 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { RESOURCE_KINDS } from '$core/access/model';
-import { namesIn } from '$server/http/names';
+import { namesIn } from '$server/reads/desk/names';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { createItem } from '$server/usecases/library/edit-item';
 import { ITEM_PROBLEMS, ItemForm, contentProblem, wishOf } from '../item-form';

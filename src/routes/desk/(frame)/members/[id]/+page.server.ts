@@ -1,21 +1,11 @@
 import { error, fail, redirect } from '@sveltejs/kit';
-import { VERDICTS, type Verdict } from '$core/access/decision';
-import type { Member } from '$core/access/model';
-import type { Policy } from '$core/access/policy';
-import { changesFor } from '$core/access/next-changes';
-import { assuming } from '$core/access/timeline';
-import { accountById, tenuresOf } from '$server/db/queries/members';
-import { linksThatGoRound } from '$server/db/queries/uses';
-import { paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
-import { asOf } from '$server/http/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { namesIn } from '$server/http/names';
-import { pageOf } from '$server/http/page-of';
+import { memberPage } from '$server/reads/desk/members';
+import { namesIn } from '$server/reads/desk/names';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
-import { memberRehearsal } from '$server/http/rehearsal-view';
-import { itemsOfMember } from '$server/usecases/access/check';
-import { fileUses, giveMoreUses } from '$server/usecases/library/uses';
+import { memberRehearsal } from '$server/reads/desk/rehearsal-view';
+import { giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
 import { endGrant, giveGrant } from '$server/usecases/accounts/run-members';
@@ -23,86 +13,21 @@ import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
 import { EndForm, FirstDayForm, GiveForm } from '../form';
 
-const PAGE_SIZE = 100;
-const NEXT = 12;
-const FILES_SHOWN = 50;
-
 export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
-	const account = await accountById(app.db, params.id);
-	const standing = await app.rights.standing(params.id);
-	if (!account || !standing) error(404, NO_SUCH_PAGE);
-	const { moment, policy } = await asOf(app, url);
-	const viewer = moment.at > moment.now ? assuming(standing.viewer, moment.assume) : standing.viewer;
-	const everything = await itemsOfMember(app, policy, viewer as Member, moment.at);
-	const ids = everything.map(({ id }) => id);
-	const state = VERDICTS.find((one) => one === url.searchParams.get('state')) ?? null;
-	const changes = changesFor(policy, standing.viewer, ids, moment.from, moment.to, moment.assume);
-	const next = changes.filter(({ at }) => at > moment.at).slice(0, NEXT);
-	const items = pageOf(everything, state, url, PAGE_SIZE);
-	const files = await countedFiles(app, policy, account.id, everything);
-	const links = await linksThatGoRound(app.db, account.id);
-	const shown = {
-		member: { id: account.id, name: account.name, email: account.email, createdAt: account.createdAt },
-		moment,
-		marks: [...new Set(changes.map(({ at }) => at))],
-		next,
-		items,
-		files,
-		links,
-		grants: standing.viewer.grants,
-		tenures: await tenuresOf(app.db, account.id),
-		subscriptions: (await subscriptionsOf(app.db, account.id)).map(
-			({ id, planId, state, endedAt, cancelWhy, cancelWords }) => ({
-				id,
-				planId,
-				state,
-				endedAt,
-				cancelWhy,
-				cancelWords
-			})
-		),
-		payments: (await paymentsOf(app.db, account.id)).map(
-			({ id, orderId, state, amountMinor, currency, createdAt, receipt }) => ({
-				id,
-				orderId,
-				state,
-				amountMinor,
-				currency,
-				at: createdAt,
-				receipt
-			})
-		)
-	};
-	return { ...shown, known: await namesIn(app, shown) };
+	const page = await memberPage(app, params.id, url);
+	if (!page) error(404, NO_SUCH_PAGE);
+	return { ...page, known: await namesIn(app, page) };
 };
-
-/** Files whose savings are counted for the member, and how many are left. */
-async function countedFiles(
-	app: App.Locals['app'],
-	policy: Policy,
-	memberId: string,
-	decided: readonly { id: string; verdict: Verdict }[]
-) {
-	const files = decided.filter(({ id, verdict }) => {
-		const resource = policy.resources.get(id);
-		const isLimited = resource && policy.passage(resource).ways.some(({ limits }) => limits !== null);
-		return isLimited && resource.kind === 'file' && (verdict === 'open' || verdict === 'used-up');
-	});
-	const counted = await Promise.all(
-		files.slice(0, FILES_SHOWN).map(async ({ id }) => ({ id, uses: await fileUses(app, memberId, id) }))
-	);
-	return counted.flatMap(({ id, uses }) => (uses ? [{ id, ...uses }] : []));
-}
 
 export const actions: Actions = {
 	moreUses: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
 		const count = Number(form.get('count'));
 		const itemId = String(form.get('item') ?? '');
-		const isGiven = await giveMoreUses(app, viewer, { memberId: params.id, itemId, count });
-		return isGiven
-			? { saved: 'Given.' }
-			: fail(400, fieldError(form, 'count', 'Write how many more: a whole number from 1 to 1000.'));
+		const given = await giveMoreUses(app, viewer, { memberId: params.id, itemId, count });
+		if (given.ok) return { saved: 'Given.' };
+		if (given.code === 'unknown') return tooLate();
+		return fail(400, fieldError(form, 'count', 'Write how many more: a whole number from 1 to 1000.'));
 	},
 	give: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
@@ -132,7 +57,7 @@ export const actions: Actions = {
 	end: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(EndForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
-		if (!(await endGrant(app, viewer, parsed.data.grant, parsed.data.why))) return tooLate();
+		if (!(await endGrant(app, viewer, parsed.data.grant, parsed.data.why)).ok) return tooLate();
 		return { saved: 'Ended. It is shut from now on, in the player too.' };
 	},
 	firstDay: async ({ locals: { app, viewer }, request, params }) => {
@@ -155,7 +80,7 @@ export const actions: Actions = {
 		}
 	},
 	delete: async ({ locals: { app, viewer }, params }) => {
-		if (!(await deleteMember(app, viewer, params.id))) return tooLate();
+		if (!(await deleteMember(app, viewer, params.id)).ok) return tooLate();
 		redirect(303, '/desk/members');
 	}
 };

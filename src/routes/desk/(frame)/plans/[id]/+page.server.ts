@@ -1,32 +1,24 @@
 import { error, fail } from '@sveltejs/kit';
 import { formatMoney } from '$core/billing/money';
-import { openedByPlan } from '$core/access/policy';
-import { itemsByIds } from '$server/db/queries/library';
-import { planById } from '$server/db/queries/sales';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { begunWith, fieldError, readForm } from '$server/http/parse';
-import { agreedTo, rehearsalView } from '$server/http/rehearsal-view';
+import { agreedTo, begunWith, fieldError, readForm } from '$server/http/parse';
+import { planPage } from '$server/reads/desk/plans';
+import { rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { editPlan, planRevision } from '$server/usecases/plans/save-plan';
 import type { Actions, PageServerLoad } from './$types';
 import { parsePlan } from '../form';
 
-const SHOWN = 100;
-
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
-	const plan = await planById(app.db, params.id);
-	if (!plan) error(404, NO_SUCH_PAGE);
-	const opened = openedByPlan(await app.rights.policy(), plan.id);
-	const items = await itemsByIds(
-		app.db,
-		opened.slice(0, SHOWN).map((item) => item.id)
-	);
+	const page = await planPage(app, params.id);
+	if (!page) error(404, NO_SUCH_PAGE);
+	const { plan, opens, opensCount } = page;
 	const { amountMinor, currency, periodUnit: unit, version } = plan.price;
 	return {
 		plan: { ...plan, amountMinor, currency, unit },
 		revision: planRevision(plan),
 		priceVersion: version,
-		opens: items.map(({ id, title, state }) => ({ id, title, state })),
-		opensCount: opened.length,
+		opens,
+		opensCount,
 		checkoutUrl: `${app.settings.origin}/checkout/${plan.slug}`
 	};
 };

@@ -1,7 +1,7 @@
 import { json } from '@sveltejs/kit';
-import { asOf } from '$server/http/as-of';
-import { deskNames } from '$server/http/names';
-import { coming } from '$server/reads/coming';
+import { asOf } from '$server/reads/desk/as-of';
+import { deskNames } from '$server/reads/desk/names';
+import { coming } from '$server/reads/desk/coming';
 import type { RequestHandler } from './$types';
 
 /** Coming releases, asked for when the board stands: with very many members they take a moment. */

@@ -1,9 +1,7 @@
 import { error, fail } from '@sveltejs/kit';
-import { openedByPlan } from '$core/access/policy';
-import { accountById } from '$server/db/queries/members';
-import { lineOf, orderById, paymentsOfOrder, planById, subscriptionOfOrder } from '$server/db/queries/sales';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { parse, readForm } from '$server/http/parse';
+import { orderPage } from '$server/reads/desk/sales';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import type { Actions, PageServerLoad } from './$types';
 import { RefundForm } from './form';
@@ -14,30 +12,9 @@ const PROBLEMS = {
 };
 
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
-	const order = await orderById(app.db, params.id);
-	// What a stranger has not paid stands nowhere at the Desk.
-	if (!order || order.memberId === null) error(404, NO_SUCH_PAGE);
-	const line = await lineOf(app.db, order.id);
-	const plan = await planById(app.db, line.planId);
-	const account = await accountById(app.db, order.memberId);
-	const subscription = await subscriptionOfOrder(app.db, order.id);
-	const payments = await paymentsOfOrder(app.db, order.id);
-	return {
-		order: { number: order.number, state: order.state, createdAt: order.createdAt },
-		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
-		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
-		subscription: subscription && { state: subscription.state, period: subscription.period },
-		opens: openedByPlan(await app.rights.policy(), line.planId).length,
-		payments: payments.map(({ id, state, period, attempt, amountMinor, currency, createdAt }) => ({
-			id,
-			state,
-			period,
-			attempt,
-			amountMinor,
-			currency,
-			at: createdAt
-		}))
-	};
+	const page = await orderPage(app, params.id);
+	if (!page) error(404, NO_SUCH_PAGE);
+	return page;
 };
 
 export const actions: Actions = {

@@ -2,15 +2,15 @@ import { fail } from '@sveltejs/kit';
 import { MAIL_KEYS, MAIL_NAMES, MAIL_TITLES, type MailKey } from '$words/en/mail';
 import { languageOf } from '$words/languages';
 import type { PatternProblem } from '$words/say';
-import { ownMailTexts } from '$server/db/queries/mail-texts';
 import { begunWith, fieldError, parse, readForm } from '$server/http/parse';
 import { mailSample } from '$server/mail/sample';
+import { mailTexts } from '$server/reads/desk/settings';
 import { mailTextRevision, saveMailText } from '$server/usecases/running/save-mail-text';
 import type { Actions, PageServerLoad } from './$types';
 import { MailKeyForm, MailTextForm } from './form';
 
 export const load: PageServerLoad = async ({ locals: { app }, url }) => {
-	const own = await ownMailTexts(app.db);
+	const own = await mailTexts(app);
 	const site = await app.site();
 	const asked = url.searchParams.get('mail');
 	const key = MAIL_KEYS.find((one) => one === asked) ?? MAIL_KEYS[0] ?? 'sign-in';

@@ -1,6 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { DEFAULT_PRESET, readPreset } from '$core/media/preset';
-import { allPresets } from '$server/db/queries/library';
+import { playerPresets } from '$server/reads/desk/settings';
 import { readDeterrents } from '$server/http/read-deterrents';
 import {
 	presetRevision,
@@ -15,7 +15,7 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	deterrents: (await app.site()).deterrents,
 	revision: revisionOf((await app.site()).deterrents),
-	presets: (await allPresets(app.db)).map((own) => ({ ...own, revision: presetRevision(own) })),
+	presets: (await playerPresets(app)).map((own) => ({ ...own, revision: presetRevision(own) })),
 	fresh: DEFAULT_PRESET
 });
 

@@ -1,7 +1,7 @@
 import { fail } from '@sveltejs/kit';
 import { PERMISSIONS, readPermissions } from '$core/staff/permissions';
-import { allRoles, allStaff } from '$server/db/queries/staff';
 import { fieldError, parse, readForm } from '$server/http/parse';
+import { staffPage } from '$server/reads/desk/settings';
 import { changePost, inviteStaff, removeRole, saveRole, type Post } from '$server/usecases/accounts/staff';
 import type { Actions, PageServerLoad } from './$types';
 import { InviteForm, PostForm, RoleForm } from './form';
@@ -13,20 +13,11 @@ const POST_PROBLEMS = {
 	'last-owner': 'Somebody has to be able to do everything: make somebody else an owner first.'
 };
 
-export const load: PageServerLoad = async ({ locals: { app, viewer } }) => {
-	const staff = await allStaff(app.db);
-	return {
-		ownId: viewer?.id ?? '',
-		permissions: [...PERMISSIONS],
-		staff: staff.map(({ provedAt, ...one }) => ({ ...one, hasCome: provedAt !== null })),
-		roles: (await allRoles(app.db)).map(({ id, name, permissions }) => ({
-			id,
-			name,
-			permissions,
-			holders: staff.filter(({ roleId }) => roleId === id).length
-		}))
-	};
-};
+export const load: PageServerLoad = async ({ locals: { app, viewer } }) => ({
+	ownId: viewer?.id ?? '',
+	permissions: [...PERMISSIONS],
+	...(await staffPage(app))
+});
 
 export const actions: Actions = {
 	invite: async ({ locals: { app, viewer }, request }) => {

@@ -1,5 +1,5 @@
 import { csv } from '$server/http/csv';
-import { codesOf } from '$server/usecases/codes/codes';
+import { codesOf } from '$server/reads/desk/codes';
 import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ locals: { app }, params }) => {

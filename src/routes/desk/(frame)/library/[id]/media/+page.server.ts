@@ -2,24 +2,15 @@ import { error, fail } from '@sveltejs/kit';
 import { readCaptions, readTime, type Cue } from '$core/media/captions';
 import { readChapters, writeLines } from '$core/media/chapters';
 import {
-	allPresets,
-	assetOfItem,
-	captionsOfAsset,
-	hasPicture,
-	itemById,
-	versionsOfItem
-} from '$server/db/queries/library';
-import {
 	captionProblemWords,
 	skippedWords,
 	chapterProblemWords
 } from '$server/usecases/library/arrival-words';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { decideIn } from '$server/rights/look';
-import { playerMedia } from '$server/http/media/player-media';
+import { playerMediaOf } from '$server/http/media/player-media';
 import { readOwnDeterrents } from '$server/http/read-deterrents';
 import { record } from '$server/http/read-window';
-import { shownItem } from '$server/rights/shown';
+import { itemMedia, presetNames } from '$server/reads/desk/items';
 import {
 	choosePoster,
 	prepareAnew,
@@ -37,10 +28,9 @@ import type { Actions, PageServerLoad } from './$types';
 const LANGUAGE = /^[a-zA-Z]{2,3}(?:-[a-zA-Z0-9]{2,8})*$/;
 
 export const load: PageServerLoad = async ({ locals: { app, look }, params }) => {
-	const item = await itemById(app.db, params.id);
-	const asset = item && (await assetOfItem(app.db, item.id));
-	if (!item || !asset) error(404, NO_SUCH_PAGE);
-	const shown = await shownItem(app, item.id);
+	const edited = await itemMedia(app, params.id);
+	if (!edited) error(404, NO_SUCH_PAGE);
+	const { item, asset, ...others } = edited;
 	const site = await app.site();
 	return {
 		item: {
@@ -48,7 +38,7 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params }) =>
 			title: item.title,
 			kind: item.kind,
 			hasCover: item.coverKey !== null,
-			hasPicture: hasPicture(item, asset),
+			hasPicture: edited.hasPicture,
 			presetId: item.presetId,
 			opensInBrowser: item.opensInBrowser,
 			deterrents: item.deterrents
@@ -67,15 +57,9 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params }) =>
 			isLevelled: asset.isLevelled,
 			posterSeconds: asset.posterSeconds
 		},
-		media: shown && (await playerMedia(app, look, await decideIn(app, look, item.id), shown)),
-		captions: (await captionsOfAsset(app.db, asset.id)).map(({ language, label, cues }) => ({
-			language,
-			label,
-			cues
-		})),
-		chapters: writeLines(asset.chapters ?? []),
-		presets: (await allPresets(app.db)).map(({ id, name, isDefault }) => ({ id, name, isDefault })),
-		versions: await versionsOfItem(app.db, item.id)
+		...others,
+		media: await playerMediaOf(app, look, item.id),
+		chapters: writeLines(asset.chapters ?? [])
 	};
 };
 
@@ -84,12 +68,12 @@ export const actions: Actions = {
 		const form = await readForm(request);
 		const typed = await textOf(form);
 		if (typed.trim() === '') {
-			if (!(await saveChapters(app, viewer, params.id, []))) return tooLate();
+			if (!(await saveChapters(app, viewer, params.id, [])).ok) return tooLate();
 			return { saved: 'Saved: it has no chapters.' };
 		}
 		const read = readChapters(typed);
 		if (!read.ok) return fail(400, { typed, errors: { chapters: [chapterProblemWords(read.problem)] } });
-		if (!(await saveChapters(app, viewer, params.id, read.chapters))) return tooLate();
+		if (!(await saveChapters(app, viewer, params.id, read.chapters)).ok) return tooLate();
 		return {
 			saved: `Saved: ${read.chapters.length === 1 ? '1 chapter' : `${read.chapters.length} chapters`}.`
 		};
@@ -105,7 +89,8 @@ export const actions: Actions = {
 			return fail(400, { errors: { language: ['Write the language as its code, such as en or pt-BR.'] } });
 		const read = readCaptions(await textOf(form));
 		if (!read.ok) return fail(400, { errors: { file: [captionProblemWords(read.problem)] } });
-		if (!(await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues }))) return tooLate();
+		if (!(await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues })).ok)
+			return tooLate();
 		const count = read.cues.length === 1 ? '1 caption' : `${read.cues.length} captions`;
 		return { saved: `Saved: ${count} in ${label}.${skippedWords(read.skipped)}` };
 	},
@@ -120,19 +105,20 @@ export const actions: Actions = {
 		if (!read.ok) return fail(400, { errors: { cues: [read.message] } });
 		if (!LANGUAGE.test(language))
 			return fail(400, { errors: { cues: ['This language is gone. Load the page again.'] } });
-		if (!(await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues }))) return tooLate();
+		if (!(await saveCaptions(app, viewer, params.id, { language, label, cues: read.cues })).ok)
+			return tooLate();
 		return { saved: 'Saved.' };
 	},
 	removeCaptions: async ({ locals: { app, viewer }, request, params }) => {
 		const language = String((await readForm(request)).get('language') ?? '');
-		if (!(await removeCaptions(app, viewer, params.id, language))) return tooLate();
+		if (!(await removeCaptions(app, viewer, params.id, language)).ok) return tooLate();
 		return { saved: 'These captions are gone.' };
 	},
 	poster: async ({ locals: { app, viewer }, request, params }) => {
 		const at = readTime(String((await readForm(request)).get('at') ?? ''));
 		if (at === null) return fail(400, { errors: { at: ['Write a time such as 1:30.'] } });
-		const isDone = await choosePoster(app, viewer, params.id, at / 1000);
-		return isDone
+		const chosen = await choosePoster(app, viewer, params.id, at / 1000);
+		return chosen.ok
 			? { saved: 'This frame stands for it now.' }
 			: fail(409, {
 					errors: { at: ['No frame can be taken while it is prepared, or where the file lies elsewhere.'] }
@@ -150,18 +136,18 @@ export const actions: Actions = {
 		}
 	},
 	uncover: async ({ locals: { app, viewer }, params }) => {
-		if (!(await saveCover(app, viewer, params.id, null))) return tooLate();
+		if (!(await saveCover(app, viewer, params.id, null)).ok) return tooLate();
 		return { saved: 'The picture is taken away.' };
 	},
 	level: async ({ locals: { app, viewer }, request, params }) => {
 		const isLevelled = (await readForm(request)).get('isLevelled') === 'yes';
-		if (!(await prepareAnew(app, viewer, params.id, isLevelled))) return tooLate();
+		if (!(await prepareAnew(app, viewer, params.id, isLevelled)).ok) return tooLate();
 		return { saved: 'It is prepared anew. This takes a while; you can leave it alone.' };
 	},
 	playing: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
 		const presetId = String(form.get('presetId') ?? '') || null;
-		const isKnown = presetId === null || (await allPresets(app.db)).some(({ id }) => id === presetId);
+		const isKnown = presetId === null || (await presetNames(app)).some(({ id }) => id === presetId);
 		if (!isKnown) return fail(409, { errors: { presetId: ['This preset is gone. Choose another.'] } });
 		const own = readOwnDeterrents(form);
 		if (!own.ok) return fail(400, { errors: own.errors });

@@ -3,8 +3,8 @@ import type { Policy } from '$core/access/policy';
 import { compile } from '$core/access/policy';
 import type { Assumption } from '$core/access/timeline';
 import type { Instant } from '$core/time/instant';
-import type { App } from '../app';
-import { policyAt } from '../db/queries/policy';
+import type { App } from '../../app';
+import { policyAt } from '../../db/queries/policy';
 
 const DAY_MS = 86_400_000;
 /** How far the rail reaches. */

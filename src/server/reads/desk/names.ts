@@ -1,11 +1,11 @@
 /** What ids are called, for sentences at the Desk. Plain objects: some go to the browser with the page. */
 import type { ResourceKind } from '$core/access/model';
-import type { App } from '../app';
-import { allTitles } from '../db/queries/library';
-import { allFences } from '../db/queries/policy';
-import { plansWithPrices } from '../db/queries/sales';
-import { codeBatches } from '../db/schema/access';
-import { shownCategories, shownTags } from '../rights/shown';
+import type { App } from '../../app';
+import { allTitles } from '../../db/queries/library';
+import { allFences } from '../../db/queries/policy';
+import { plansWithPrices } from '../../db/queries/sales';
+import { codeBatches } from '../../db/schema/access';
+import { shownCategories, shownTags } from '../../rights/shown';
 
 export interface DeskNames {
 	resources: Record<

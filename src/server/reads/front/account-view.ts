@@ -1,8 +1,8 @@
 import { paidUntil } from '$core/billing/subscription';
-import type { App } from '../app';
+import type { App } from '../../app';
 import { shownOfPlan } from './lists';
-import type { Look } from '../rights/look';
-import { itemsByIds } from '../db/queries/library';
+import type { Look } from '../../rights/look';
+import { itemsByIds } from '../../db/queries/library';
 import {
 	paymentsOf,
 	planById,
@@ -10,7 +10,7 @@ import {
 	subscriptionsOf,
 	stateOf,
 	termsOf
-} from '../db/queries/sales';
+} from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
 export async function accountView(app: App, look: Look, memberId: string) {

@@ -1,10 +1,10 @@
 /** Payments that buyers' banks have taken back, and what the access that ended with them was worth still. */
 import { and, desc, eq, gte } from 'drizzle-orm';
 import { worthOfRest } from '$core/billing/subscription';
-import type { App } from '../app';
-import { priceVersionById, subscriptionOfOrder, termsOf } from '../db/queries/sales';
-import { accounts } from '../db/schema/people';
-import { payments, plans } from '../db/schema/sales';
+import type { App } from '../../app';
+import { priceVersionById, subscriptionOfOrder, termsOf } from '../../db/queries/sales';
+import { accounts } from '../../db/schema/people';
+import { payments, plans } from '../../db/schema/sales';
 
 const SHOWN_FOR_MS = 90 * 86_400_000;
 const SHOWN = 20;

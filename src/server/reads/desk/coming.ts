@@ -4,7 +4,7 @@ import { comingReleasesInPieces, type ComingRelease } from '$core/access/next-ch
 import type { Policy } from '$core/access/policy';
 import { namedIn, type MemberGroup } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
-import type { App } from '../app';
+import type { App } from '../../app';
 
 const DAY_MS = 86_400_000;
 export const AHEAD_DAYS = 60;

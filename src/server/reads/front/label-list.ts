@@ -1,11 +1,11 @@
 /** Categories and tags on the front: what carries them, and which of them are listed. */
 import { decideAddress } from '$core/access/decide/decide';
 import type { Resource } from '$core/access/model';
-import type { App as Stile } from '../app';
-import type { Category } from '../db/queries/library';
+import type { App as Stile } from '../../app';
+import type { Category } from '../../db/queries/library';
 import { isKnownTo, listFor } from './lists';
-import type { Look } from '../rights/look';
-import { shownCategories, shownTags } from '../rights/shown';
+import type { Look } from '../../rights/look';
+import { shownCategories, shownTags } from '../../rights/shown';
 
 export const LABEL_KINDS = ['categories', 'tags'] as const;
 export type LabelKind = (typeof LABEL_KINDS)[number];

@@ -4,12 +4,12 @@ import type { Verdict } from '$core/access/decision';
 import { isCollection } from '$core/access/model';
 import { offersAt } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
-import type { App } from '../app';
-import type { OfferedPlan } from '../db/queries/sales';
+import type { App } from '../../app';
+import type { OfferedPlan } from '../../db/queries/sales';
 import { isKnownTo, type ListEntry } from './lists';
-import { decideIn, type Look } from '../rights/look';
-import { keptOut } from '../rights/place';
-import { shownInside, shownPlans } from '../rights/shown';
+import { decideIn, type Look } from '../../rights/look';
+import { keptOut } from '../../rights/place';
+import { shownInside, shownPlans } from '../../rights/shown';
 
 export interface Offer {
 	plan: {

@@ -1,16 +1,21 @@
 /** Answers to "may they open it?", for the Desk and for outside programs. */
 import { and, eq, isNull, like, or } from 'drizzle-orm';
 import { decide, explain, explainAddress, type Explained } from '$core/access/decide/decide';
+import { VERDICTS } from '$core/access/decision';
+import { timeline } from '$core/access/timeline';
 import { isReserved, normalisePath } from '$core/access/address';
 import { NO_CONTEXT, type Member, type Viewer } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
 import type { Instant } from '$core/time/instant';
 import type { App } from '../../app';
+import { accountById, accountNames } from '../../db/queries/members';
 import { countedByItem, countedByMember } from '../../db/queries/uses';
 import { containing } from '../../db/queries/library';
 import { accounts } from '../../db/schema/people';
 import { items } from '../../db/schema/library';
-import { STRANGER } from '../../rights/rights';
+import { asOf } from './as-of';
+import { pageOf } from './page-of';
+import { STRANGER } from '$core/access/model';
 
 export async function checkOne(
 	app: App,
@@ -115,4 +120,47 @@ async function pairOf(app: App, who: string, what: string): Promise<PairAnswer |
 	const viewer = (await app.rights.standing(member.id))?.viewer ?? STRANGER;
 	const policy = await app.rights.policy();
 	return { member, item, explained: await checkOne(app, policy, viewer, item.id, app.clock.business()) };
+}
+
+const MEMBERS_ON_PAGE = 100;
+
+/**
+ * Any member, any item or address, any moment; an item alone is answered for all members.
+ * @param seesMembers whether whoever asks may know of members
+ */
+export async function checkPage(app: App, url: URL, seesMembers: boolean) {
+	const { moment, policy } = await asOf(app, url);
+	const memberId = seesMembers ? url.searchParams.get('member') : null;
+	const itemId = url.searchParams.get('item');
+	const address = url.searchParams.get('address') ?? '';
+	const standing = memberId ? await app.rights.standing(memberId) : null;
+	const account = standing ? await accountById(app.db, standing.viewer.id) : null;
+	const viewer = standing?.viewer ?? STRANGER;
+	const item = itemId ? (policy.resources.get(itemId) ?? null) : null;
+	const found = item ? await checkOne(app, policy, viewer, item.id, moment.at) : null;
+	const checked = !item && address ? checkAddress(policy, viewer, address, moment.at) : null;
+	const at = item?.id ?? (checked?.ok ? checked.itemId : null);
+	const state = VERDICTS.find((one) => one === url.searchParams.get('state')) ?? null;
+	const everybody =
+		item && !account && seesMembers ? await membersOfItem(app, policy, item.id, moment.at) : [];
+	const { rows, ...members } = pageOf(everybody, state, url, MEMBERS_ON_PAGE);
+	const names = await accountNames(
+		app.db,
+		rows.map(({ id }) => id)
+	);
+	const stretches = at ? timeline(policy, viewer, at, moment.from, moment.to, moment.assume) : [];
+	return {
+		moment,
+		seesMembers,
+		marks: stretches.map(({ start }) => start),
+		stretches,
+		member: account && { id: account.id, name: account.name },
+		itemId: item?.id ?? null,
+		/** The item that was found by its address, too. */
+		decidedId: at,
+		address,
+		found,
+		checked,
+		members: { ...members, rows: rows.map((one) => ({ ...one, name: names.get(one.id) ?? '' })) }
+	};
 }

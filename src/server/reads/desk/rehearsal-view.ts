@@ -5,18 +5,21 @@ import {
 	type EffectKind,
 	type MemberEffect,
 	type Outsider,
-	type RehearsedEffect
+	type RehearsedEffect,
+	type Rehearsal
 } from '$core/access/rehearse';
-import type { App } from '../app';
-import { accountNames } from '../db/queries/members';
-import type { KeptRehearsal } from '../usecases/access/rehearsed-save';
-import { labelLists } from '../rights/label-lists';
+import type { App } from '../../app';
+import { accountNames } from '../../db/queries/members';
+import { labelLists } from '../../rights/label-lists';
 import { deskNames } from './names';
 
 const NAMED = 4;
 const LINES = 12;
 
-export async function rehearsalView(app: App, { id, result }: KeptRehearsal): Promise<RehearsalView> {
+export async function rehearsalView(
+	app: App,
+	{ id, result }: { id: string; result: Rehearsal }
+): Promise<RehearsalView> {
 	const names = await deskNames(app);
 	const title = await placeTitles(app);
 	const lines = alike(result);
@@ -101,7 +104,7 @@ export async function placeTitles(app: App): Promise<(placeId: string) => string
 }
 
 /** What happens to the same places in the same way is one line: at once, or at one moment. */
-function alike({ effects, groups }: KeptRehearsal['result']) {
+function alike({ effects, groups }: Rehearsal) {
 	const lines = new Map<string, Omit<RehearsedEffect, 'group'> & { memberIds: string[]; devices: number }>();
 	for (const { group, ...effect } of effects) {
 		const moment =
@@ -115,10 +118,4 @@ function alike({ effects, groups }: KeptRehearsal['result']) {
 		} else lines.set(key, { ...effect, memberIds: [...memberIds], devices });
 	}
 	return [...lines.values()];
-}
-
-/** The rehearsal that a form says yes to. */
-export function agreedTo(form: FormData): string | null {
-	const value = String(form.get('agreedTo') ?? '');
-	return /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/.test(value) ? value : null;
 }

@@ -2,10 +2,10 @@
 import type { Decision, Verdict } from '$core/access/decision';
 import type { ResourceKind } from '$core/access/model';
 import { openedByPlan } from '$core/access/policy';
-import type { App } from '../app';
-import type { ListedItem } from '../db/queries/library';
-import { decideIn, type Look } from '../rights/look';
-import { shownLibrary, showsPoster } from '../rights/shown';
+import type { App } from '../../app';
+import type { ListedItem } from '../../db/queries/library';
+import { decideIn, type Look } from '../../rights/look';
+import { shownLibrary, showsPoster } from '../../rights/shown';
 
 export interface ListEntry {
 	id: string;

@@ -1,8 +1,9 @@
 /** The list of the Library: what is asked of rows is asked of the database, what is asked of fences of the policy. */
 import type { Resource } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
-import type { App } from '../app';
-import { itemsFound, libraryList, type LibraryAsk } from '../db/queries/library';
+import type { App } from '../../app';
+import { itemsFound, libraryList, type LibraryAsk } from '../../db/queries/library';
+import { shownCategories, shownTags } from '../../rights/shown';
 
 export interface LibraryPageAsk extends Omit<LibraryAsk, 'ids'> {
 	/** Only what no fence meets. */
@@ -27,6 +28,11 @@ export async function libraryPage(app: App, policy: Policy, { isUnfenced, ...ask
 	const shown = ids.slice(from, from + ask.limit);
 	const { rows } = await libraryList(app.db, { ...ask, search: '', ids: shown, page: 1 });
 	return { rows, total: ids.length };
+}
+
+/** What things may be filed under. */
+export async function libraryLabels(app: App) {
+	return { categories: await shownCategories(app), tags: await shownTags(app) };
 }
 
 function isAsked(

@@ -1,0 +1,103 @@
+/** One item with what it shows and who gets in. */
+import { decide } from '$core/access/decide/decide';
+import { STRANGER } from '$core/access/model';
+import { newcomer } from '$core/access/rehearse';
+import { timeline } from '$core/access/timeline';
+import type { App } from '../../app';
+import {
+	allPresets,
+	assetOfItem,
+	captionsOfAsset,
+	hasPicture,
+	comingOf,
+	itemById,
+	preparationOf,
+	tagsOfItem,
+	versionsOfItem
+} from '../../db/queries/library';
+import { asOf } from './as-of';
+
+/** `null`: there is none. */
+export async function itemPage(app: App, id: string, url: URL) {
+	const item = await itemById(app.db, id);
+	if (!item) return null;
+	const asset = await assetOfItem(app.db, item.id);
+	const coming = await comingOf(app.db, item.id);
+	const { moment, policy } = await asOf(app, url);
+	const resource = policy.resources.get(item.id);
+	const passage = resource ? policy.passage(resource) : null;
+	const viewers = [
+		{ planId: null, viewer: STRANGER },
+		...[...policy.plans.keys()].map((planId) => ({ planId, viewer: newcomer(planId, moment.now) }))
+	];
+	const marks = viewers.flatMap(({ viewer }) =>
+		timeline(policy, viewer, item.id, moment.from, moment.to, moment.assume).map(({ start }) => start)
+	);
+	return {
+		item,
+		moment,
+		marks: [...new Set(marks)],
+		tagIds: await tagsOfItem(app.db, item.id),
+		asset: asset && {
+			kind: asset.kind,
+			mediaType: asset.mediaType,
+			facts: asset.facts,
+			/** Whether something prepared is there, though it may be prepared anew. */
+			isShown: asset.stream !== null,
+			fileName: asset.fileName,
+			bytes: asset.bytes,
+			seconds: asset.seconds,
+			width: asset.width,
+			height: asset.height,
+			hasSound: asset.hasSound,
+			state: asset.state,
+			problem: asset.problem,
+			progress: await progressOf(app, asset.id),
+			pictures:
+				asset.stream?.variants.filter((v) => v.kind === 'video').map((v) => `${v.width} × ${v.height}`) ?? []
+		},
+		coming: coming && {
+			fileName: coming.fileName,
+			state: coming.state,
+			problem: coming.problem,
+			waitsForYes: coming.kind === 'file' || coming.stream !== null,
+			progress: await progressOf(app, coming.id)
+		},
+		fences: passage && {
+			met: passage.met.map((fence) => fence.id),
+			off: passage.off.map((fence) => fence.id),
+			beyond: passage.beyond.map(({ fence }) => fence.id)
+		},
+		found: viewers.map(({ planId, viewer }) => {
+			const { verdict } = decide(policy, viewer, item.id, moment.at);
+			return { planId, verdict };
+		})
+	};
+}
+
+async function progressOf(app: App, assetId: string): Promise<number> {
+	return (await preparationOf(app.db, assetId))?.progress ?? 0;
+}
+
+/** An item and what it shows, with what its media editor changes; `null`: there is nothing to edit. */
+export async function itemMedia(app: App, id: string) {
+	const item = await itemById(app.db, id);
+	const asset = item && (await assetOfItem(app.db, item.id));
+	if (!item || !asset) return null;
+	return {
+		item,
+		asset,
+		hasPicture: hasPicture(item, asset),
+		captions: (await captionsOfAsset(app.db, asset.id)).map(({ language, label, cues }) => ({
+			language,
+			label,
+			cues
+		})),
+		presets: await presetNames(app),
+		versions: await versionsOfItem(app.db, item.id)
+	};
+}
+
+export async function presetNames(app: App): Promise<{ id: string; name: string; isDefault: boolean }[]> {
+	return (await allPresets(app.db)).map(({ id, name, isDefault }) => ({ id, name, isDefault }));
+}

@@ -1,0 +1,47 @@
+/** Plans as the Desk lists and edits them. */
+import { openedByPlan } from '$core/access/policy';
+import type { App } from '../../app';
+import { itemsByIds } from '../../db/queries/library';
+import { planById, plansWithPrices } from '../../db/queries/sales';
+import { ladders } from '../../db/schema/sales';
+import { shownPlans } from '../../rights/shown';
+
+const ITEMS_SHOWN = 100;
+
+/** What plans are called, in the order in which they are offered. */
+export async function planNames(app: App): Promise<{ id: string; name: string }[]> {
+	return (await shownPlans(app)).map(({ id, name }) => ({ id, name }));
+}
+
+export async function planList(app: App) {
+	const policy = await app.rights.policy();
+	return {
+		ladders: await app.db.select().from(ladders),
+		plans: (await plansWithPrices(app.db)).map(({ id, name, isPublic, isOnSale, price }) => ({
+			id,
+			name,
+			isPublic,
+			isOnSale,
+			amountMinor: price.amountMinor,
+			currency: price.currency,
+			unit: price.periodUnit,
+			opens: openedByPlan(policy, id).length
+		}))
+	};
+}
+
+/** One plan and the first of what it opens; `null`: there is none. */
+export async function planPage(app: App, id: string) {
+	const plan = await planById(app.db, id);
+	if (!plan) return null;
+	const opened = openedByPlan(await app.rights.policy(), plan.id);
+	const items = await itemsByIds(
+		app.db,
+		opened.slice(0, ITEMS_SHOWN).map((item) => item.id)
+	);
+	return {
+		plan,
+		opens: items.map(({ id, title, state }) => ({ id, title, state })),
+		opensCount: opened.length
+	};
+}

@@ -1,0 +1,27 @@
+/** What the pages of the Settings begin with. */
+import type { App } from '../../app';
+import { allPresets, type NamedPreset } from '../../db/queries/library';
+import { ownMailTexts } from '../../db/queries/mail-texts';
+import { allRoles, allStaff } from '../../db/queries/staff';
+
+/** The publisher's own words, by occasion. */
+export function mailTexts(app: App) {
+	return ownMailTexts(app.db);
+}
+
+export function playerPresets(app: App): Promise<NamedPreset[]> {
+	return allPresets(app.db);
+}
+
+export async function staffPage(app: App) {
+	const staff = await allStaff(app.db);
+	return {
+		staff: staff.map(({ provedAt, ...one }) => ({ ...one, hasCome: provedAt !== null })),
+		roles: (await allRoles(app.db)).map(({ id, name, permissions }) => ({
+			id,
+			name,
+			permissions,
+			holders: staff.filter(({ roleId }) => roleId === id).length
+		}))
+	};
+}

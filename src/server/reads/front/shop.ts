@@ -1,0 +1,38 @@
+/** Plans that are offered, and what was bought. */
+import type { App } from '../../app';
+import { planBySlug, receiptByNumber, type OfferedPlan } from '../../db/queries/sales';
+import type { Look } from '../../rights/look';
+import { shownPlans } from '../../rights/shown';
+import { listFor } from './lists';
+import { offersFor, type Offer } from './offers';
+
+/** What everybody is offered, cheapest first. */
+export async function plansOffered(app: App, look: Look): Promise<Offer[]> {
+	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && plan.isOnSale);
+	return offersFor(look, plans, null);
+}
+
+/** One plan and what it opens; `next`: where they want to land. `null`: there is none. */
+export async function planPage(app: App, look: Look, slug: string, next: string | null) {
+	const plan = (await shownPlans(app)).find((one) => one.slug === slug);
+	if (!plan) return null;
+	const [offer] = offersFor(look, [plan], next);
+	const isOpenedBy = (id: string) => {
+		const resource = look.policy.resources.get(id);
+		return resource ? look.policy.passage(resource).ways.some((way) => way.plans?.has(plan.id)) : false;
+	};
+	return {
+		offer,
+		isOnSale: plan.isOnSale,
+		items: await listFor(app, look, (item) => item.address !== null && isOpenedBy(item.id))
+	};
+}
+
+/** As it is at this moment, and not as memory has it: for whoever is about to pay. */
+export function planToBuy(app: App, slug: string): Promise<OfferedPlan | null> {
+	return planBySlug(app.db, slug);
+}
+
+export function receiptOf(app: App, number: string) {
+	return receiptByNumber(app.db, number);
+}
