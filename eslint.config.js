@@ -138,6 +138,38 @@ export default ts.config(
 		}
 	},
 	{
+		files: ['src/server/{usecases,reads,rights,people,mail}/**/*.ts'],
+		ignores: ['**/*.test.ts'],
+		rules: {
+			'no-restricted-imports': [
+				'error',
+				{
+					patterns: [
+						{
+							group: ['**/app'],
+							importNames: ['App'],
+							message: 'Say what is needed of the running Stile: Using<…>.'
+						}
+					]
+				}
+			]
+		}
+	},
+	{
+		files: ['src/routes/**/*.ts', 'src/server/http/**/*.ts'],
+		ignores: ['**/*.test.ts'],
+		rules: {
+			'no-restricted-properties': [
+				'error',
+				...['db', 'pool', 'vital'].map((property) => ({
+					object: 'app',
+					property,
+					message: 'The web asks reads and use cases, and no database.'
+				}))
+			]
+		}
+	},
+	{
 		files: ['src/core/**/*.ts'],
 		ignores: ['**/*.test.ts'],
 		rules: {

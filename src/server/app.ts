@@ -16,7 +16,7 @@ import type { Population } from './rights/population';
 import type { Rights } from './rights/rights';
 import type { Settings } from './settings';
 
-/** What every use case is handed. Made in compose.ts and nowhere else. */
+/** The running Stile. Made in compose.ts and nowhere else; use cases and reads name what they need of it. */
 export interface App {
 	settings: Settings;
 	log: Logger;
@@ -41,6 +41,9 @@ export interface App {
 	wake: () => void;
 	site: () => Promise<SiteSettings>;
 }
+
+/** The part of it that something needs: it says so, and is handed no more. */
+export type Using<K extends keyof App> = Pick<App, K>;
 
 /** Who does something; `null` is Stile itself. */
 export type Actor = { id: string } | null;

@@ -7,7 +7,7 @@
 import { createHash } from 'node:crypto';
 import { setImmediate as pause } from 'node:timers/promises';
 import { applied, canonical, deltaOf, keyOf, siteOf, type Change, type Delta } from '$core/access/delta';
-import type { Actor, App } from './app';
+import type { Actor, Using } from './app';
 import { isWorthRepeating, type Tx } from './db/connect';
 import {
 	entitiesOf,
@@ -67,10 +67,13 @@ export class PolicyMoved extends Error {
 	readonly code = 'policy-moved';
 }
 
+/** What a transaction needs. */
+export type Transacting = Using<'clock' | 'db' | 'log' | 'rights' | 'wake'>;
+
 const TRIES = 6;
 
 export async function transact<T>(
-	app: App,
+	app: Transacting,
 	actor: Actor,
 	work: (work: Work) => Promise<T>,
 	check: PolicyCheck | null = null
@@ -87,7 +90,7 @@ export async function transact<T>(
 }
 
 async function once<T>(
-	app: App,
+	app: Transacting,
 	actor: Actor,
 	body: (work: Work) => Promise<T>,
 	check: PolicyCheck | null

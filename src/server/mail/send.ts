@@ -1,6 +1,6 @@
 /** Composes a mail when it is sent, so that ways in are younger than the mail and never lie in the queue. */
 import { paidUntil } from '$core/billing/subscription';
-import type { App } from '../app';
+import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
 import {
 	lineOf,
@@ -25,7 +25,7 @@ type Words = Omit<Mail, 'key'>;
 
 /** A way in, asked for by somebody who typed an address: nothing is sent where nobody has it. */
 export async function sendSignInMail(
-	app: App,
+	app: Using<'clock' | 'db' | 'mailer' | 'settings' | 'site'>,
 	{ email, next }: { email: string; next: string },
 	jobId: string
 ): Promise<void> {
@@ -35,17 +35,24 @@ export async function sendSignInMail(
 	await deliver(app, await written(app, { key: 'sign-in', to: email, values: {}, url }), jobId);
 }
 
-export async function sendMail(app: App, occasion: Occasion, jobId: string): Promise<void> {
+export async function sendMail(
+	app: Using<'clock' | 'db' | 'mailer' | 'rights' | 'settings' | 'site'>,
+	occasion: Occasion,
+	jobId: string
+): Promise<void> {
 	const words = await compose(app, occasion);
 	if (words) await deliver(app, words, jobId);
 }
 
-async function deliver(app: App, words: Words, jobId: string): Promise<void> {
+async function deliver(app: Using<'mailer' | 'site'>, words: Words, jobId: string): Promise<void> {
 	const site = await app.site();
 	await app.mailer.send({ name: site.siteName, email: site.senderEmail }, { ...words, key: jobId });
 }
 
-async function compose(app: App, about: Occasion): Promise<Words | null> {
+async function compose(
+	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
+	about: Occasion
+): Promise<Words | null> {
 	switch (about.occasion) {
 		case 'invitation': {
 			const account = await addressed(app, about.memberId);
@@ -65,16 +72,23 @@ async function compose(app: App, about: Occasion): Promise<Words | null> {
 }
 
 /** The account, where it still has an address: nobody writes to one that was deleted. */
-async function addressed(app: App, memberId: string | null): Promise<(Account & { email: string }) | null> {
+async function addressed(
+	app: Using<'db'>,
+	memberId: string | null
+): Promise<(Account & { email: string }) | null> {
 	const account = memberId === null ? null : await accountById(app.db, memberId);
 	return account?.email ? { ...account, email: account.email } : null;
 }
 
-async function written(app: App, about: About): Promise<Words> {
+async function written(app: Using<'db' | 'site'>, about: About): Promise<Words> {
 	return letter(await app.site(), await ownMailText(app.db, about.key), about);
 }
 
-async function invitation(app: App, account: Account & { email: string }, planId: string | null) {
+async function invitation(
+	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
+	account: Account & { email: string },
+	planId: string | null
+) {
 	const plan = planId === null ? null : ((await planNames(app.db, [planId])).get(planId) ?? null);
 	const path = planId === null ? '/account' : await landingPath(app, planId, null);
 	const url = await makeLink(app, account.id, path);
@@ -84,13 +98,16 @@ async function invitation(app: App, account: Account & { email: string }, planId
 		: written(app, { key: 'invitation-plan', to, values: { plan }, url });
 }
 
-async function staffInvitation(app: App, account: Account & { email: string }) {
+async function staffInvitation(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	account: Account & { email: string }
+) {
 	const url = await makeLink(app, account.id, '/desk');
 	return written(app, { key: 'staff', to: account.email, values: {}, url });
 }
 
 async function orderWords(
-	app: App,
+	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
 	{ occasion, orderId }: { occasion: 'order' | 'had-already'; orderId: string }
 ): Promise<Words | null> {
 	const order = await orderById(app.db, orderId);
@@ -118,7 +135,7 @@ async function orderWords(
 }
 
 async function subscriptionWords(
-	app: App,
+	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
 	{ subscriptionId, message, period, hasEnded }: Extract<Occasion, { occasion: 'subscription' }>
 ): Promise<Words | null> {
 	const row = await subscriptionById(app.db, subscriptionId);
@@ -144,7 +161,11 @@ async function subscriptionWords(
 }
 
 /** Where the button leads: to the content, to the account, or to where it can be bought again. */
-async function pathAfter(app: App, key: MailKey, plan: { id: string; slug: string }): Promise<string> {
+async function pathAfter(
+	app: Using<'rights'>,
+	key: MailKey,
+	plan: { id: string; slug: string }
+): Promise<string> {
 	if (key === 'renewed' || key === 'resumed') return landingPath(app, plan.id, null);
 	return key === 'lapsed' ? `/checkout/${plan.slug}` : '/account';
 }

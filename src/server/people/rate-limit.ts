@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { eq, lt, sql } from 'drizzle-orm';
 import { countedAs } from '$core/media/network';
-import type { App } from '../app';
+import type { Using } from '../app';
 import { rateLimits } from '../db/schema/people';
 
 export interface Limit {
@@ -36,7 +36,11 @@ const BY_CLIENT: ReadonlySet<keyof typeof LIMITS> = new Set([
 ]);
 
 /** Counts one try; `false` when the limit was already reached. */
-export async function allows(app: App, kind: keyof typeof LIMITS, who: string): Promise<boolean> {
+export async function allows(
+	app: Using<'clock' | 'db'>,
+	kind: keyof typeof LIMITS,
+	who: string
+): Promise<boolean> {
 	const { count, windowMs } = LIMITS[kind];
 	const bucket = bucketOf(kind, who);
 	const wallNow = app.clock.wall();
@@ -59,12 +63,12 @@ export async function allows(app: App, kind: keyof typeof LIMITS, who: string): 
 }
 
 /** Begins to count anew: who has shown that they know the password was no guesser. */
-export async function forgetTries(app: App, kind: keyof typeof LIMITS, who: string): Promise<void> {
+export async function forgetTries(app: Using<'db'>, kind: keyof typeof LIMITS, who: string): Promise<void> {
 	await app.db.delete(rateLimits).where(eq(rateLimits.bucket, bucketOf(kind, who)));
 }
 
 /** One try that was none. */
-export async function takeTryBack(app: App, kind: keyof typeof LIMITS, who: string): Promise<void> {
+export async function takeTryBack(app: Using<'db'>, kind: keyof typeof LIMITS, who: string): Promise<void> {
 	await app.db
 		.update(rateLimits)
 		.set({ count: sql`greatest(0, count - 1)` })
@@ -78,6 +82,6 @@ function bucketOf(kind: keyof typeof LIMITS, who: string): string {
 		.digest('base64url')}`;
 }
 
-export async function forgetOldWindows(app: App): Promise<void> {
+export async function forgetOldWindows(app: Using<'clock' | 'db'>): Promise<void> {
 	await app.db.delete(rateLimits).where(lt(rateLimits.windowEnd, app.clock.wall()));
 }

@@ -1,6 +1,6 @@
 /** Whether what Stile stands on answers, each within a second. */
 import { setTimeout as wait } from 'node:timers/promises';
-import type { App } from '../app';
+import type { Using } from '../app';
 import { isMigrated } from '../db/migrate';
 
 const ANSWER_WITHIN_MS = 1000;
@@ -12,7 +12,7 @@ export interface Health {
 	[check: string]: boolean | 'ok' | 'failing';
 }
 
-export async function health(app: App): Promise<Health> {
+export async function health(app: Using<'storage' | 'vital'>): Promise<Health> {
 	const checks = await Promise.all([
 		named('database', app.vital.pool.query('SELECT 1')),
 		named('storage', app.storage.check()),

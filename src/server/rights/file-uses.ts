@@ -1,10 +1,10 @@
 import { usesLeft } from '$core/access/uses-left';
-import type { App } from '../app';
+import type { Using } from '../app';
 import { countedOf } from '../db/queries/uses';
 
 /** How many uses of a file there were and may be: for its page, before anybody presses. `null`: nothing is counted. */
 export async function fileUses(
-	app: App,
+	app: Using<'clock' | 'db' | 'rights'>,
 	memberId: string,
 	itemId: string
 ): Promise<{ used: number; limit: number } | null> {

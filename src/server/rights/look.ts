@@ -6,16 +6,17 @@
  */
 import { decide } from '$core/access/decide/decide';
 import type { Decision } from '$core/access/decision';
-import type { Member, Viewer } from '$core/access/model';
+import { STRANGER, type Member, type Viewer } from '$core/access/model';
 import { compile, type Policy } from '$core/access/policy';
 import { newcomer } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
-import type { App } from '../app';
+import type { Using } from '../app';
 import { accountById } from '../db/queries/members';
 import { policyAt } from '../db/queries/policy';
-import { keptOut } from './place';
+import { keptOut, type Looking } from './place';
 import type { Standing } from './rights';
-import { STRANGER } from '$core/access/model';
+
+export type { Looking } from './place';
 
 export interface Look {
 	viewer: Viewer;
@@ -30,7 +31,7 @@ export interface Look {
 }
 
 export async function lookOf(
-	app: App,
+	app: Using<'clock' | 'rights'>,
 	standing: Standing | null,
 	deviceHash: string | null,
 	client: string | null
@@ -45,7 +46,7 @@ export async function lookOf(
 	};
 }
 
-export async function decideIn(app: App, look: Look, resourceId: string): Promise<Decision> {
+export async function decideIn(app: Looking, look: Look, resourceId: string): Promise<Decision> {
 	const place = await keptOut(app, resourceId, look.client);
 	const context = await app.rights.context(look.policy, look.viewer, resourceId, place);
 	return decide(look.policy, look.viewer, resourceId, look.now, context);
@@ -73,7 +74,7 @@ const PURPOSE = 'other-side';
 const PREFIX = /^\/other-side\/([\w.-]+)(\/.*|$)/;
 const DAY_MS = 86_400_000;
 
-export function otherSideToken(app: App, ask: OtherSideAsk): string {
+export function otherSideToken(app: Using<'keys'>, ask: OtherSideAsk): string {
 	return app.keys.signText(PURPOSE, JSON.stringify(ask));
 }
 
@@ -88,7 +89,11 @@ export function splitOtherSide(pathname: string): { token: string | null; path: 
 }
 
 /** `null`: the address is not one of this staff member's. */
-export async function otherSideLook(app: App, token: string, staffId: string): Promise<Look | null> {
+export async function otherSideLook(
+	app: Using<'clock' | 'db' | 'keys' | 'rights'>,
+	token: string,
+	staffId: string
+): Promise<Look | null> {
 	const text = app.keys.readText(PURPOSE, token);
 	if (text === null) return null;
 	const ask = JSON.parse(text) as OtherSideAsk;
@@ -111,7 +116,7 @@ export async function otherSideLook(app: App, token: string, staffId: string): P
 }
 
 async function otherViewer(
-	app: App,
+	app: Using<'clock' | 'db' | 'rights'>,
 	as: OtherViewer,
 	now: Instant
 ): Promise<{ viewer: Viewer; memberId: string | null; label: string } | null> {

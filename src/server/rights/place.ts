@@ -1,10 +1,17 @@
 import type { Context } from '$core/access/model';
 import { deterrentsOf, placeOf } from '$core/media/deterrents';
-import type { App } from '../app';
+import type { Using } from '../app';
 import { shownDeterrents } from './shown';
 
+/** What a decision needs that looks at where somebody comes from. */
+export type Looking = Using<'db' | 'geography' | 'rights' | 'site'>;
+
 /** Whether the place that a request comes from is blocked, for one item. */
-export async function keptOut(app: App, itemId: string, client: string | null): Promise<Context['keptOut']> {
+export async function keptOut(
+	app: Looking,
+	itemId: string,
+	client: string | null
+): Promise<Context['keptOut']> {
 	if (client === null) return null;
 	const { deterrents: site } = await app.site();
 	const own = deterrentsOf(site, (await shownDeterrents(app)).get(itemId) ?? null);

@@ -2,7 +2,7 @@
 import type { Decision } from '$core/access/decision';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import type { PlayerPreset } from '$core/media/preset';
-import type { App } from '../app';
+import type { Using } from '../app';
 import {
 	allCategories,
 	allPresets,
@@ -27,7 +27,7 @@ export interface ShownItem {
 	asset: Asset | null;
 }
 
-export function shownItem(app: App, itemId: string): Promise<ShownItem | null> {
+export function shownItem(app: Using<'db' | 'rights'>, itemId: string): Promise<ShownItem | null> {
 	return app.rights.content(`item:${itemId}`, async () => {
 		const item = await itemById(app.db, itemId);
 		return item && { item, asset: await assetOfItem(app.db, itemId) };
@@ -35,41 +35,45 @@ export function shownItem(app: App, itemId: string): Promise<ShownItem | null> {
 }
 
 /** What single items have of their own against being passed on: most have nothing. */
-export function shownDeterrents(app: App): Promise<Map<string, OwnDeterrents>> {
+export function shownDeterrents(app: Using<'db' | 'rights'>): Promise<Map<string, OwnDeterrents>> {
 	return app.rights.content('deterrents', () => itemDeterrents(app.db));
 }
 
-export async function shownPreset(app: App, id: string | null): Promise<PlayerPreset> {
+export async function shownPreset(app: Using<'db' | 'rights'>, id: string | null): Promise<PlayerPreset> {
 	return presetOf(await app.rights.content('presets', () => allPresets(app.db)), id);
 }
 
 /** All plans with their prices on sale, cheapest first. */
-export function shownPlans(app: App): Promise<OfferedPlan[]> {
+export function shownPlans(app: Using<'db' | 'rights'>): Promise<OfferedPlan[]> {
 	return app.rights.content('plans', () => plansWithPrices(app.db));
 }
 
 /** Everything with a title that is not a draft or archived, in the order of the Library. */
-export function shownLibrary(app: App): Promise<ListedItem[]> {
+export function shownLibrary(app: Using<'db' | 'rights'>): Promise<ListedItem[]> {
 	return app.rights.content('library', () => listedItems(app.db));
 }
 
 /** The same by what it lives in. */
-export function shownInside(app: App): Promise<Map<string, ListedItem[]>> {
+export function shownInside(app: Using<'db' | 'rights'>): Promise<Map<string, ListedItem[]>> {
 	return app.rights.content('inside', async () =>
 		groupedBy(await listedItems(app.db), ({ homeId }) => homeId)
 	);
 }
 
-export function shownCategories(app: App): Promise<Category[]> {
+export function shownCategories(app: Using<'db' | 'rights'>): Promise<Category[]> {
 	return app.rights.content('categories', () => allCategories(app.db));
 }
 
-export function shownTags(app: App): Promise<Category[]> {
+export function shownTags(app: Using<'db' | 'rights'>): Promise<Category[]> {
 	return app.rights.content('tags', () => allTags(app.db));
 }
 
 /** Whether a viewer may see the picture that stands for an item, by the decision about them. */
-export async function showsPoster(app: App, decision: Decision, itemId: string): Promise<boolean> {
+export async function showsPoster(
+	app: Using<'db' | 'rights'>,
+	decision: Decision,
+	itemId: string
+): Promise<boolean> {
 	if (decision.verdict === 'open') return true;
 	// What is left out of lists shows no picture either: its address answers as if there were none.
 	if (decision.answer.kind === 'absent' || !decision.isListed) return false;

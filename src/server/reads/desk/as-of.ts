@@ -3,7 +3,7 @@ import type { Policy } from '$core/access/policy';
 import { compile } from '$core/access/policy';
 import type { Assumption } from '$core/access/timeline';
 import type { Instant } from '$core/time/instant';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { policyAt } from '../../db/queries/policy';
 
 const DAY_MS = 86_400_000;
@@ -20,7 +20,10 @@ export interface AsOf {
 	assume: Assumption;
 }
 
-export async function asOf(app: App, url: URL): Promise<{ moment: AsOf; policy: Policy }> {
+export async function asOf(
+	app: Using<'clock' | 'db' | 'rights'>,
+	url: URL
+): Promise<{ moment: AsOf; policy: Policy }> {
 	const now = app.clock.business();
 	const asked = Number(url.searchParams.get('asof') ?? NaN);
 	const from = now - BACK_DAYS * DAY_MS;

@@ -7,7 +7,7 @@ import { isReserved, normalisePath } from '$core/access/address';
 import { NO_CONTEXT, type Member, type Viewer } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
 import type { Instant } from '$core/time/instant';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { accountById, accountNames } from '../../db/queries/members';
 import { countedByItem, countedByMember } from '../../db/queries/uses';
 import { containing } from '../../db/queries/library';
@@ -18,7 +18,7 @@ import { pageOf } from './page-of';
 import { STRANGER } from '$core/access/model';
 
 export async function checkOne(
-	app: App,
+	app: Using<'rights'>,
 	policy: Policy,
 	viewer: Viewer,
 	itemId: string,
@@ -46,7 +46,12 @@ export function checkAddress(policy: Policy, viewer: Viewer, typed: string, at: 
 }
 
 /** Who can open one item at a moment: everybody, in the order in which they came. */
-export async function membersOfItem(app: App, policy: Policy, itemId: string, at: Instant) {
+export async function membersOfItem(
+	app: Using<'db' | 'population'>,
+	policy: Policy,
+	itemId: string,
+	at: Instant
+) {
 	const members = [...(await app.population.all()).values()];
 	const resource = policy.resources.get(itemId);
 	const isLimited = resource && policy.passage(resource).ways.some(({ limits }) => limits !== null);
@@ -67,7 +72,7 @@ export async function membersOfItem(app: App, policy: Policy, itemId: string, at
 }
 
 /** What one member can open at a moment, of everything that has an address, in the order of the Library. */
-export async function itemsOfMember(app: App, policy: Policy, member: Member, at: Instant) {
+export async function itemsOfMember(app: Using<'db'>, policy: Policy, member: Member, at: Instant) {
 	const counted = await countedByItem(app.db, member.id);
 	return policy.source.resources.flatMap(({ id, address }) => {
 		if (address === null) return [];
@@ -84,7 +89,10 @@ export interface PairAnswer {
 }
 
 /** A member and an item out of one line of text, in either order: "wren strike" or "strike wren". */
-export async function answerPair(app: App, text: string): Promise<PairAnswer | null> {
+export async function answerPair(
+	app: Using<'clock' | 'db' | 'rights'>,
+	text: string
+): Promise<PairAnswer | null> {
 	const words = text.trim().split(/\s+/);
 	if (words.length < 2 || words.length > 12) return null;
 	for (let at = 1; at < words.length; at++) {
@@ -97,7 +105,11 @@ export async function answerPair(app: App, text: string): Promise<PairAnswer | n
 	return null;
 }
 
-async function pairOf(app: App, who: string, what: string): Promise<PairAnswer | null> {
+async function pairOf(
+	app: Using<'clock' | 'db' | 'rights'>,
+	who: string,
+	what: string
+): Promise<PairAnswer | null> {
 	if (who.length < 2 || what.length < 2) return null;
 	const [item] = await app.db
 		.select({ id: items.id, title: items.title })
@@ -128,7 +140,11 @@ const MEMBERS_ON_PAGE = 100;
  * Any member, any item or address, any moment; an item alone is answered for all members.
  * @param seesMembers whether whoever asks may know of members
  */
-export async function checkPage(app: App, url: URL, seesMembers: boolean) {
+export async function checkPage(
+	app: Using<'clock' | 'db' | 'population' | 'rights'>,
+	url: URL,
+	seesMembers: boolean
+) {
 	const { moment, policy } = await asOf(app, url);
 	const memberId = seesMembers ? url.searchParams.get('member') : null;
 	const itemId = url.searchParams.get('item');

@@ -1,9 +1,9 @@
 /** Batches of codes and their codes. */
 import { asc, count, desc, eq, sql } from 'drizzle-orm';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { codeBatches, codes } from '../../db/schema/access';
 
-export async function allBatches(app: App) {
+export async function allBatches(app: Using<'db'>) {
 	return app.db
 		.select({
 			batch: codeBatches,
@@ -17,7 +17,7 @@ export async function allBatches(app: App) {
 }
 
 /** What batches are called, newest first. */
-export async function batchNames(app: App): Promise<{ id: string; name: string }[]> {
+export async function batchNames(app: Using<'db'>): Promise<{ id: string; name: string }[]> {
 	return app.db
 		.select({ id: codeBatches.id, name: codeBatches.name })
 		.from(codeBatches)
@@ -25,7 +25,7 @@ export async function batchNames(app: App): Promise<{ id: string; name: string }
 }
 
 /** In the order in which they were made; the first `most` of them. */
-export async function codesOf(app: App, batchId: string, most: number | null = null) {
+export async function codesOf(app: Using<'db'>, batchId: string, most: number | null = null) {
 	const all = app.db
 		.select({ code: codes.code, uses: codes.uses })
 		.from(codes)

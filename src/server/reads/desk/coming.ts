@@ -4,7 +4,7 @@ import { comingReleasesInPieces, type ComingRelease } from '$core/access/next-ch
 import type { Policy } from '$core/access/policy';
 import { namedIn, type MemberGroup } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 
 const DAY_MS = 86_400_000;
 export const AHEAD_DAYS = 60;
@@ -17,7 +17,7 @@ let policyCount = 0;
 
 /** Within a collection, or everywhere; a minute more or less makes no difference. */
 export async function coming(
-	app: App,
+	app: Using<'population'>,
 	policy: Policy,
 	at: Instant,
 	withinId: string | null

@@ -1,7 +1,7 @@
 /** Payments that buyers' banks have taken back, and what the access that ended with them was worth still. */
 import { and, desc, eq, gte } from 'drizzle-orm';
 import { worthOfRest } from '$core/billing/subscription';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { priceVersionById, subscriptionOfOrder, termsOf } from '../../db/queries/sales';
 import { accounts } from '../../db/schema/people';
 import { payments, plans } from '../../db/schema/sales';
@@ -10,7 +10,7 @@ const SHOWN_FOR_MS = 90 * 86_400_000;
 const SHOWN = 20;
 
 /** Those of the last three months that are not won. */
-export async function openDisputes(app: App) {
+export async function openDisputes(app: Using<'clock' | 'db'>) {
 	const rows = await app.db
 		.select({ payment: payments, name: accounts.name })
 		.from(payments)
@@ -35,7 +35,7 @@ export async function openDisputes(app: App) {
 }
 
 /** The plan, and what the rest of the period that was paid last is worth: that period may be another than the disputed. */
-async function presentPeriod(app: App, payment: typeof payments.$inferSelect) {
+async function presentPeriod(app: Using<'clock' | 'db'>, payment: typeof payments.$inferSelect) {
 	const row = await subscriptionOfOrder(app.db, payment.orderId);
 	if (!row) return { plan: null, restMinor: 0 };
 	const [plan] = await app.db.select({ name: plans.name }).from(plans).where(eq(plans.id, row.planId));

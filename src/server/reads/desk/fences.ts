@@ -4,7 +4,7 @@ import { decide } from '$core/access/decide/decide';
 import { STRANGER } from '$core/access/model';
 import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';
 import { allFences, fenceById } from '../../db/queries/policy';
 import { shownCategories, shownPlans, shownTags } from '../../rights/shown';
@@ -19,7 +19,7 @@ const FINDINGS_SHOWN = 30;
 const CAUGHT_SHOWN = 25;
 
 /** The list, by `?q=` and `?page=`, and what looks wrong about fences at the moment of the rail. */
-export async function fenceList(app: App, url: URL) {
+export async function fenceList(app: Using<'clock' | 'db' | 'rights'>, url: URL) {
 	const { moment, policy } = await asOf(app, url);
 	const { caught, findings } = inspected(policy, moment.at);
 	const warned = new Set(
@@ -45,7 +45,7 @@ export async function fenceList(app: App, url: URL) {
 }
 
 /** What may be chosen in a fence. */
-export async function fenceChoices(app: App) {
+export async function fenceChoices(app: Using<'db' | 'rights'>) {
 	const named = (rows: readonly { id: string; name: string }[]) => rows.map(({ id, name }) => ({ id, name }));
 	return {
 		plans: named(await shownPlans(app)),
@@ -59,7 +59,7 @@ export async function fenceChoices(app: App) {
  * One fence, and what it catches as a stranger and as a new holder of each of its plans find it at the moment of the rail;
  * `null`: there is none.
  */
-export async function fencePage(app: App, id: string, url: URL) {
+export async function fencePage(app: Using<'clock' | 'db' | 'rights'>, id: string, url: URL) {
 	const kept = await fenceById(app.db, id);
 	if (!kept) return null;
 	const { moment, policy } = await asOf(app, url);

@@ -3,7 +3,7 @@ import { decide } from '$core/access/decide/decide';
 import { STRANGER } from '$core/access/model';
 import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import {
 	allPresets,
 	assetOfItem,
@@ -18,7 +18,7 @@ import {
 import { asOf } from './as-of';
 
 /** `null`: there is none. */
-export async function itemPage(app: App, id: string, url: URL) {
+export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string, url: URL) {
 	const item = await itemById(app.db, id);
 	if (!item) return null;
 	const asset = await assetOfItem(app.db, item.id);
@@ -75,12 +75,12 @@ export async function itemPage(app: App, id: string, url: URL) {
 	};
 }
 
-async function progressOf(app: App, assetId: string): Promise<number> {
+async function progressOf(app: Using<'db'>, assetId: string): Promise<number> {
 	return (await preparationOf(app.db, assetId))?.progress ?? 0;
 }
 
 /** An item and what it shows, with what its media editor changes; `null`: there is nothing to edit. */
-export async function itemMedia(app: App, id: string) {
+export async function itemMedia(app: Using<'db'>, id: string) {
 	const item = await itemById(app.db, id);
 	const asset = item && (await assetOfItem(app.db, item.id));
 	if (!item || !asset) return null;
@@ -98,6 +98,8 @@ export async function itemMedia(app: App, id: string) {
 	};
 }
 
-export async function presetNames(app: App): Promise<{ id: string; name: string; isDefault: boolean }[]> {
+export async function presetNames(
+	app: Using<'db'>
+): Promise<{ id: string; name: string; isDefault: boolean }[]> {
 	return (await allPresets(app.db)).map(({ id, name, isDefault }) => ({ id, name, isDefault }));
 }

@@ -1,7 +1,7 @@
 /** The list of the Library: what is asked of rows is asked of the database, what is asked of fences of the policy. */
 import type { Resource } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { itemsFound, libraryList, type LibraryAsk } from '../../db/queries/library';
 import { shownCategories, shownTags } from '../../rights/shown';
 
@@ -10,7 +10,7 @@ export interface LibraryPageAsk extends Omit<LibraryAsk, 'ids'> {
 	isUnfenced: boolean;
 }
 
-export async function libraryPage(app: App, policy: Policy, { isUnfenced, ...ask }: LibraryPageAsk) {
+export async function libraryPage(app: Using<'db'>, policy: Policy, { isUnfenced, ...ask }: LibraryPageAsk) {
 	if (!isUnfenced) {
 		const { rows, total } = await libraryList(app.db, { ...ask, ids: null });
 		return { rows, total: total ?? policy.resources.size };
@@ -31,7 +31,7 @@ export async function libraryPage(app: App, policy: Policy, { isUnfenced, ...ask
 }
 
 /** What things may be filed under. */
-export async function libraryLabels(app: App) {
+export async function libraryLabels(app: Using<'db' | 'rights'>) {
 	return { categories: await shownCategories(app), tags: await shownTags(app) };
 }
 

@@ -4,7 +4,7 @@ import type { Member } from '$core/access/model';
 import { changesFor } from '$core/access/next-changes';
 import type { Policy } from '$core/access/policy';
 import { assuming } from '$core/access/timeline';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { memberList, PAGE_SIZE, type ListAsk } from '../../db/queries/lists';
 import { accountByEmail, accountById, accountNames, tenuresOf } from '../../db/queries/members';
 import { paymentsOf, subscriptionsOf } from '../../db/queries/sales';
@@ -18,22 +18,22 @@ const ITEMS_ON_PAGE = 100;
 const NEXT = 12;
 const FILES_SHOWN = 50;
 
-export async function membersPage(app: App, ask: ListAsk) {
+export async function membersPage(app: Using<'db'>, ask: ListAsk) {
 	return { ...(await memberList(app.db, ask)), pageSize: PAGE_SIZE };
 }
 
 /** What accounts are called, by id. */
-export function memberNames(app: App, ids: readonly string[]): Promise<Map<string, string>> {
+export function memberNames(app: Using<'db'>, ids: readonly string[]): Promise<Map<string, string>> {
 	return accountNames(app.db, ids);
 }
 
 /** The id of whoever has an address; `null`: nobody has. */
-export async function memberByEmail(app: App, email: string): Promise<string | null> {
+export async function memberByEmail(app: Using<'db'>, email: string): Promise<string | null> {
 	return (await accountByEmail(app.db, email))?.id ?? null;
 }
 
 /** One member with what is open to them at the moment of the rail; `null`: there is no such member. */
-export async function memberPage(app: App, id: string, url: URL) {
+export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: string, url: URL) {
 	const account = await accountById(app.db, id);
 	const standing = await app.rights.standing(id);
 	if (!account || !standing) return null;
@@ -79,7 +79,7 @@ export async function memberPage(app: App, id: string, url: URL) {
 
 /** Files whose savings are counted for the member, and how many are left. */
 async function countedFiles(
-	app: App,
+	app: Using<'clock' | 'db' | 'rights'>,
 	policy: Policy,
 	memberId: string,
 	decided: readonly { id: string; verdict: Verdict }[]

@@ -1,6 +1,6 @@
 /** What ids are called, for sentences at the Desk. Plain objects: some go to the browser with the page. */
 import type { ResourceKind } from '$core/access/model';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { allTitles } from '../../db/queries/library';
 import { allFences } from '../../db/queries/policy';
 import { plansWithPrices } from '../../db/queries/sales';
@@ -20,12 +20,12 @@ export interface DeskNames {
 }
 
 /** All names there are, kept in memory until something is called otherwise: for sentences that are made here. */
-export function deskNames(app: App): Promise<DeskNames> {
+export function deskNames(app: Using<'db' | 'rights'>): Promise<DeskNames> {
 	return app.rights.content('names', () => readNames(app));
 }
 
 /** The names of whatever a page speaks of, and of the places it lives in: a page carries these and no others. */
-export async function namesIn(app: App, page: unknown): Promise<DeskNames> {
+export async function namesIn(app: Using<'db' | 'rights'>, page: unknown): Promise<DeskNames> {
 	const all = await deskNames(app);
 	const found: DeskNames = { resources: {}, fences: {}, plans: {}, categories: {}, tags: {}, batches: {} };
 	const note = (text: string) => {
@@ -57,7 +57,7 @@ export async function namesIn(app: App, page: unknown): Promise<DeskNames> {
 const UUID_LENGTH = 36;
 const OTHERS = ['fences', 'plans', 'categories', 'tags', 'batches'] as const;
 
-async function readNames(app: App): Promise<DeskNames> {
+async function readNames(app: Using<'db' | 'rights'>): Promise<DeskNames> {
 	const [titles, fences, plans, batches, categories, tags] = await Promise.all([
 		allTitles(app.db),
 		allFences(app.db),

@@ -1,6 +1,6 @@
 /** Plans as the Desk lists and edits them. */
 import { openedByPlan } from '$core/access/policy';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { itemsByIds } from '../../db/queries/library';
 import { planById, plansWithPrices } from '../../db/queries/sales';
 import { ladders } from '../../db/schema/sales';
@@ -9,11 +9,11 @@ import { shownPlans } from '../../rights/shown';
 const ITEMS_SHOWN = 100;
 
 /** What plans are called, in the order in which they are offered. */
-export async function planNames(app: App): Promise<{ id: string; name: string }[]> {
+export async function planNames(app: Using<'db' | 'rights'>): Promise<{ id: string; name: string }[]> {
 	return (await shownPlans(app)).map(({ id, name }) => ({ id, name }));
 }
 
-export async function planList(app: App) {
+export async function planList(app: Using<'db' | 'rights'>) {
 	const policy = await app.rights.policy();
 	return {
 		ladders: await app.db.select().from(ladders),
@@ -31,7 +31,7 @@ export async function planList(app: App) {
 }
 
 /** One plan and the first of what it opens; `null`: there is none. */
-export async function planPage(app: App, id: string) {
+export async function planPage(app: Using<'db' | 'rights'>, id: string) {
 	const plan = await planById(app.db, id);
 	if (!plan) return null;
 	const opened = openedByPlan(await app.rights.policy(), plan.id);

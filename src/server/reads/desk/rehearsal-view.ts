@@ -8,7 +8,7 @@ import {
 	type RehearsedEffect,
 	type Rehearsal
 } from '$core/access/rehearse';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';
 import { labelLists } from '../../rights/label-lists';
 import { deskNames } from './names';
@@ -17,7 +17,7 @@ const NAMED = 4;
 const LINES = 12;
 
 export async function rehearsalView(
-	app: App,
+	app: Using<'db' | 'rights'>,
 	{ id, result }: { id: string; result: Rehearsal }
 ): Promise<RehearsalView> {
 	const names = await deskNames(app);
@@ -65,7 +65,7 @@ export async function rehearsalView(
 
 /** What would happen to one member, told in the same way. */
 export async function memberRehearsal(
-	app: App,
+	app: Using<'db' | 'rights'>,
 	memberId: string,
 	{ digest, effects }: { digest: string; effects: readonly MemberEffect[] }
 ): Promise<RehearsalView> {
@@ -94,7 +94,7 @@ export async function memberRehearsal(
 }
 
 /** What places are called: resources by their titles, the front page and lists of labels in words. */
-export async function placeTitles(app: App): Promise<(placeId: string) => string> {
+export async function placeTitles(app: Using<'db' | 'rights'>): Promise<(placeId: string) => string> {
 	const { resources } = await deskNames(app);
 	const lists = new Map((await labelLists(app)).map(({ path, name }) => [path, `the list of ${name}`]));
 	return (id) => {

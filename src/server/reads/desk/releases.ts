@@ -3,7 +3,7 @@ import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
 import { inOrder, outlines, type Outlined } from '$core/library/outline';
 import { readLocal } from '$core/time/calendar';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { asOf } from './as-of';
 import { deskNames } from './names';
 import { planNames } from './plans';
@@ -13,7 +13,7 @@ const ROWS = 100;
 const ROWS_WITHIN = 400;
 
 /** `?plan=…&compare=…&joined=…&within=…&page=…`, at the moment of the rail. */
-export async function releaseBoard(app: App, url: URL) {
+export async function releaseBoard(app: Using<'clock' | 'db' | 'rights' | 'site'>, url: URL) {
 	const { zone } = await app.site();
 	const { moment, policy } = await asOf(app, url);
 	const plans = await planNames(app);

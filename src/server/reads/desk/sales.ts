@@ -1,16 +1,16 @@
 /** Payments and orders as the Desk shows them. */
 import { openedByPlan } from '$core/access/policy';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { PAGE_SIZE, paymentList, type ListAsk } from '../../db/queries/lists';
 import { accountById } from '../../db/queries/members';
 import { lineOf, orderById, paymentsOfOrder, planById, subscriptionOfOrder } from '../../db/queries/sales';
 
-export async function salesPage(app: App, ask: ListAsk) {
+export async function salesPage(app: Using<'db'>, ask: ListAsk) {
 	return { ...(await paymentList(app.db, ask)), pageSize: PAGE_SIZE };
 }
 
 /** `null`: there is none, or none that stands at the Desk, for a stranger has not paid it. */
-export async function orderPage(app: App, id: string) {
+export async function orderPage(app: Using<'db' | 'rights'>, id: string) {
 	const order = await orderById(app.db, id);
 	if (!order || order.memberId === null) return null;
 	const line = await lineOf(app.db, order.id);

@@ -1,19 +1,19 @@
 /** What the pages of the Settings begin with. */
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { allPresets, type NamedPreset } from '../../db/queries/library';
 import { ownMailTexts } from '../../db/queries/mail-texts';
 import { allRoles, allStaff } from '../../db/queries/staff';
 
 /** The publisher's own words, by occasion. */
-export function mailTexts(app: App) {
+export function mailTexts(app: Using<'db'>) {
 	return ownMailTexts(app.db);
 }
 
-export function playerPresets(app: App): Promise<NamedPreset[]> {
+export function playerPresets(app: Using<'db'>): Promise<NamedPreset[]> {
 	return allPresets(app.db);
 }
 
-export async function staffPage(app: App) {
+export async function staffPage(app: Using<'db'>) {
 	const staff = await allStaff(app.db);
 	return {
 		staff: staff.map(({ provedAt, ...one }) => ({ ...one, hasCome: provedAt !== null })),

@@ -1,6 +1,6 @@
 /** What there is today: of all of it, each sees what they may do something about. */
 import { mayAny, type Permission, type Permissions } from '$core/staff/permissions';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { preparations, recentEvents, stepsDone, troubledJobs, waitingForYes } from '../../db/queries/today';
 import { openDisputes } from './disputes';
 
@@ -12,7 +12,7 @@ const TROUBLE_NEEDS: Record<string, readonly Permission[]> = {
 	'take-in': ['library']
 };
 
-export async function today(app: App, held: Permissions) {
+export async function today(app: Using<'clock' | 'db'>, held: Permissions) {
 	const isOwn = (kind: string) => mayAny(held, TROUBLE_NEEDS[kind] ?? ['members', 'sales']);
 	const hasLibrary = held.has('library');
 	return {

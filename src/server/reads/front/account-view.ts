@@ -1,7 +1,6 @@
 import { paidUntil } from '$core/billing/subscription';
-import type { App } from '../../app';
 import { shownOfPlan } from './lists';
-import type { Look } from '../../rights/look';
+import type { Look, Looking } from '../../rights/look';
 import { itemsByIds } from '../../db/queries/library';
 import {
 	paymentsOf,
@@ -13,7 +12,7 @@ import {
 } from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
-export async function accountView(app: App, look: Look, memberId: string) {
+export async function accountView(app: Looking, look: Look, memberId: string) {
 	const plans = [];
 	for (const row of await subscriptionsOf(app.db, memberId)) {
 		const plan = await planById(app.db, row.planId);

@@ -1,10 +1,10 @@
 /** Categories and tags on the front: what carries them, and which of them are listed. */
 import { decideAddress } from '$core/access/decide/decide';
 import type { Resource } from '$core/access/model';
-import type { App as Stile } from '../../app';
+import type { Using } from '../../app';
 import type { Category } from '../../db/queries/library';
 import { isKnownTo, listFor } from './lists';
-import type { Look } from '../../rights/look';
+import type { Look, Looking } from '../../rights/look';
 import { shownCategories, shownTags } from '../../rights/shown';
 
 export const LABEL_KINDS = ['categories', 'tags'] as const;
@@ -16,7 +16,7 @@ const CARRIES: Record<LabelKind, (resource: Resource, labelId: string) => boolea
 };
 
 /** A label and what carries it; `null` where that is nothing which whoever looks may know of: then it does not exist for them. */
-export async function labelOf(app: Stile, look: Look, kind: LabelKind, slug: string) {
+export async function labelOf(app: Looking, look: Look, kind: LabelKind, slug: string) {
 	const label = (await labelsOf(app, kind)).find((one) => one.slug === slug);
 	const items = label ? await labelled(app, look, kind, label) : [];
 	return label && items.length > 0 ? { name: label.name, items } : null;
@@ -29,7 +29,7 @@ export interface ListedLabel {
 
 /** Labels whose lists whoever looks may know of; `items`: what they may know of in all. */
 export async function listedLabels(
-	app: Stile,
+	app: Using<'db' | 'rights'>,
 	look: Look,
 	items: readonly { id: string }[]
 ): Promise<ListedLabel[]> {
@@ -49,11 +49,11 @@ export async function listedLabels(
 	return found;
 }
 
-function labelsOf(app: Stile, kind: LabelKind): Promise<Category[]> {
+function labelsOf(app: Using<'db' | 'rights'>, kind: LabelKind): Promise<Category[]> {
 	return kind === 'categories' ? shownCategories(app) : shownTags(app);
 }
 
-function labelled(app: Stile, look: Look, kind: LabelKind, label: Category) {
+function labelled(app: Looking, look: Look, kind: LabelKind, label: Category) {
 	return listFor(app, look, (item) => {
 		const resource = look.policy.resources.get(item.id);
 		return item.address !== null && resource !== undefined && CARRIES[kind](resource, label.id);

@@ -2,9 +2,8 @@
 import type { Decision, Verdict } from '$core/access/decision';
 import type { ResourceKind } from '$core/access/model';
 import { openedByPlan } from '$core/access/policy';
-import type { App } from '../../app';
 import type { ListedItem } from '../../db/queries/library';
-import { decideIn, type Look } from '../../rights/look';
+import { decideIn, type Look, type Looking } from '../../rights/look';
 import { shownLibrary, showsPoster } from '../../rights/shown';
 
 export interface ListEntry {
@@ -26,7 +25,7 @@ export function isKnownTo(decision: Decision): boolean {
 }
 
 /** What a plan opens and its holder may know of, in the policy's order. */
-export async function shownOfPlan(app: App, look: Look, planId: string): Promise<string[]> {
+export async function shownOfPlan(app: Looking, look: Look, planId: string): Promise<string[]> {
 	const opened = openedByPlan(look.policy, planId);
 	const decided = await Promise.all(
 		opened.map(async ({ id }) => ({ id, decision: await decideIn(app, look, id) }))
@@ -36,7 +35,7 @@ export async function shownOfPlan(app: App, look: Look, planId: string): Promise
 
 /** Entries of the Library that are asked for, as whoever looks may see them. */
 export async function listFor(
-	app: App,
+	app: Looking,
 	look: Look,
 	isAsked: (item: ListedItem) => boolean
 ): Promise<ListEntry[]> {

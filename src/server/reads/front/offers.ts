@@ -4,10 +4,9 @@ import type { Verdict } from '$core/access/decision';
 import { isCollection } from '$core/access/model';
 import { offersAt } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
-import type { App } from '../../app';
 import type { OfferedPlan } from '../../db/queries/sales';
 import { isKnownTo, type ListEntry } from './lists';
-import { decideIn, type Look } from '../../rights/look';
+import { decideIn, type Look, type Looking } from '../../rights/look';
 import { keptOut } from '../../rights/place';
 import { shownInside, shownPlans } from '../../rights/shown';
 
@@ -29,7 +28,7 @@ export interface Offer {
 
 /** Plans that would open a place which is closed to whoever looks. `next`: where they want to land. */
 export async function offersAtPlace(
-	app: App,
+	app: Looking,
 	look: Look,
 	placeId: string,
 	next: string | null = null
@@ -56,7 +55,7 @@ export interface WayIn {
 
 /** Entries with what opens them; places that the same fences lead to are looked at once. */
 export async function withWaysIn(
-	app: App,
+	app: Looking,
 	look: Look,
 	entries: readonly ListEntry[]
 ): Promise<(ListEntry & WayIn)[]> {
@@ -94,7 +93,11 @@ type Opening = Pick<WayIn, 'opensWith' | 'others'>;
 const NO_OPENING: Opening = { opensWith: null, others: 0 };
 
 /** What stands in a collection at whatever depth and may be known to whoever looks, sections and shelves apart. */
-async function decidedWithin(app: App, look: Look, id: string): Promise<{ id: string; verdict: Verdict }[]> {
+async function decidedWithin(
+	app: Looking,
+	look: Look,
+	id: string
+): Promise<{ id: string; verdict: Verdict }[]> {
 	const inside = await shownInside(app);
 	const found: { id: string; verdict: Verdict }[] = [];
 	const seen = new Set([id]);

@@ -2,10 +2,10 @@
 import type { Decision } from '$core/access/decision';
 import type { Policy } from '$core/access/policy';
 import { inOrder, outline } from '$core/library/outline';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { hasPicture, type Asset } from '../../db/queries/library';
 import { fileUses } from '../../rights/file-uses';
-import { decideIn, type Look } from '../../rights/look';
+import { decideIn, type Look, type Looking } from '../../rights/look';
 import { shownItem, showsPoster, type ShownItem } from '../../rights/shown';
 import { isKnownTo, listFor } from './lists';
 import { withWaysIn } from './offers';
@@ -14,7 +14,7 @@ export { shownItem, type ShownItem };
 
 /** An item as whoever looks may know of it, with the decision about them; `null`: for them there is none. */
 export async function knownItem(
-	app: App,
+	app: Looking,
 	look: Look,
 	itemId: string
 ): Promise<{ shown: ShownItem; decision: Decision } | null> {
@@ -26,7 +26,7 @@ export async function knownItem(
 
 /** The address of the picture that stands for it, if whoever was decided about may see it. */
 export async function posterOf(
-	app: App,
+	app: Using<'db' | 'rights'>,
 	decision: Decision,
 	{ item, asset }: ShownItem
 ): Promise<string | null> {
@@ -35,14 +35,19 @@ export async function posterOf(
 }
 
 /** A file, and how many savings of it are left to whoever looks. */
-export async function fileView(app: App, look: Look, itemId: string, asset: Asset) {
+export async function fileView(
+	app: Using<'clock' | 'db' | 'rights'>,
+	look: Look,
+	itemId: string,
+	asset: Asset
+) {
 	const { fileName: name, bytes, facts } = asset;
 	const uses = look.memberId === null || look.otherSide ? null : await fileUses(app, look.memberId, itemId);
 	return { name, bytes, pages: facts?.pages ?? null, isReady: asset.state === 'ready', uses };
 }
 
 /** What is inside, and what stands before and after it in its course or show. */
-export async function surroundings(app: App, look: Look, id: string, isClosed: boolean) {
+export async function surroundings(app: Looking, look: Look, id: string, isClosed: boolean) {
 	const homes = homesOf(look.policy, id);
 	const root = homes.at(-1) ?? null;
 	const wanted = new Set([id, ...homes]);

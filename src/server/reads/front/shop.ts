@@ -1,19 +1,19 @@
 /** Plans that are offered, and what was bought. */
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { planBySlug, receiptByNumber, type OfferedPlan } from '../../db/queries/sales';
-import type { Look } from '../../rights/look';
+import type { Look, Looking } from '../../rights/look';
 import { shownPlans } from '../../rights/shown';
 import { listFor } from './lists';
 import { offersFor, type Offer } from './offers';
 
 /** What everybody is offered, cheapest first. */
-export async function plansOffered(app: App, look: Look): Promise<Offer[]> {
+export async function plansOffered(app: Using<'db' | 'rights'>, look: Look): Promise<Offer[]> {
 	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && plan.isOnSale);
 	return offersFor(look, plans, null);
 }
 
 /** One plan and what it opens; `next`: where they want to land. `null`: there is none. */
-export async function planPage(app: App, look: Look, slug: string, next: string | null) {
+export async function planPage(app: Looking, look: Look, slug: string, next: string | null) {
 	const plan = (await shownPlans(app)).find((one) => one.slug === slug);
 	if (!plan) return null;
 	const [offer] = offersFor(look, [plan], next);
@@ -29,10 +29,10 @@ export async function planPage(app: App, look: Look, slug: string, next: string 
 }
 
 /** As it is at this moment, and not as memory has it: for whoever is about to pay. */
-export function planToBuy(app: App, slug: string): Promise<OfferedPlan | null> {
+export function planToBuy(app: Using<'db'>, slug: string): Promise<OfferedPlan | null> {
 	return planBySlug(app.db, slug);
 }
 
-export function receiptOf(app: App, number: string) {
+export function receiptOf(app: Using<'db'>, number: string) {
 	return receiptByNumber(app.db, number);
 }

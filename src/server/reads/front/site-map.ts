@@ -1,8 +1,8 @@
 /** The site map: what a stranger may know of, whoever asks: search engines are strangers. */
 import { decideAddress } from '$core/access/decide/decide';
 import type { Policy } from '$core/access/policy';
-import type { App } from '../../app';
-import { lookOf, type Look } from '../../rights/look';
+import type { Using } from '../../app';
+import { lookOf, type Look, type Looking } from '../../rights/look';
 import { listedLabels } from './label-list';
 import { isKnownTo, listFor } from './lists';
 
@@ -12,7 +12,7 @@ const MINUTE_MS = 60_000;
 const known = new WeakMap<Policy, { minute: number; paths: Promise<string[]> }>();
 
 /** Its paths, worked out once a minute at most. */
-export async function siteMap(app: App): Promise<string[]> {
+export async function siteMap(app: Looking & Using<'clock'>): Promise<string[]> {
 	const look = await lookOf(app, null, null, null);
 	const minute = Math.floor(look.now / MINUTE_MS);
 	let kept = known.get(look.policy);
@@ -24,7 +24,7 @@ export async function siteMap(app: App): Promise<string[]> {
 	return kept.paths;
 }
 
-async function pathsFor(app: App, look: Look): Promise<string[]> {
+async function pathsFor(app: Looking, look: Look): Promise<string[]> {
 	const items = await listFor(app, look, (item) => item.address !== null);
 	const front = decideAddress(look.policy, look.viewer, '/', look.now);
 	return [

@@ -1,12 +1,12 @@
 /** "This plan opens these": many items at once, by a fence that adds and so takes nothing from anybody. */
 import { inArray } from 'drizzle-orm';
 import { NO_LIMITS, type Fence, type PolicySource } from '$core/access/model';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { allFences, type KeptFence } from '../../db/queries/policy';
 import { planNames } from '../../db/queries/sales';
 import { items } from '../../db/schema/library';
 import { PolicyMoved } from '../../transact';
-import { consentOf, saveRehearsed, type KeptRehearsal, type Mint } from './rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Mint, type Rehearsing } from './rehearsed-save';
 import { withFence, writeFence } from '../fences/save-fence';
 import { need, type Staff } from '../../people/need';
 
@@ -17,7 +17,7 @@ export type Given =
 
 /** Lets the plan's holders into the items, and closes the base of those that were open: what is sold is closed. */
 export async function givePlanItems(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	planId: string,
 	itemIds: readonly string[],
@@ -47,7 +47,7 @@ export async function givePlanItems(
 
 /** Takes the items out of the plan's own fence again. Other fences that let its holders in stay. */
 export async function takePlanItems(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	planId: string,
 	itemIds: readonly string[],
@@ -68,7 +68,7 @@ export async function takePlanItems(
 }
 
 /** The fence that was made for this: it adds, is picked by hand, and has the plan's holders for its only crossing. */
-async function planFence(app: App, planId: string): Promise<KeptFence | null> {
+async function planFence(app: Using<'db'>, planId: string): Promise<KeptFence | null> {
 	const own = (await allFences(app.db)).filter(({ mode, selector, crossings }) => {
 		const [only, ...others] = crossings;
 		const isFor = only?.audience.kind === 'holders' && only.audience.planIds.join() === planId;

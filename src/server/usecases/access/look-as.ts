@@ -1,15 +1,15 @@
 import { WHOEVER_LOOKS } from '$core/staff/permissions';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { LOOKED } from '../../db/schema/running';
 import { need, type Staff } from '../../people/need';
 import { otherSideLook, otherSideToken, type Look, type OtherSideAsk } from '../../rights/look';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 
 export { otherSidePrefix, type OtherViewer } from '../../rights/look';
 
 /** A token of the other side, for whoever asks and nobody else, and what it looks at. Every look is written down. */
 export async function lookAs(
-	app: App,
+	app: Transacting & Using<'keys'>,
 	actor: NonNullable<Staff>,
 	{ as, at, rules }: Omit<OtherSideAsk, 'by'>
 ): Promise<{ token: string; look: Look | null }> {

@@ -14,13 +14,16 @@ import { hasMoved, lookedAt, type LookedAt } from '$core/access/moved';
 import { compiling, type Policy } from '$core/access/policy';
 import { batchesIn, changesNothing, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
-import type { Actor, App } from '../../app';
+import type { Actor, Using } from '../../app';
 import { labelLists } from '../../rights/label-lists';
 import { policyChangesAfter } from '../../db/queries/policy';
 import { rehearsals } from '../../db/schema/access';
-import { digestOf, transact, type Work } from '../../transact';
+import { digestOf, transact, type Work, type Transacting } from '../../transact';
 
 /** What a change would do, kept for a while so that somebody can say yes to it, and look at its lists. */
+/** What a save needs that is rehearsed before. */
+export type Rehearsing = Transacting & Using<'population'>;
+
 export interface KeptRehearsal {
 	id: string;
 	result: Rehearsal;
@@ -44,7 +47,7 @@ export interface Consent {
 }
 
 /** @param agreedTo the rehearsal that a form says yes to */
-export async function consentOf(app: App, agreedTo: string | null): Promise<Consent> {
+export async function consentOf(app: Using<'clock' | 'db'>, agreedTo: string | null): Promise<Consent> {
 	const [row] =
 		agreedTo === null
 			? []
@@ -97,7 +100,7 @@ const TRIES = 5;
 
 /** `change` says what the save does to the policy; `save` does it. */
 export async function saveRehearsed<T>(
-	app: App,
+	app: Rehearsing,
 	actor: Actor,
 	consent: Consent,
 	change: (source: PolicySource) => PolicySource,
@@ -156,7 +159,7 @@ export async function saveRehearsed<T>(
 }
 
 /** Whether something that was looked at has moved since a version. */
-async function isStale(app: App, version: number, looked: LookedAt): Promise<boolean> {
+async function isStale(app: Using<'db' | 'rights'>, version: number, looked: LookedAt): Promise<boolean> {
 	const since = await policyChangesAfter(app.db, version);
 	return hasMoved(
 		looked,
@@ -167,7 +170,7 @@ async function isStale(app: App, version: number, looked: LookedAt): Promise<boo
 
 /** What a change would do, without saving anything. */
 export async function rehearseChange(
-	app: App,
+	app: Using<'clock' | 'db' | 'population' | 'rights'>,
 	change: (source: PolicySource) => PolicySource,
 	signal?: AbortSignal
 ): Promise<Rehearsal> {
@@ -178,7 +181,7 @@ export async function rehearseChange(
 
 /** Keeps what a change would do; `null` where that is nothing. */
 async function rehearse(
-	app: App,
+	app: Using<'clock' | 'db' | 'population' | 'rights'>,
 	{ rehearsalId, mint }: Consent,
 	version: number,
 	digest: string,
@@ -206,7 +209,12 @@ async function rehearse(
 /** As much as fits into a packet with room to spare. */
 const MOST_RESULT_BYTES = 8 * 1024 ** 2;
 
-async function workedOut(app: App, before: Policy, after: Policy, signal?: AbortSignal): Promise<Rehearsal> {
+async function workedOut(
+	app: Using<'clock' | 'db' | 'population' | 'rights'>,
+	before: Policy,
+	after: Policy,
+	signal?: AbortSignal
+): Promise<Rehearsal> {
 	const members = await app.population.groups(namedIn(before, after));
 	const groups = [...members, ...(await app.population.devices(batchesIn(before, after)))];
 	const addresses = ['/', ...(await labelLists(app)).map(({ path }) => path)];
@@ -228,7 +236,7 @@ async function inPieces<T>(work: Generator<void, T>, signal?: AbortSignal): Prom
 }
 
 /** `null`: it is too old, or was too large to be kept. */
-export async function keptRehearsal(app: App, id: string): Promise<KeptRehearsal | null> {
+export async function keptRehearsal(app: Using<'db'>, id: string): Promise<KeptRehearsal | null> {
 	const [row] = await app.db
 		.select({ result: rehearsals.result })
 		.from(rehearsals)

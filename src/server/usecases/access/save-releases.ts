@@ -1,9 +1,8 @@
 import { and, eq } from 'drizzle-orm';
 import { v5 as uuidv5 } from 'uuid';
 import type { PolicySource, Release, Window } from '$core/access/model';
-import type { App } from '../../app';
 import { releases } from '../../db/schema/access';
-import { consentOf, saveRehearsed, type KeptRehearsal } from './rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from './rehearsed-save';
 import { need, type Staff } from '../../people/need';
 
 export interface ReleaseWish {
@@ -19,7 +18,7 @@ export type SavedReleases =
 
 /** Sets windows of one plan, any number at once. */
 export async function saveReleases(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	planId: string,
 	wishes: readonly ReleaseWish[],

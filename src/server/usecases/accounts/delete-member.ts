@@ -1,5 +1,4 @@
 import { and, eq, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
-import type { App } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { livingSubscriptions } from '../../db/queries/sales';
@@ -8,7 +7,7 @@ import { positions } from '../../db/schema/library';
 import { accounts, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs } from '../../db/schema/running';
 import { orders, receipts, subscriptions } from '../../db/schema/sales';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { commandSubscription } from '../sales/move-subscription';
 import { need, type Staff } from '../../people/need';
 
@@ -17,7 +16,7 @@ import { need, type Staff } from '../../people/need';
  * everywhere. What stays: that something was bought, when and for how much (ledger, orders, payments), and on receipts the
  * buyer's name, which the law wants kept with them; the address on them goes.
  */
-export async function deleteMember(app: App, actor: Staff, memberId: string): Promise<Done> {
+export async function deleteMember(app: Transacting, actor: Staff, memberId: string): Promise<Done> {
 	need(actor, 'members');
 	return transact(app, actor, async (work) => {
 		await lockAccount(work.tx, memberId);

@@ -2,11 +2,10 @@
 import type { Member } from '$core/access/model';
 import { rehearseMember, type MemberEffect } from '$core/access/rehearse';
 import { eq, sql } from 'drizzle-orm';
-import type { App } from '../../app';
 import { lockAccount, population, setFirstDay } from '../../db/queries/members';
 import { accounts } from '../../db/schema/people';
 import { need, type Staff } from '../../people/need';
-import { digestOf, transact } from '../../transact';
+import { digestOf, transact, type Transacting } from '../../transact';
 
 export interface FirstDayWish {
 	memberId: string;
@@ -22,7 +21,7 @@ export type FirstDaySet =
 
 /** Set at once where nothing opens or shuts by it. @param agreedTo the digest that somebody said yes to */
 export async function changeFirstDay(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	wish: FirstDayWish,
 	agreedTo: string | null

@@ -1,17 +1,17 @@
 /** The first owner is made with a one-time token that only the log shows. */
 import { eq } from 'drizzle-orm';
 import { statementNameOf } from '$core/billing/statement-name';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { hasOwner } from '../../db/queries/members';
 import { changeSettings } from '../../db/queries/settings';
 import { accounts, ownerTokens } from '../../db/schema/people';
 import { beginSession, hashOf, newToken, type NewSession } from '../../people/sessions';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { hashPassword } from './passwords';
 import { normaliseEmail } from './sign-in';
 
 /** A new token where there is no owner yet; older ones become void. */
-export async function offerOwnership(app: App): Promise<string | null> {
+export async function offerOwnership(app: Using<'clock' | 'db'>): Promise<string | null> {
 	if (await hasOwner(app.db)) return null;
 	const token = newToken();
 	await app.db.delete(ownerTokens);
@@ -19,7 +19,7 @@ export async function offerOwnership(app: App): Promise<string | null> {
 	return token;
 }
 
-export async function isOwnerToken(app: App, token: string): Promise<boolean> {
+export async function isOwnerToken(app: Using<'db'>, token: string): Promise<boolean> {
 	const [row] = await app.db
 		.select()
 		.from(ownerTokens)
@@ -37,7 +37,10 @@ export interface FirstOwner {
 	currency: string;
 }
 
-export async function makeFirstOwner(app: App, ask: FirstOwner): Promise<NewSession | null> {
+export async function makeFirstOwner(
+	app: Transacting & Using<'site'>,
+	ask: FirstOwner
+): Promise<NewSession | null> {
 	// Hashing is dear: only for whoever has the token.
 	if (!(await isOwnerToken(app, ask.token))) return null;
 	const hashed = await hashPassword(ask.password);

@@ -1,11 +1,11 @@
 /** What members change of their own account: name, password, and the devices that are signed in. */
 import { and, eq, gt, ne, sql } from 'drizzle-orm';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { accounts, sessions } from '../../db/schema/people';
 import { allows, forgetTries } from '../../people/rate-limit';
 import { hashOf } from '../../people/sessions';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { hashPassword, isPassword } from './passwords';
 
 /** For so long after a mailed link was pressed, its device need not know the password that was. */
@@ -26,7 +26,7 @@ export interface OwnAccount {
 	otherDevices: number;
 }
 
-export async function ownAccount(app: App, own: Own): Promise<OwnAccount | null> {
+export async function ownAccount(app: Using<'clock' | 'db'>, own: Own): Promise<OwnAccount | null> {
 	const account = await accountById(app.db, own.accountId);
 	if (!account?.email) return null;
 	const all = await app.db
@@ -43,7 +43,7 @@ export async function ownAccount(app: App, own: Own): Promise<OwnAccount | null>
 	};
 }
 
-export async function changeName(app: App, { accountId }: Own, name: string): Promise<void> {
+export async function changeName(app: Transacting, { accountId }: Own, name: string): Promise<void> {
 	await transact(app, { id: accountId }, async (work) => {
 		await lockAccount(work.tx, accountId);
 		const before = await accountById(work.tx, accountId);
@@ -68,7 +68,7 @@ export type PasswordChanged =
 
 /** Sets a password, and signs out every other device. `current`: what was typed as the one that is there. */
 export async function changePassword(
-	app: App,
+	app: Transacting,
 	own: Own,
 	ask: { current: string; wanted: string }
 ): Promise<PasswordChanged> {
@@ -100,7 +100,7 @@ export async function changePassword(
 }
 
 /** Signs out every device but the one that asks. */
-export async function signOutElsewhere(app: App, own: Own): Promise<void> {
+export async function signOutElsewhere(app: Transacting, own: Own): Promise<void> {
 	await transact(app, { id: own.accountId }, async (work) => {
 		await lockAccount(work.tx, own.accountId);
 		await endOthers(work, own);
@@ -123,7 +123,10 @@ async function endOthers({ tx, standingChanged }: Work, { accountId, sessionToke
 	standingChanged(accountId);
 }
 
-async function cameByLink({ db, clock }: App, { accountId, sessionToken }: Own): Promise<boolean> {
+async function cameByLink(
+	{ db, clock }: Using<'clock' | 'db'>,
+	{ accountId, sessionToken }: Own
+): Promise<boolean> {
 	const [session] = await db
 		.select({ begunBy: sessions.begunBy, createdAt: sessions.createdAt })
 		.from(sessions)

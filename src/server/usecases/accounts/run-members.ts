@@ -1,7 +1,6 @@
 /** What the publisher does for one member: letting in by hand, giving and ending plans, setting the first day. */
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { App } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { accountByEmail, accountById, keepFirstDay, lockAccount } from '../../db/queries/members';
@@ -9,7 +8,7 @@ import { planNames } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { subscriptions } from '../../db/schema/sales';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { commandSubscription } from '../sales/move-subscription';
 import { endUnproved } from './proving';
 import { normaliseEmail } from './sign-in';
@@ -19,7 +18,7 @@ export type Added = { ok: true; memberId: string } | { ok: false; code: 'taken' 
 
 /** Makes an account and mails an invitation with a link that signs in by a press. */
 export async function addMember(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	wish: { email: string; name: string; planId: string | null; until: number | null }
 ): Promise<Added> {
@@ -63,7 +62,7 @@ export type GaveGrant = { ok: true } | { ok: false; code: 'unknown' | 'ends-befo
 
 /** Gives a plan with dates; `from` may lie in the past or the future. */
 export async function giveGrant(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	wish: { memberId: string; planId: string; from: number; until: number | null; why: string }
 ): Promise<GaveGrant> {
@@ -93,7 +92,12 @@ export async function giveGrant(
 }
 
 /** Ends a grant now. One that a subscription pays for ends with it, so that nothing more is charged. */
-export async function endGrant(app: App, actor: Staff, grantId: string, why: string): Promise<Done<'ended'>> {
+export async function endGrant(
+	app: Transacting,
+	actor: Staff,
+	grantId: string,
+	why: string
+): Promise<Done<'ended'>> {
 	need(actor, 'members');
 	return transact(app, actor, async (work) => {
 		const [grant] = await work.tx.select().from(grants).where(eq(grants.id, grantId));

@@ -3,12 +3,12 @@
  * in, once.
  */
 import { and, eq, gt, isNull } from 'drizzle-orm';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { signInLinks } from '../../db/schema/people';
 import { allows } from '../../people/rate-limit';
 import { beginSession, hashOf, newToken, type NewSession } from '../../people/sessions';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { hasForeignThings, prove, type Device } from './proving';
 import { normaliseEmail } from './sign-in';
 
@@ -16,7 +16,11 @@ export const LINK_DAYS = 14;
 const DAY_MS = 86_400_000;
 
 /** Makes a link, while its mail is written; `next` is the path that it lands on. */
-export async function makeLink(app: App, accountId: string, next: string): Promise<string> {
+export async function makeLink(
+	app: Using<'clock' | 'db' | 'settings'>,
+	accountId: string,
+	next: string
+): Promise<string> {
 	const token = newToken();
 	const wallNow = app.clock.wall();
 	await app.db.insert(signInLinks).values({
@@ -31,7 +35,7 @@ export async function makeLink(app: App, accountId: string, next: string): Promi
 
 /** Mails a link if the address has an account. What is done here is the same for every address, and so is its time. */
 export async function askForLink(
-	app: App,
+	app: Transacting,
 	ask: { email: string; next: string; client: string }
 ): Promise<{ ok: true } | { ok: false; code: 'too-many' }> {
 	const email = normaliseEmail(ask.email);
@@ -48,7 +52,11 @@ export type LinkState =
 	| { kind: 'spent'; email: string; next: string }
 	| { kind: 'unknown' };
 
-export async function lookAtLink(app: App, token: string, device: Device): Promise<LinkState> {
+export async function lookAtLink(
+	app: Using<'clock' | 'db'>,
+	token: string,
+	device: Device
+): Promise<LinkState> {
 	const [link] = await app.db
 		.select()
 		.from(signInLinks)
@@ -64,7 +72,7 @@ export async function lookAtLink(app: App, token: string, device: Device): Promi
 
 /** Uses the link up, proves the mailbox and signs in. */
 export async function pressLink(
-	app: App,
+	app: Transacting,
 	token: string,
 	device: Device,
 	endsForeign: boolean
@@ -92,7 +100,7 @@ export async function pressLink(
 }
 
 /** A new link in place of a spent one, to the address that the old one went to. */
-export async function mailAgain(app: App, token: string, client: string): Promise<{ ok: boolean }> {
+export async function mailAgain(app: Transacting, token: string, client: string): Promise<{ ok: boolean }> {
 	const state = await lookAtLink(app, token, { orderToken: null, sessionToken: null });
 	if (state.kind === 'unknown') return { ok: false };
 	return askForLink(app, { email: state.email, next: state.next, client });

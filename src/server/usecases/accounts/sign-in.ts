@@ -1,10 +1,9 @@
 import { countedAs } from '$core/media/network';
-import type { App } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { allows, forgetTries, takeTryBack } from '../../people/rate-limit';
 import { beginSession, endSession, type NewSession } from '../../people/sessions';
 import type { AccountRole } from '../../db/schema/people';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { isPassword, MAX_PASSWORD_LENGTH } from './passwords';
 
 /** RFC 5321 §4.5.3.1.3, without the brackets. */
@@ -26,7 +25,7 @@ export type SignedIn =
  * a count of its own, so that nobody can lock an owner out.
  */
 export async function signIn(
-	app: App,
+	app: Transacting,
 	ask: { email: string; password: string; client: string; knownDevice?: KnownDevice | null }
 ): Promise<SignedIn> {
 	const email = normaliseEmail(ask.email);
@@ -56,7 +55,7 @@ export async function signIn(
 	return { ok: true, session, role: account.role, accountId: account.id };
 }
 
-export async function signOut(app: App, token: string, accountId: string): Promise<void> {
+export async function signOut(app: Transacting, token: string, accountId: string): Promise<void> {
 	await transact(app, { id: accountId }, (work) => endSession(work, token, accountId));
 }
 

@@ -8,14 +8,13 @@ import {
 	type Permission,
 	type Permissions
 } from '$core/staff/permissions';
-import type { App } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { permissionsOf } from '../../db/queries/staff';
 import { lockSite } from '../../db/queries/settings';
 import { accounts, roles, sessions } from '../../db/schema/people';
 import { need, type Staff } from '../../people/need';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { normaliseEmail } from './sign-in';
 
 /** What somebody is at the Desk: an owner, or the holder of a role. */
@@ -31,7 +30,7 @@ export type Invited =
 
 /** Makes an account, or takes the one that the address has, and mails the way in. What somebody has bought stays theirs. */
 export async function inviteStaff(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	wish: { email: string; name: string; post: Post }
 ): Promise<Invited> {
@@ -74,7 +73,7 @@ export type Posted =
 
 /** Gives somebody another post; `null` takes them out of the staff: they are a member from then on. */
 export async function changePost(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	accountId: string,
 	post: Post | null
@@ -107,7 +106,7 @@ export type SavedRole =
 	{ kind: 'saved'; roleId: string } | { kind: 'refused'; code: 'unknown' | 'more-than-own' };
 
 /** Names a role and says what it may do: it counts at once for everybody who holds it. */
-export async function saveRole(app: App, actor: Staff, wish: RoleWish): Promise<SavedRole> {
+export async function saveRole(app: Transacting, actor: Staff, wish: RoleWish): Promise<SavedRole> {
 	need(actor, 'staff');
 	return transact<SavedRole>(app, actor, async (work) => {
 		await lockSite(work.tx);
@@ -133,7 +132,7 @@ export async function saveRole(app: App, actor: Staff, wish: RoleWish): Promise<
 export type RemovedRole = { kind: 'saved' } | { kind: 'refused'; code: 'unknown' | 'is-held' };
 
 /** Takes a role away that nobody holds. */
-export async function removeRole(app: App, actor: Staff, roleId: string): Promise<RemovedRole> {
+export async function removeRole(app: Transacting, actor: Staff, roleId: string): Promise<RemovedRole> {
 	need(actor, 'staff');
 	return transact<RemovedRole>(app, actor, async (work) => {
 		await lockSite(work.tx);

@@ -3,11 +3,11 @@ import { randomInt } from 'node:crypto';
 import { and, eq, lt, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { addCalendar } from '$core/time/calendar';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { keepFirstDay } from '../../db/queries/members';
 import { codeBatches, codes, grants, redemptions } from '../../db/schema/access';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { need, type Staff } from '../../people/need';
 import { allows } from '../../people/rate-limit';
 
@@ -36,7 +36,7 @@ export function normaliseCode(typed: string): string {
 }
 
 export async function makeBatch(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	wish: BatchWish
 ): Promise<{ ok: true; batchId: string } | { ok: false; code: 'taken' }> {
@@ -79,7 +79,7 @@ export type Redeemed =
  * @param client whose guesses are counted
  */
 export async function redeemCode(
-	app: App,
+	app: Transacting & Using<'site'>,
 	who: { memberId: string } | { deviceHash: string },
 	typed: string,
 	client: string

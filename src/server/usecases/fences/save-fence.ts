@@ -2,11 +2,10 @@ import { and, eq, sql } from 'drizzle-orm';
 import { followsItself } from '$core/access/inspect';
 import type { Crossing, Fence, PolicySource } from '$core/access/model';
 import { compile, type Policy } from '$core/access/policy';
-import type { App } from '../../app';
 import { fenceById, type KeptFence } from '../../db/queries/policy';
 import { crossings, fences } from '../../db/schema/access';
 import type { Work } from '../../transact';
-import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { turnAwayProblem, type TurnAwayProblem } from './turn-away-problem';
 import { need, type Staff } from '../../people/need';
 
@@ -24,7 +23,7 @@ export type SavedFence =
 
 /** Makes a fence (`fenceId` is `null`) or rewrites one. `revision`: the save that the editor began from. */
 export async function saveFence(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	ask: {
 		fenceId: string | null;
@@ -65,7 +64,7 @@ export async function saveFence(
 
 /** Takes a fence down. */
 export async function removeFence(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	fenceId: string,
 	agreedTo: string | null

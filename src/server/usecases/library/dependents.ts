@@ -4,7 +4,7 @@ import { normalisePath } from '$core/access/address';
 import type { Answer, TurnAway } from '$core/access/model';
 import { isBytes } from '$core/library/homes';
 import { linksOf } from '$core/text/rich-text';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { assetOfItem, itemsShowing, type Item } from '../../db/queries/library';
 import { items } from '../../db/schema/library';
 
@@ -25,7 +25,10 @@ export interface Dependents {
 
 const SHOWN = 50;
 
-export async function dependentsOf(app: App, item: Item): Promise<Dependents> {
+export async function dependentsOf(
+	app: Using<'db' | 'rights' | 'settings'>,
+	item: Item
+): Promise<Dependents> {
 	const { source } = await app.rights.policy();
 	const title = { id: items.id, title: items.title };
 	const inside = await app.db.select(title).from(items).where(eq(items.homeId, item.id)).limit(SHOWN);
@@ -65,7 +68,10 @@ export async function dependentsOf(app: App, item: Item): Promise<Dependents> {
 }
 
 /** Items whose text has a link to it. */
-async function linking(app: App, { id, address }: Item): Promise<{ id: string; title: string }[]> {
+async function linking(
+	app: Using<'db' | 'settings'>,
+	{ id, address }: Item
+): Promise<{ id: string; title: string }[]> {
 	if (address === null) return [];
 	const found = await app.db
 		.select({ id: items.id, title: items.title, body: items.body })

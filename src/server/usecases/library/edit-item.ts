@@ -4,7 +4,7 @@ import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/acce
 import { fromPlain, isEmptyText, toPlain, type RichText } from '$core/text/rich-text';
 import type { Policy } from '$core/access/policy';
 import { ADDRESS_ROOTS, homeProblem, isBytes, type HomeProblem } from '$core/library/homes';
-import type { Actor, App } from '../../app';
+import type { Actor } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
 import { isTakenAddress, type Handle } from '../../db/connect';
 import {
@@ -18,8 +18,8 @@ import {
 } from '../../db/queries/library';
 import { assets, categories, items, itemTags, tags } from '../../db/schema/library';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
-import { transact, type Work } from '../../transact';
-import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { transact, type Work, type Transacting } from '../../transact';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { queuePreparation } from './queue-preparation';
 import { need, type Staff } from '../../people/need';
 
@@ -57,7 +57,7 @@ export type Edited =
 	| { kind: 'refused'; code: ItemProblem };
 
 /** Makes an item or a collection as a draft. */
-export async function createItem(app: App, actor: Staff, wish: ItemWish): Promise<Edited> {
+export async function createItem(app: Rehearsing, actor: Staff, wish: ItemWish): Promise<Edited> {
 	need(actor, 'library');
 	for (let attempt = 1; ; attempt++) {
 		const made = await write(app, actor, null, wish, null);
@@ -68,7 +68,7 @@ export async function createItem(app: App, actor: Staff, wish: ItemWish): Promis
 }
 
 export async function editItem(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	itemId: string,
 	wish: ItemWish,
@@ -81,7 +81,7 @@ export async function editItem(
 }
 
 async function write(
-	app: App,
+	app: Rehearsing,
 	actor: Actor,
 	before: Item | null,
 	wish: ItemWish,
@@ -273,7 +273,7 @@ export type StateMoved =
 
 /** Publishes, plans to publish, takes back to a draft, archives. Only what is prepared can be published. */
 export async function setState(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	itemId: string,
 	wish: { state: ItemState; publishAt: number | null },
@@ -319,7 +319,11 @@ export async function setState(
 }
 
 /** Runs a failed preparation again. */
-export async function prepareAgain(app: App, actor: Staff, itemId: string): Promise<Done<'not-failed'>> {
+export async function prepareAgain(
+	app: Transacting,
+	actor: Staff,
+	itemId: string
+): Promise<Done<'not-failed'>> {
 	need(actor, 'library');
 	return transact(app, actor, async (work) => {
 		const asset = (await comingOf(work.tx, itemId)) ?? (await assetOfItem(work.tx, itemId));

@@ -3,18 +3,18 @@ import { and, eq } from 'drizzle-orm';
 import type { Cue } from '$core/media/captions';
 import type { Chapter } from '$core/media/chapters';
 import { deterrentsOf, type OwnDeterrents } from '$core/media/deterrents';
-import type { Actor, App } from '../../app';
+import type { Actor, Using } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
 import { assetOfItem, comingOf, preparationOf, type Asset } from '../../db/queries/library';
 import { assets, captions, items } from '../../db/schema/library';
 import { jobs } from '../../db/schema/running';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { AsksForPlaces, expectAgreedPlaces, type PlacesAsked } from '../running/agree-to-places';
 import { queuePreparation } from './queue-preparation';
 import { need, type Staff } from '../../people/need';
 
 export async function saveCaptions(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	itemId: string,
 	{ language, label, cues }: { language: string; label: string; cues: Cue[] }
@@ -34,7 +34,7 @@ export async function saveCaptions(
 }
 
 export async function removeCaptions(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	itemId: string,
 	language: string
@@ -50,7 +50,7 @@ export async function removeCaptions(
 }
 
 export async function saveChapters(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	itemId: string,
 	chapters: Chapter[]
@@ -72,7 +72,7 @@ export async function saveChapters(
 
 /** A frame of the film as its poster: made at once, from the original. */
 export async function choosePoster(
-	app: App,
+	app: Transacting & Using<'storage' | 'transcoder'>,
 	actor: Staff,
 	itemId: string,
 	seconds: number
@@ -94,7 +94,7 @@ export async function choosePoster(
 
 /** A picture of one's own; `null` takes it away again. */
 export async function saveCover(
-	app: App,
+	app: Transacting & Using<'pictures' | 'storage'>,
 	actor: Staff,
 	itemId: string,
 	path: string | null
@@ -124,7 +124,7 @@ export type SavedPlaying =
 	{ kind: 'saved' } | { kind: 'asks'; places: PlacesAsked } | { kind: 'refused'; code: 'unknown' };
 
 export async function savePlaying(
-	app: App,
+	app: Transacting & Using<'site'>,
 	actor: Staff,
 	itemId: string,
 	wish: PlayingWish,
@@ -161,7 +161,7 @@ export async function savePlaying(
 
 /** Brings the sound to the usual loudness, or leaves it as it came: it is prepared anew, and plays as before meanwhile. */
 export async function prepareAnew(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	itemId: string,
 	isLevelled: boolean
@@ -182,7 +182,7 @@ export async function prepareAnew(
 }
 
 /** Stops a preparation that waits or runs. It can be run again. */
-export async function cancelPreparation(app: App, actor: Staff, itemId: string): Promise<Done> {
+export async function cancelPreparation(app: Transacting, actor: Staff, itemId: string): Promise<Done> {
 	need(actor, 'library');
 	return onAsset(app, actor, itemId, async ({ tx, note }, shown) => {
 		const asset = (await comingOf(tx, itemId)) ?? shown;
@@ -202,7 +202,7 @@ export async function cancelPreparation(app: App, actor: Staff, itemId: string):
 }
 
 async function onAsset(
-	app: App,
+	app: Transacting,
 	actor: Actor,
 	itemId: string,
 	change: (work: Work, asset: Asset) => Promise<void>

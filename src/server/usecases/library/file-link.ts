@@ -4,8 +4,8 @@ import type { Decision } from '$core/access/decision';
 import { networkOf } from '$core/media/network';
 import { FILE_PROOF_MS, proofEnd } from '$core/media/proof';
 import type { Instant } from '$core/time/instant';
-import type { App } from '../../app';
-import type { Look } from '../../rights/look';
+import type { Using } from '../../app';
+import type { Look, Looking } from '../../rights/look';
 import { fileUses } from '../../rights/file-uses';
 import { decideIn } from '../../rights/look';
 import { shownItem, type ShownItem } from '../../rights/shown';
@@ -15,7 +15,11 @@ export type FileLink =
 	/** `used-up` stands for the limit; `closed` for everything else, which the page says better. */
 	| { ok: false; code: 'used-up' | 'closed' | 'not-ready' };
 
-export async function makeFileLink(app: App, look: Look, itemId: string): Promise<FileLink> {
+export async function makeFileLink(
+	app: Looking & Using<'clock' | 'keys'>,
+	look: Look,
+	itemId: string
+): Promise<FileLink> {
 	const decision = await decideIn(app, look, itemId);
 	if (decision.verdict !== 'open' || look.otherSide)
 		return { ok: false, code: decision.verdict === 'used-up' ? 'used-up' : 'closed' };
@@ -30,7 +34,7 @@ export async function makeFileLink(app: App, look: Look, itemId: string): Promis
 
 /** An address to hear a recording by that lies elsewhere; `null` where openings are counted, or there is none. */
 export async function listenAddress(
-	app: App,
+	app: Using<'clock' | 'keys' | 'rights' | 'site'>,
 	look: Look,
 	decision: Decision,
 	shown: ShownItem
@@ -42,7 +46,7 @@ export async function listenAddress(
 }
 
 async function signedAddress(
-	app: App,
+	app: Using<'clock' | 'keys' | 'rights' | 'site'>,
 	look: Look,
 	{ item, asset }: ShownItem,
 	until: Instant | null,

@@ -6,10 +6,10 @@ import type { Resource } from '$core/access/model';
 import { isLink } from '$core/text/rich-text';
 import { canLiveIn, isBytes, NEEDS_HOME } from '$core/library/homes';
 import { readTable, type ReadTable, type RowProblem, type TableRow } from '$core/library/table';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { allCategories, allTags, assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
 import { freeAddress } from './edit-item';
-import { consentOf, type Mint } from '../access/rehearsed-save';
+import { consentOf, type Mint, type Rehearsing } from '../access/rehearsed-save';
 import { makeLabels, type LabelKind } from './labels';
 import { writeMany, type ItemChange, type WroteMany } from './write-many';
 import { need, type Staff } from '../../people/need';
@@ -40,11 +40,11 @@ export type Tried =
 const ROWS_AT_ONCE = 250;
 
 /** What the table would do. Nothing is written. */
-export async function tryTable(app: App, csv: string): Promise<Tried> {
+export async function tryTable(app: Using<'db' | 'rights'>, csv: string): Promise<Tried> {
 	return tryRead(app, readCsv(csv));
 }
 
-async function tryRead(app: App, read: ReturnType<typeof readCsv>): Promise<Tried> {
+async function tryRead(app: Using<'db' | 'rights'>, read: ReturnType<typeof readCsv>): Promise<Tried> {
 	if (!read.ok) return read;
 	const { known, categories, tags, shelves } = await surroundings(app);
 	const rows: Extract<Tried, { ok: true }>['rows'] = [];
@@ -72,7 +72,7 @@ async function tryRead(app: App, read: ReturnType<typeof readCsv>): Promise<Trie
 
 /** Writes what `tryTable` found without problems. Shelves and labels that are missing come with it, and not before the yes. */
 export async function importTable(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	csv: string,
 	agreedTo: string | null
@@ -127,7 +127,7 @@ function readCsv(csv: string) {
 	return readTable(cells);
 }
 
-async function surroundings(app: App) {
+async function surroundings(app: Using<'db' | 'rights'>) {
 	const policy = await app.rights.policy();
 	const ids = [...policy.byAddress.values()].map(({ id }) => id);
 	const byId = new Map((await itemsByIds(app.db, ids)).map((item) => [item.id, item]));
@@ -162,7 +162,7 @@ async function surroundings(app: App) {
 type Place = Pick<Item, 'id' | 'address' | 'homeId'>;
 
 /** What a table adds beside its rows, with ids that are the same when it is agreed to. */
-async function importPlan(app: App, mint: Mint) {
+async function importPlan(app: Using<'db' | 'rights'>, mint: Mint) {
 	return {
 		...(await surroundings(app)),
 		mint,
@@ -172,7 +172,7 @@ async function importPlan(app: App, mint: Mint) {
 }
 type ImportPlan = Awaited<ReturnType<typeof importPlan>>;
 
-async function shelfIn(app: App, plan: ImportPlan, path: readonly string[]): Promise<string | null> {
+async function shelfIn(app: Using<'db'>, plan: ImportPlan, path: readonly string[]): Promise<string | null> {
 	let home: Place | null = null;
 	for (const [n, name] of path.entries()) {
 		const key = path.slice(0, n + 1).join('/');
@@ -184,7 +184,7 @@ async function shelfIn(app: App, plan: ImportPlan, path: readonly string[]): Pro
 }
 
 async function newShelf(
-	app: App,
+	app: Using<'db'>,
 	plan: ImportPlan,
 	key: string,
 	title: string,
@@ -222,7 +222,7 @@ function labelIn(plan: ImportPlan, kind: LabelKind, name: string): string {
 	return id;
 }
 
-async function problemsWith(app: App, row: TableRow, before: Item | null): Promise<ImportProblem[]> {
+async function problemsWith(app: Using<'db'>, row: TableRow, before: Item | null): Promise<ImportProblem[]> {
 	const problem = (code: ImportCode, seen: string): ImportProblem => ({
 		line: row.line,
 		column: null,
@@ -250,7 +250,12 @@ async function problemsWith(app: App, row: TableRow, before: Item | null): Promi
 	return found;
 }
 
-async function changeOf(app: App, plan: ImportPlan, row: TableRow, before: Item | null): Promise<ItemChange> {
+async function changeOf(
+	app: Using<'db'>,
+	plan: ImportPlan,
+	row: TableRow,
+	before: Item | null
+): Promise<ItemChange> {
 	const known = before ? plan.policy.resources.get(before.id) : undefined;
 	const kind = before?.kind ?? row.kind ?? 'page';
 	const homeId = row.shelf === undefined ? (before?.homeId ?? null) : await shelfIn(app, plan, row.shelf);

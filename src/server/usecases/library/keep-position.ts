@@ -1,13 +1,13 @@
 import { sql } from 'drizzle-orm';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { positions } from '../../db/schema/library';
-import { decideIn, type Look } from '../../rights/look';
+import { decideIn, type Look, type Looking } from '../../rights/look';
 
 const LONGEST_SECONDS = 7 * 86_400;
 
 /** Where a member is in a film that is open to them: the last word counts, from whichever device it comes. */
 export async function keepPosition(
-	app: App,
+	app: Looking & Using<'clock'>,
 	look: Look,
 	itemId: string,
 	seconds: number

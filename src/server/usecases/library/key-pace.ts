@@ -6,7 +6,7 @@ import { createHash } from 'node:crypto';
 import { eq, lt, sql } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
 import { fullBucket, GROUP_MS, BURST_GROUPS, paceKey, type Pace } from '$core/media/pace';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { keyPaces } from '../../db/schema/access';
 
 const VIEWERS_KEPT = 20_000;
@@ -19,7 +19,7 @@ export type Given = { kind: 'again' } | Pace;
 export class KeyPaces {
 	private readonly given = new LRUCache<string, ReadonlySet<number>>({ max: VIEWERS_KEPT });
 
-	constructor(private readonly app: App) {}
+	constructor(private readonly app: Using<'clock' | 'db'>) {}
 
 	/** @param whose the member, or a stranger's address @param speed the highest that the player may play at */
 	async take(whose: string, itemId: string, group: number, speed: number): Promise<Given> {
@@ -44,6 +44,6 @@ export class KeyPaces {
 }
 
 /** Buckets that are full again say nothing. */
-export async function forgetPaces(app: App): Promise<void> {
+export async function forgetPaces(app: Using<'clock' | 'db'>): Promise<void> {
 	await app.db.delete(keyPaces).where(lt(keyPaces.at, app.clock.wall() - FULL_AFTER_MS));
 }

@@ -3,17 +3,21 @@ import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
 import type { PolicySource } from '$core/access/model';
-import type { App } from '../../app';
 import { categories, items, itemTags, tags } from '../../db/schema/library';
-import { transact, type Work } from '../../transact';
-import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { transact, type Work, type Transacting } from '../../transact';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { need, type Staff } from '../../people/need';
 
 export type LabelKind = 'category' | 'tag';
 
 const TABLES = { category: categories, tag: tags } as const;
 
-export async function makeLabel(app: App, actor: Staff, kind: LabelKind, name: string): Promise<string> {
+export async function makeLabel(
+	app: Transacting,
+	actor: Staff,
+	kind: LabelKind,
+	name: string
+): Promise<string> {
 	need(actor, 'library');
 	const id = uuidv7();
 	await transact(app, actor, (work) => makeLabels(work, [{ kind, id, name }]));
@@ -33,7 +37,7 @@ export async function makeLabels(
 
 /** The address of its list stays: links to it were given out. */
 export async function renameLabel(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	kind: LabelKind,
 	id: string,
@@ -49,7 +53,7 @@ export async function renameLabel(
 
 /** Fences on it stay, and then catch nothing: the Desk says so. */
 export async function removeLabel(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	kind: LabelKind,
 	id: string,

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import { networkOf } from '$core/media/network';
 import type { Proof } from '$core/media/proof';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { linkOpenings } from '../../db/schema/access';
 
 const WRITTEN_AFTER_MS = 2000;
@@ -22,7 +22,7 @@ export class LinkLog {
 	private waiting = new Map<string, Opening>();
 	private timer: NodeJS.Timeout | null = null;
 
-	constructor(private readonly app: App) {}
+	constructor(private readonly app: Using<'clock' | 'db' | 'log'>) {}
 
 	opened(proof: Proof, client: string): void {
 		const { memberId, itemId, useId } = proof;

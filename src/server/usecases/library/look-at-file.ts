@@ -5,7 +5,7 @@ import { promisify } from 'node:util';
 import { fileTypeFromFile } from 'file-type';
 import { kindOfFile, type FileKind } from '$core/media/kind-of-file';
 import type { MediaFacts } from '$core/media/facts';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import type { ProbedMedia } from '../../ports/transcoder';
 
 export type LookedAt =
@@ -24,7 +24,7 @@ const PAGES_MEMORY_KB = 1024 ** 2;
 
 const run = promisify(execFile);
 
-export async function lookAtFile(app: App, path: string, name: string): Promise<LookedAt> {
+export async function lookAtFile(app: Using<'transcoder'>, path: string, name: string): Promise<LookedAt> {
 	const { size: bytes } = await stat(path);
 	const type = bytes === 0 ? undefined : await fileTypeFromFile(path).catch(() => undefined);
 	const detected = type ? { extension: type.ext, mediaType: type.mime } : null;

@@ -9,13 +9,13 @@ import type { PolicySource } from '$core/access/model';
 import { widerThan, type Opened } from '$core/access/wider';
 import { extensionOf } from '$core/media/kind-of-file';
 import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
-import type { Actor, App } from '../../app';
+import type { Actor } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
 import { assetById, assetOfItem, comingOf, itemById, type Asset, type Item } from '../../db/queries/library';
 import { assets, captions, items, placements } from '../../db/schema/library';
 import { revisionOf } from '../../revision';
-import { PolicyMoved, transact, type Work } from '../../transact';
-import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { PolicyMoved, transact, type Work, type Transacting } from '../../transact';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { need, type Staff } from '../../people/need';
 
 /** Whether the item is caught by the same fences with a file of that ending. */
@@ -23,7 +23,7 @@ type CaughtAlike = (itemId: string, extension: string | null) => boolean;
 
 /** A transaction that may show content. A fence that somebody saves at the same time is looked at, too. */
 export function showing<T>(
-	app: App,
+	app: Transacting,
 	actor: Actor,
 	body: (work: Work, isAlike: CaughtAlike) => Promise<T>
 ): Promise<T> {
@@ -68,7 +68,7 @@ export type ShownComing =
 
 /** Shows what has come and waits for a yes, for its ending moves who may open it. */
 export async function showComing(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	itemId: string,
 	agreedTo: string | null
@@ -106,7 +106,7 @@ export type Placed =
 
 /** Shows on a lesson or page what another item shows. It is decided by the lesson: it needs no fence of its own. */
 export async function showAlso(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	{ itemId, fromItemId, agreedTo }: { itemId: string; fromItemId: string; agreedTo: string | null }
 ): Promise<Placed> {
@@ -134,7 +134,7 @@ export async function showAlso(
 }
 
 /** A lesson or page shows nothing any more; what it showed stays where it came from. */
-export async function showNothing(app: App, actor: Staff, itemId: string): Promise<Done> {
+export async function showNothing(app: Transacting, actor: Staff, itemId: string): Promise<Done> {
 	need(actor, 'library');
 	return transact(app, actor, async (work) => {
 		const item = await itemById(work.tx, itemId);
@@ -152,7 +152,7 @@ export async function showNothing(app: App, actor: Staff, itemId: string): Promi
 
 /** An earlier version takes the place of the one that is shown, or waits for a yes to do so. */
 export async function showEarlier(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	itemId: string,
 	assetId: string
@@ -184,7 +184,7 @@ export async function showEarlier(
 }
 
 /** New content that was on its way is not shown: what is there stays. */
-export async function giveUpComing(app: App, actor: Staff, itemId: string): Promise<void> {
+export async function giveUpComing(app: Transacting, actor: Staff, itemId: string): Promise<void> {
 	need(actor, 'library');
 	await transact(app, actor, async (work) => {
 		if (!(await dropComing(work, itemId))) return;

@@ -5,19 +5,22 @@ import { and, eq } from 'drizzle-orm';
 import type { MediaFacts } from '$core/media/facts';
 import { gainTo } from '$core/media/loudness';
 import { keyGroupOf, sequenceIv, type Variant } from '$core/media/stream';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { assetById, type Asset } from '../../db/queries/library';
 import { assets } from '../../db/schema/library';
 import { BrokenMedia, DiskFull, type ClearVariant, type MediaShape } from '../../ports/transcoder';
 import { showing, showPrepared } from './placements';
 import { seal } from './seal';
+import type { Transacting } from '../../transact';
 
 /** Shares of the work, for progress. */
 const SHARES = { measuring: 0.08, encoding: 0.8, feed: 0.05, encrypting: 0.05 };
 const POSTER_AT = 0.1;
 
+type PreparingMedia = Transacting & Using<'bucket' | 'keys' | 'storage' | 'transcoder'>;
+
 interface Preparing {
-	app: App;
+	app: PreparingMedia;
 	asset: Asset;
 	original: string;
 	shape: MediaShape;
@@ -27,7 +30,7 @@ interface Preparing {
 }
 
 export async function prepareMedia(
-	app: App,
+	app: PreparingMedia,
 	assetId: string,
 	onProgress: (share: number) => void,
 	signal: AbortSignal
@@ -65,7 +68,12 @@ function problemWords(error: unknown): string {
 }
 
 /** What lies in the object store is brought here for as long as it is worked on. */
-async function originalOf(app: App, asset: Asset, workFolder: string, signal: AbortSignal): Promise<string> {
+async function originalOf(
+	app: Using<'bucket' | 'storage'>,
+	asset: Asset,
+	workFolder: string,
+	signal: AbortSignal
+): Promise<string> {
 	if (asset.source?.kind !== 'bucket') return app.storage.localPath(asset.originalKey);
 	if (!app.bucket)
 		throw new Error('There is no object store in the settings any more. Set it, then run it again.');
@@ -131,7 +139,7 @@ async function measured(
 }
 
 async function encryptVariant(
-	app: App,
+	app: Using<'keys' | 'storage'>,
 	variant: ClearVariant,
 	folder: string,
 	secret: { keyId: string; wrapped: string }
@@ -149,7 +157,7 @@ async function encryptVariant(
 }
 
 async function setState(
-	app: App,
+	app: Using<'db'>,
 	asset: Asset,
 	state: 'preparing' | 'failed',
 	problem: string | null
@@ -158,7 +166,7 @@ async function setState(
 }
 
 async function finish(
-	app: App,
+	app: Transacting,
 	asset: Asset,
 	made: Pick<Asset, 'version' | 'stream' | 'facts'> & { secret: { keyId: string; wrapped: string } }
 ): Promise<void> {

@@ -3,10 +3,10 @@ import { rm } from 'node:fs/promises';
 import { v7 as uuidv7 } from 'uuid';
 import { SHOWS_ASSETS } from '$core/library/homes';
 import { cleanFileName, titleOf } from '$core/media/file-name';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { assetById, itemById } from '../../db/queries/library';
 import { assets, items, type AssetKind, type AssetSource } from '../../db/schema/library';
-import type { Work } from '../../transact';
+import type { Work, Transacting } from '../../transact';
 import { freeAddress } from './edit-item';
 import { lookAtFile, type LookedAt } from './look-at-file';
 import { giveContent, showing } from './placements';
@@ -32,7 +32,11 @@ export interface Arrival {
 	source?: AssetSource;
 }
 
-export async function receiveFile(app: App, actor: Staff, arrival: Arrival): Promise<Received> {
+export async function receiveFile(
+	app: Transacting & Using<'storage' | 'transcoder'>,
+	actor: Staff,
+	arrival: Arrival
+): Promise<Received> {
 	need(actor, 'library');
 	const { path, name } = arrival;
 	const looked = await lookAtFile(app, path, name);

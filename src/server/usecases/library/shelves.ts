@@ -2,11 +2,11 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { canLiveIn } from '$core/library/homes';
-import type { Actor, App } from '../../app';
+import type { Actor } from '../../app';
 import { countWithin, itemById, type Item } from '../../db/queries/library';
 import { lockSite } from '../../db/queries/settings';
 import { items } from '../../db/schema/library';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { freeAddress } from './edit-item';
 
 /** Deeper folders end up on the last shelf. */
@@ -17,7 +17,7 @@ const DEEPEST = 8;
  * that are missing are made. `null`: the file lies in no folder.
  */
 export async function shelfOf(
-	app: App,
+	app: Transacting,
 	actor: Actor,
 	homeId: string | null,
 	folder: string

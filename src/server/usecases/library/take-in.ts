@@ -4,13 +4,13 @@ import { basename, join } from 'node:path';
 import { v7 as uuidv7 } from 'uuid';
 import { cleanFileName, titleOf } from '$core/media/file-name';
 import { extensionOf } from '$core/media/kind-of-file';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { itemById } from '../../db/queries/library';
 import type { TakeIn } from '../../jobs/kinds';
 import { assets, items, placements } from '../../db/schema/library';
 import { BrokenMedia } from '../../ports/transcoder';
 import { OutboundError } from '../../ports/outbound';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { arrivalWords } from './arrival-words';
 import { freeAddress } from './edit-item';
 import { receiveFile } from './receive-file';
@@ -18,7 +18,7 @@ import { askedBefore, need, type Staff } from '../../people/need';
 
 /** Queues the taking in of objects: it goes on when the page is left. */
 export async function queueTakeIn(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	keys: readonly string[],
 	{ isCopied, homeId }: Pick<TakeIn, 'isCopied' | 'homeId'>
@@ -32,7 +32,7 @@ export async function queueTakeIn(
 
 /** The job. An object that is refused stays in the store, and the job says why. */
 export async function takeIn(
-	app: App,
+	app: Transacting & Using<'bucket' | 'storage' | 'transcoder'>,
 	{ key, isCopied, homeId, actorId }: TakeIn,
 	onProgress: (share: number) => void,
 	signal: AbortSignal
@@ -73,7 +73,7 @@ export type Referred =
 
 /** A file or recording at an outside address: it is passed through, and the address is never shown. */
 export async function referToAddress(
-	app: App,
+	app: Transacting & Using<'outbound'>,
 	actor: Staff,
 	{ url, title, homeId }: { url: string; title: string; homeId: string | null }
 ): Promise<Referred> {

@@ -5,13 +5,13 @@ import { decide } from '$core/access/decide/decide';
 import { NO_CONTEXT, type Use } from '$core/access/model';
 import { ended } from '$core/access/uses-left';
 import { isGivenBack } from '$core/media/uses';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
 import { itemById } from '../../db/queries/library';
 import { lockAccount } from '../../db/queries/members';
 import { countedOf } from '../../db/queries/uses';
 import { useGifts, uses } from '../../db/schema/access';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { need, type Staff } from '../../people/need';
 
 /** What belongs to one use: a page that is loaded again, a film watched in two sittings, a download that is resumed. */
@@ -25,7 +25,7 @@ export type Taken = Done<'closed'>;
 
 /** Whether a use of a grant goes on: known from memory, so that each segment may ask. */
 export async function isUnderWay(
-	app: App,
+	app: Using<'clock' | 'rights'>,
 	memberId: string,
 	itemId: string,
 	grantId: string | null
@@ -37,14 +37,14 @@ export async function isUnderWay(
 
 /** Before anything counted is sent, whichever of its addresses is asked first. */
 export async function useBeforeSending(
-	app: App,
+	app: Transacting,
 	{ memberId, itemId, grantId }: { memberId: string; itemId: string; grantId: string | null }
 ): Promise<Taken> {
 	return (await isUnderWay(app, memberId, itemId, grantId)) ? DONE : takeUse(app, memberId, itemId);
 }
 
 /** Counts the opening of a page or film. */
-export async function takeUse(app: App, memberId: string, itemId: string): Promise<Taken> {
+export async function takeUse(app: Transacting, memberId: string, itemId: string): Promise<Taken> {
 	return taking(app, memberId, itemId, async (work, mayBegin) => {
 		const { now, tx } = work;
 		const { uses: known } = await countedOf(tx, memberId, itemId);
@@ -62,7 +62,7 @@ export async function takeUse(app: App, memberId: string, itemId: string): Promi
  * does not stand in for another, or one link would serve for ever.
  */
 export async function takeFileUse(
-	app: App,
+	app: Transacting,
 	{ useId, memberId, itemId, assetId }: { useId: string; memberId: string; itemId: string; assetId: string }
 ): Promise<Taken> {
 	return taking(app, memberId, itemId, async (work, mayBegin) => {
@@ -88,7 +88,7 @@ export async function takeFileUse(
  * before.
  */
 export async function settleFileUse(
-	app: App,
+	app: Transacting,
 	{ useId, memberId, itemId, assetId }: { useId: string; memberId: string; itemId: string; assetId: string },
 	sentBytes: number,
 	size: number
@@ -122,7 +122,7 @@ export async function settleFileUse(
 
 /** The publisher gives a member more uses of an item. */
 export async function giveMoreUses(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	{ memberId, itemId, count }: { memberId: string; itemId: string; count: number }
 ): Promise<Done<'unknown' | 'bad-count'>> {
@@ -147,7 +147,7 @@ type Decided = { isOpen: false } | { isOpen: true; isCounted: boolean; grantId: 
 
 /** Two at once take turns, so that the last use is taken once. */
 async function taking(
-	app: App,
+	app: Transacting,
 	memberId: string,
 	itemId: string,
 	take: (work: Work, mayBegin: (uses: readonly Use[]) => Promise<Decided>) => Promise<Taken>

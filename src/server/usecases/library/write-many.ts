@@ -2,11 +2,17 @@
 import { eq, inArray } from 'drizzle-orm';
 import type { PolicySource, Resource } from '$core/access/model';
 import { homeProblem, isBytes, type HomeProblem } from '$core/library/homes';
-import type { Actor, App } from '../../app';
+import type { Actor, Using } from '../../app';
 import { assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
 import { items, itemTags } from '../../db/schema/library';
 import type { Work } from '../../transact';
-import { consentOf, saveRehearsed, type Consent, type KeptRehearsal } from '../access/rehearsed-save';
+import {
+	consentOf,
+	saveRehearsed,
+	type Consent,
+	type KeptRehearsal,
+	type Rehearsing
+} from '../access/rehearsed-save';
 import { need, type Staff } from '../../people/need';
 
 export interface ItemChange {
@@ -27,7 +33,7 @@ export type WroteMany =
 
 /** @param prepare writes what the changes need before they are written */
 export async function writeMany(
-	app: App,
+	app: Rehearsing,
 	actor: Actor,
 	action: string,
 	changes: readonly ItemChange[],
@@ -92,7 +98,7 @@ export interface BulkWish {
 
 /** The same change for many chosen items. */
 export async function changeMany(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	itemIds: readonly string[],
 	wish: BulkWish,
@@ -132,7 +138,7 @@ export async function changeMany(
 }
 
 /** What shows films or files and has none yet: these cannot be published. */
-export async function unpreparedOf(app: App, itemIds: readonly string[]): Promise<string[]> {
+export async function unpreparedOf(app: Using<'db'>, itemIds: readonly string[]): Promise<string[]> {
 	const rows = await app.db
 		.select({ id: items.id, title: items.title, kind: items.kind })
 		.from(items)

@@ -3,14 +3,13 @@ import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
 import type { AfterLapse, PolicySource } from '$core/access/model';
 import type { Money } from '$core/billing/money';
-import type { App } from '../../app';
 import { planById, planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import type { Handle } from '../../db/connect';
 import { ladders, plans, prices, priceVersions } from '../../db/schema/sales';
 import { endOpenOrders } from '../sales/end-pay-page';
-import { transact, type Work } from '../../transact';
-import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { transact, type Work, type Transacting } from '../../transact';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { need, type Staff } from '../../people/need';
 
 export interface PlanWish {
@@ -26,7 +25,7 @@ export interface PlanWish {
 	rung: number;
 }
 
-export async function createPlan(app: App, actor: Staff, wish: PlanWish): Promise<string> {
+export async function createPlan(app: Transacting, actor: Staff, wish: PlanWish): Promise<string> {
 	need(actor, 'plans');
 	return transact(app, actor, async (work) => {
 		const planId = uuidv7();
@@ -69,7 +68,7 @@ function editablePlan({ name, lines, isPublic, isOnSale, afterLapse, ladderId, r
 
 /** A changed price is a new version: who bought at the old one keeps it. */
 export async function editPlan(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	planId: string,
 	wish: PlanWish,

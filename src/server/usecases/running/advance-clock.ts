@@ -1,8 +1,8 @@
 /** Moves the business clock forward, in the demo only, stopping at everything that falls due on the way. */
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { businessClock, type Lane } from '../../db/schema/running';
 import { nextDue } from '../../jobs/queue';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { need, type Staff } from '../../people/need';
 
 const DAY_MS = 86_400_000;
@@ -12,7 +12,7 @@ export type Advanced =
 	{ ok: true; jobs: number; now: number } | { ok: false; code: 'not-movable' | 'only-forward' | 'too-far' };
 
 export async function advanceClock(
-	app: App,
+	app: Transacting & Using<'settings'>,
 	runDue: (lane: Lane) => Promise<number>,
 	actor: Staff,
 	to: number
@@ -43,7 +43,7 @@ export async function advanceClock(
 }
 
 /** Sets the business clock; it then runs on with the wall clock. */
-export async function setClock(app: App, businessNow: number): Promise<void> {
+export async function setClock(app: Using<'clock' | 'db' | 'rights'>, businessNow: number): Promise<void> {
 	await app.db.update(businessClock).set({ offsetMs: businessNow - app.clock.wall() });
 	await app.rights.refresh();
 }

@@ -1,15 +1,15 @@
 /** Keys of outside programs. A key is shown once; only its hash is kept. */
 import { and, desc, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { apiKeys } from '../../db/schema/running';
 import { hashOf, newToken } from '../../people/sessions';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { need, type Staff } from '../../people/need';
 
 const PREFIX = 'stile_';
 
-export async function makeApiKey(app: App, actor: Staff, name: string): Promise<string> {
+export async function makeApiKey(app: Transacting, actor: Staff, name: string): Promise<string> {
 	need(actor, 'settings');
 	const key = PREFIX + newToken();
 	await transact(app, actor, async (work) => {
@@ -20,7 +20,7 @@ export async function makeApiKey(app: App, actor: Staff, name: string): Promise<
 	return key;
 }
 
-export async function revokeApiKey(app: App, actor: Staff, id: string): Promise<void> {
+export async function revokeApiKey(app: Transacting, actor: Staff, id: string): Promise<void> {
 	need(actor, 'settings');
 	await transact(app, actor, async (work) => {
 		await work.tx
@@ -31,7 +31,7 @@ export async function revokeApiKey(app: App, actor: Staff, id: string): Promise<
 	});
 }
 
-export async function allApiKeys(app: App) {
+export async function allApiKeys(app: Using<'db'>) {
 	return app.db
 		.select({
 			id: apiKeys.id,
@@ -44,7 +44,7 @@ export async function allApiKeys(app: App) {
 }
 
 /** Whether a request's `Authorization` header carries a key in force. */
-export async function isApiKey(app: App, header: string | null): Promise<boolean> {
+export async function isApiKey(app: Using<'db'>, header: string | null): Promise<boolean> {
 	const key = /^Bearer (\S+)$/.exec(header ?? '')?.[1];
 	if (!key?.startsWith(PREFIX)) return false;
 	const [row] = await app.db

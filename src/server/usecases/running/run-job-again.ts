@@ -1,14 +1,13 @@
 import { eq } from 'drizzle-orm';
-import type { App } from '../../app';
 import { jobs } from '../../db/schema/running';
 import { runAgain } from '../../jobs/queue';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { need, type Staff } from '../../people/need';
 
 export type RanAgain = { ok: true } | { ok: false; code: 'not-failed' };
 
 /** A failed job waits again, from now on and with all its tries. */
-export async function runJobAgain(app: App, actor: Staff, id: string): Promise<RanAgain> {
+export async function runJobAgain(app: Transacting, actor: Staff, id: string): Promise<RanAgain> {
 	need(actor, 'library', 'members', 'sales', 'settings');
 	const wallNow = app.clock.wall();
 	const done = await transact<RanAgain>(app, actor, async (work) => {

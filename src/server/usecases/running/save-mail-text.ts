@@ -3,13 +3,13 @@ import { eq } from 'drizzle-orm';
 import { MAIL_NAMES, type MailKey, type MailText } from '$words/en/mail';
 import { languageOf } from '$words/languages';
 import { problemOf, type PatternProblem } from '$words/say';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { ownMailText } from '../../db/queries/mail-texts';
 import { lockSite } from '../../db/queries/settings';
 import { mailTexts } from '../../db/schema/running';
 import { need, type Staff } from '../../people/need';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 
 const SUBJECT = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' };
 
@@ -24,7 +24,7 @@ export function mailTextRevision(own: MailText | null): string {
 
 /** @param wish `null`: the words that Stile came with @param revision of what the editor began with */
 export async function saveMailText(
-	app: App,
+	app: Transacting & Using<'site'>,
 	actor: Staff,
 	key: MailKey,
 	wish: MailText | null,

@@ -3,11 +3,10 @@ import { eq, ne } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Deterrents } from '$core/media/deterrents';
 import type { PlayerPreset } from '$core/media/preset';
-import type { App } from '../../app';
 import { items, playerPresets } from '../../db/schema/library';
 import { changeSettings, siteSettings } from '../../db/queries/settings';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { AsksForPlaces, expectAgreedPlaces, type PlacesAsked } from './agree-to-places';
 import { need, type Staff } from '../../people/need';
 
@@ -18,7 +17,7 @@ export type SavedDeterrents = SavedPart<Deterrents> | { kind: 'asks'; places: Pl
 
 /** @param revision of what the editor began with; `null`: whatever is there is meant */
 export async function saveDeterrents(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	deterrents: Deterrents,
 	{ revision = null, agreedTo = null }: { revision?: string | null; agreedTo?: string | null } = {}
@@ -61,7 +60,7 @@ export function presetRevision({ name, isDefault, preset }: Omit<PresetWish, 'id
 
 /** Makes a preset (`id` is `null`) or changes one; the first is the default one, and there is always one at most. */
 export async function savePreset(
-	app: App,
+	app: Transacting,
 	actor: Staff,
 	{ id, name, isDefault, preset }: PresetWish,
 	revision: string | null = null
@@ -95,7 +94,7 @@ export async function savePreset(
 }
 
 /** Items that had it play with the default one. */
-export async function removePreset(app: App, actor: Staff, id: string): Promise<void> {
+export async function removePreset(app: Transacting, actor: Staff, id: string): Promise<void> {
 	need(actor, 'settings');
 	await transact(app, actor, async ({ tx, note, contentChanged }) => {
 		const [before] = await tx.select().from(playerPresets).where(eq(playerPresets.id, id));

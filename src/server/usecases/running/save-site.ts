@@ -1,10 +1,9 @@
 import type { PolicySource } from '$core/access/model';
 import { compile } from '$core/access/policy';
-import type { App } from '../../app';
 import { changeSettings, siteSettings } from '../../db/queries/settings';
 import type { SiteSettings } from '../../db/schema/running';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
-import { consentOf, saveRehearsed, type KeptRehearsal } from '../access/rehearsed-save';
+import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { turnAwayProblem, type TurnAwayProblem } from '../fences/turn-away-problem';
 import { need, type Staff } from '../../people/need';
 
@@ -45,7 +44,7 @@ function partOf({
 
 /** @param revision of what the editor began with; `null`: whatever is there is meant */
 export async function saveSite(
-	app: App,
+	app: Rehearsing,
 	actor: Staff,
 	wish: SitePart,
 	agreedTo: string | null = null,

@@ -1,7 +1,7 @@
 /** From the checkout form to the processor's page. Nothing is granted here. */
 import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { lockAccount } from '../../db/queries/members';
 import {
 	lineOf,
@@ -21,6 +21,7 @@ import { transact, type Work } from '../../transact';
 import { hashPassword } from '../accounts/passwords';
 import { normaliseEmail } from '../accounts/sign-in';
 import { endOrder, PAY_PAGE_LIVES_MS } from './end-pay-page';
+import type { Selling } from './selling';
 
 export interface OrderWish {
 	planSlug: string;
@@ -40,7 +41,7 @@ export type BegunOrder =
 	/** `has-plan` is said to members of themselves only: nobody learns what another address holds. */
 	| { ok: false; code: 'unknown-plan' | 'not-on-sale' | 'has-plan' | 'too-many' | 'busy' };
 
-export async function beginOrder(app: App, wish: OrderWish): Promise<BegunOrder> {
+export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWish): Promise<BegunOrder> {
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
 	const plan = await planBySlug(app.db, wish.planSlug);
 	if (!plan) return { ok: false, code: 'unknown-plan' };
@@ -143,7 +144,11 @@ async function currentPayment({ tx, now }: Work, order: Order): Promise<Payment>
 }
 
 /** The processor's page. Asking twice gives the same one: the key is the payment's. */
-async function payPage(app: App, payment: Payment, plan: OfferedPlan): Promise<string> {
+async function payPage(
+	app: Using<'clock' | 'db' | 'payments' | 'settings' | 'site'>,
+	payment: Payment,
+	plan: OfferedPlan
+): Promise<string> {
 	if (payment.payUrl) return payment.payUrl;
 	const site = await app.site();
 	const { ref, payUrl } = await app.payments.openSession({

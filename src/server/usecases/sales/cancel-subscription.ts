@@ -1,6 +1,6 @@
-import type { Actor, App } from '../../app';
+import type { Actor } from '../../app';
 import { subscriptionById } from '../../db/queries/sales';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { commandSubscription, type CancelWhy } from './move-subscription';
 
 export const CANCEL_REASONS = [
@@ -17,7 +17,7 @@ export type Cancelled = { ok: true } | { ok: false; code: 'unknown' | 'has-ended
 
 /** Access stays to the end of what is paid. Only the member's own subscription is found. */
 export async function cancelSubscription(
-	app: App,
+	app: Transacting,
 	memberId: string,
 	subscriptionId: string,
 	why: { reason: CancelReason; words: string }
@@ -27,7 +27,7 @@ export async function cancelSubscription(
 
 /** Takes a cancellation back while the paid time runs. */
 export async function resumeSubscription(
-	app: App,
+	app: Transacting,
 	memberId: string,
 	subscriptionId: string
 ): Promise<Cancelled> {
@@ -35,7 +35,7 @@ export async function resumeSubscription(
 }
 
 async function change(
-	app: App,
+	app: Transacting,
 	memberId: string,
 	subscriptionId: string,
 	kind: 'cancel' | 'resume',

@@ -1,7 +1,6 @@
 /** Executes a renewal's charge. The key makes the processor do it once, however often the job runs. */
 import { eq } from 'drizzle-orm';
 import type { PaymentState } from '$core/billing/payment';
-import type { App } from '../../app';
 import {
 	paymentById,
 	planById,
@@ -11,9 +10,10 @@ import {
 } from '../../db/queries/sales';
 import { orderLines, payments } from '../../db/schema/sales';
 import { applyFact } from './settle-payment';
+import type { Selling } from './selling';
 
 export async function chargeRenewal(
-	app: App,
+	app: Selling,
 	ask: { subscriptionId: string; period: number; attempt: number }
 ): Promise<void> {
 	const subscription = await subscriptionById(app.db, ask.subscriptionId);
@@ -55,7 +55,7 @@ const UNDER_WAY_MS = 10 * 60_000;
  * A charge without a reference: something broke off between asking for it and writing down what it was. Where the processor
  * has it, it counts as any other; where it does not, it never was.
  */
-export async function findCharge(app: App, payment: Payment): Promise<PaymentState> {
+export async function findCharge(app: Selling, payment: Payment): Promise<PaymentState> {
 	const fact = await app.payments.findCharge(payment.idempotencyKey);
 	if (!fact) {
 		const askedAt = msOfUuid(payment.id);
@@ -80,7 +80,7 @@ function msOfUuid(id: string): number {
 }
 
 /** Money that came in for nothing goes back. */
-export async function giveBack(app: App, paymentId: string): Promise<void> {
+export async function giveBack(app: Selling, paymentId: string): Promise<void> {
 	const payment = await paymentById(app.db, paymentId);
 	if (payment?.state !== 'captured' || !payment.processorRef) return;
 	const fact = await app.payments.refund({ key: `give-back:${paymentId}`, ref: payment.processorRef });

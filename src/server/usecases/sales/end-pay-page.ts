@@ -1,10 +1,10 @@
 /** Orders that are not paid any more, and the pay pages that end with them. */
 import { and, eq, inArray, isNull, lt } from 'drizzle-orm';
-import type { App } from '../../app';
 import { paymentById, paymentsOfOrder, type Order } from '../../db/queries/sales';
 import { orderLines, orders, payments, type OrderState } from '../../db/schema/sales';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { settlePayment } from './settle-payment';
+import type { Selling } from './selling';
 
 /** How long somebody may stand on a pay page. */
 export const PAY_PAGE_LIVES_MS = 24 * 3_600_000;
@@ -28,7 +28,7 @@ export async function endOrder(
 }
 
 /** The job: the processor closes the page. Whoever was faster than that has paid, and is settled as usual. */
-export async function endPayPage(app: App, paymentId: string): Promise<void> {
+export async function endPayPage(app: Selling, paymentId: string): Promise<void> {
 	const payment = await paymentById(app.db, paymentId);
 	if (payment?.state !== 'pending' || !payment.processorRef) return;
 	await app.payments.endSession(payment.processorRef);
@@ -46,7 +46,7 @@ export async function endOpenOrders(work: Work, planId: string): Promise<void> {
 }
 
 /** Orders whose pay page has run out. */
-export async function expireOrders(app: App): Promise<void> {
+export async function expireOrders(app: Transacting): Promise<void> {
 	const before = app.clock.business() - PAY_PAGE_LIVES_MS;
 	const old = await app.db
 		.select({ id: orders.id })
@@ -57,7 +57,7 @@ export async function expireOrders(app: App): Promise<void> {
 }
 
 /** Forgets strangers' orders that came to nothing, after asking the processor once more. */
-export async function forgetStrangersOrders(app: App): Promise<number> {
+export async function forgetStrangersOrders(app: Selling): Promise<number> {
 	const before = app.clock.business() - FORGOTTEN_AFTER_MS;
 	const old = await app.db
 		.select({ id: orders.id })

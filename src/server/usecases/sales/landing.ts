@@ -1,11 +1,15 @@
 import { openedByPlan } from '$core/access/policy';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 
 /**
  * Where somebody who has just bought lands: the item they came from, if the plan opens it; else the first thing that it
  * opens; else their account.
  */
-export async function landingPath(app: App, planId: string, next: string | null): Promise<string> {
+export async function landingPath(
+	app: Using<'rights'>,
+	planId: string,
+	next: string | null
+): Promise<string> {
 	const policy = await app.rights.policy();
 	const opened = openedByPlan(policy, planId).filter((item) => item.state === 'published');
 	return (opened.find((item) => item.address === next) ?? opened[0])?.address ?? '/account';

@@ -1,7 +1,7 @@
 /** What the checkout, return and thank-you pages may show of an order, and to whom. */
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import type { PaymentState } from '$core/billing/payment';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import {
 	lineOf,
@@ -13,18 +13,19 @@ import {
 } from '../../db/queries/sales';
 import { orderLines, orders, payments } from '../../db/schema/sales';
 import { beginSession, hashOf, type NewSession } from '../../people/sessions';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { landingPath } from './landing';
 import { settlePayment } from './settle-payment';
+import type { Selling } from './selling';
 
 const SIGNS_IN_FOR_MS = 86_400_000;
 
-export async function holdsPlan(app: App, memberId: string, planId: string): Promise<boolean> {
+export async function holdsPlan(app: Using<'db'>, memberId: string, planId: string): Promise<boolean> {
 	return (await livingSubscriptions(app.db, memberId)).some((subscription) => subscription.planId === planId);
 }
 
 /** What this device typed for an order of the plan whose card was declined, or whose pay page ended. */
-export async function declinedOrder(app: App, planId: string, device: string) {
+export async function declinedOrder(app: Using<'db'>, planId: string, device: string) {
 	const [row] = await app.db
 		.select({ order: orders })
 		.from(orders)
@@ -46,7 +47,7 @@ export async function declinedOrder(app: App, planId: string, device: string) {
 
 /** The order, if this device began it or its member is signed in. */
 async function ownOrder(
-	app: App,
+	app: Using<'db'>,
 	orderId: string,
 	device: string | null,
 	memberId: string | null
@@ -62,7 +63,7 @@ export type Returned = { planSlug: string; state: PaymentState; payUrl: string |
 
 /** Settles what the processor knows by now: as good as a notification. */
 export async function settleReturn(
-	app: App,
+	app: Selling,
 	orderId: string,
 	device: string | null,
 	memberId: string | null
@@ -97,7 +98,7 @@ export interface Thanks {
 
 /** The thank-you page of an order. It signs in once: the device that ordered, where this order made the account theirs. */
 export async function thank(
-	app: App,
+	app: Transacting,
 	orderId: string,
 	device: string | null,
 	memberId: string | null
@@ -123,7 +124,7 @@ export async function thank(
 	};
 }
 
-async function signInOnce(app: App, order: Order, device: string): Promise<NewSession | null> {
+async function signInOnce(app: Transacting, order: Order, device: string): Promise<NewSession | null> {
 	const { memberId, paidAt } = order;
 	if (memberId === null || paidAt === null || order.state !== 'paid') return null;
 	if (hashOf(device) !== order.deviceHash || app.clock.business() - paidAt >= SIGNS_IN_FOR_MS) return null;

@@ -20,7 +20,7 @@ import {
 	type SubscriptionEvent,
 	type SubscriptionFact
 } from '$core/billing/subscription';
-import type { Actor, App } from '../../app';
+import type { Actor } from '../../app';
 import {
 	lineById,
 	paymentsOfOrder,
@@ -32,7 +32,7 @@ import {
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { payments, subscriptionFacts, subscriptions } from '../../db/schema/sales';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 
 export type Moved = { kind: 'moved' } | Exclude<Answer, { kind: 'possible' }>;
 
@@ -169,7 +169,7 @@ export async function beginSubscription(work: Work, row: SubscriptionRow): Promi
 
 /** One event that a clock told, in a transaction of its own. */
 export async function handleSubscriptionEvent(
-	app: App,
+	app: Transacting,
 	actor: Actor,
 	id: string,
 	event: SubscriptionEvent

@@ -1,10 +1,11 @@
 import { eq } from 'drizzle-orm';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import { paymentByRef } from '../../db/queries/sales';
 import { notifications } from '../../db/schema/sales';
 import type { IncomingNotification } from '../../ports/payments';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { settlePayment } from './settle-payment';
+import type { Selling } from './selling';
 
 export type Received =
 	| { ok: true; outcome: 'stored' | 'seen-before' }
@@ -17,7 +18,10 @@ const MAX_ID_LENGTH = 80;
  * order, repetition and delay do not matter. It is stored and answered before the processor is asked: one that is slow to
  * answer is not made to repeat itself.
  */
-export async function receiveNotification(app: App, incoming: IncomingNotification): Promise<Received> {
+export async function receiveNotification(
+	app: Transacting & Using<'payments'>,
+	incoming: IncomingNotification
+): Promise<Received> {
 	const read = app.payments.readNotification(incoming, app.clock.wall());
 	if (!read.ok) return read;
 	const { eventId, paymentRef } = read;
@@ -35,7 +39,7 @@ export async function receiveNotification(app: App, incoming: IncomingNotificati
 }
 
 /** The job: looks at the payment that a stored notification names. */
-export async function settleNotified(app: App, eventId: string): Promise<void> {
+export async function settleNotified(app: Selling, eventId: string): Promise<void> {
 	const [told] = await app.db.select().from(notifications).where(eq(notifications.eventId, eventId));
 	const payment = told ? await paymentByRef(app.db, told.paymentRef) : null;
 	if (payment) await settlePayment(app, payment);

@@ -1,15 +1,15 @@
 /** The hourly look: finds what no notification told, what nobody came back for, and renewals that stand still. */
 import { and, asc, eq, gt, inArray } from 'drizzle-orm';
 import { paidUntil } from '$core/billing/subscription';
-import type { App } from '../../app';
 import { paymentByRef, priceVersionById, stateOf, termsOf, type Payment } from '../../db/queries/sales';
 import { jobs } from '../../db/schema/running';
 import { payments, processorCursors, subscriptions } from '../../db/schema/sales';
-import { transact } from '../../transact';
+import { transact, type Transacting } from '../../transact';
 import { handleSubscriptionEvent } from './move-subscription';
 import type { PaymentState } from '$core/billing/payment';
 import { findCharge } from './charge';
 import { applyFact, settlePayment } from './settle-payment';
+import type { Selling } from './selling';
 
 const AT_ONCE = 200;
 const PROCESSOR = 'processor';
@@ -26,7 +26,7 @@ export interface Found {
 /** An id before any other. */
 const BEFORE_ALL = '00000000-0000-0000-0000-000000000000';
 
-export async function reconcile(app: App): Promise<Found> {
+export async function reconcile(app: Selling): Promise<Found> {
 	return {
 		changed: await readChanges(app),
 		settled: await settleWaiting(app),
@@ -35,7 +35,7 @@ export async function reconcile(app: App): Promise<Found> {
 }
 
 /** Reads on from where the last look ended; the place is kept after each page, so that nothing is read over. */
-async function readChanges(app: App): Promise<number> {
+async function readChanges(app: Selling): Promise<number> {
 	let changed = 0;
 	for (;;) {
 		const [known] = await app.db.select().from(processorCursors).where(eq(processorCursors.name, PROCESSOR));
@@ -53,7 +53,7 @@ async function readChanges(app: App): Promise<number> {
 }
 
 /** Asks about every payment that still waits, by id, however many there are. */
-async function settleWaiting(app: App): Promise<number> {
+async function settleWaiting(app: Selling): Promise<number> {
 	let settled = 0;
 	let after = BEFORE_ALL;
 	for (;;) {
@@ -77,13 +77,13 @@ async function settleWaiting(app: App): Promise<number> {
 }
 
 /** One without a reference was asked for when something broke off: whether it was charged is known by its key. */
-async function settle(app: App, payment: Payment): Promise<PaymentState> {
+async function settle(app: Selling, payment: Payment): Promise<PaymentState> {
 	if (payment.processorRef !== null) return settlePayment(app, payment);
 	return payment.subscriptionId === null ? payment.state : findCharge(app, payment);
 }
 
 /** Subscriptions whose next step is in no job: one that was lost, or restored from a backup. */
-async function wakeStill(app: App): Promise<number> {
+async function wakeStill(app: Transacting): Promise<number> {
 	let woken = 0;
 	let after = BEFORE_ALL;
 	for (;;) {
@@ -106,7 +106,7 @@ async function wakeStill(app: App): Promise<number> {
 	}
 }
 
-async function wake(app: App, row: typeof subscriptions.$inferSelect): Promise<boolean> {
+async function wake(app: Transacting, row: typeof subscriptions.$inferSelect): Promise<boolean> {
 	const state = stateOf(row);
 	const terms = termsOf(row, await priceVersionById(app.db, row.priceVersionId));
 	const { id: subscriptionId } = row;

@@ -1,14 +1,14 @@
-import type { App } from '../../app';
 import { paymentById } from '../../db/queries/sales';
 import { transact } from '../../transact';
 import { applyFact } from './settle-payment';
 import { need, type Staff } from '../../people/need';
+import type { Selling } from './selling';
 
 export type Refunded = { ok: true } | { ok: false; code: 'unknown' | 'not-captured' };
 
 /** Gives a payment back; access that it paid for ends at once. */
 export async function refundPayment(
-	app: App,
+	app: Selling,
 	actor: Staff,
 	paymentId: string,
 	why: string

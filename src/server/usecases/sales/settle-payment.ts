@@ -9,7 +9,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { postings, type LedgerKind } from '$core/billing/ledger';
 import { stepsTo, type PaymentState, type PaymentStep } from '$core/billing/payment';
 import { joinedAt } from '$core/billing/course';
-import type { App } from '../../app';
+import type { Using } from '../../app';
 import {
 	accountByEmail,
 	accountById,
@@ -42,11 +42,12 @@ import {
 	subscriptions
 } from '../../db/schema/sales';
 import type { PaymentFact } from '../../ports/payments';
-import { transact, type Work } from '../../transact';
+import { transact, type Work, type Transacting } from '../../transact';
 import { endUnproved } from '../accounts/proving';
 import { beginSubscription, hearOf } from './move-subscription';
+import type { Selling } from './selling';
 
-export async function settlePayment(app: App, payment: Payment): Promise<PaymentState> {
+export async function settlePayment(app: Selling, payment: Payment): Promise<PaymentState> {
 	if (!payment.processorRef) return payment.state;
 	const fact = await app.payments.fetch(payment.processorRef);
 	if (fact) return applyFact(app, payment.id, fact);
@@ -62,7 +63,11 @@ export async function settlePayment(app: App, payment: Payment): Promise<Payment
 	});
 }
 
-export async function applyFact(app: App, paymentId: string, fact: PaymentFact): Promise<PaymentState> {
+export async function applyFact(
+	app: Transacting & Using<'site'>,
+	paymentId: string,
+	fact: PaymentFact
+): Promise<PaymentState> {
 	const site = await app.site();
 	return transact(app, null, async (work) => {
 		const known = await paymentById(work.tx, paymentId);

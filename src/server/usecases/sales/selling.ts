@@ -1,0 +1,5 @@
+import type { Using } from '../../app';
+import type { Transacting } from '../../transact';
+
+/** What orders, payments and subscriptions need. */
+export type Selling = Transacting & Using<'payments' | 'site'>;
