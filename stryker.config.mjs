@@ -21,7 +21,7 @@ export default {
 	tempDirName: '.stile/mutants',
 	incremental: true,
 	incrementalFile: `.stile/mutants-${folders.join('-')}.json`,
-	reporters: ['clear-text', 'json'],
+	reporters: ['progress-append-only', 'clear-text', 'json'],
 	jsonReporter: { fileName: `.stile/mutants-${folders.join('-')}-report.json` },
 	clearTextReporter: { allowColor: false, logTests: false, reportTests: false },
 	coverageAnalysis: 'perTest',

@@ -1,7 +1,7 @@
 /** Playlists against RFC 8216, read back by `hls-parser`, a reader that is not ours. */
 import * as HLS from 'hls-parser';
 import { expect, it, test } from 'vitest';
-import { masterPlaylist, mediaPlaylist } from '$core/media/playlist';
+import { masterPlaylist, mediaPlaylist, PLAYLIST_TYPE } from '$core/media/playlist';
 import { seal } from '$server/usecases/library/seal';
 import { firstSeconds, SEGMENTS_PER_KEY, type PreparedStream } from '$core/media/stream';
 
@@ -113,4 +113,67 @@ it('is read the same by the library that plays it', async () => {
 	expect(level.fragments.map(({ url }) => url)).toEqual(lengths.map((_, n) => `${base}v0/${n}.m4s`));
 	expect(level.totalduration).toBeCloseTo(lengths.reduce((sum, length) => sum + length, 0));
 	expect(level.fragments.at(-1)?.decryptdata?.uri).toBe(`${base}v0/${Math.floor(6 / SEGMENTS_PER_KEY)}.key`);
+});
+
+// RFC 8216 §4.3.1 and §4.3.3: what a reader that is not ours passes over is told by the letter.
+const [picture, , sound] = stream.variants;
+
+it('writes a master playlist of a film, to the letter', () => {
+	expect(masterPlaylist({ variants: [picture!, sound!] })).toBe(
+		[
+			'#EXTM3U',
+			'#EXT-X-VERSION:7',
+			'#EXT-X-INDEPENDENT-SEGMENTS',
+			'#EXT-X-MEDIA:TYPE=AUDIO,GROUP-ID="sound",NAME="Sound",DEFAULT=YES,AUTOSELECT=YES,URI="a/index.m3u8"',
+			'#EXT-X-STREAM-INF:BANDWIDTH=1028000,CODECS="avc1.640020,mp4a.40.2",RESOLUTION=1280x720,AUDIO="sound"',
+			'v0/index.m3u8',
+			''
+		].join('\n')
+	);
+});
+
+test.each([
+	['a recording', [sound!], ['#EXT-X-STREAM-INF:BANDWIDTH=128000,CODECS="mp4a.40.2"', 'a/index.m3u8']],
+	[
+		'a silent film',
+		[picture!],
+		['#EXT-X-STREAM-INF:BANDWIDTH=900000,CODECS="avc1.640020",RESOLUTION=1280x720', 'v0/index.m3u8']
+	],
+	[
+		'a film of which only one side is known',
+		[{ ...picture!, height: null }],
+		['#EXT-X-STREAM-INF:BANDWIDTH=900000,CODECS="avc1.640020"', 'v0/index.m3u8']
+	]
+])('writes the master playlist of %s, to the letter', (_, variants, lines) => {
+	expect(masterPlaylist({ variants })).toBe(
+		['#EXTM3U', '#EXT-X-VERSION:7', '#EXT-X-INDEPENDENT-SEGMENTS', ...lines, ''].join('\n')
+	);
+});
+
+it('writes a media playlist to the letter: a key before each third segment, by its number', () => {
+	expect(mediaPlaylist({ ...picture!, segmentSeconds: [2, 2, 2, 1.4] })).toBe(
+		[
+			'#EXTM3U',
+			'#EXT-X-VERSION:7',
+			'#EXT-X-TARGETDURATION:2',
+			'#EXT-X-MEDIA-SEQUENCE:0',
+			'#EXT-X-PLAYLIST-TYPE:VOD',
+			'#EXT-X-INDEPENDENT-SEGMENTS',
+			'#EXT-X-MAP:URI="init.mp4"',
+			'#EXT-X-KEY:METHOD=AES-128,URI="0.key"',
+			'#EXTINF:2.000000,',
+			'0.m4s',
+			'#EXTINF:2.000000,',
+			'1.m4s',
+			'#EXTINF:2.000000,',
+			'2.m4s',
+			'#EXT-X-KEY:METHOD=AES-128,URI="1.key"',
+			'#EXTINF:1.400000,',
+			'3.m4s',
+			'#EXT-X-ENDLIST',
+			''
+		].join('\n')
+	);
+	// RFC 8216 §4: the type of a playlist, as servers name it.
+	expect(PLAYLIST_TYPE).toBe('application/vnd.apple.mpegurl');
 });

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { isReserved, MAX_PATH_LENGTH, normalisePath, readable, slugOf } from './address';
 import { problemOf } from './pattern';
+import { runs } from '../../../tests/support/runs';
 
 describe('one spelling of an address', () => {
 	test.each([
@@ -47,7 +48,7 @@ describe('one spelling of an address', () => {
 				const once = normalisePath('/' + raw);
 				if (once.ok) expect(normalisePath(once.path)).toEqual(once);
 			}),
-			{ seed: 20261124, numRuns: 500 }
+			{ seed: 20261124, numRuns: runs(500) }
 		);
 	});
 
@@ -62,7 +63,7 @@ describe('one spelling of an address', () => {
 				expect(() => slugOf(text)).not.toThrow();
 				expect(() => problemOf(text)).not.toThrow();
 			}),
-			{ seed: 31, numRuns: 2000 }
+			{ seed: 31, numRuns: runs(2000) }
 		);
 		expect(readable('/f%C3%BCr/a%20b')).toBe('/für/a b');
 	});

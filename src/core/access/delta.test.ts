@@ -4,6 +4,7 @@ import { crossing, fence, holders, items, plan, resource, source } from '../../.
 import { aSource } from '../../../tests/support/arbitrary-access';
 import { applied, canonical, deltaBetween, undone } from './delta';
 import { compile } from './policy';
+import { runs } from '../../../tests/support/runs';
 
 const sorted = (one: ReturnType<typeof source>) => ({
 	...one,
@@ -24,7 +25,7 @@ describe('a change of the policy', () => {
 				// What it leads to decides: it can be compiled.
 				expect(compile(applied(before, delta)).resources.size).toBe(after.resources.length);
 			}),
-			{ seed: 4, numRuns: 200 }
+			{ seed: 4, numRuns: runs(200) }
 		);
 	});
 

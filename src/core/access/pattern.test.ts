@@ -4,6 +4,7 @@ import { fence, resource } from '../../../tests/support/access';
 import { normalisePath } from './address';
 import { anchoring, pathPattern, problemOf, requiredLiteral } from './pattern';
 import { FenceIndex } from './selector';
+import { runs } from '../../../tests/support/runs';
 
 describe('what cannot be used', () => {
 	test.each([
@@ -112,9 +113,9 @@ describe('the shared subset of patterns', () => {
 				if (isMatch) matched++;
 				if (isMatch && literal !== null) expect(path).toContain(literal);
 			}),
-			{ seed: 11, numRuns: 3000 }
+			{ seed: 11, numRuns: runs(3000) }
 		);
-		expect(matched).toBeGreaterThan(100);
+		expect(matched).toBeGreaterThan(runs(100));
 	});
 
 	it('is found among many as it is alone', () => {
@@ -141,7 +142,7 @@ describe('the shared subset of patterns', () => {
 					).toEqual(expected.sort());
 				}
 			),
-			{ seed: 12, numRuns: 500 }
+			{ seed: 12, numRuns: runs(500) }
 		);
 	});
 });

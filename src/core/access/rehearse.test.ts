@@ -20,6 +20,7 @@ import type { Crossing } from './model';
 import { compile } from './policy';
 import { changesNothing, groupByStanding, namedIn, rehearse, rowsOf, type Group } from './rehearse';
 import { assuming } from './timeline';
+import { runs } from '../../../tests/support/runs';
 
 const JOINED = Date.parse('2026-01-01T09:00Z');
 const base = source({
@@ -282,7 +283,7 @@ describe('a rehearsal', () => {
 						}
 				}
 			),
-			{ seed: 5, numRuns: 25 }
+			{ seed: 5, numRuns: runs(25) }
 		);
 		expect(found).toBeGreaterThan(20);
 	});

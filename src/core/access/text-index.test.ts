@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { drained } from './selector';
 import { TextIndex } from './text-index';
+import { runs } from '../../../tests/support/runs';
 
 const indexOf = (texts: readonly string[]) =>
 	drained(TextIndex.building(texts.map((text) => ({ text, value: text }))));
@@ -40,7 +41,7 @@ describe('the texts that a path contains', () => {
 					expect([...indexOf(texts).within(path)].sort()).toEqual(expected.sort());
 				}
 			),
-			{ seed: 7, numRuns: 400 }
+			{ seed: 7, numRuns: runs(400) }
 		);
 	});
 });

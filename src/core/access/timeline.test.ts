@@ -29,8 +29,9 @@ import { NO_CONTEXT, type Member, type PolicySource } from './model';
 import { compile } from './policy';
 import { changesFor } from './next-changes';
 import { timeline } from './timeline';
+import { runs } from '../../../tests/support/runs';
 
-const RUNS = { seed: 20_260_301, numRuns: 400 };
+const RUNS = { seed: 20_260_301, numRuns: runs(400) };
 const anId = fc.constantFrom(...IDS);
 const isOpen = (source: PolicySource, viewer: Parameters<typeof decide>[1], id: string, at: number) =>
 	decide(compile(source), viewer, id, at).verdict === 'open';

@@ -12,6 +12,7 @@ import {
 	type SubscriptionFact,
 	type SubscriptionTerms
 } from './subscription';
+import { runs } from '../../../tests/support/runs';
 
 const DAY = 86_400_000;
 const HOUR = DAY / 24;
@@ -491,7 +492,7 @@ describe('what is to be done', () => {
 					const isOpen = opened?.kind === 'open-until' ? opened.until : null;
 					if (opened) expect(isOpen).toBe(last.openUntil);
 				}),
-				{ seed: 20_261_127, numRuns: 400 }
+				{ seed: 20_261_127, numRuns: runs(400) }
 			);
 		}
 	);
@@ -527,7 +528,7 @@ describe('what is to be done', () => {
 				if (course.disputed.size > 0 && course.state.kind !== 'ended')
 					throw new Error('It lives although it is disputed');
 			}),
-			{ seed: 20_261_128, numRuns: 1000 }
+			{ seed: 20_261_128, numRuns: runs(1000) }
 		);
 	});
 });

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import parseRange from 'range-parser';
 import { describe, expect, it, test } from 'vitest';
 import { askedBytes, contentRange, lengthOf, type AskedBytes } from './byte-range';
+import { runs } from '../../../tests/support/runs';
 
 const part = (first: number, last: number): AskedBytes => ({ kind: 'part', range: { first, last } });
 const whole: AskedBytes = { kind: 'whole' };
@@ -116,7 +117,7 @@ describe('the bytes that are asked for', () => {
 					expect(theirs).toHaveProperty('0', { start: ours.range.first, end: ours.range.last });
 				} else expect(theirs === -1 || theirs === -2).toBe(true);
 			}),
-			{ seed: 9110, numRuns: 500 }
+			{ seed: 9110, numRuns: runs(500) }
 		);
 	});
 
@@ -134,7 +135,7 @@ describe('the bytes that are asked for', () => {
 					past = last;
 				}
 			}),
-			{ seed: 14, numRuns: 500 }
+			{ seed: 14, numRuns: runs(500) }
 		);
 	});
 });

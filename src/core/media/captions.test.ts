@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { readCaptions, readTime, safeCueText, vttTime, writeVtt, type Cue } from './captions';
+import { runs } from '../../../tests/support/runs';
 
 const cue = (startMs: number, endMs: number, text: string, settings = ''): Cue => ({
 	startMs,
@@ -115,9 +116,66 @@ from the American Museum of Natural History
 			'a cue without text',
 			'WEBVTT\n\n00:01.000 --> 00:02.000\n\n00:03.000 --> 00:04.000\nb',
 			[cue(3000, 4000, 'b')]
+		],
+		[
+			'cues in the order of their times, whichever stands first',
+			'WEBVTT\n\n00:05.000 --> 00:06.000\nc\n\n00:01.000 --> 00:09.000\nb\n\n00:01.000 --> 00:02.000\na',
+			[cue(1000, 2000, 'a'), cue(1000, 9000, 'b'), cue(5000, 6000, 'c')]
+		],
+		[
+			'a number of its own before a cue, and one that stands a line too high, which is no cue',
+			'WEBVTT\n\nname\n00:01.000 --> 00:02.000\na\n\nnot\na cue\n00:03.000 --> 00:04.000\nb',
+			[cue(1000, 2000, 'a'), cue(3000, 4000, 'b')]
+		],
+		[
+			'a null as the sign for what cannot be shown, and old line ends',
+			'WEBVTT\r\r00:01.000 --> 00:02.000\rti\0ck',
+			[cue(1000, 2000, 'ti\uFFFDck')]
+		],
+		[
+			'settings behind tabs and spaces, without what follows them',
+			'WEBVTT\n\n00:01.000\t-->\t\t00:02.000\t align:end line:1  \na',
+			[cue(1000, 2000, 'a', 'align:end line:1')]
+		],
+		[
+			'a header that ends the file with a cue',
+			'WEBVTT\tclocks\n00:01.000 --> 00:02.000\na\n\n',
+			[cue(1000, 2000, 'a')]
 		]
 	])('reads %s', (_what, text, cues) => {
 		expect(readCaptions(text)).toEqual({ ok: true, cues, skipped: [] });
+	});
+});
+
+// Limits of our own.
+describe('what is too much', () => {
+	const many = (count: number) =>
+		['WEBVTT', ...Array.from({ length: count }, () => '00:01.000 --> 00:02.000\na')].join('\n\n');
+
+	it('is more than twenty thousand cues', () => {
+		expect(readCaptions(many(20_001))).toEqual({ ok: false, problem: { code: 'too-long', cues: 20_001 } });
+		expect(readCaptions(many(20_000)).ok).toBe(true);
+	});
+
+	it('is cut off a cue, and off what is repeated of a line that says nothing', () => {
+		const [long] = read(`WEBVTT\n\n00:01.000 --> 00:02.000\n  ${'a'.repeat(2100)}  `);
+		expect(long?.text).toBe('a'.repeat(2000));
+		const refused = readCaptions(`WEBVTT\n\n   x --> ${'9'.repeat(100)}  \na`);
+		expect(refused).toEqual({
+			ok: false,
+			problem: { code: 'bad-time', line: 3, seen: `x --> ${'9'.repeat(54)}` }
+		});
+	});
+
+	test.each([
+		['a start with more before it', 'WEBVTT\n\nat 00:01.000 --> 00:02.000\na'],
+		['an end with more digits', 'WEBVTT\n\n00:01.000 --> 00:02.0000\na'],
+		['an end that is none', 'WEBVTT\n\n00:01.000 --> \na'],
+		['the time of SubRip', 'WEBVTT\n\n00:00:01,000 --> 00:00:02,000\na'],
+		['a SubRip start with more before it', '1\n0000:00:01,000 --> 00:00:02,000\na'],
+		['a SubRip end with more digits', '1\n00:00:01,000 --> 00:00:02,0000\na']
+	])('%s is no time', (_, text) => {
+		expect(readCaptions(text)).toMatchObject({ ok: false, problem: { code: 'bad-time' } });
 	});
 });
 
@@ -128,6 +186,29 @@ describe('SubRip', () => {
 			cue(1000, 2000, 'one'),
 			cue(3000, 4000, 'two')
 		]);
+	});
+
+	it('keeps a line that only ends or begins with a number, and ends a cue at a line of spaces', () => {
+		expect(
+			read(
+				'1\n00:00:01,000 --> 00:00:02,000\none\nroom 12\n00:00:03,000 --> 00:00:04,000\n7 bells\n00:00:05,000 --> 00:00:06,000\nthree\n 14 \n00:00:07,000 --> 00:00:08,000\nfour\n  \nnot said'
+			)
+		).toEqual([
+			cue(1000, 2000, 'one\nroom 12'),
+			cue(3000, 4000, '7 bells'),
+			cue(5000, 6000, 'three'),
+			cue(7000, 8000, 'four')
+		]);
+	});
+
+	it('has no settings, and words that are not WebVTT before its first cue', () => {
+		expect(read('not WEBVTT\n\n1\n00:00:01,000 --> 00:00:02,000 X1:0\na')).toEqual([cue(1000, 2000, 'a')]);
+	});
+
+	it('names a cue by its line', () => {
+		expect(readCaptions('1\n00:00:01,000 --> 00:00:02,000\na\n\n2\nx --> y\nb')).toMatchObject({
+			skipped: [{ code: 'bad-time', line: 6, seen: 'x --> y' }]
+		});
 	});
 
 	it('is read with its commas, numbers and tags', () => {
@@ -154,7 +235,7 @@ describe('what is written', () => {
 					.sort((a, b) => a.startMs - b.startMs || a.endMs - b.endMs);
 				expect(read(writeVtt(own))).toEqual(own);
 			}),
-			{ seed: 3, numRuns: 200 }
+			{ seed: 3, numRuns: runs(200) }
 		);
 	});
 
@@ -166,6 +247,12 @@ describe('what is written', () => {
 		['<img src=x onerror=y>', '']
 	])('of %j is %j', (text, safe) => {
 		expect(safeCueText(text)).toBe(safe);
+	});
+
+	it('is the format, to the letter', () => {
+		expect(writeVtt([cue(0, 1000, 'a\n \n\nb --> c'), cue(1000, 2500, 'd', 'line:0')])).toBe(
+			'WEBVTT\n\n00:00:00.000 --> 00:00:01.000\na\nb --&gt; c\n\n00:00:01.000 --> 00:00:02.500 line:0\nd\n'
+		);
 	});
 
 	it('cannot begin another cue', () => {
@@ -187,6 +274,12 @@ test.each([
 	['90', 90_000],
 	['1:02:03.5', 3_723_500],
 	['00:00:01,250', 1250],
+	[' 1:59 ', 119_000],
+	['59:59', 3_599_000],
+	['1:59:59', 7_199_000],
+	['61:00', 3_660_000],
+	['2,5', 2500],
+	['1:30 or so', null],
 	['1:60', null],
 	['1:60:00', null],
 	['', null],

@@ -1,11 +1,17 @@
 import { describe, expect, it, test } from 'vitest';
-import { clock, readChapters, writeLines } from './chapters';
+import { clock, readChapters, writeLines, type Chapter } from './chapters';
 
 const chapters = [
 	{ startSeconds: 0, title: 'The tray' },
 	{ startSeconds: 90, title: 'The escapement' },
 	{ startSeconds: 3723.5, title: 'Strike' }
 ];
+
+function readRight(text: string): Chapter[] {
+	const read = readChapters(text);
+	if (!read.ok) throw new Error(read.problem.code);
+	return read.chapters;
+}
 
 describe('chapters', () => {
 	it('are read as people type them, in whatever order', () => {
@@ -59,8 +65,54 @@ describe('chapters', () => {
 		expect(readChapters(text)).toEqual({ ok: true, chapters: chapters.slice(0, 2) });
 	});
 
+	it('have titles in one line, of at most 200 letters, and one for each start: the last that is given', () => {
+		const [first, second, ...more] = readRight(
+			`0:00   The \t tray \n0:00 The other tray\n 1:30   ${'a '.repeat(150)}\n\n  \n`
+		);
+		expect(first).toEqual({ startSeconds: 0, title: 'The other tray' });
+		expect(second?.title).toBe('a '.repeat(100));
+		expect(more).toEqual([]);
+	});
+
+	it('are at most five hundred', () => {
+		const lines = Array.from({ length: 510 }, (_, n) => `${n} Chapter ${n}`).reverse();
+		const read = readRight(lines.join('\n'));
+		expect(read).toHaveLength(500);
+		expect(read.at(-1)).toEqual({ startSeconds: 499, title: 'Chapter 499' });
+	});
+
+	it('are read behind a byte order mark, in every form', () => {
+		for (const text of ['0:00 The tray', '{"chapters":[{"startTime":0,"title":"The tray"}]}'])
+			expect(readRight(`\uFEFF  ${text}`)).toEqual(chapters.slice(0, 1));
+		expect(readRight('\uFEFFWEBVTT\n\n00:00.000 --> 01:30.000\nThe tray\n')).toEqual(chapters.slice(0, 1));
+	});
+
+	// Character references of WebVTT §4.2.2, all six.
+	it('of WebVTT have all characters that may be written out', () => {
+		expect(readRight('WEBVTT\n\n00:00.000 --> 00:10.000\na&gt;b&lrm;c&rlm;d&quot;')).toEqual([
+			{ startSeconds: 0, title: 'a>b\u200Ec\u200Fd&quot;' }
+		]);
+	});
+
+	it('of JSON may be empty things, and begin as late as there is time', () => {
+		const text = `{"chapters":[null,{"startTime":3600000,"title":" Late "},{"startTime":5,"title":"  "},{"startTime":6,"title":7}]}`;
+		expect(readRight(text)).toEqual([{ startSeconds: 3_600_000, title: 'Late' }]);
+		expect(readChapters('{"chapters":[null]}')).toEqual({ ok: false, problem: { code: 'empty' } });
+	});
+
+	it('name a line that says no time, by its number and its beginning', () => {
+		expect(readChapters(`0:00 The tray\n\n   soon ${'x'.repeat(80)}`)).toEqual({
+			ok: false,
+			problem: { code: 'bad-line', line: 3, seen: `soon ${'x'.repeat(55)}` }
+		});
+		expect(readChapters('at 1:30 The tray')).toMatchObject({ problem: { code: 'bad-line', line: 1 } });
+		expect(readChapters('1:99 The tray')).toMatchObject({ problem: { code: 'bad-line', line: 1 } });
+	});
+
 	test.each([
 		['', 'empty'],
+		['  \n ', 'empty'],
+		['WEBVTT\n\nx --> y\nThe tray', 'not-chapters'],
 		['{"chapters": 3}', 'not-chapters'],
 		['{', 'not-chapters'],
 		['WEBVTT\n\nnonsense', 'empty'],
@@ -79,7 +131,11 @@ test.each([
 	[4.9996, '0:05'],
 	[59.9999, '1:00'],
 	[3599.9995, '1:00:00'],
-	[0.0004, '0:00']
+	[0.0004, '0:00'],
+	[10.1, '0:10.1'],
+	[0.05, '0:00.05'],
+	[100.101, '1:40.101'],
+	[36_005, '10:00:05']
 ])('%d seconds are %s', (seconds, text) => {
 	expect(clock(seconds)).toBe(text);
 });

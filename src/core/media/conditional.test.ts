@@ -51,7 +51,9 @@ describe('preconditions', () => {
 		['Friday, 06-Nov-26 08:49:37 GMT', 2026, 2026],
 		['Thursday, 06-Nov-70 08:49:37 GMT', 2026, 2070],
 		['Friday, 06-Nov-99 08:49:37 GMT', 1999, 1999],
-		['Monday, 06-Nov-00 08:49:37 GMT', 1999, 2000]
+		['Monday, 06-Nov-00 08:49:37 GMT', 1999, 2000],
+		['Saturday, 06-Nov-49 08:49:37 GMT', 1999, 2049],
+		['Sunday, 06-Nov-50 08:49:37 GMT', 1999, 1950]
 	])('take the year of %s in %i for %i', (date, ours, year) => {
 		const at = (of: number) => Date.UTC(of, 10, 6, 8, 49, 37);
 		const changedAt = Date.UTC(ours, 11, 1);
@@ -61,14 +63,45 @@ describe('preconditions', () => {
 	});
 
 	test.each([
-		'Sun, 31 Feb 1994 08:49:37 GMT',
-		'Sun, 06 Foo 1994 08:49:37 GMT',
-		'Sun, 06 Nov 1994 24:49:37 GMT',
-		'Sun, 06 Nov 1994 08:49:37 CET',
+		'Sun, 31 Feb 2024 08:49:37 GMT',
+		'Sun, 00 Nov 2024 08:49:37 GMT',
+		'Sun, 06 Foo 2024 08:49:37 GMT',
+		'Sun, 06 Nov 2024 24:49:37 GMT',
+		'Sun, 06 Nov 2024 08:60:37 GMT',
+		'Sun, 06 Nov 2024 08:49:61 GMT',
+		'Sun, 06 Nov 2024 08:49:37 CET',
+		'x Sun, 06 Nov 2024 08:49:37 GMT',
+		'Sun, 06 Nov 2024 08:49:37 GMT x',
 		'Sun Nov 06 08:49:37 94'
 	])('pass over %s, which is no date', (date) => {
+		// As a date it would lie behind ours, and nothing would have changed since.
 		expect(precondition({ ifModifiedSince: date }, ours)).toBe('go-on');
+		expect(precondition({ ifUnmodifiedSince: date }, { ...ours, changedAt: Date.UTC(2030, 0, 1) })).toBe(
+			'go-on'
+		);
 		expect(heedsRange(date, ours)).toBe(false);
+	});
+
+	// The edges of what is a date; a leap second counts as the second after it.
+	test.each([
+		['Sat, 01 Jan 2000 00:00:00 GMT', Date.UTC(2000, 0, 1)],
+		['Sun, 31 Dec 2000 23:59:59 GMT', Date.UTC(2000, 11, 31, 23, 59, 59)],
+		['Sat, 31 Dec 2016 23:59:60 GMT', Date.UTC(2017, 0, 1)],
+		['Thu, 29 Feb 2024 12:00:00 GMT', Date.UTC(2024, 1, 29, 12)],
+		['  Sat, 01 Jan 2000 00:00:00 GMT ', Date.UTC(2000, 0, 1)]
+	])('take %j as the moment that it is', (date, at) => {
+		expect(heedsRange(date, { ...ours, changedAt: at })).toBe(true);
+		expect(heedsRange(date, { ...ours, changedAt: at + 1000 })).toBe(false);
+		expect(heedsRange(date, { ...ours, changedAt: at - 1000 })).toBe(false);
+	});
+
+	it('take a list of tags with space around it, and an asterisk likewise', () => {
+		expect(precondition({ ifNoneMatch: ' * ' }, ours)).toBe(304);
+		expect(precondition({ ifMatch: ' "xyzzy" ' }, ours)).toBe('go-on');
+		expect(precondition({ ifMatch: '"a", W/"xyzzy"' }, ours)).toBe(412);
+		expect(precondition({ ifMatch: 'xyzzy' }, ours)).toBe(412);
+		// Only the sign in front says that a tag is weak.
+		expect(precondition({ ifNoneMatch: '"W/xyzzy"' }, ours)).toBe('go-on');
 	});
 
 	// Second opinion: the package fresh.
@@ -92,6 +125,9 @@ describe('a range', () => {
 		['"xyzzy"', true],
 		['"other"', false],
 		['W/"xyzzy"', false],
+		['  "xyzzy" ', true],
+		['"xyzzy', false],
+		['xyzzy"', false],
 		[CHANGED, true],
 		[BEFORE, false],
 		[AFTER, false],

@@ -19,6 +19,14 @@ describe('a site', () => {
 		['localhost:8080', 'localhost:8080'],
 		// IDNA (UTS 46): Unicode becomes punycode.
 		['bücher.example', 'xn--bcher-kva.example'],
+		['  school.example  ', 'school.example'],
+		['http://school.example', 'school.example'],
+		['ftp://school.example', null],
+		['xhttp://school.example', null],
+		['school.example/a\nb', null],
+		['*.', null],
+		['bad-.example', null],
+		['[::1', null],
 		['*.example', null],
 		['*', null],
 		['school .example', null],
@@ -44,6 +52,11 @@ describe('a site', () => {
 	])('%s allows %s: %s', (site, origin, expected) => {
 		expect(isSite([site], origin)).toBe(expected);
 	});
+});
+
+it('is one of many', () => {
+	expect(isSite(['other.example', 'school.example'], 'https://school.example')).toBe(true);
+	expect(isSite([], 'https://school.example')).toBe(false);
 });
 
 describe('a request from a page', () => {
@@ -99,11 +112,59 @@ it('keeps an overlay within what can be read', () => {
 	expect(readOverlay(null)).toBeNull();
 });
 
+test.each([
+	[
+		{ shows: 'text', text: 'Clock school' },
+		{ shows: 'text', text: 'Clock school' }
+	],
+	[{ shows: 'name' }, { shows: 'name', text: '' }],
+	[
+		{ shows: 'everything', text: 7 },
+		{ shows: 'name', text: '' }
+	],
+	[{ isMoving: true }, { isMoving: true }],
+	[{ isMoving: 'yes' }, { isMoving: false }],
+	[
+		{ size: 'large', opacity: 'thin' },
+		{ size: 4, opacity: 30 }
+	],
+	[
+		{ size: 7, opacity: 50 },
+		{ size: 7, opacity: 50 }
+	],
+	[
+		{ size: 0, opacity: 500 },
+		{ size: 2, opacity: 100 }
+	],
+	[{ colour: '#AABBCC' }, { colour: '#aabbcc' }],
+	[{ colour: 'x#aabbcc' }, { colour: '#ffffff' }],
+	[{ colour: '#aabbccd' }, { colour: '#ffffff' }],
+	[{ colour: '#ggggGG' }, { colour: '#ffffff' }],
+	[{ colour: ['#aabbcc'] }, { colour: '#ffffff' }]
+])('an overlay of %j is read as %j', (typed, expected) => {
+	expect(readOverlay(typed)).toMatchObject(expected);
+	expect(readOverlay('overlay')).toBeNull();
+});
+
+it('begins with nothing against anybody', () => {
+	expect(NO_DETERRENTS).toEqual({
+		embedSites: [],
+		blockedCountries: [],
+		blockedNetworks: [],
+		overlay: null,
+		tiesLinks: false
+	});
+	expect(placeOf(NO_DETERRENTS, '192.0.2.7', null)).toBe('free');
+	expect(
+		placeOf({ blockedCountries: [], blockedNetworks: ['192.0.2.0/24', '203.0.113.0/24'] }, '192.0.2.7', null)
+	).toBe('network');
+});
+
 describe('a change of what is blocked', () => {
 	it('names the places that are kept out from now on, and those that are let in again', () => {
 		const before = { blockedCountries: ['AT', 'CH'], blockedNetworks: ['192.0.2.0/24'] };
-		const after = { blockedCountries: ['CH', 'DE'], blockedNetworks: [] };
-		expect(placesMoved(before, after)).toEqual({ keptOut: ['DE'], letIn: ['192.0.2.0/24', 'AT'] });
+		const after = { blockedCountries: ['DE', 'CH', 'BE'], blockedNetworks: [] };
+		expect(placesMoved(before, after)).toEqual({ keptOut: ['BE', 'DE'], letIn: ['192.0.2.0/24', 'AT'] });
 		expect(placesMoved(before, { ...before, blockedCountries: ['CH', 'AT'] })).toEqual({
 			keptOut: [],
 			letIn: []

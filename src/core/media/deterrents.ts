@@ -56,11 +56,13 @@ const HOST_LABEL = /^(?!-)[a-z0-9-]{1,63}(?<!-)$/;
  * in front stands for every host below it, and not for itself. `null` where it is no host.
  */
 export function readSite(typed: string): string | null {
-	const text = typed
+	const withPath = typed
 		.trim()
 		.toLowerCase()
-		.replace(/^https?:\/\//, '')
-		.replace(/\/.*$/, '');
+		.replace(/^https?:\/\//, '');
+	// Another scheme is none of a page.
+	if (withPath.includes('://')) return null;
+	const text = withPath.replace(/\/.*$/, '');
 	const isBelow = text.startsWith('*.');
 	const bare = isBelow ? text.slice(2) : text;
 	if (bare === '' || /[\s@?#%*]/.test(bare)) return null;

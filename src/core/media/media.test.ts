@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { decodeProof, encodeProof, proofEnd, STREAM_PROOF_MS, toBase64Url, type Proof } from './proof';
+import {
+	decodeProof,
+	encodeProof,
+	FILE_PROOF_MS,
+	proofEnd,
+	STREAM_PROOF_MS,
+	toBase64Url,
+	type Proof
+} from './proof';
 import { keyContext, keyGroupOf, sequenceIv } from './stream';
 
 const proof: Proof = {
@@ -19,6 +27,12 @@ describe('proofs', () => {
 	it('are read back as they were', () => {
 		expect(decodeProof(encodeProof(proof))).toEqual(proof);
 		expect(decodeProof(encodeProof({ ...proof, memberId: null }))).toEqual({ ...proof, memberId: null });
+		// Whatever characters the encoding has, those beyond letters and digits included.
+		for (const itemId of ['~~~???', 'aa??>>', '>>>', '???', '~']) {
+			const payload = encodeProof({ ...proof, itemId });
+			expect(payload).toMatch(/^[A-Za-z0-9_-]+$/);
+			expect(decodeProof(payload)?.itemId).toBe(itemId);
+		}
 	});
 
 	test.each([
@@ -29,6 +43,13 @@ describe('proofs', () => {
 		['another purpose', toBase64Url('["k","upload","i","a",null,1,2,null,null]')],
 		['an end that is no number', toBase64Url('["k","stream","i","a",null,1,null,null,null]')],
 		['an epoch that is a fraction', toBase64Url('["k","stream","i","a",null,1.5,2,null,null]')],
+		['no list', toBase64Url('{"length":9}')],
+		['too many fields', toBase64Url('["k","stream","i","a",null,1,2,null,null,null]')],
+		['a key that is no text', toBase64Url('[7,"stream","i","a",null,1,2,null,null]')],
+		['an item that is no text', toBase64Url('["k","stream",7,"a",null,1,2,null,null]')],
+		['content that is no text', toBase64Url('["k","stream","i",7,null,1,2,null,null]')],
+		['a good one with a sign too many', `${encodeProof(proof)}=`],
+		['a good one with a sign before it', `.${encodeProof(proof)}`],
 		['a use that is no text', toBase64Url('["k","file","i","a",null,1,2,7,null]')]
 	])('are refused: %s', (_, payload) => {
 		expect(decodeProof(payload)).toBeNull();
@@ -40,6 +61,9 @@ describe('proofs', () => {
 		expect(proofEnd(null, business, wall)).toBe(wall + STREAM_PROOF_MS);
 		expect(proofEnd(business + 60_000, business, wall)).toBe(wall + 60_000);
 		expect(proofEnd(business + STREAM_PROOF_MS * 2, business, wall)).toBe(wall + STREAM_PROOF_MS);
+		// Six hours for a film, a day for a file.
+		expect(proofEnd(null, business, wall)).toBe(wall + 21_600_000);
+		expect(proofEnd(null, business, wall, FILE_PROOF_MS)).toBe(wall + 86_400_000);
 	});
 
 	// RFC 4648 §10, in base64url without padding
@@ -50,7 +74,10 @@ describe('proofs', () => {
 		['foo', 'Zm9v'],
 		['foob', 'Zm9vYg'],
 		['fooba', 'Zm9vYmE'],
-		['foobar', 'Zm9vYmFy']
+		['foobar', 'Zm9vYmFy'],
+		// §5: the letters 62 and 63.
+		['>>>???', 'Pj4-Pz8_'],
+		['~~~~', 'fn5-fg']
 	])('base64url of "%s"', (text, encoded) => {
 		expect(toBase64Url(text)).toBe(encoded);
 	});

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { BURST_GROUPS, fullBucket, GROUP_MS, LONGEST_WAIT_MS, paceKey } from './pace';
+import { runs } from '../../../tests/support/runs';
 
 /** Asks for groups one after the other, as fast as it is answered; gives when each was had. */
 function greedy(groups: number, speed: number): number[] {
@@ -85,7 +86,7 @@ describe('keys', () => {
 				}
 				expect(given.size).toBeLessThanOrEqual(BURST_GROUPS + latest / (GROUP_MS / speed) + 1e-9);
 			}),
-			{ seed: 10, numRuns: 300 }
+			{ seed: 10, numRuns: runs(300) }
 		);
 	});
 });

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest';
 import { askedBytes } from './byte-range';
-import { isGivenBack, isProbe } from './uses';
+import { isGivenBack, isProbe, looksAhead } from './uses';
 
 test.each([
 	['HEAD', undefined, true],
@@ -24,4 +24,21 @@ test.each([
 	[1000, false]
 ])('of 1000 bytes, %d sent give the use back: %s', (sent, expected) => {
 	expect(isGivenBack(sent, 1000)).toBe(expected);
+});
+
+// Fetch Standard §3.8 and Resource Hints: what browsers send when nobody has asked to see it yet.
+test.each([
+	['prefetch', true],
+	['Prefetch', true],
+	['prefetch;prerender', true],
+	['prefetch; anonymous-client-ip', true],
+	['other, prefetch', true],
+	['other;prefetch', true],
+	['prefetched', false],
+	['noprefetch', false],
+	['', false],
+	[undefined, false],
+	[null, false]
+])('Sec-Purpose %j looks ahead: %s', (header, expected) => {
+	expect(looksAhead(header)).toBe(expected);
 });
