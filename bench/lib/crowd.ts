@@ -13,7 +13,16 @@ import {
 	tenures,
 	uses
 } from '../../src/server/db/schema/access';
-import { assets, categories, items, itemTags, placements, tags } from '../../src/server/db/schema/library';
+import {
+	assets,
+	categories,
+	itemPictures,
+	items,
+	itemTags,
+	itemTexts,
+	placements,
+	tags
+} from '../../src/server/db/schema/library';
 import { accounts, sessions } from '../../src/server/db/schema/people';
 import { audit, jobs } from '../../src/server/db/schema/running';
 import {
@@ -207,6 +216,14 @@ function libraryOf(now: number, count: number, shop: Shop, pick: (below: number)
 			[categories, categoryIds.map((id, n) => ({ id, name: `Category ${n}`, slug: `category-${n}` }))],
 			[tags, tagIds.map((id, n) => ({ id, name: `Tag ${n}`, slug: `tag-${n}` }))],
 			[items, all],
+			[
+				itemTexts,
+				all.flatMap(({ id: itemId, title, description }) => [
+					{ itemId, language: 'en', field: 'title', plain: title },
+					{ itemId, language: 'en', field: 'text', plain: description }
+				])
+			],
+			[itemPictures, all.map(({ id: itemId, showsPoster }) => ({ itemId, isShownToAll: showsPoster }))],
 			[itemTags, itemIds.flatMap((itemId) => (pick(3) === 0 ? [{ itemId, tagId: tagIds[pick(TAGS)] }] : []))],
 			[
 				assets,

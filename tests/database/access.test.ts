@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { changesNothing } from '$core/access/rehearse';
 import type { Answer, TurnAway } from '$core/access/model';
 import { fromPlain, type RichText } from '$core/text/rich-text';
-import { itemById } from '$server/db/queries/library';
+import { itemById } from '$server/db/queries/items';
 import { accountByEmail, grantsOf, keepFirstDay, population, tenuresOf } from '$server/db/queries/members';
 import { allFences, fenceById, policyAt } from '$server/db/queries/policy';
 import { audit } from '$server/db/schema/running';

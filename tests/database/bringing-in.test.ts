@@ -16,7 +16,8 @@ import { crc32, deflateRawSync, deflateSync } from 'node:zlib';
 import { PDFDocument } from 'pdf-lib';
 import { eq } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { allCategories, allTags, itemById, tagsOfItem } from '$server/db/queries/library';
+import { itemById, selectItems, titles } from '$server/db/queries/items';
+import { allCategories, allTags, tagsOfItem } from '$server/db/queries/library';
 import { items } from '$server/db/schema/library';
 import { Inbox } from '$server/jobs/inbox';
 import { decideRefused, inboxView } from '$server/usecases/library/inbox';
@@ -179,7 +180,7 @@ describe('folders', () => {
 			title: 'Small ones',
 			address: '/shelves/wheels/small-ones'
 		});
-		const outer = await world.app.db.select().from(items).where(eq(items.title, 'Wheels'));
+		const outer = await selectItems(world.app.db).where(eq(titles.plain, 'Wheels'));
 		expect(outer.map(({ id }) => id)).toEqual([shelf?.homeId]);
 	});
 
@@ -187,7 +188,7 @@ describe('folders', () => {
 		const come = () => shelfOf(world.app, null, null, 'Springs');
 		let other: Promise<string | null> | null = null;
 		const meanwhile = () => Promise.race([(other = come()), wait(300)]);
-		const look = /from `items` where .*`title` = \?/;
+		const look = /from `items` .* where .*`plain` = \?/;
 		const hold = holdAfter(world.app.db, look, meanwhile, 2);
 		const mine = await come();
 		hold.end();
@@ -220,7 +221,7 @@ describe('folders', () => {
 		);
 		expect(received.every(({ ok }) => ok)).toBe(true);
 		expect(made.every(({ kind }) => kind === 'saved')).toBe(true);
-		const named = await world.app.db.select().from(items).where(eq(items.title, 'Index'));
+		const named = await selectItems(world.app.db).where(eq(titles.plain, 'Index'));
 		expect(named.map(({ address }) => address).sort()).toEqual([
 			...['/files/index', '/files/index-2', '/files/index-3', '/files/index-4'],
 			...['/index', '/index-2', '/index-3', '/index-4']
@@ -239,7 +240,7 @@ describe('the inbox', () => {
 		mkdirSync(dirname(join(inboxFolder, name)), { recursive: true });
 		writeFileSync(join(inboxFolder, name), content);
 	};
-	const titled = async (title: string) => world.app.db.select().from(items).where(eq(items.title, title));
+	const titled = async (title: string) => selectItems(world.app.db).where(eq(titles.plain, title));
 
 	it('takes what has stopped growing, folders as shelves, and puts aside what it refuses, with the reason', async () => {
 		const inbox = new Inbox(world.app, inboxFolder);
@@ -281,7 +282,7 @@ describe('the inbox', () => {
 describe('a table', () => {
 	const write = (csv: string) => agreeing((agreedTo) => importTable(world.app, null, csv, agreedTo));
 	const at = async (address: string) => {
-		const [row] = await world.app.db.select().from(items).where(eq(items.address, address));
+		const [row] = await selectItems(world.app.db).where(eq(items.address, address));
 		return row;
 	};
 
@@ -327,6 +328,7 @@ describe('a table', () => {
 		['title,kind\nLesson,lesson\n', 'needs-home'],
 		['title,address\nWheel,/desk/wheel\n', 'reserved-address'],
 		['title,kind,target\nWheel,link,javascript:alert(1)\n', 'bad-target'],
+		['title,kind,target\nWheel,page,https://wheel.example/\n', 'no-link'],
 		['title,address,kind\nOil,/oil,page\n', 'another-kind'],
 		['title,address\n,/nothing\n', 'nothing-there']
 	])('writes none of its rows when one is wrong: %j', async (csv, code) => {

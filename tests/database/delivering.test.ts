@@ -1,10 +1,11 @@
 /** Pages whose openings are counted: on which requests they are delivered. */
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
 import { NO_LIMITS } from '$core/access/model';
 import { compose, type Stile } from '$server/compose';
 import { uses } from '$server/db/schema/access';
-import { items } from '$server/db/schema/library';
+import { insertItems } from '$server/db/queries/items';
 import { deliverPage } from '$server/http/deliver-page';
 import { decideIn, lookOf } from '$server/rights/look';
 import { addMember } from '$server/usecases/accounts/run-members';
@@ -27,22 +28,13 @@ beforeAll(async () => {
 	node = await compose(world.app.settings);
 	({ planId } = await makeShop(world));
 	pageId = await transact(world.app, null, async (work) => {
-		const [page] = await work.tx
-			.insert(items)
-			.values({
-				kind: 'page',
-				title: 'Suppliers',
-				description: '',
-				address: '/suppliers',
-				state: 'published',
-				base: 'open',
-				showsPoster: true,
-				createdAt: work.now,
-				changedAt: work.now
-			})
-			.$returningId();
-		work.policyChanged('test', { resources: [page!.id] });
-		return page!.id;
+		const id = uuidv7();
+		const shown = { title: 'Suppliers', address: '/suppliers' };
+		await insertItems(work.tx, [
+			{ ...shown, id, kind: 'page', state: 'published', base: 'open', createdAt: work.now }
+		]);
+		work.policyChanged('test', { resources: [id] });
+		return id;
 	});
 	const limits = { ...NO_LIMITS, uses: { count: 1, per: 'grant' as const } };
 	await agreeing((agreedTo) =>

@@ -33,8 +33,9 @@ const FEW = 500;
 const WHOLE_TABLES: Record<string, { table: string; or?: string; is: RegExp; most: number }> = {
 	'what carries a text that somebody looks for, in the Library': {
 		table: 'items',
-		is: /where .*(`title`|`address`) like/,
-		most: SIZE * 1.1
+		or: 'item_texts',
+		is: /(`plain`|`address`) like/,
+		most: SIZE * 2.2
 	},
 	'members by a part of a name or address': { table: 'accounts', is: /`name` like/, most: SIZE * 1.1 },
 	'payments by a part of a name or number': {
@@ -45,15 +46,10 @@ const WHOLE_TABLES: Record<string, { table: string; or?: string; is: RegExp; mos
 	},
 	'all titles, once until one changes': {
 		table: 'items',
-		is: /^select `id`, `title`, `kind`, `address`, `home_id`, `position` from `items` order by/,
+		is: /`items`.`home_id`, `items`.`position` from `items` inner join [^?]*\?\) order by `items`.`created_at`/,
 		most: SIZE * 1.1
 	},
-	'what keeps from passing on, once until it changes': {
-		table: 'items',
-		is: /`deterrents` is not null/,
-		most: SIZE * 1.1
-	},
-	'texts that name an item': { table: 'items', is: /`body` like/, most: SIZE * 1.1 },
+	'texts that name an item': { table: 'items', or: 'item_texts', is: /`blocks` like/, most: SIZE * 2.2 },
 	'what the front lists, once until it changes': {
 		table: 'items',
 		is: /`items`.`category_id`, `assets`.`seconds`, .* left join `placements`/,

@@ -6,7 +6,9 @@ import { createConnection, type Connection, type RowDataPacket } from 'mysql2/pr
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { connect } from '$server/db/connect';
 import { isMigrated, runMigrations } from '$server/db/migrate';
+import { selectItems } from '$server/db/queries/items';
 import { keepBase, policyInForce, policySource } from '$server/db/queries/policy';
+import { items } from '$server/db/schema/library';
 
 const FOLDER = 'src/server/db/migrations';
 const A = '01a21006-0000-7000-8000-00000000000';
@@ -162,6 +164,48 @@ describe('from the schema of the first stages', () => {
 		const { db: handle, pool } = connect(url);
 		expect(await isMigrated(pool)).toBe(true);
 		expect((await policySource(handle)).resources).toEqual([]);
+		await pool.end();
+	});
+});
+
+describe('items that were one table', () => {
+	it('keep their texts, pictures and what their kind has, in the language of the site', async () => {
+		await runMigrations(url, upTo(18));
+		const now = '2026-10-01 12:00:00.000';
+		const body = [{ type: 'paragraph', content: [{ type: 'text', text: 'Tick' }] }];
+		await db.query(`
+			UPDATE settings SET value = json_set(value, '$.language', 'de');
+			INSERT INTO items (id, kind, title, description, body, address, state, base, target, shows_poster, cover_key, opens_in_browser, preset_id, deterrents, created_at, changed_at) VALUES
+				('${A}1', 'page', 'Hemmung', 'Tick', '${JSON.stringify(body)}', '/hemmung', 'published', 'open', NULL, 1, 'covers/a.jpg', 0, NULL, NULL, '${now}', '${now}'),
+				('${A}2', 'link', 'Öl', '', NULL, '/oel', 'draft', 'closed', 'https://oil.example/', 0, NULL, 1, NULL, NULL, '${now}', '${now}'),
+				('${A}3', 'file', 'Plan', 'Ein Plan', NULL, '/plan', 'draft', 'closed', NULL, 0, NULL, 1, NULL, '{"embedSites":[]}', '${now}', '${now}'),
+				('${A}4', 'video', 'Rad', '', NULL, '/rad', 'draft', 'closed', NULL, 1, NULL, 0, '${A}9', NULL, '${now}', '${now}');
+		`);
+		await runMigrations(url);
+		const { db: handle, pool } = connect(url);
+		const plain = { body: null, target: null, coverKey: null, presetId: null, deterrents: null };
+		expect(await selectItems(handle).orderBy(items.id)).toMatchObject([
+			{
+				title: 'Hemmung',
+				description: 'Tick',
+				body,
+				showsPoster: true,
+				coverKey: 'covers/a.jpg',
+				opensInBrowser: false
+			},
+			{ ...plain, title: 'Öl', target: 'https://oil.example/', opensInBrowser: true, showsPoster: false },
+			{
+				...plain,
+				title: 'Plan',
+				description: 'Ein Plan',
+				opensInBrowser: true,
+				deterrents: { embedSites: [] }
+			},
+			{ ...plain, title: 'Rad', presetId: `${A}9`, opensInBrowser: false, showsPoster: true }
+		]);
+		expect(await rows('SELECT DISTINCT language, revision FROM items')).toEqual([
+			{ language: 'de', revision: 1 }
+		]);
 		await pool.end();
 	});
 });

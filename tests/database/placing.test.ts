@@ -1,7 +1,8 @@
 /** What items show: one film on several pages, and new content in the place of old. */
 import { writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { comingOf, itemById, versionsOfItem, captionsOfAsset } from '$server/db/queries/library';
+import { itemById } from '$server/db/queries/items';
+import { comingOf, versionsOfItem, captionsOfAsset } from '$server/db/queries/library';
 import { preparations, waitingForYes } from '$server/db/queries/today';
 import { dependentsOf } from '$server/usecases/library/dependents';
 import { createItem, setState, type ItemWish } from '$server/usecases/library/edit-item';

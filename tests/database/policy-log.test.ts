@@ -1,6 +1,7 @@
 /** The policy as a list of changes: one order for all nodes, nothing lost, and a yes that belongs to one change. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { desc, eq } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
 import type { PolicySource } from '$core/access/model';
 import { compose, type Stile } from '$server/compose';
 import {
@@ -12,6 +13,7 @@ import {
 	writeBase
 } from '$server/db/queries/policy';
 import { grants, policyBases, policyChanges, rightsChanges } from '$server/db/schema/access';
+import { insertItems } from '$server/db/queries/items';
 import { items } from '$server/db/schema/library';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { agreeing, type KeptRehearsal } from '$server/usecases/access/rehearsed-save';
@@ -240,20 +242,9 @@ describe('one order', () => {
 	it('keeps a fence that was saved while an upload that had begun earlier was being written', async () => {
 		let fenced: string | undefined;
 		const fileId = await transact(world.app, null, async (work) => {
-			const [made] = await work.tx
-				.insert(items)
-				.values({
-					kind: 'page',
-					title: 'Came in',
-					description: '',
-					address: '/came-in',
-					state: 'draft',
-					base: 'open',
-					showsPoster: false,
-					createdAt: work.now,
-					changedAt: work.now
-				})
-				.$returningId();
+			const made = { id: uuidv7() };
+			const page = { kind: 'page', title: 'Came in', address: '/came-in' } as const;
+			await insertItems(work.tx, [{ ...page, ...made, state: 'draft', base: 'open', createdAt: work.now }]);
 			// Between two statements: another save comes and is done.
 			const saved = await agreeing((yes) =>
 				saveFence(node.app, null, {

@@ -6,10 +6,11 @@ import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest
 import { eq } from 'drizzle-orm';
 import { fromPlain } from '$core/text/rich-text';
 import { DEFAULT_PRESET } from '$core/media/preset';
-import { itemById, tagsOfItem } from '$server/db/queries/library';
+import { itemById, selectItems, titles } from '$server/db/queries/items';
+import { tagsOfItem } from '$server/db/queries/library';
 import { planById } from '$server/db/queries/sales';
 import { siteSettings } from '$server/db/queries/settings';
-import { items, playerPresets } from '$server/db/schema/library';
+import { playerPresets } from '$server/db/schema/library';
 import { createUploads } from '$server/http/uploads';
 import { Inbox } from '$server/jobs/inbox';
 import { inboxView } from '$server/usecases/library/inbox';
@@ -189,7 +190,7 @@ describe('a file whose last moment meets a database that blinks', () => {
 		expect(existsSync(join(folder, id))).toBe(true);
 		utimesSync(join(folder, id), old, old);
 		expect(await uploads.receiveLeft()).toBe(1);
-		const [item] = await world.app.db.select().from(items).where(eq(items.title, 'left'));
+		const [item] = await selectItems(world.app.db).where(eq(titles.plain, 'left'));
 		expect(item).toMatchObject({ kind: 'file', state: 'draft' });
 		expect(readdirSync(folder)).toEqual([]);
 		expect(await uploads.receiveLeft()).toBe(0);
@@ -206,7 +207,7 @@ describe('a file whose last moment meets a database that blinks', () => {
 		expect(await inboxView(folder)).toEqual({ waiting: ['Wheels/inbox.txt'], refused: [] });
 		await take(inbox, join(folder, 'Wheels/inbox.txt'));
 		expect(await inboxView(folder)).toEqual({ waiting: [], refused: [] });
-		expect(await world.app.db.select().from(items).where(eq(items.title, 'inbox'))).toHaveLength(1);
+		expect(await selectItems(world.app.db).where(eq(titles.plain, 'inbox'))).toHaveLength(1);
 	});
 
 	it('of the inbox that a process was cut off with is put back by the next', async () => {

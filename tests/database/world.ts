@@ -5,10 +5,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createConnection } from 'mysql2/promise';
 import { afterAll } from 'vitest';
+import { v7 as uuidv7 } from 'uuid';
 import type { PaymentState } from '$core/billing/payment';
 import { compose, type Stile } from '$server/compose';
 import { accountByEmail } from '$server/db/queries/members';
-import { items, assets, placements } from '$server/db/schema/library';
+import { insertItems } from '$server/db/queries/items';
+import { assets, placements } from '$server/db/schema/library';
 import type { Mail } from '$server/ports/mail';
 import type { PaymentFact, Payments } from '$server/ports/payments';
 import { readSettings } from '$server/settings';
@@ -247,24 +249,15 @@ export async function makeVideo(app: Stile['app'], address: string): Promise<str
 				createdAt: work.now
 			})
 			.$returningId();
-		const [item] = await work.tx
-			.insert(items)
-			.values({
-				kind: 'video',
-				title: 'Wheel',
-				description: '',
-				address,
-				state: 'published',
-				base: 'closed',
-				showsPoster: true,
-				createdAt: work.now,
-				changedAt: work.now
-			})
-			.$returningId();
-		if (!asset || !item) throw new Error('nothing was written');
-		await work.tx.insert(placements).values({ itemId: item.id, assetId: asset.id });
-		work.policyChanged('test', { resources: [item.id] });
-		return item.id;
+		if (!asset) throw new Error('nothing was written');
+		const id = uuidv7();
+		const shown = { title: 'Wheel', showsPoster: true };
+		await insertItems(work.tx, [
+			{ ...shown, id, kind: 'video', address, state: 'published', base: 'closed', createdAt: work.now }
+		]);
+		await work.tx.insert(placements).values({ itemId: id, assetId: asset.id });
+		work.policyChanged('test', { resources: [id] });
+		return id;
 	});
 }
 

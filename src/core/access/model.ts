@@ -19,6 +19,9 @@ export type ResourceKind = ItemKind | CollectionKind;
 export const ITEM_STATES = ['draft', 'published', 'scheduled', 'archived'] as const;
 export type ItemState = (typeof ITEM_STATES)[number];
 
+/** Stile's own site, as rows name it. */
+export const OWN_SITE_ID = '00000000-0000-7000-8000-000000000001';
+
 /** An item, or the collection that items live in: whatever can be decided. */
 export interface Resource {
 	id: string;

@@ -123,7 +123,7 @@ const DEADLOCK = 1213;
 const LOCK_WAIT = 1205;
 
 /** What was free a moment ago: whoever asks again is given another, or finds what was made there. */
-const ADDRESS_KEY = 'items_address_unique';
+const ADDRESS_KEY = 'items_site_address';
 const TAKEN_KEYS = [ADDRESS_KEY, 'orders_open_key_unique'];
 
 export function isWorthRepeating(error: unknown): boolean {

@@ -46,6 +46,8 @@ export function importWords({ code, seen }: ImportProblem): string {
 			return `“${seen}” cannot be the address of an item.`;
 		case 'bad-target':
 			return `“${seen}” is no web address.`;
+		case 'no-link':
+			return `Only a link leads to “${seen}”: write link as its kind, or leave the target out.`;
 		case 'not-ready':
 			return `“${seen}” is not prepared yet, so it cannot be published.`;
 		default:

@@ -8,15 +8,14 @@ import {
 	allPresets,
 	allTags,
 	assetOfItem,
-	itemDeterrents,
-	itemById,
+	ownDeterrents,
 	listedItems,
 	presetOf,
 	type Asset,
 	type Category,
-	type Item,
 	type ListedItem
 } from '../db/queries/library';
+import { itemById, type Item } from '../db/queries/items';
 import { groupedBy } from '../db/queries/members';
 import { plansWithPrices, type OfferedPlan } from '../db/queries/sales';
 
@@ -36,7 +35,7 @@ export function shownItem(app: Using<'db' | 'rights'>, itemId: string): Promise<
 
 /** What single items have of their own against being passed on: most have nothing. */
 export function shownDeterrents(app: Using<'db' | 'rights'>): Promise<Map<string, OwnDeterrents>> {
-	return app.rights.content('deterrents', () => itemDeterrents(app.db));
+	return app.rights.content('deterrents', () => ownDeterrents(app.db));
 }
 
 export async function shownPreset(app: Using<'db' | 'rights'>, id: string | null): Promise<PlayerPreset> {

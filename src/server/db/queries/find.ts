@@ -5,6 +5,7 @@ import { fences } from '../schema/access';
 import { items } from '../schema/library';
 import { accounts } from '../schema/people';
 import { orders, plans } from '../schema/sales';
+import { ofTitle, titles } from './items';
 import { containing } from './library';
 
 const EACH = 6;
@@ -120,8 +121,15 @@ function kindsOfThings(kinds: readonly FindKind[]): ResourceKind[] {
 
 function things(db: Handle, wanted: string, kinds: readonly ResourceKind[]) {
 	return db
-		.select()
+		.select({
+			id: items.id,
+			title: titles.plain,
+			kind: items.kind,
+			address: items.address,
+			homeId: items.homeId
+		})
 		.from(items)
-		.where(and(inArray(items.kind, [...kinds]), or(like(items.title, wanted), like(items.address, wanted))))
+		.innerJoin(titles, ofTitle)
+		.where(and(inArray(items.kind, [...kinds]), or(like(titles.plain, wanted), like(items.address, wanted))))
 		.limit(EACH * 2);
 }

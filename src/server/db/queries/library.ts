@@ -1,30 +1,28 @@
 import { and, asc, count, desc, eq, inArray, isNotNull, like, max, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
-import { type ItemState, type ResourceKind } from '$core/access/model';
+import { OWN_SITE_ID, type ItemState, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
 import {
 	assets,
 	captions,
 	categories,
+	itemDeterrents,
+	itemPictures,
 	items,
 	itemTags,
+	itemTexts,
 	placements,
 	playerPresets,
 	tags,
 	type PlacementState
 } from '../schema/library';
+import { ofTitle, titles, type Item } from './items';
 import { jobs } from '../schema/running';
 
-export type Item = typeof items.$inferSelect;
 export type Asset = typeof assets.$inferSelect;
 /** A category or a tag. */
 export type Category = typeof categories.$inferSelect;
-
-export async function itemById(db: Handle, id: string): Promise<Item | null> {
-	const [row] = await db.select().from(items).where(eq(items.id, id));
-	return row ?? null;
-}
 
 /** The newest wrapped secret under each master key. */
 export async function newestSecrets(db: Handle): Promise<{ keyId: string; wrapped: string }[]> {
@@ -68,16 +66,8 @@ async function placedAsset(db: Handle, itemId: string, state: PlacementState): P
 	return row?.asset ?? null;
 }
 
-export async function itemsByIds(db: Handle, ids: readonly string[]): Promise<Item[]> {
-	if (ids.length === 0) return [];
-	return db
-		.select()
-		.from(items)
-		.where(inArray(items.id, [...ids]));
-}
-
 /** Whether something can stand for it in a list: a picture of its own, or a frame. */
-export function hasPicture(item: Item, asset: Asset | null): boolean {
+export function hasPicture(item: Pick<Item, 'coverKey'>, asset: Asset | null): boolean {
 	return item.coverKey !== null || (asset?.kind === 'video' && asset.stream !== null);
 }
 
@@ -90,8 +80,9 @@ export async function captionsOfAsset(db: Handle, assetId: string): Promise<Capt
 /** Items, beside one, that show an asset. */
 export async function itemsShowing(db: Handle, assetId: string, exceptId: string) {
 	return db
-		.select({ id: items.id, title: items.title })
+		.select({ id: items.id, title: titles.plain })
 		.from(items)
+		.innerJoin(titles, ofTitle)
 		.innerJoin(placements, isShown)
 		.where(and(eq(placements.assetId, assetId), ne(items.id, exceptId)))
 		.orderBy(items.id);
@@ -116,12 +107,9 @@ export async function versionsOfItem(db: Handle, itemId: string) {
 		.orderBy(desc(assets.createdAt), desc(assets.id));
 }
 
-export async function itemDeterrents(db: Handle): Promise<Map<string, OwnDeterrents>> {
-	const rows = await db
-		.select({ id: items.id, deterrents: items.deterrents })
-		.from(items)
-		.where(isNotNull(items.deterrents));
-	return new Map(rows.flatMap(({ id, deterrents }) => (deterrents ? [[id, deterrents] as const] : [])));
+export async function ownDeterrents(db: Handle): Promise<Map<string, OwnDeterrents>> {
+	const rows = await db.select().from(itemDeterrents);
+	return new Map(rows.map(({ itemId, deterrents }) => [itemId, deterrents]));
 }
 
 export interface NamedPreset {
@@ -162,7 +150,7 @@ export interface LibraryAsk {
 export async function libraryList(db: Handle, ask: LibraryAsk) {
 	const { search, kind, homeId, categoryId, tagId, state, ids, limit, page } = ask;
 	const wanted: (SQL | undefined)[] = [
-		search === '' ? undefined : carrying(search),
+		search === '' ? undefined : carrying(db, search),
 		kind === null ? undefined : eq(items.kind, kind),
 		state === null ? undefined : eq(items.state, state),
 		ids === null ? undefined : inArray(items.id, ids.length === 0 ? [NOBODY] : [...ids]),
@@ -174,8 +162,18 @@ export async function libraryList(db: Handle, ask: LibraryAsk) {
 	];
 	const where = and(...wanted);
 	const rows = await db
-		.select({ item: items, asset: assets })
+		.select({
+			id: items.id,
+			title: titles.plain,
+			kind: items.kind,
+			state: items.state,
+			base: items.base,
+			homeId: items.homeId,
+			assetState: assets.state,
+			seconds: assets.seconds
+		})
 		.from(items)
+		.innerJoin(titles, ofTitle)
 		.leftJoin(placements, isShown)
 		.leftJoin(assets, eq(assets.id, placements.assetId))
 		.where(where)
@@ -191,13 +189,15 @@ export async function libraryList(db: Handle, ask: LibraryAsk) {
 
 /** Whatever carries a text in its title, address or description. */
 export async function itemsFound(db: Handle, search: string): Promise<Set<string>> {
-	const rows = await db.select({ id: items.id }).from(items).where(carrying(search));
+	const rows = await db.select({ id: items.id }).from(items).where(carrying(db, search));
 	return new Set(rows.map(({ id }) => id));
 }
 
-function carrying(search: string): SQL | undefined {
+/** In whichever language it was written. */
+function carrying(db: Handle, search: string): SQL | undefined {
 	const wanted = containing(search);
-	return or(like(items.title, wanted), like(items.address, wanted), like(items.description, wanted));
+	const saying = db.select({ id: itemTexts.itemId }).from(itemTexts).where(like(itemTexts.plain, wanted));
+	return or(like(items.address, wanted), inArray(items.id, saying));
 }
 
 /** Titles of everything in the Library, for pickers and for sentences about fences. */
@@ -205,13 +205,14 @@ export async function allTitles(db: Handle) {
 	return db
 		.select({
 			id: items.id,
-			title: items.title,
+			title: titles.plain,
 			kind: items.kind,
 			address: items.address,
 			homeId: items.homeId,
 			position: items.position
 		})
 		.from(items)
+		.innerJoin(titles, ofTitle)
 		.orderBy(items.createdAt, items.id);
 }
 
@@ -220,7 +221,7 @@ export async function listedItems(db: Handle) {
 	return db
 		.select({
 			id: items.id,
-			title: items.title,
+			title: titles.plain,
 			kind: items.kind,
 			address: items.address,
 			homeId: items.homeId,
@@ -228,11 +229,13 @@ export async function listedItems(db: Handle) {
 			categoryId: items.categoryId,
 			seconds: assets.seconds,
 			hasPicture:
-				sql<boolean>`${items.coverKey} is not null or (${assets.kind} = 'video' and ${assets.stream} is not null)`.mapWith(
+				sql<boolean>`${itemPictures.coverKey} is not null or (${assets.kind} = 'video' and ${assets.stream} is not null)`.mapWith(
 					Boolean
 				)
 		})
 		.from(items)
+		.innerJoin(titles, ofTitle)
+		.innerJoin(itemPictures, eq(itemPictures.itemId, items.id))
 		.leftJoin(placements, isShown)
 		.leftJoin(assets, eq(assets.id, placements.assetId))
 		.where(inArray(items.state, ['published', 'scheduled']))
@@ -242,7 +245,10 @@ export async function listedItems(db: Handle) {
 export type ListedItem = Awaited<ReturnType<typeof listedItems>>[number];
 
 export async function isAddressTaken(db: Handle, address: string, exceptId: string | null): Promise<boolean> {
-	const rows = await db.select({ id: items.id }).from(items).where(eq(items.address, address));
+	const rows = await db
+		.select({ id: items.id })
+		.from(items)
+		.where(and(eq(items.siteId, OWN_SITE_ID), eq(items.address, address)));
 	return rows.some((row) => row.id !== exceptId);
 }
 

@@ -5,6 +5,7 @@ import { assets, items, placements } from '../schema/library';
 import { audit, jobs } from '../schema/running';
 import { accounts } from '../schema/people';
 import { orders, plans } from '../schema/sales';
+import { ofTitle, titles } from './items';
 
 /** What is really there, for the list of first steps. */
 export async function stepsDone(db: Handle) {
@@ -36,10 +37,11 @@ export async function preparations(db: Handle) {
 	const assetIds = found.flatMap(({ assetId }) => assetId ?? []);
 	if (assetIds.length === 0) return [];
 	const shown = await db
-		.select({ assetId: assets.id, problem: assets.problem, itemId: items.id, title: items.title })
+		.select({ assetId: assets.id, problem: assets.problem, itemId: items.id, title: titles.plain })
 		.from(placements)
 		.innerJoin(assets, eq(assets.id, placements.assetId))
 		.innerJoin(items, eq(items.id, placements.itemId))
+		.innerJoin(titles, ofTitle)
 		.where(and(inArray(placements.assetId, assetIds), inArray(placements.state, ['shown', 'coming'])))
 		.orderBy(placements.id);
 	// A film that lessons show, too, is prepared once, and belongs to where it was brought in.
@@ -54,12 +56,13 @@ export async function preparations(db: Handle) {
 /** New content that could be shown, and is not until somebody says yes to whom its ending lets in. */
 export async function waitingForYes(db: Handle) {
 	return db
-		.select({ itemId: items.id, title: items.title, fileName: assets.fileName })
+		.select({ itemId: items.id, title: titles.plain, fileName: assets.fileName })
 		.from(placements)
 		.innerJoin(assets, eq(assets.id, placements.assetId))
 		.innerJoin(items, eq(items.id, placements.itemId))
+		.innerJoin(titles, ofTitle)
 		.where(and(eq(placements.state, 'coming'), or(eq(assets.kind, 'file'), isNotNull(assets.stream))))
-		.orderBy(items.title, items.id)
+		.orderBy(titles.plain, items.id)
 		.limit(50);
 }
 

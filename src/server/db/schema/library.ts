@@ -9,7 +9,7 @@ import {
 	unique,
 	varchar
 } from 'drizzle-orm/mysql-core';
-import type { ItemState, ResourceKind } from '../../../core/access/model';
+import { OWN_SITE_ID, type ItemState, type ResourceKind } from '../../../core/access/model';
 import type { RichText } from '../../../core/text/rich-text';
 import type { Cue } from '../../../core/media/captions';
 import type { Chapter } from '../../../core/media/chapters';
@@ -19,19 +19,29 @@ import type { PlayerPreset } from '../../../core/media/preset';
 import type { PreparedStream } from '../../../core/media/stream';
 import { exactText, id, instant, json, uuid } from './types';
 
-/** Items and the collections they live in. */
+/** Whatever has addresses of its own: the site of Stile, and sites outside it. */
+export const sites = mysqlTable('sites', {
+	id: id(),
+	name: varchar('name', { length: 120 }).notNull(),
+	/** Such as `https://school.example`; `null`: Stile's own. */
+	origin: exactText('origin', 300).unique()
+});
+
+/** Items and the collections they live in: what is decided by. What they are called and show stands beside it. */
 export const items = mysqlTable(
 	'items',
 	{
 		id: id(),
 		kind: varchar('kind', { length: 10 }).$type<ResourceKind>().notNull(),
-		title: varchar('title', { length: 200 }).notNull(),
-		description: text('description').notNull(),
-		/** Normalised path; `null` for a section, which has no page. */
-		address: exactText('address', 700).unique(),
 		state: varchar('state', { length: 10 }).$type<ItemState>().notNull(),
 		publishAt: instant('publish_at'),
 		base: varchar('base', { length: 6 }).$type<'open' | 'closed'>().notNull(),
+		siteId: uuid('site_id')
+			.notNull()
+			.default(OWN_SITE_ID)
+			.references(() => sites.id),
+		/** Normalised path on the site; `null` for a section, which has no page. */
+		address: exactText('address', 700),
 		/** The one section, course, show, shelf or parent page it lives in. */
 		homeId: uuid('home_id'),
 		/** Order within the home. */
@@ -39,30 +49,81 @@ export const items = mysqlTable(
 		categoryId: uuid('category_id'),
 		/** Of a file's name, in lower case. */
 		extension: varchar('extension', { length: 16 }),
-		/** Where something hosted elsewhere is found. */
-		target: varchar('target', { length: 2000 }),
-		/** Whether those who are turned away see the poster. */
-		showsPoster: boolean('shows_poster').notNull(),
-		/** `description` as it is laid out; `null` where it is plain. */
-		body: json<RichText>()('body'),
-		/** A picture of its own, in storage. */
-		coverKey: varchar('cover_key', { length: 200 }),
-		/** Whether a file that browsers can show is shown, rather than saved. */
-		opensInBrowser: boolean('opens_in_browser').notNull().default(false),
-		/** `null`: the default one. */
-		presetId: uuid('preset_id'),
-		/** What differs from the site; `null` for nothing. */
-		deterrents: json<OwnDeterrents>()('deterrents'),
+		/** The member of staff whose it is; `null`: the publisher's. */
+		ownerId: uuid('owner_id'),
+		/** BCP 47: the language of its texts as they were first written. */
+		language: varchar('language', { length: 35 }).notNull().default('en'),
+		/** Counts what was changed of it. */
+		revision: int('revision').notNull().default(1),
 		createdAt: instant('created_at').notNull(),
 		changedAt: instant('changed_at').notNull()
 	},
 	(t) => [
+		unique('items_site_address').on(t.siteId, t.address),
 		index('items_home').on(t.homeId, t.position),
 		index('items_category').on(t.categoryId),
 		index('items_created').on(t.createdAt),
 		index('items_state').on(t.state)
 	]
 );
+
+const itemId = () =>
+	uuid('item_id')
+		.notNull()
+		.references(() => items.id, { onDelete: 'cascade' });
+
+export type TextField = 'title' | 'text';
+
+/** What an item is called and says, in each language that there is. */
+export const itemTexts = mysqlTable(
+	'item_texts',
+	{
+		itemId: itemId(),
+		/** BCP 47. */
+		language: varchar('language', { length: 35 }).notNull(),
+		field: varchar('field', { length: 10 }).$type<TextField>().notNull(),
+		/** Without form: what it is found by. */
+		plain: text('plain').notNull(),
+		/** As it is laid out; `null` where it is plain. */
+		blocks: json<RichText>()('blocks')
+	},
+	(t) => [primaryKey({ columns: [t.itemId, t.language, t.field] })]
+);
+
+/** What stands for an item in lists. */
+export const itemPictures = mysqlTable('item_pictures', {
+	itemId: itemId().primaryKey(),
+	/** A picture of its own, in storage. */
+	coverKey: varchar('cover_key', { length: 200 }),
+	/** Whether those who are turned away see it. */
+	isShownToAll: boolean('is_shown_to_all').notNull()
+});
+
+/** Of links: where they lead. */
+export const linkItems = mysqlTable('link_items', {
+	itemId: itemId().primaryKey(),
+	target: varchar('target', { length: 2000 }),
+	/** Whether it opens in a frame of the page, rather than as a page of its own. */
+	opensHere: boolean('opens_here').notNull().default(false)
+});
+
+/** Of files: whether one that browsers can show is shown, rather than saved. */
+export const fileItems = mysqlTable('file_items', {
+	itemId: itemId().primaryKey(),
+	opensHere: boolean('opens_here').notNull()
+});
+
+/** Of what plays otherwise than by the default preset. */
+export const itemPlayers = mysqlTable('item_players', {
+	itemId: itemId().primaryKey(),
+	presetId: uuid('preset_id').notNull()
+});
+
+/** Of what differs from the site in how it is kept from being passed on. */
+export const itemDeterrents = mysqlTable('item_deterrents', {
+	itemId: itemId().primaryKey(),
+	deterrents: json<OwnDeterrents>()('deterrents').notNull()
+});
 
 export const categories = mysqlTable('categories', {
 	id: id(),

@@ -10,6 +10,7 @@ import type { Instant } from '$core/time/instant';
 import type { Using } from '../../app';
 import { accountById, accountNames } from '../../db/queries/members';
 import { countedByItem, countedByMember } from '../../db/queries/uses';
+import { ofTitle, titles } from '../../db/queries/items';
 import { containing } from '../../db/queries/library';
 import { accounts } from '../../db/schema/people';
 import { items } from '../../db/schema/library';
@@ -112,9 +113,10 @@ async function pairOf(
 ): Promise<PairAnswer | null> {
 	if (who.length < 2 || what.length < 2) return null;
 	const [item] = await app.db
-		.select({ id: items.id, title: items.title })
+		.select({ id: items.id, title: titles.plain })
 		.from(items)
-		.where(like(items.title, containing(what)))
+		.innerJoin(titles, ofTitle)
+		.where(like(titles.plain, containing(what)))
 		.limit(1);
 	if (!item) return null;
 	const [member] = await app.db

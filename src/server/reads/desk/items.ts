@@ -4,13 +4,13 @@ import { STRANGER } from '$core/access/model';
 import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
 import type { Using } from '../../app';
+import { itemById } from '../../db/queries/items';
 import {
 	allPresets,
 	assetOfItem,
 	captionsOfAsset,
 	hasPicture,
 	comingOf,
-	itemById,
 	preparationOf,
 	tagsOfItem,
 	versionsOfItem

@@ -1,7 +1,7 @@
 /** Plans as the Desk lists and edits them. */
 import { openedByPlan } from '$core/access/policy';
 import type { Using } from '../../app';
-import { itemsByIds } from '../../db/queries/library';
+import { itemsByIds } from '../../db/queries/items';
 import { planById, plansWithPrices } from '../../db/queries/sales';
 import { ladders } from '../../db/schema/sales';
 import { shownPlans } from '../../rights/shown';

@@ -1,7 +1,7 @@
 import { paidUntil } from '$core/billing/subscription';
 import { shownOfPlan } from './lists';
 import type { Look, Looking } from '../../rights/look';
-import { itemsByIds } from '../../db/queries/library';
+import { itemsByIds } from '../../db/queries/items';
 import {
 	paymentsOf,
 	planById,

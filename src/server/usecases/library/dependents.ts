@@ -5,8 +5,9 @@ import type { Answer, TurnAway } from '$core/access/model';
 import { isBytes } from '$core/library/homes';
 import { linksOf } from '$core/text/rich-text';
 import type { Using } from '../../app';
-import { assetOfItem, itemsShowing, type Item } from '../../db/queries/library';
-import { items } from '../../db/schema/library';
+import { ofTitle, titles, type Item } from '../../db/queries/items';
+import { assetOfItem, itemsShowing } from '../../db/queries/library';
+import { items, itemTexts } from '../../db/schema/library';
 
 export interface Dependents {
 	/** What lives in it. */
@@ -30,8 +31,13 @@ export async function dependentsOf(
 	item: Item
 ): Promise<Dependents> {
 	const { source } = await app.rights.policy();
-	const title = { id: items.id, title: items.title };
-	const inside = await app.db.select(title).from(items).where(eq(items.homeId, item.id)).limit(SHOWN);
+	const title = { id: items.id, title: titles.plain };
+	const inside = await app.db
+		.select(title)
+		.from(items)
+		.innerJoin(titles, ofTitle)
+		.where(eq(items.homeId, item.id))
+		.limit(SHOWN);
 	const links = await linking(app, item);
 	const named = (fence: { id: string; name: string }) => ({ id: fence.id, name: fence.name });
 	const leads = (turnAway: TurnAway | null) =>
@@ -74,9 +80,11 @@ async function linking(
 ): Promise<{ id: string; title: string }[]> {
 	if (address === null) return [];
 	const found = await app.db
-		.select({ id: items.id, title: items.title, body: items.body })
+		.select({ id: items.id, title: titles.plain, body: itemTexts.blocks })
 		.from(items)
-		.where(and(like(items.body, '%"href":%'), ne(items.id, id)));
+		.innerJoin(titles, ofTitle)
+		.innerJoin(itemTexts, eq(itemTexts.itemId, items.id))
+		.where(and(like(itemTexts.blocks, '%"href":%'), ne(items.id, id)));
 	return found
 		.filter(({ body }) => linksOf(body ?? []).some((href) => pathOf(href, app.settings.origin) === address))
 		.slice(0, SHOWN)

@@ -7,16 +7,9 @@ import { ADDRESS_ROOTS, homeProblem, isBytes, type HomeProblem } from '$core/lib
 import type { Actor } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
 import { isTakenAddress, type Handle } from '../../db/connect';
-import {
-	assetOfItem,
-	comingOf,
-	countWithin,
-	isAddressTaken,
-	itemById,
-	tagsOfItem,
-	type Item
-} from '../../db/queries/library';
-import { assets, categories, items, itemTags, tags } from '../../db/schema/library';
+import { assetOfItem, comingOf, countWithin, isAddressTaken, tagsOfItem } from '../../db/queries/library';
+import { insertItems, itemById, lockItem, updateItem, type Item } from '../../db/queries/items';
+import { assets, categories, itemTags, tags } from '../../db/schema/library';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { transact, type Work, type Transacting } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
@@ -122,16 +115,10 @@ async function write(
 	};
 	const saving = saveRehearsed(app, actor, consent, withResource(resource), async (work) => {
 		if (before) {
-			const [now] = await work.tx.select().from(items).where(eq(items.id, id)).for('update');
+			const now = await lockItem(work.tx, id);
 			if (now) expectRevision(revision, editable(now, await tagsOfItem(work.tx, id)));
-			await work.tx
-				.update(items)
-				.set({ ...row, changedAt: work.now })
-				.where(eq(items.id, id));
-		} else {
-			const made = { id, kind: wish.kind, state: 'draft' as const, createdAt: work.now, changedAt: work.now };
-			await work.tx.insert(items).values({ ...made, ...row });
-		}
+			await updateItem(work.tx, resource, row, work.now);
+		} else await insertItems(work.tx, [{ ...row, id, kind: wish.kind, state: 'draft', createdAt: work.now }]);
 		await setTags(work, id, wish.tagIds);
 		const action = before ? 'edited-item' : 'created-item';
 		await work.note({
@@ -303,10 +290,7 @@ export async function setState(
 	};
 	const consent = await consentOf(app, agreedTo);
 	const saved = await saveRehearsed(app, actor, consent, withResource(after), async (work) => {
-		await work.tx
-			.update(items)
-			.set({ state: wish.state, publishAt, changedAt: work.now })
-			.where(eq(items.id, itemId));
+		await updateItem(work.tx, after, { state: wish.state, publishAt }, work.now);
 		await work.note({
 			action: `item-${wish.state}`,
 			subject: { kind: 'item', id: itemId },

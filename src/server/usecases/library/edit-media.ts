@@ -5,8 +5,9 @@ import type { Chapter } from '$core/media/chapters';
 import { deterrentsOf, type OwnDeterrents } from '$core/media/deterrents';
 import type { Actor, Using } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
+import { lockItem, updateItem } from '../../db/queries/items';
 import { assetOfItem, comingOf, preparationOf, type Asset } from '../../db/queries/library';
-import { assets, captions, items } from '../../db/schema/library';
+import { assets, captions } from '../../db/schema/library';
 import { jobs } from '../../db/schema/running';
 import { transact, type Work, type Transacting } from '../../transact';
 import { AsksForPlaces, expectAgreedPlaces, type PlacesAsked } from '../running/agree-to-places';
@@ -104,9 +105,10 @@ export async function saveCover(
 	if (path !== null && !picture) return notDone('no-picture');
 	const coverKey = picture ? `covers/${itemId}/${app.clock.wall()}.jpg` : null;
 	if (picture && coverKey) await app.storage.put(coverKey, picture);
-	return transact(app, actor, async ({ tx, note, contentChanged }) => {
-		const [set] = await tx.update(items).set({ coverKey }).where(eq(items.id, itemId));
-		if (set.affectedRows === 0) return notDone('unknown');
+	return transact(app, actor, async ({ tx, now, note, contentChanged }) => {
+		const item = await lockItem(tx, itemId);
+		if (!item) return notDone('unknown');
+		await updateItem(tx, item, { coverKey }, now);
 		await note({ action: 'saved-cover', subject: { kind: 'item', id: itemId }, after: { coverKey } });
 		contentChanged();
 		return DONE;
@@ -133,8 +135,8 @@ export async function savePlaying(
 	need(actor, 'library');
 	const { deterrents: site } = await app.site();
 	try {
-		return await transact<SavedPlaying>(app, actor, async ({ tx, note, contentChanged }) => {
-			const [before] = await tx.select().from(items).where(eq(items.id, itemId)).for('update');
+		return await transact<SavedPlaying>(app, actor, async ({ tx, now, note, contentChanged }) => {
+			const before = await lockItem(tx, itemId);
 			if (!before) return { kind: 'refused', code: 'unknown' };
 			const { presetId, opensInBrowser, deterrents } = before;
 			expectAgreedPlaces(
@@ -143,7 +145,7 @@ export async function savePlaying(
 				deterrentsOf(site, wish.deterrents),
 				agreedTo
 			);
-			await tx.update(items).set(wish).where(eq(items.id, itemId));
+			await updateItem(tx, before, wish, now);
 			await note({
 				action: 'saved-playing',
 				subject: { kind: 'item', id: itemId },

@@ -7,7 +7,8 @@ import { isLink } from '$core/text/rich-text';
 import { canLiveIn, isBytes, NEEDS_HOME } from '$core/library/homes';
 import { readTable, type ReadTable, type RowProblem, type TableRow } from '$core/library/table';
 import type { Using } from '../../app';
-import { allCategories, allTags, assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
+import { itemsByIds, type Item } from '../../db/queries/items';
+import { allCategories, allTags, assetOfItem } from '../../db/queries/library';
 import { freeAddress } from './edit-item';
 import { consentOf, type Mint, type Rehearsing } from '../access/rehearsed-save';
 import { makeLabels, type LabelKind } from './labels';
@@ -23,6 +24,7 @@ type ImportCode =
 	| 'another-kind'
 	| 'reserved-address'
 	| 'bad-target'
+	| 'no-link'
 	| 'not-ready';
 
 export type Tried =
@@ -243,6 +245,7 @@ async function problemsWith(app: Using<'db'>, row: TableRow, before: Item | null
 		if (!normal.ok || !isFree(normal.path)) found.push(problem('reserved-address', row.address));
 	}
 	if (row.target && !isLink(row.target)) found.push(problem('bad-target', row.target));
+	if (row.target && kind !== 'link') found.push(problem('no-link', row.target));
 	if (before && row.state === 'published' && isBytes(before.kind)) {
 		const asset = await assetOfItem(app.db, before.id);
 		if (asset?.state !== 'ready' && !asset?.stream) found.push(problem('not-ready', before.title));

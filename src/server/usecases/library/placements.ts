@@ -11,8 +11,9 @@ import { extensionOf } from '$core/media/kind-of-file';
 import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
 import type { Actor } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
-import { assetById, assetOfItem, comingOf, itemById, type Asset, type Item } from '../../db/queries/library';
-import { assets, captions, items, placements } from '../../db/schema/library';
+import { itemById, updateItem, type Item } from '../../db/queries/items';
+import { assetById, assetOfItem, comingOf, type Asset } from '../../db/queries/library';
+import { assets, captions, placements } from '../../db/schema/library';
 import { revisionOf } from '../../revision';
 import { PolicyMoved, transact, type Work, type Transacting } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
@@ -234,11 +235,11 @@ async function show(work: Work, item: Item, asset: Asset): Promise<void> {
 			.insert(placements)
 			.values({ itemId, assetId: asset.id, state: 'shown' })
 			.onDuplicateKeyUpdate({ set: { state: 'shown', replacedAt: null } });
-	await tx.update(items).set({ changedAt: now }).where(inArray(items.id, places));
+	for (const itemId of places) await updateItem(tx, { id: itemId, kind: item.kind }, {}, now);
 	work.contentChanged();
 	const extension = endingWith(item, asset);
 	if (extension === item.extension) return;
-	await tx.update(items).set({ extension }).where(eq(items.id, item.id));
+	await updateItem(tx, item, { extension }, now);
 	work.policyChanged('content of another ending', { resources: [item.id] });
 }
 

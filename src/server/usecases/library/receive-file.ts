@@ -4,8 +4,9 @@ import { v7 as uuidv7 } from 'uuid';
 import { SHOWS_ASSETS } from '$core/library/homes';
 import { cleanFileName, titleOf } from '$core/media/file-name';
 import type { Using } from '../../app';
-import { assetById, itemById } from '../../db/queries/library';
-import { assets, items, type AssetKind, type AssetSource } from '../../db/schema/library';
+import { itemById, insertItems, type NewItem } from '../../db/queries/items';
+import { assetById } from '../../db/queries/library';
+import { assets, type AssetKind, type AssetSource } from '../../db/schema/library';
 import type { Work, Transacting } from '../../transact';
 import { freeAddress } from './edit-item';
 import { lookAtFile, type LookedAt } from './look-at-file';
@@ -112,19 +113,18 @@ async function draftItem(
 	const id = uuidv7();
 	const home = homeId === null ? null : await itemById(tx, homeId);
 	const title = titleOf(name);
-	await tx.insert(items).values({
+	const item: NewItem = {
 		id,
 		kind: file.kind,
 		title,
-		description: '',
 		address: await freeAddress(tx, file.kind, title, home),
 		state: 'draft',
 		base: 'closed',
 		homeId: home?.id ?? null,
 		extension: file.extension,
 		showsPoster: file.kind === 'video',
-		createdAt: now,
-		changedAt: now
-	});
+		createdAt: now
+	};
+	await insertItems(tx, [item]);
 	return id;
 }

@@ -3,7 +3,8 @@ import { and, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { canLiveIn } from '$core/library/homes';
 import type { Actor } from '../../app';
-import { countWithin, itemById, type Item } from '../../db/queries/library';
+import { insertItems, itemById, selectItems, titles, type Item, type NewItem } from '../../db/queries/items';
+import { countWithin } from '../../db/queries/library';
 import { lockSite } from '../../db/queries/settings';
 import { items } from '../../db/schema/library';
 import { transact, type Work, type Transacting } from '../../transact';
@@ -59,13 +60,11 @@ async function walk(
 }
 
 async function knownShelf({ tx }: Work, title: string, home: Item | null): Promise<Item | null> {
-	const [row] = await tx
-		.select()
-		.from(items)
+	const [row] = await selectItems(tx)
 		.where(
 			and(
 				eq(items.kind, 'shelf'),
-				eq(items.title, title.slice(0, 200)),
+				eq(titles.plain, title.slice(0, 200)),
 				home ? eq(items.homeId, home.id) : isNull(items.homeId)
 			)
 		)
@@ -76,20 +75,18 @@ async function knownShelf({ tx }: Work, title: string, home: Item | null): Promi
 async function makeShelf(work: Work, title: string, home: Item | null): Promise<Item | null> {
 	const { tx, now } = work;
 	const id = uuidv7();
-	await tx.insert(items).values({
+	const shelf: NewItem = {
 		id,
 		kind: 'shelf',
 		title: title.slice(0, 200),
-		description: '',
 		address: await freeAddress(tx, 'shelf', title, home),
 		state: 'draft',
 		base: 'closed',
 		homeId: home?.id ?? null,
 		position: home ? await countWithin(tx, home.id) : 0,
-		showsPoster: false,
-		createdAt: now,
-		changedAt: now
-	});
+		createdAt: now
+	};
+	await insertItems(tx, [shelf]);
 	await work.note({ action: 'created-item', subject: { kind: 'item', id }, after: { kind: 'shelf', title } });
 	work.policyChanged('shelf made', { resources: [id] });
 	return itemById(tx, id);

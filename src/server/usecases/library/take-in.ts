@@ -5,9 +5,9 @@ import { v7 as uuidv7 } from 'uuid';
 import { cleanFileName, titleOf } from '$core/media/file-name';
 import { extensionOf } from '$core/media/kind-of-file';
 import type { Using } from '../../app';
-import { itemById } from '../../db/queries/library';
+import { itemById, insertItems, type NewItem } from '../../db/queries/items';
 import type { TakeIn } from '../../jobs/kinds';
-import { assets, items, placements } from '../../db/schema/library';
+import { assets, placements } from '../../db/schema/library';
 import { BrokenMedia } from '../../ports/transcoder';
 import { OutboundError } from '../../ports/outbound';
 import { transact, type Transacting } from '../../transact';
@@ -112,20 +112,18 @@ export async function referToAddress(
 			state: 'ready',
 			createdAt: work.now
 		});
-		await work.tx.insert(items).values({
+		const item: NewItem = {
 			id: itemId,
 			kind,
 			title: name.slice(0, 200),
-			description: '',
 			address: await freeAddress(work.tx, kind, name, home),
 			state: 'draft',
 			base: 'closed',
 			homeId: home?.id ?? null,
 			extension: extensionOf(fileName),
-			showsPoster: false,
-			createdAt: work.now,
-			changedAt: work.now
-		});
+			createdAt: work.now
+		};
+		await insertItems(work.tx, [item]);
 		await work.tx.insert(placements).values({ itemId, assetId });
 		// The address itself is not written down where others read.
 		await work.note({

@@ -7,7 +7,7 @@ import { ended } from '$core/access/uses-left';
 import { isGivenBack } from '$core/media/uses';
 import type { Using } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
-import { itemById } from '../../db/queries/library';
+import { itemById } from '../../db/queries/items';
 import { lockAccount } from '../../db/queries/members';
 import { countedOf } from '../../db/queries/uses';
 import { useGifts, uses } from '../../db/schema/access';

@@ -3,7 +3,16 @@ import { eq, inArray } from 'drizzle-orm';
 import type { PolicySource, Resource } from '$core/access/model';
 import { homeProblem, isBytes, type HomeProblem } from '$core/library/homes';
 import type { Actor, Using } from '../../app';
-import { assetOfItem, itemsByIds, type Item } from '../../db/queries/library';
+import {
+	insertItems,
+	itemsByIds,
+	ofTitle,
+	titles,
+	updateItem,
+	type Item,
+	type NewItem
+} from '../../db/queries/items';
+import { assetOfItem } from '../../db/queries/library';
 import { items, itemTags } from '../../db/schema/library';
 import type { Work } from '../../transact';
 import {
@@ -23,6 +32,8 @@ export interface ItemChange {
 	/** `null` for a new one. */
 	before: Item | null;
 }
+
+const ROWS_AT_ONCE = 500;
 
 export type WroteMany =
 	| { kind: 'saved'; count: number }
@@ -54,35 +65,21 @@ export async function writeMany(
 	const saved = await saveRehearsed(app, actor, consent, change, async (work) => {
 		const { tx, now } = work;
 		await prepare?.(work);
+		const made: NewItem[] = [];
+		const tagged: { itemId: string; tagId: string }[] = [];
 		for (const { resource, row, before } of changes) {
 			const { id, kind, state, publishAt, base, address, homeId, categoryId, extension, tagIds } = resource;
-			const written = {
-				...row,
-				state,
-				publishAt,
-				base,
-				address,
-				homeId,
-				categoryId,
-				extension,
-				changedAt: now
-			};
-			if (before) await tx.update(items).set(written).where(eq(items.id, id));
-			else
-				await tx.insert(items).values({
-					title: '',
-					description: '',
-					showsPoster: false,
-					createdAt: now,
-					...written,
-					id,
-					kind
-				});
-			await tx.delete(itemTags).where(eq(itemTags.itemId, id));
-			if (tagIds.length > 0)
-				await tx.insert(itemTags).values([...new Set(tagIds)].map((tagId) => ({ itemId: id, tagId })));
+			const written = { ...row, state, publishAt, base, address, homeId, categoryId, extension };
+			if (before) {
+				await updateItem(tx, resource, written, now);
+				await tx.delete(itemTags).where(eq(itemTags.itemId, id));
+			} else made.push({ title: '', ...written, id, kind, createdAt: now });
+			for (const tagId of new Set(tagIds)) tagged.push({ itemId: id, tagId });
 			await work.note({ action, subject: { kind: 'item', id }, before, after: { ...written, tagIds } });
 		}
+		await insertItems(tx, made);
+		for (let n = 0; n < tagged.length; n += ROWS_AT_ONCE)
+			await tx.insert(itemTags).values(tagged.slice(n, n + ROWS_AT_ONCE));
 		work.policyChanged(action, { resources: changes.map(({ resource }) => resource.id) });
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', count: changes.length };
@@ -140,8 +137,9 @@ export async function changeMany(
 /** What shows films or files and has none yet: these cannot be published. */
 export async function unpreparedOf(app: Using<'db'>, itemIds: readonly string[]): Promise<string[]> {
 	const rows = await app.db
-		.select({ id: items.id, title: items.title, kind: items.kind })
+		.select({ id: items.id, title: titles.plain, kind: items.kind })
 		.from(items)
+		.innerJoin(titles, ofTitle)
 		.where(inArray(items.id, [...itemIds]));
 	const found: string[] = [];
 	for (const { id, title, kind } of rows) {

@@ -3,7 +3,7 @@ import { eq, ne } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Deterrents } from '$core/media/deterrents';
 import type { PlayerPreset } from '$core/media/preset';
-import { items, playerPresets } from '../../db/schema/library';
+import { itemPlayers, playerPresets } from '../../db/schema/library';
 import { changeSettings, siteSettings } from '../../db/queries/settings';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { transact, type Transacting } from '../../transact';
@@ -99,7 +99,7 @@ export async function removePreset(app: Transacting, actor: Staff, id: string): 
 	await transact(app, actor, async ({ tx, note, contentChanged }) => {
 		const [before] = await tx.select().from(playerPresets).where(eq(playerPresets.id, id));
 		if (!before) return;
-		await tx.update(items).set({ presetId: null }).where(eq(items.presetId, id));
+		await tx.delete(itemPlayers).where(eq(itemPlayers.presetId, id));
 		await tx.delete(playerPresets).where(eq(playerPresets.id, id));
 		await note({ action: 'removed-preset', subject: { kind: 'preset', id }, before });
 		contentChanged();

@@ -36,16 +36,6 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 		home: ask.homeId === null ? null : { id: ask.homeId, label: placeName(resources, ask.homeId) },
 		...(await libraryLabels(app)),
 		plans: await planNames(app),
-		library: rows.map(({ item, asset }) => ({
-			id: item.id,
-			title: item.title,
-			kind: item.kind,
-			state: item.state,
-			homeId: item.homeId,
-			assetState: asset?.state ?? null,
-			seconds: asset?.seconds ?? null,
-			base: item.base,
-			fences: closing(item.id)
-		}))
+		library: rows.map((row) => ({ ...row, fences: closing(row.id) }))
 	};
 };
