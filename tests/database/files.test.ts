@@ -426,7 +426,7 @@ async function pressed(): Promise<string> {
 	const signed = world.app.keys.sign({
 		itemId,
 		assetId: shown?.asset?.id ?? '',
-		memberId: wren,
+		subject: { kind: 'member', id: wren },
 		epoch: standing?.epoch ?? 0,
 		purpose: 'file',
 		end: world.app.clock.wall() + 60_000,

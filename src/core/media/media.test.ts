@@ -2,6 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import {
 	decodeProof,
+	memberOf,
+	subjectOf,
 	encodeProof,
 	FILE_PROOF_MS,
 	proofEnd,
@@ -14,7 +16,7 @@ import { keyContext, keyGroupOf, sequenceIv } from './stream';
 const proof: Proof = {
 	itemId: 'item',
 	assetId: 'asset',
-	memberId: 'member',
+	subject: { kind: 'member', id: 'member' },
 	epoch: 3,
 	purpose: 'stream',
 	end: 1_800_000_000_000,
@@ -26,7 +28,12 @@ const proof: Proof = {
 describe('proofs', () => {
 	it('are read back as they were', () => {
 		expect(decodeProof(encodeProof(proof))).toEqual(proof);
-		expect(decodeProof(encodeProof({ ...proof, memberId: null }))).toEqual({ ...proof, memberId: null });
+		const stranger: Proof = { ...proof, subject: { kind: 'stranger' } };
+		expect(decodeProof(encodeProof(stranger))).toEqual(stranger);
+		expect([proof, stranger].map(({ subject }) => subjectOf(memberOf(subject)))).toEqual([
+			proof.subject,
+			stranger.subject
+		]);
 		// Whatever characters the encoding has, those beyond letters and digits included.
 		for (const itemId of ['~~~???', 'aa??>>', '>>>', '???', '~']) {
 			const payload = encodeProof({ ...proof, itemId });
@@ -39,18 +46,21 @@ describe('proofs', () => {
 		['nothing', ''],
 		['not base64url', '###'],
 		['not JSON', toBase64Url('{')],
-		['too few fields', toBase64Url('["k","stream","i","a",null,1,2,null]')],
-		['another purpose', toBase64Url('["k","upload","i","a",null,1,2,null,null]')],
-		['an end that is no number', toBase64Url('["k","stream","i","a",null,1,null,null,null]')],
-		['an epoch that is a fraction', toBase64Url('["k","stream","i","a",null,1.5,2,null,null]')],
-		['no list', toBase64Url('{"length":9}')],
-		['too many fields', toBase64Url('["k","stream","i","a",null,1,2,null,null,null]')],
-		['a key that is no text', toBase64Url('[7,"stream","i","a",null,1,2,null,null]')],
-		['an item that is no text', toBase64Url('["k","stream",7,"a",null,1,2,null,null]')],
-		['content that is no text', toBase64Url('["k","stream","i",7,null,1,2,null,null]')],
+		['too few fields', toBase64Url('["k","stream","i","a","stranger",null,1,2,null]')],
+		['another purpose', toBase64Url('["k","upload","i","a","stranger",null,1,2,null,null]')],
+		['an end that is no number', toBase64Url('["k","stream","i","a","stranger",null,1,null,null,null]')],
+		['an epoch that is a fraction', toBase64Url('["k","stream","i","a","stranger",null,1.5,2,null,null]')],
+		['no list', toBase64Url('{"length":10}')],
+		['too many fields', toBase64Url('["k","stream","i","a","stranger",null,1,2,null,null,null]')],
+		['a key that is no text', toBase64Url('[7,"stream","i","a","stranger",null,1,2,null,null]')],
+		['an item that is no text', toBase64Url('["k","stream",7,"a","stranger",null,1,2,null,null]')],
+		['content that is no text', toBase64Url('["k","stream","i",7,"stranger",null,1,2,null,null]')],
 		['a good one with a sign too many', `${encodeProof(proof)}=`],
 		['a good one with a sign before it', `.${encodeProof(proof)}`],
-		['a use that is no text', toBase64Url('["k","file","i","a",null,1,2,7,null]')]
+		['a member without an id', toBase64Url('["k","stream","i","a","member",null,1,2,null,null]')],
+		['a stranger with one', toBase64Url('["k","stream","i","a","stranger","m",1,2,null,null]')],
+		['somebody of another kind', toBase64Url('["k","stream","i","a","owner","m",1,2,null,null]')],
+		['a use that is no text', toBase64Url('["k","file","i","a","stranger",null,1,2,7,null]')]
 	])('are refused: %s', (_, payload) => {
 		expect(decodeProof(payload)).toBeNull();
 	});

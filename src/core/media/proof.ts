@@ -11,12 +11,22 @@ import type { Instant } from '../time/instant';
 export const PURPOSES = ['stream', 'teaser', 'file'] as const;
 export type Purpose = (typeof PURPOSES)[number];
 
+/** For whom a proof was made. A stranger is nobody in particular, where anyone may pass. */
+export type Subject = { kind: 'stranger' } | { kind: 'member'; id: string };
+
+export function subjectOf(memberId: string | null): Subject {
+	return memberId === null ? { kind: 'stranger' } : { kind: 'member', id: memberId };
+}
+
+export function memberOf(subject: Subject): string | null {
+	return subject.kind === 'member' ? subject.id : null;
+}
+
 export interface Proof {
 	itemId: string;
 	assetId: string;
-	/** `null`: a stranger, where anyone may pass. */
-	memberId: string | null;
-	/** The member's epoch: proofs of an older epoch are void. */
+	subject: Subject;
+	/** The subject's epoch, 0 where it has none: proofs of an older epoch are void. */
 	epoch: number;
 	purpose: Purpose;
 	/** By the wall clock. */
@@ -49,8 +59,9 @@ export function proofEnd(
 }
 
 export function encodeProof(proof: Proof): string {
-	const { itemId, assetId, memberId, epoch, purpose, end, keyId, useId, network } = proof;
-	return toBase64Url(JSON.stringify([keyId, purpose, itemId, assetId, memberId, epoch, end, useId, network]));
+	const { itemId, assetId, subject, epoch, purpose, end, keyId, useId, network } = proof;
+	const who = [subject.kind, memberOf(subject)];
+	return toBase64Url(JSON.stringify([keyId, purpose, itemId, assetId, ...who, epoch, end, useId, network]));
 }
 
 /** The proof in a payload whose tag was found good; `null` if it is not one of ours. */
@@ -61,24 +72,30 @@ export function decodeProof(payload: string): Proof | null {
 	} catch {
 		return null;
 	}
-	if (!Array.isArray(fields) || fields.length !== 9) return null;
-	const [keyId, rawPurpose, itemId, assetId, memberId, epoch, end, useId, network] = fields as unknown[];
+	if (!Array.isArray(fields) || fields.length !== 10) return null;
+	const [keyId, rawPurpose, itemId, assetId, who, whoId, epoch, end, useId, network] = fields as unknown[];
 	const purpose = PURPOSES.find((one) => one === rawPurpose);
 	if (!purpose || typeof keyId !== 'string') return null;
 	if (typeof itemId !== 'string' || typeof assetId !== 'string') return null;
-	if (!isTextOrNull(memberId) || !isTextOrNull(useId) || !isTextOrNull(network)) return null;
+	const subject = readSubject(who, whoId);
+	if (!subject || !isTextOrNull(useId) || !isTextOrNull(network)) return null;
 	if (!Number.isSafeInteger(epoch) || !Number.isSafeInteger(end)) return null;
 	return {
 		keyId,
 		purpose,
 		itemId,
 		assetId,
-		memberId,
+		subject,
 		epoch: epoch as number,
 		end: end as number,
 		useId,
 		network
 	};
+}
+
+function readSubject(kind: unknown, id: unknown): Subject | null {
+	if (kind === 'stranger') return id === null ? { kind } : null;
+	return kind === 'member' && typeof id === 'string' ? { kind, id } : null;
 }
 
 function isTextOrNull(value: unknown): value is string | null {

@@ -7,7 +7,7 @@ const fresh = { id: 'k2', bytes: Buffer.alloc(32, 2) };
 const proof: Omit<Proof, 'keyId'> = {
 	itemId: 'item',
 	assetId: 'asset',
-	memberId: 'member',
+	subject: { kind: 'member', id: 'member' },
 	epoch: 3,
 	purpose: 'file',
 	end: 1_800_000_000_000,

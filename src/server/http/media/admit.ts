@@ -5,7 +5,7 @@
 import type { IncomingMessage } from 'node:http';
 import type { Decision, Denied } from '$core/access/decision';
 import { networkOf } from '$core/media/network';
-import type { Proof } from '$core/media/proof';
+import { memberOf, type Proof } from '$core/media/proof';
 import { looksAhead } from '$core/media/uses';
 import type { App } from '../../app';
 import { isUnderWay, useBeforeSending } from '../../usecases/library/uses';
@@ -28,8 +28,9 @@ export interface Counted {
 export async function admit(app: App, req: IncomingMessage, proof: Proof, client: string): Promise<Admitted> {
 	if (app.clock.wall() >= proof.end) return { ok: false, status: 403 };
 	if (proof.network !== null && networkOf(client) !== proof.network) return { ok: false, status: 403 };
-	const standing = proof.memberId === null ? null : await app.rights.standing(proof.memberId);
-	if (proof.memberId !== null && standing?.epoch !== proof.epoch) return { ok: false, status: 403 };
+	const memberId = memberOf(proof.subject);
+	const standing = memberId === null ? null : await app.rights.standing(memberId);
+	if (memberId !== null && standing?.epoch !== proof.epoch) return { ok: false, status: 403 };
 	const viewer = standing?.viewer ?? (await app.rights.stranger(deviceOf(req)));
 	const place = await keptOut(app, proof.itemId, client);
 	const decision = await app.rights.decideFor(viewer, proof.itemId, place);
@@ -38,7 +39,7 @@ export async function admit(app: App, req: IncomingMessage, proof: Proof, client
 	const seconds = decision.verdict === 'open' || proof.purpose !== 'teaser' ? null : teaserSeconds(decision);
 	if (decision.verdict !== 'open' && seconds === null && !isOwnUse) return { ok: false, status: 403 };
 	if (proof.purpose !== 'file' && !(await isOwnDevice(app, req, proof))) return { ok: false, status: 401 };
-	return { ok: true, seconds, counted: countedBy(decision, proof.memberId, proof.itemId) };
+	return { ok: true, seconds, counted: countedBy(decision, memberId, proof.itemId) };
 }
 
 export function countedBy(decision: Decision, memberId: string | null, itemId: string): Counted | null {
@@ -65,7 +66,7 @@ export function teaserSeconds({ answer, teaser }: Denied): number | null {
 
 /** A stream is for the member's own devices: an address that was passed on opens nothing. */
 async function isOwnDevice(app: App, req: IncomingMessage, proof: Proof): Promise<boolean> {
-	return proof.memberId === null || (await memberOf(app, req)) === proof.memberId;
+	return proof.subject.kind === 'stranger' || (await signedIn(app, req)) === proof.subject.id;
 }
 
 /** What whoever asks may open, by their session and from where they ask: for addresses that carry no proof. */
@@ -75,7 +76,7 @@ export async function decideAsked(
 	itemId: string,
 	client: string
 ): Promise<{ decision: Decision; counted: Counted | null }> {
-	const memberId = await memberOf(app, req);
+	const memberId = await signedIn(app, req);
 	const standing = memberId === null ? null : await app.rights.standing(memberId);
 	const viewer = standing?.viewer ?? (await app.rights.stranger(deviceOf(req)));
 	const decision = await app.rights.decideFor(viewer, itemId, await keptOut(app, itemId, client));
@@ -83,7 +84,7 @@ export async function decideAsked(
 }
 
 /** The account that is signed in on the device. */
-export async function memberOf(app: App, req: IncomingMessage): Promise<string | null> {
+export async function signedIn(app: App, req: IncomingMessage): Promise<string | null> {
 	const token = cookieValue(req.headers.cookie, sessionCookie(app.settings.origin));
 	return token === null ? null : app.rights.sessionAccount(hashOf(token));
 }

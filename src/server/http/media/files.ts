@@ -10,7 +10,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import contentDisposition from 'content-disposition';
 import type { AskedBytes } from '$core/media/byte-range';
-import type { Proof } from '$core/media/proof';
+import { memberOf, type Proof } from '$core/media/proof';
 import { isProbe, looksAhead } from '$core/media/uses';
 import type { App } from '../../app';
 import type { OpenBytes } from '../../ports/storage';
@@ -112,7 +112,7 @@ export function fileHandler(app: App, openResponses: OpenResponses) {
 		ticket.readers++;
 		try {
 			await openResponses.during(
-				`${proof.useId ?? proof.itemId} ${proof.memberId} ${client}`,
+				`${proof.useId ?? proof.itemId} ${memberOf(proof.subject)} ${client}`,
 				async () => (await admit(app, req, proof, client)).ok,
 				(signal) =>
 					sendBytes(req, res, bytes, {
@@ -131,7 +131,8 @@ export function fileHandler(app: App, openResponses: OpenResponses) {
 
 	/** `false`: the limit is reached. */
 	async function countUse(ticket: Ticket, req: IncomingMessage, asked: AskedBytes): Promise<boolean> {
-		const { useId, memberId, itemId, assetId } = ticket.proof;
+		const { useId, subject, itemId, assetId } = ticket.proof;
+		const memberId = memberOf(subject);
 		if (useId === null || memberId === null || ticket.use?.isTaken) return true;
 		ticket.use = null;
 		if (isProbe(req.method ?? 'GET', asked)) return true;
@@ -197,7 +198,7 @@ export function fileHandler(app: App, openResponses: OpenResponses) {
 const PREFIX = '/media/file/';
 
 function isCounted({ proof }: Ticket): boolean {
-	return proof.useId !== null && proof.memberId !== null;
+	return proof.useId !== null && proof.subject.kind === 'member';
 }
 
 function sendingOf(asset: Asset, opensInBrowser: boolean): Sending {

@@ -13,7 +13,7 @@ import { mayEmbed, deterrentsOf } from '$core/media/deterrents';
 
 import { masterPlaylist, mediaPlaylist, PLAYLIST_TYPE } from '$core/media/playlist';
 import { highestSpeed } from '$core/media/preset';
-import { proofEnd, type Proof } from '$core/media/proof';
+import { memberOf, proofEnd, subjectOf, type Proof } from '$core/media/proof';
 import { firstSeconds, keyGroupOf, type PreparedStream } from '$core/media/stream';
 import type { App } from '../../app';
 import type { Look } from '../../rights/look';
@@ -51,7 +51,7 @@ export async function streamAddress(
 	const signed = app.keys.sign({
 		itemId: item.id,
 		assetId: asset.id,
-		memberId: look.memberId,
+		subject: subjectOf(look.memberId),
 		epoch: standing?.epoch ?? 0,
 		purpose: isTeaser ? 'teaser' : 'stream',
 		end: proofEnd(decision.until, app.clock.business(), app.clock.wall()),
@@ -151,7 +151,7 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 		const isAdmitted = async () => (await admit(app, req, proof, client)).ok;
 		if (!(await isAdmitted())) return say('revoked');
 		await openResponses.during(
-			`watch ${proof.itemId} ${folder} ${proof.memberId} ${proof.epoch} ${client}`,
+			`watch ${proof.itemId} ${folder} ${memberOf(proof.subject)} ${proof.epoch} ${client}`,
 			async () => (await isAdmitted()) && (await servedOf(app, proof))?.folder === folder,
 			(signal) =>
 				new Promise<void>((resolve) => {
@@ -172,7 +172,7 @@ export function streamHandler(app: App, openResponses: OpenResponses) {
 	): Promise<void> {
 		const { speed } = await paceOf(app, proof.itemId);
 		// By member and item, whichever of their sessions asks; strangers by their address.
-		const pace = await paces.take(proof.memberId ?? client, proof.itemId, group, speed);
+		const pace = await paces.take(memberOf(proof.subject) ?? client, proof.itemId, group, speed);
 		if (pace.kind === 'refuse')
 			return refuse(res, 429, { 'retry-after': String(Math.ceil(pace.retryAfterMs / 1000)) });
 		if (pace.kind === 'give' && pace.afterMs > 0) {

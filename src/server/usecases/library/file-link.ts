@@ -2,7 +2,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import type { Decision } from '$core/access/decision';
 import { networkOf } from '$core/media/network';
-import { FILE_PROOF_MS, proofEnd } from '$core/media/proof';
+import { FILE_PROOF_MS, proofEnd, subjectOf } from '$core/media/proof';
 import type { Instant } from '$core/time/instant';
 import type { Using } from '../../app';
 import type { Look, Looking } from '../../rights/look';
@@ -58,7 +58,7 @@ async function signedAddress(
 	const signed = app.keys.sign({
 		itemId: item.id,
 		assetId: asset?.id ?? '',
-		memberId,
+		subject: subjectOf(memberId),
 		epoch: standing?.epoch ?? 0,
 		purpose: 'file',
 		end: proofEnd(until, app.clock.business(), app.clock.wall(), FILE_PROOF_MS),

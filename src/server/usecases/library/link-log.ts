@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { sql } from 'drizzle-orm';
 import { networkOf } from '$core/media/network';
-import type { Proof } from '$core/media/proof';
+import { memberOf, type Proof } from '$core/media/proof';
 import type { Using } from '../../app';
 import { linkOpenings } from '../../db/schema/access';
 
@@ -25,7 +25,8 @@ export class LinkLog {
 	constructor(private readonly app: Using<'clock' | 'db' | 'log'>) {}
 
 	opened(proof: Proof, client: string): void {
-		const { memberId, itemId, useId } = proof;
+		const { itemId, useId } = proof;
+		const memberId = memberOf(proof.subject);
 		if (memberId === null || useId === null) return;
 		const network = networkOf(client) ?? 'unknown';
 		const key = `${useId} ${client}`;
