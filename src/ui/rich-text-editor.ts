@@ -1,5 +1,5 @@
 /** The editor behind notices and descriptions, and the way between its documents and ours. Loaded only where something is edited. */
-import { Editor, Node, mergeAttributes, type JSONContent } from '@tiptap/core';
+import { Editor, Extension, Node, mergeAttributes, type JSONContent } from '@tiptap/core';
 import StarterKit from '@tiptap/starter-kit';
 import { CHIPS, isLink, type Block, type ChipName, type Inline, type RichText } from '$core/text/rich-text';
 
@@ -18,6 +18,17 @@ function chipNode(words: Record<ChipName, string>) {
 		]
 	});
 }
+
+/** Blocks keep their ids while they are edited; what is split off or put in gets one when it is saved. */
+const BlockIds = Extension.create({
+	name: 'blockIds',
+	addGlobalAttributes: () => [
+		{
+			types: ['paragraph', 'heading', 'bulletList', 'orderedList'],
+			attributes: { blockId: { default: null, keepOnSplit: false, rendered: false } }
+		}
+	]
+});
 
 export function makeEditor(
 	element: HTMLElement,
@@ -40,7 +51,8 @@ export function makeEditor(
 				underline: false,
 				link: { openOnClick: false, isAllowedUri: (href) => isLink(href ?? '') }
 			}),
-			chipNode(chips)
+			chipNode(chips),
+			BlockIds
 		],
 		content: { type: 'doc', content: text.map(fromBlock) },
 		editorProps: {
@@ -51,17 +63,18 @@ export function makeEditor(
 }
 
 function fromBlock(block: Block): JSONContent {
+	const attrs = { blockId: block.id ?? null };
 	if (block.type === 'list') {
 		const content = block.items.map((item) => ({
 			type: 'listItem',
 			content: [{ type: 'paragraph', content: item.map(fromInline) }]
 		}));
-		return { type: block.isOrdered ? 'orderedList' : 'bulletList', content };
+		return { type: block.isOrdered ? 'orderedList' : 'bulletList', attrs, content };
 	}
 	const content = block.content.map(fromInline);
 	return block.type === 'heading'
-		? { type: 'heading', attrs: { level: 3 }, content }
-		: { type: 'paragraph', content };
+		? { type: 'heading', attrs: { ...attrs, level: 3 }, content }
+		: { type: 'paragraph', attrs, content };
 }
 
 function fromInline(part: Inline): JSONContent {
@@ -80,14 +93,16 @@ export function toRichText(json: JSONContent): RichText {
 }
 
 function toBlock(node: JSONContent): Block[] {
+	const blockId: unknown = node.attrs?.blockId;
+	const id = typeof blockId === 'string' ? { id: blockId } : {};
 	switch (node.type) {
 		case 'paragraph':
 		case 'heading':
-			return [{ type: node.type, content: toInlines(node) }];
+			return [{ ...id, type: node.type, content: toInlines(node) }];
 		case 'bulletList':
 		case 'orderedList': {
 			const items = (node.content ?? []).map((item) => (item.content ?? []).flatMap(toInlines));
-			return [{ type: 'list', isOrdered: node.type === 'orderedList', items }];
+			return [{ ...id, type: 'list', isOrdered: node.type === 'orderedList', items }];
 		}
 		default:
 			return [];

@@ -31,6 +31,8 @@ export interface Resource {
 	publishAt: Instant | null;
 	/** Whether it is open or closed when no fence speaks. */
 	base: 'open' | 'closed';
+	/** The outside site that its address is on; left out: Stile's own. */
+	siteId?: string;
 	/** Normalised path; `null` for a section, which has no page. */
 	address: string | null;
 	/** The one section, course, show, shelf or parent page it lives in. */
@@ -138,12 +140,18 @@ export type Selector =
 	| { kind: 'category'; categoryId: string }
 	| { kind: 'tag'; tagId: string }
 	| { kind: 'kind'; itemKind: ResourceKind }
-	| { kind: 'path'; path: string }
-	| { kind: 'below'; path: string }
-	| { kind: 'containing'; text: string }
+	| (OnSite & { kind: 'path'; path: string })
+	| (OnSite & { kind: 'below'; path: string })
+	| (OnSite & { kind: 'containing'; text: string })
 	/** RE2 syntax; anchored or not as written. */
-	| { kind: 'pattern'; pattern: string }
-	| { kind: 'everything' };
+	| (OnSite & { kind: 'pattern'; pattern: string })
+	| (OnSite & { kind: 'everything' });
+
+/** Addresses are those of one site. */
+interface OnSite {
+	/** Left out: Stile's own. */
+	siteId?: string;
+}
 
 export const SELECTOR_KINDS = [
 	'items',

@@ -37,7 +37,9 @@ interface Shared {
 
 export class Policy {
 	readonly resources: ReadonlyMap<string, Resource>;
+	/** Of Stile's own site; those of others by `resourceAt`. */
 	readonly byAddress: ReadonlyMap<string, Resource>;
+	private readonly bySite = new Map<string, Map<string, Resource>>();
 	readonly plans: ReadonlyMap<string, AccessPlan>;
 	/** Every plan has a number: tables by plan are small and quick. */
 	readonly planIndex: ReadonlyMap<string, number>;
@@ -56,9 +58,15 @@ export class Policy {
 	) {
 		this.resources = new Map(source.resources.map((resource) => [resource.id, resource]));
 		for (const resource of source.resources) this.entries.set(resource.id, { resource, passage: null });
-		this.byAddress = new Map(
-			source.resources.flatMap((r) => (r.address === null ? [] : [[r.address, r] as const]))
-		);
+		const own = new Map<string, Resource>();
+		for (const resource of source.resources) {
+			const { siteId, address } = resource;
+			if (address === null) continue;
+			let known = siteId === undefined ? own : this.bySite.get(siteId);
+			if (!known) this.bySite.set(siteId ?? '', (known = new Map()));
+			known.set(address, resource);
+		}
+		this.byAddress = own;
 		this.plans = new Map(source.plans.map((plan) => [plan.id, plan]));
 		this.planIndex = new Map(source.plans.map((plan, n) => [plan.id, n]));
 		this.clock = new StepClock(source.zone, source.releaseHour);
@@ -76,6 +84,12 @@ export class Policy {
 			if (known) known.push(release);
 			else this.releasesByTarget.set(key, [release]);
 		}
+	}
+
+	/** What has an address. @param siteId of an outside site; left out: Stile's own */
+	resourceAt(address: string, siteId?: string): Resource | null {
+		const known = siteId === undefined ? this.byAddress : this.bySite.get(siteId);
+		return known?.get(address) ?? null;
 	}
 
 	/** What counts at a resource. */
@@ -126,20 +140,22 @@ export class Policy {
 	}
 
 	/** What counts at an address that belongs to no resource: `normalised` is its one spelling. */
-	passageOf(normalised: string): Passage {
-		const known = this.addressPassages.get(normalised);
+	passageOf(normalised: string, siteId?: string): Passage {
+		const key = siteId === undefined ? normalised : `${siteId} ${normalised}`;
+		const known = this.addressPassages.get(key);
 		if (known) return known;
-		const place = { resource: null, address: normalised, homes: [] };
+		const place = { resource: null, siteId, address: normalised, homes: [] };
 		const made = this.walked(this.index.catching(place));
 		// Strangers may ask for any number of addresses.
 		if (this.addressPassages.size >= ADDRESSES_KEPT) this.addressPassages.clear();
-		this.addressPassages.set(normalised, made);
+		this.addressPassages.set(key, made);
 		return made;
 	}
 
 	/** The fences that catch a resource, on or off. */
 	caughtBy(resource: Resource): Caught[] {
-		return this.index.catching({ resource, address: resource.address, homes: this.homesOf(resource) });
+		const { siteId, address } = resource;
+		return this.index.catching({ resource, siteId, address, homes: this.homesOf(resource) });
 	}
 
 	/** The collections that a resource lives in, from the nearest outward. */

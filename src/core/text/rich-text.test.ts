@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
 	fromPlain,
 	hasChips,
+	identified,
 	isEmptyText,
 	isLink,
 	linksOf,
@@ -34,6 +35,23 @@ describe('a text', () => {
 
 	it('tells where its links lead, in lists too, in order', () => {
 		expect(linksOf(LIST)).toEqual(['/suppliers/metal', 'https://fernhollow.example/visit']);
+	});
+
+	it('keeps the ids of its blocks, each once, and gives one to each that has none', () => {
+		const typed = [
+			{ ...LIST[0], id: 'a1' },
+			{ ...LIST[1], id: 'b2' },
+			{ ...LIST[2], id: 'a1' },
+			{ ...LIST[2], id: 'No id' },
+			{ ...LIST[2], id: 7 }
+		];
+		const read = readRichText(typed);
+		expect(read?.map(({ id }) => id)).toEqual(['a1', 'b2', undefined, undefined, undefined]);
+		let count = 0;
+		const all = identified(read ?? [], () => `new${++count}`);
+		expect(all.map(({ id }) => id)).toEqual(['a1', 'b2', 'new1', 'new2', 'new3']);
+		expect(readRichText(all)).toEqual(all);
+		expect(toPlain(all, () => '')).toBe(toPlain(read ?? [], () => ''));
 	});
 
 	it('comes from plain paragraphs and goes back to them', () => {

@@ -14,10 +14,12 @@ export type Inline =
 	| { type: 'chip'; name: ChipName }
 	| { type: 'break' };
 
-export type Block =
+/** A block keeps its id for as long as it is edited; what was never in an editor has none. */
+export type Block = { id?: string } & (
 	| { type: 'paragraph'; content: Inline[] }
 	| { type: 'heading'; content: Inline[] }
-	| { type: 'list'; isOrdered: boolean; items: Inline[][] };
+	| { type: 'list'; isOrdered: boolean; items: Inline[][] }
+);
 
 export type RichText = Block[];
 
@@ -87,12 +89,35 @@ export function readRichText(value: unknown): RichText | null {
 	if (!Array.isArray(value)) return null;
 	const blocks = value.map(readBlock);
 	if (blocks.some((block) => block === null)) return null;
-	const text = blocks as RichText;
+	const text = eachIdOnce(blocks as RichText);
 	return toPlain(text, (name) => name).length <= MAX_TEXT_LENGTH ? text : null;
+}
+
+/** The second of two blocks that say they are the same is a copy. */
+function eachIdOnce(text: RichText): RichText {
+	const seen = new Set<string>();
+	return text.map(({ id, ...block }) => {
+		if (id === undefined || seen.has(id)) return block;
+		seen.add(id);
+		return { id, ...block };
+	});
+}
+
+/** The same with an id for each block that has none. @param mint ids of letters and digits, never the same twice */
+export function identified(text: RichText, mint: () => string): RichText {
+	return text.map((block) => (block.id === undefined ? { ...block, id: mint() } : block));
 }
 
 function readBlock(value: unknown): Block | null {
 	if (!isRecord(value)) return null;
+	const block = readForm(value);
+	const isId = typeof value.id === 'string' && BLOCK_ID.test(value.id);
+	return block && isId ? { id: value.id as string, ...block } : block;
+}
+
+const BLOCK_ID = /^[a-z0-9]{1,16}$/;
+
+function readForm(value: Record<string, unknown>): Block | null {
 	if (value.type === 'list') {
 		const items = Array.isArray(value.items) ? value.items.map(readInlines) : [null];
 		if (items.some((item) => item === null)) return null;

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import type { Snippet } from 'svelte';
-	import type { ChipName, Inline, RichText } from '$core/text/rich-text';
+	import type { Block, ChipName, Inline, RichText } from '$core/text/rich-text';
 
 	/** Text of the publisher's, with what its chips stand for. Made of elements only: nothing typed becomes markup. */
 	let {
@@ -8,6 +8,11 @@
 		chip = undefined,
 		headingLevel = 3
 	}: { text: RichText; chip?: Snippet<[ChipName]>; headingLevel?: 2 | 3 } = $props();
+
+	/** Links may lead to a block, whatever is written before it later. */
+	function anchor({ id }: Block): string | undefined {
+		return id === undefined ? undefined : `b-${id}`;
+	}
 </script>
 
 {#snippet inline(content: Inline[])}
@@ -30,18 +35,19 @@
 	{#each text as block, n (n)}
 		{#if block.type === 'heading'}<svelte:element
 				this={`h${headingLevel}`}
+				id={anchor(block)}
 				class="mt-2 font-sans text-lg font-semibold first:mt-0"
 			>
 				{@render inline(block.content)}
 			</svelte:element>
 		{:else if block.type === 'list' && block.isOrdered}
-			<ol class="list-decimal pl-6">
+			<ol id={anchor(block)} class="list-decimal pl-6">
 				{#each block.items as item, i (i)}<li>{@render inline(item)}</li>{/each}
 			</ol>
 		{:else if block.type === 'list'}
-			<ul class="list-disc pl-6">
+			<ul id={anchor(block)} class="list-disc pl-6">
 				{#each block.items as item, i (i)}<li>{@render inline(item)}</li>{/each}
 			</ul>
-		{:else}<p>{@render inline(block.content)}</p>{/if}
+		{:else}<p id={anchor(block)}>{@render inline(block.content)}</p>{/if}
 	{/each}
 </div>

@@ -64,8 +64,15 @@ export function explain(
  * that belong to no resource (the front page, a category's list) are open when no fence speaks. Reserved ones are not
  * for this function: they can never be fenced.
  */
-export function decideAddress(policy: Policy, viewer: Viewer, normalised: string, now: Instant): Decision {
-	return atAddress({ policy, viewer, now, context: NO_CONTEXT, trace: null, visiting: NOTHING }, normalised);
+export function decideAddress(
+	policy: Policy,
+	viewer: Viewer,
+	normalised: string,
+	now: Instant,
+	siteId?: string
+): Decision {
+	const ask = { policy, viewer, now, context: NO_CONTEXT, trace: null, visiting: NOTHING };
+	return atAddress(ask, normalised, siteId);
 }
 
 /** Why an address is open or closed. */
@@ -78,11 +85,11 @@ export function explainAddress(policy: Policy, viewer: Viewer, normalised: strin
 const NOTHING: readonly string[] = [];
 const STAFF: Decision = { verdict: 'open', until: null, allowedBy: { by: 'staff' } };
 
-function atAddress(ask: Ask, normalised: string): Decision {
-	const resource = ask.policy.byAddress.get(normalised);
+function atAddress(ask: Ask, normalised: string, siteId?: string): Decision {
+	const resource = ask.policy.resourceAt(normalised, siteId);
 	if (resource) return atResource(ask, resource.id);
 	if (ask.viewer.kind === 'member' && ask.viewer.isStaff) return asStaff(ask);
-	return passThrough(ask, ask.policy.passageOf(normalised), 'open');
+	return passThrough(ask, ask.policy.passageOf(normalised, siteId), 'open');
 }
 
 function atResource(ask: Ask, resourceId: string): Decision {

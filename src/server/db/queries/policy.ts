@@ -8,7 +8,7 @@ import {
 	type EntityKind,
 	type SiteRules
 } from '$core/access/delta';
-import type { Fence, PolicySource, Release, Resource } from '$core/access/model';
+import { OWN_SITE_ID, type Fence, type PolicySource, type Release, type Resource } from '$core/access/model';
 import { EMPTY_SOURCE } from '$core/access/policy';
 import type { Db, Handle, Tx } from '../connect';
 import {
@@ -77,6 +77,7 @@ const RESOURCE = {
 	state: items.state,
 	publishAt: items.publishAt,
 	base: items.base,
+	siteId: items.siteId,
 	address: items.address,
 	homeId: items.homeId,
 	categoryId: items.categoryId,
@@ -101,9 +102,17 @@ async function resourcesByIds(db: Handle, ids: readonly string[]): Promise<Map<s
 		const some = ids.slice(n, n + AT_ONCE);
 		const tagged = tagsByItem(await db.select().from(itemTags).where(inArray(itemTags.itemId, some)));
 		for (const row of await db.select(RESOURCE).from(items).where(inArray(items.id, some)))
-			found.set(row.id, { ...row, tagIds: tagged.get(row.id) ?? [] });
+			found.set(row.id, resourceOf(row, tagged.get(row.id) ?? []));
 	}
 	return found;
+}
+
+/** Stile's own site stands in rows, and nowhere else. */
+function resourceOf(
+	{ siteId, ...row }: Omit<Resource, 'tagIds'> & { siteId: string },
+	tagIds: string[]
+): Resource {
+	return siteId === OWN_SITE_ID ? { ...row, tagIds } : { ...row, siteId, tagIds };
 }
 
 function tagsByItem(rows: readonly { itemId: string; tagId: string }[]): Map<string, string[]> {
@@ -124,7 +133,7 @@ export async function policySource(db: Handle): Promise<PolicySource> {
 	const rows = await db.select(RESOURCE).from(items).orderBy(items.createdAt, items.id);
 	return {
 		...(await siteRules(db)),
-		resources: rows.map((row) => ({ ...row, tagIds: tagged.get(row.id) ?? [] })),
+		resources: rows.map((row) => resourceOf(row, tagged.get(row.id) ?? [])),
 		fences: (await allFences(db)).map(withoutRevision).reverse(),
 		plans: await db.select(PLAN).from(plans).orderBy(plans.createdAt, plans.id),
 		releases: await allReleases(db)

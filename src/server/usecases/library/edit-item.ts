@@ -1,7 +1,8 @@
+import { randomBytes } from 'node:crypto';
 import { and, eq } from 'drizzle-orm';
 import { isFree, isReserved, normalisePath, slugOf } from '$core/access/address';
 import type { ItemState, PolicySource, Resource, ResourceKind } from '$core/access/model';
-import { fromPlain, isEmptyText, toPlain, type RichText } from '$core/text/rich-text';
+import { fromPlain, identified, isEmptyText, type RichText, toPlain } from '$core/text/rich-text';
 import type { Policy } from '$core/access/policy';
 import { ADDRESS_ROOTS, homeProblem, isBytes, type HomeProblem } from '$core/library/homes';
 import type { Actor } from '../../app';
@@ -173,7 +174,7 @@ function writtenText(text: RichText): { description: string; body: RichText } {
 	// An editor that was emptied still sends a paragraph.
 	return isEmptyText(text)
 		? { description: '', body: [] }
-		: { description: toPlain(text, () => ''), body: text };
+		: { description: toPlain(text, () => ''), body: identified(text, () => randomBytes(6).toString('hex')) };
 }
 
 /** What is shown; a table describes without form. */
