@@ -5,9 +5,19 @@
  * Within it there is only `work`: what a use case needs beside its rows is read before.
  */
 import { createHash } from 'node:crypto';
-import { setImmediate as pause } from 'node:timers/promises';
-import { applied, canonical, deltaOf, keyOf, siteOf, type Change, type Delta } from '$core/access/delta';
+import {
+	applied,
+	canonical,
+	CHANGES_AT_ONCE,
+	comparing,
+	keyOf,
+	siteOf,
+	type Change,
+	type Delta
+} from '$core/access/delta';
+import { each } from '$core/pieces';
 import type { Actor, Using } from './app';
+import { inPieces } from './in-pieces';
 import { isWorthRepeating, type Tx } from './db/connect';
 import {
 	entitiesOf,
@@ -208,10 +218,8 @@ class PolicyTouches {
 		});
 		const before = finderIn(known);
 		const changes = entities.map((one) => ({ ...one, before: before(one) }) as Change);
-		const delta = deltaOf(changes);
-		await pause();
-		const digest = check ? digestOf(delta) : '';
-		await pause();
+		const delta = await inPieces(comparing(changes));
+		const digest = check ? await digestOfDelta(delta) : '';
 		const version = await lockPolicy(tx);
 		const since = version === known.version ? [] : await policyChangesAfter(tx, known.version);
 		const touched = new Set(entities.map(keyOf));
@@ -233,6 +241,14 @@ function finderIn({ source }: PolicyVersion): (one: Pick<Change, 'kind' | 'id'>)
 		release: new Map(source.releases.map((one) => [one.id, one]))
 	};
 	return ({ kind, id }) => (kind === 'site' ? siteOf(source) : (lists[kind].get(id) ?? null));
+}
+
+/** The digest of a change: the same wherever it is worked out. In pieces, so that requests go on. */
+export async function digestOfDelta(delta: Delta): Promise<string> {
+	const hash = createHash('sha256');
+	const spelling = each(delta, CHANGES_AT_ONCE, (change) => hash.update(`${canonical(change)}\n`));
+	await inPieces(spelling);
+	return hash.digest('hex');
 }
 
 export function digestOf(value: unknown): string {

@@ -52,4 +52,12 @@ describe('a change of the policy', () => {
 		expect(canonical(delta)).toBe(canonical(JSON.parse(JSON.stringify(delta))));
 		expect(canonical({ b: 1, a: undefined, c: [null, 'é"'] })).toBe('{"b":1,"c":[null,"é\\""]}');
 	});
+
+	it('carries the site that an address is on', () => {
+		const own = resource('own');
+		const theirs = { ...own, siteId: 'school' };
+		const delta = deltaBetween(source({ resources: [own] }), source({ resources: [theirs] }));
+		expect(applied(source({ resources: [own] }), delta).resources).toEqual([theirs]);
+		expect(applied(source({ resources: [theirs] }), undone(delta)).resources).toEqual([own]);
+	});
 });

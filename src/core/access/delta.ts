@@ -5,6 +5,7 @@
  * sorted, and written in one spelling only, so that the same change has the same digest wherever it is worked out. Example:
  * closing one item's base is one entry, the resource as it was and as it will be.
  */
+import { drained, each } from '../pieces';
 import type { AccessPlan, Fence, PolicySource, Release, Resource } from './model';
 
 /** What stands in the policy beside its lists. */
@@ -39,13 +40,22 @@ export function siteOf({ turnAway, limits, zone, releaseHour, lapseAfterDays }: 
 	return { turnAway, limits, zone, releaseHour, lapseAfterDays };
 }
 
-/** Entries whose two sides say the same are no change and are left out. */
+/** So many changes are compared, or spelled, without a pause. */
+export const CHANGES_AT_ONCE = 250;
+
+/** Entries whose two sides say the same are no change and are left out. In pieces. */
+export function* comparing(changes: readonly Change[]): Generator<void, Delta> {
+	const kept: { key: string; change: Change }[] = [];
+	yield* each(changes, CHANGES_AT_ONCE, (one) => {
+		const change = plain(one);
+		if (saysAnother(change)) kept.push({ key: keyOf(change), change });
+	});
+	kept.sort((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : 0));
+	return kept.map(({ change }) => change);
+}
+
 export function deltaOf(changes: readonly Change[]): Delta {
-	return changes
-		.map((change) => ({ key: keyOf(change), change: plain(change) }))
-		.filter(({ change }) => saysAnother(change))
-		.sort((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : 0))
-		.map(({ change }) => change);
+	return drained(comparing(changes));
 }
 
 function saysAnother({ before, after }: Change): boolean {
@@ -65,12 +75,25 @@ function plain(change: Change): Change {
 }
 
 const PLAIN: { [K in EntityKind]: (one: Entities[K]) => Entities[K] } = {
-	resource: ({ id, kind, state, publishAt, base, address, homeId, categoryId, tagIds, extension }) => ({
+	resource: ({
 		id,
 		kind,
 		state,
 		publishAt,
 		base,
+		siteId,
+		address,
+		homeId,
+		categoryId,
+		tagIds,
+		extension
+	}) => ({
+		id,
+		kind,
+		state,
+		publishAt,
+		base,
+		...(siteId === undefined ? {} : { siteId }),
 		address,
 		homeId,
 		categoryId,
@@ -107,6 +130,11 @@ const PLAIN: { [K in EntityKind]: (one: Entities[K]) => Entities[K] } = {
 };
 
 export function deltaBetween(before: PolicySource, after: PolicySource): Delta {
+	return drained(comparingSources(before, after));
+}
+
+/** The same in pieces. */
+export function* comparingSources(before: PolicySource, after: PolicySource): Generator<void, Delta> {
 	const changes: Change[] = [{ kind: 'site', id: '', before: siteOf(before), after: siteOf(after) }];
 	const compare = <K extends 'resource' | 'fence' | 'plan' | 'release'>(
 		kind: K,
@@ -127,7 +155,8 @@ export function deltaBetween(before: PolicySource, after: PolicySource): Delta {
 	compare('fence', before.fences, after.fences);
 	compare('plan', before.plans, after.plans);
 	compare('release', before.releases, after.releases);
-	return deltaOf(changes);
+	yield;
+	return yield* comparing(changes);
 }
 
 /** The source after a change. What is new comes last, as what was made last does. */

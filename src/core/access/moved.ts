@@ -6,6 +6,7 @@
  * not matter. Example: a yes to closing one course holds although a film was uploaded; it does not when somebody changed
  * that course's fence.
  */
+import { drained, each } from '../pieces';
 import { keyOf, type Change, type Delta } from './delta';
 import type { Fence, Release, Resource } from './model';
 import type { Policy } from './policy';
@@ -22,17 +23,25 @@ export interface LookedAt {
 
 /** @param before the policy that was rehearsed against; @param after with the change */
 export function lookedAt(before: Policy, after: Policy, delta: Delta): LookedAt {
+	return drained(lookingAt(before, after, delta));
+}
+
+/** So many resources are looked at without a pause. */
+const AT_ONCE = 500;
+
+/** The same in pieces. */
+export function* lookingAt(before: Policy, after: Policy, delta: Delta): Generator<void, LookedAt> {
 	const isAll = delta.some(({ kind }) => kind === 'site' || kind === 'plan');
 	const resourceIds = isAll
 		? new Set([...before.resources.keys(), ...after.resources.keys()])
-		: new Set([before, after].flatMap((policy) => filedAnew(policy, delta)));
+		: new Set([...(yield* filedAnew(before, delta)), ...(yield* filedAnew(after, delta))]);
 	const keys = new Set(delta.map(keyOf));
 	for (const policy of [before, after]) {
 		followers(policy, resourceIds);
 		const releases = new Map<string, Release[]>();
 		for (const release of policy.source.releases)
 			releases.set(release.target.id, [...(releases.get(release.target.id) ?? []), release]);
-		for (const id of resourceIds) walk({ policy, releases, keys, visited: new Set() }, id);
+		yield* each(resourceIds, AT_ONCE, (id) => walk({ policy, releases, keys, visited: new Set() }, id));
 	}
 	return { keys, resourceIds, isAll };
 }
@@ -110,7 +119,7 @@ function matters({ keys, resourceIds, isAll }: LookedAt, change: Change, now: Po
 }
 
 /** What a change files anew in a policy: one pass over its resources, however many changes there are. */
-function filedAnew(policy: Policy, delta: Delta): string[] {
+function* filedAnew(policy: Policy, delta: Delta): Generator<void, string[]> {
 	const resourceIds = new Set<string>();
 	const fences: Fence[] = [];
 	const releases: Release[] = [];
@@ -122,20 +131,20 @@ function filedAnew(policy: Policy, delta: Delta): string[] {
 	}
 	const index = FenceIndex.of(fences);
 	const filed = [...resourceIds];
-	for (const resource of policy.resources.values()) {
+	yield* each(policy.resources.values(), AT_ONCE, (resource) => {
 		const homes = policy.homesOf(resource);
 		const isFiled =
 			homes.some((home) => resourceIds.has(home)) ||
 			(fences.length > 0 && catches(index, policy, resource)) ||
 			releases.some((release) => isFor(release, resource, homes));
 		if (isFiled) filed.push(resource.id);
-	}
+	});
 	return filed;
 }
 
 function catches(index: FenceIndex, policy: Policy, resource: Resource): boolean {
-	const { address } = resource;
-	return index.catching({ resource, address, homes: policy.homesOf(resource) }).length > 0;
+	const { siteId, address } = resource;
+	return index.catching({ resource, siteId, address, homes: policy.homesOf(resource) }).length > 0;
 }
 
 function catchesAny(fence: Fence, resourceIds: ReadonlySet<string>, now: Policy): boolean {

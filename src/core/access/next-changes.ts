@@ -4,7 +4,7 @@ import type { Verdict } from './decision';
 import { alikeFor, plansOf, type AlikeClass } from './alike';
 import type { Member, Viewer } from './model';
 import type { Policy } from './policy';
-import { drained } from './selector';
+import { drained } from '../pieces';
 import { timeline, type Assumption } from './timeline';
 
 export interface NextChange {

@@ -6,7 +6,8 @@
  */
 import type { AccessPlan, Fence, Grant, Member, PolicySource, Release, Resource } from './model';
 import { heldOf, StepClock, type Held } from './clock';
-import { drained, FenceIndex, RANK, type Caught } from './selector';
+import { drained } from '../pieces';
+import { FenceIndex, RANK, type Caught } from './selector';
 import { walk, type Ground, type NearRelease, type Passage, type PlanWay } from './walk';
 import type { GrantTimes } from './grant-times';
 

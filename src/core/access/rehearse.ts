@@ -11,7 +11,7 @@ import { alikeFor, ofPlans, plansOf, signature } from './alike';
 import { NO_CONTEXT, STRANGER, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
-import { drained } from './selector';
+import { drained } from '../pieces';
 
 export const EFFECTS = ['gains-now', 'loses-now', 'gains-later', 'loses-later'] as const;
 export type EffectKind = (typeof EFFECTS)[number];

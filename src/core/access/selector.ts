@@ -8,6 +8,7 @@
  */
 import { ADDRESS_RANK, AddressIndex, addTo, put, type Caught } from './address-index';
 import type { Fence, Resource } from './model';
+import { drained } from '../pieces';
 
 export type { Caught };
 
@@ -115,11 +116,6 @@ export class FenceIndex {
 			}
 		}
 	}
-}
-
-/** Runs work that comes in pieces to its end, without a pause. */
-export function drained<T>(work: Generator<void, T>): T {
-	for (let step = work.next(); ; step = work.next()) if (step.done) return step.value;
 }
 
 function sorted(caught: Caught[]): Caught[] {

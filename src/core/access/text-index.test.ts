@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { drained } from './selector';
+import { drained } from '../pieces';
 import { TextIndex } from './text-index';
 import { runs } from '../../../tests/support/runs';
 

@@ -8,9 +8,9 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { setImmediate as pause } from 'node:timers/promises';
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { applied, deltaBetween, type Delta } from '$core/access/delta';
+import { applied, comparingSources, type Delta } from '$core/access/delta';
 import type { PolicySource } from '$core/access/model';
-import { hasMoved, lookedAt, type LookedAt } from '$core/access/moved';
+import { hasMoved, lookingAt, type LookedAt } from '$core/access/moved';
 import { compiling, type Policy } from '$core/access/policy';
 import { batchesIn, changesNothing, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
@@ -18,7 +18,8 @@ import type { Actor, Using } from '../../app';
 import { labelLists } from '../../rights/label-lists';
 import { policyChangesAfter } from '../../db/queries/policy';
 import { rehearsals } from '../../db/schema/access';
-import { digestOf, transact, type Work, type Transacting } from '../../transact';
+import { inPieces } from '../../in-pieces';
+import { digestOfDelta, transact, type Work, type Transacting } from '../../transact';
 
 /** What a change would do, kept for a while so that somebody can say yes to it, and look at its lists. */
 /** What a save needs that is rehearsed before. */
@@ -112,21 +113,18 @@ export async function saveRehearsed<T>(
 	for (let attempt = 1; ; attempt++) {
 		await app.rights.policy();
 		const before = app.rights.known();
-		const delta = deltaBetween(before.source, change(before.source));
-		await pause();
-		const digest = digestOf(delta);
-		await pause();
+		const delta = await inPieces(comparingSources(before.source, change(before.source)));
+		const digest = await digestOfDelta(delta);
 		const after = delta.length === 0 ? before.policy : await compiled(applied(before.source, delta));
 		await pause();
-		const looked = lookedAt(before.policy, after, delta);
-		await pause();
+		const looked = await inPieces(lookingAt(before.policy, after, delta));
 		const isAgreed = consent.agreed !== null && !(await isStale(app, consent.agreed.version, looked));
 		if (!isAgreed && delta.length > 0 && !harmless.has(digest)) {
 			const rehearsal = await rehearse(app, consent, before.version, digest, before.policy, after, signal);
 			if (rehearsal) return { kind: 'rehearsed', rehearsal };
 			harmless.add(digest);
 		}
-		const accepted = new Set([...harmless, digestOf([])]);
+		const accepted = new Set([...harmless, await digestOfDelta([])]);
 		if (isAgreed && consent.agreed) accepted.add(consent.agreed.digest);
 		try {
 			const value = await transact(app, actor, save, ({ delta: written, digest, since }) => {
@@ -148,7 +146,7 @@ export async function saveRehearsed<T>(
 			if (error instanceof OtherChange) {
 				const now = app.rights.known();
 				const other = await compiled(applied(now.source, error.delta));
-				const digest = digestOf(error.delta);
+				const digest = await digestOfDelta(error.delta);
 				const rehearsal = await rehearse(app, consent, now.version, digest, now.policy, other, signal);
 				if (rehearsal) return { kind: 'rehearsed', rehearsal };
 				harmless.add(digest);
@@ -225,14 +223,6 @@ async function workedOut(
 
 async function compiled(source: PolicySource): Promise<Policy> {
 	return inPieces(compiling(source));
-}
-
-async function inPieces<T>(work: Generator<void, T>, signal?: AbortSignal): Promise<T> {
-	for (let step = work.next(); ; step = work.next()) {
-		signal?.throwIfAborted();
-		if (step.done) return step.value;
-		await pause();
-	}
 }
 
 /** `null`: it is too old, or was too large to be kept. */

@@ -1,6 +1,7 @@
 /** Describes many items by a table: tried first, then written together. */
 import { setImmediate as pause } from 'node:timers/promises';
-import { parse } from 'csv-parse/sync';
+import { Readable } from 'node:stream';
+import { parse } from 'csv-parse';
 import { isFree, normalisePath } from '$core/access/address';
 import type { Resource } from '$core/access/model';
 import { isLink } from '$core/text/rich-text';
@@ -43,10 +44,13 @@ const ROWS_AT_ONCE = 250;
 
 /** What the table would do. Nothing is written. */
 export async function tryTable(app: Using<'db' | 'rights'>, csv: string): Promise<Tried> {
-	return tryRead(app, readCsv(csv));
+	return tryRead(app, await readCsv(csv));
 }
 
-async function tryRead(app: Using<'db' | 'rights'>, read: ReturnType<typeof readCsv>): Promise<Tried> {
+async function tryRead(
+	app: Using<'db' | 'rights'>,
+	read: Awaited<ReturnType<typeof readCsv>>
+): Promise<Tried> {
 	if (!read.ok) return read;
 	const { known, categories, tags, shelves } = await surroundings(app);
 	const rows: Extract<Tried, { ok: true }>['rows'] = [];
@@ -80,7 +84,7 @@ export async function importTable(
 	agreedTo: string | null
 ): Promise<WroteMany | { kind: 'refused'; code: 'has-problems' }> {
 	need(actor, 'library');
-	const read = readCsv(csv);
+	const read = await readCsv(csv);
 	const tried = await tryRead(app, read);
 	if (!tried.ok || !read.ok || tried.problems.length > 0) return { kind: 'refused', code: 'has-problems' };
 	const consent = await consentOf(app, agreedTo);
@@ -112,13 +116,17 @@ function keepApart(changes: readonly ItemChange[]): void {
 	}
 }
 
-function readCsv(csv: string) {
-	let cells: string[][];
+async function readCsv(csv: string) {
+	// RFC 4180, and what spreadsheets make of it: a byte order mark, and semicolons where the comma parts decimals.
+	const [names = ''] = csv.split('\n', 1);
+	const delimiter = names.split(';').length > names.split(',').length ? ';' : ',';
+	const parser = parse({ bom: true, relax_column_count: true, skip_empty_lines: true, delimiter });
+	const cells: string[][] = [];
 	try {
-		// RFC 4180, and what spreadsheets make of it: a byte order mark, and semicolons where the comma parts decimals.
-		const [names = ''] = csv.split('\n', 1);
-		const delimiter = names.split(';').length > names.split(',').length ? ';' : ',';
-		cells = parse(csv, { bom: true, relax_column_count: true, skip_empty_lines: true, delimiter });
+		for await (const row of Readable.from(chunksOf(csv)).pipe(parser)) {
+			cells.push(row as string[]);
+			if (cells.length % ROWS_AT_ONCE === 0) await pause();
+		}
 	} catch (error) {
 		return {
 			ok: false as const,
@@ -127,6 +135,12 @@ function readCsv(csv: string) {
 		};
 	}
 	return readTable(cells);
+}
+
+const CHUNK_LETTERS = 16_384;
+
+function* chunksOf(text: string): Generator<string> {
+	for (let n = 0; n < text.length; n += CHUNK_LETTERS) yield text.slice(n, n + CHUNK_LETTERS);
 }
 
 async function surroundings(app: Using<'db' | 'rights'>) {
