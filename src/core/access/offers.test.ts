@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
 	after,
@@ -14,8 +15,10 @@ import {
 	source,
 	stranger
 } from '../../../tests/support/access';
+import { aSource, EPOCH, IDS, moment } from '../../../tests/support/arbitrary-access';
+import { runs } from '../../../tests/support/runs';
 import { decide } from './decide/decide';
-import { NO_CONTEXT, NO_LIMITS, type PolicySource } from './model';
+import { NO_CONTEXT, NO_LIMITS, STRANGER, type PolicySource, type Viewer } from './model';
 import { offersAt } from './offers';
 import { compile } from './policy';
 
@@ -136,5 +139,21 @@ describe('plans that would open it', () => {
 		expect(offersAt(world({ fences }), stranger, '/tags/oil', NOW)).toEqual([
 			{ planId: 'workshop', opensAt: null }
 		]);
+	});
+
+	it('are the same by the short way as by the long one', () => {
+		// A code that opens nothing takes a stranger the long way.
+		const longWay: Viewer = { kind: 'stranger', redemptions: [{ batchId: 'opens nothing', at: EPOCH }] };
+		let offered = 0;
+		fc.assert(
+			fc.property(aSource, fc.constantFrom(...IDS, '/', '/page'), moment, (of, id, at) => {
+				const policy = compile(of);
+				const offers = offersAt(policy, STRANGER, id, at);
+				offered += offers.length;
+				expect(offers).toEqual(offersAt(policy, longWay, id, at));
+			}),
+			{ seed: 22, numRuns: runs(2000) }
+		);
+		expect(offered).toBeGreaterThan(runs(100));
 	});
 });

@@ -9,7 +9,7 @@ import type { Instant } from '../time/instant';
 import { between, intersect, without } from '../time/interval-set';
 import { endOfGrant } from './clock';
 import { NO_CONTEXT, type Context, type Grant, type Member, type Viewer } from './model';
-import type { Policy } from './policy';
+import type { Place, Policy } from './policy';
 import { assuming, setsOf } from './timeline';
 
 export interface Offer {
@@ -33,6 +33,8 @@ export function offersAt(
 	if (!place || place.state === 'draft' || place.state === 'archived' || context.keptOut !== null) return [];
 	// What is not published yet is as if it were not there.
 	if (place.state === 'scheduled' && (place.publishAt === null || place.publishAt > now)) return [];
+	const plain = plainOffers(policy, place, viewer);
+	if (plain) return plain;
 	const wanted = plansOfWays(policy, placeId, new Set());
 	const already = opened(policy, viewer, placeId, now, context);
 	const offers: Offer[] = [];
@@ -43,6 +45,22 @@ export function offersAt(
 		if (first) offers.push({ planId, opensAt: first.start <= now ? null : first.start });
 	}
 	return offers;
+}
+
+/**
+ * The short way, for whoever has nothing, where nothing waits and nothing is counted: any plan that a way is for opens it at
+ * once. `null`: it takes the long way.
+ */
+function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer): Offer[] | null {
+	if (viewer.kind !== 'stranger' || viewer.redemptions.length > 0 || !passage.plain) return null;
+	const { anyone, holders } = passage.plain;
+	if (anyone || (passage.reachesBase && base === 'open')) return [];
+	return policy.source.plans
+		.filter(({ id, isPublic, isOnSale }) => {
+			const n = policy.planIndex.get(id) ?? -1;
+			return isPublic && isOnSale && (holders[n] ?? -1) >= 0;
+		})
+		.map(({ id }) => ({ planId: id, opensAt: null }));
 }
 
 /** Plans that some way to a place is for, those of what it follows included. */

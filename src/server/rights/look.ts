@@ -6,14 +6,15 @@
  */
 import { decide } from '$core/access/decide/decide';
 import type { Decision } from '$core/access/decision';
-import { STRANGER, type Member, type Viewer } from '$core/access/model';
+import { NO_CONTEXT, STRANGER, type Member, type Viewer } from '$core/access/model';
 import { compile, type Policy } from '$core/access/policy';
 import { newcomer } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Using } from '../app';
 import { accountById } from '../db/queries/members';
 import { policyAt } from '../db/queries/policy';
-import { keptOut, type Looking } from './place';
+import { keptOut, keptOutOfSite, type Looking } from './place';
+import { shownDeterrents } from './shown';
 import type { Standing } from './rights';
 
 export type { Looking } from './place';
@@ -50,6 +51,24 @@ export async function decideIn(app: Looking, look: Look, resourceId: string): Pr
 	const place = await keptOut(app, resourceId, look.client);
 	const context = await app.rights.context(look.policy, look.viewer, resourceId, place);
 	return decide(look.policy, look.viewer, resourceId, look.now, context);
+}
+
+/**
+ * The same for many resources at once: where nothing is counted, and nothing of its own keeps a place apart, no decision waits
+ * for anything.
+ */
+export async function decidingIn(
+	app: Looking,
+	look: Look
+): Promise<(resourceId: string) => Decision | Promise<Decision>> {
+	const { policy, viewer, now, client } = look;
+	const apart = await shownDeterrents(app);
+	const place = await keptOutOfSite(app, client);
+	const context = place === null ? NO_CONTEXT : { ...NO_CONTEXT, keptOut: place };
+	return (id) => {
+		const isCounted = policy.entry(id)?.passage.ways.some(({ limits }) => limits !== null);
+		return isCounted || apart.has(id) ? decideIn(app, look, id) : decide(policy, viewer, id, now, context);
+	};
 }
 
 /** As whom the other side looks. */

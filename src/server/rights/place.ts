@@ -1,5 +1,5 @@
 import type { Context } from '$core/access/model';
-import { deterrentsOf, placeOf } from '$core/media/deterrents';
+import { deterrentsOf, placeOf, type OwnDeterrents } from '$core/media/deterrents';
 import type { Using } from '../app';
 import { shownDeterrents } from './shown';
 
@@ -13,9 +13,22 @@ export async function keptOut(
 	client: string | null
 ): Promise<Context['keptOut']> {
 	if (client === null) return null;
+	return keptOutBy(app, client, (await shownDeterrents(app)).get(itemId) ?? null);
+}
+
+/** The same for whatever has no places of its own. */
+export async function keptOutOfSite(app: Looking, client: string | null): Promise<Context['keptOut']> {
+	return client === null ? null : keptOutBy(app, client, null);
+}
+
+async function keptOutBy(
+	app: Looking,
+	client: string,
+	own: OwnDeterrents | null
+): Promise<Context['keptOut']> {
 	const { deterrents: site } = await app.site();
-	const own = deterrentsOf(site, (await shownDeterrents(app)).get(itemId) ?? null);
-	const country = own.blockedCountries.length > 0 ? app.geography.countryOf(client) : null;
-	const place = placeOf(own, client, country);
+	const all = deterrentsOf(site, own);
+	const country = all.blockedCountries.length > 0 ? app.geography.countryOf(client) : null;
+	const place = placeOf(all, client, country);
 	return place === 'free' ? null : place;
 }

@@ -3,7 +3,7 @@ import type { Decision, Verdict } from '$core/access/decision';
 import type { ResourceKind } from '$core/access/model';
 import { openedByPlan } from '$core/access/policy';
 import type { ListedItem } from '../../db/queries/library';
-import { decideIn, type Look, type Looking } from '../../rights/look';
+import { decidingIn, type Look, type Looking } from '../../rights/look';
 import { shownLibrary, showsPoster } from '../../rights/shown';
 
 export interface ListEntry {
@@ -26,10 +26,9 @@ export function isKnownTo(decision: Decision): boolean {
 
 /** What a plan opens and its holder may know of, in the policy's order. */
 export async function shownOfPlan(app: Looking, look: Look, planId: string): Promise<string[]> {
+	const decide = await decidingIn(app, look);
 	const opened = openedByPlan(look.policy, planId);
-	const decided = await Promise.all(
-		opened.map(async ({ id }) => ({ id, decision: await decideIn(app, look, id) }))
-	);
+	const decided = await Promise.all(opened.map(async ({ id }) => ({ id, decision: await decide(id) })));
 	return decided.filter(({ decision }) => isKnownTo(decision)).map(({ id }) => id);
 }
 
@@ -39,8 +38,9 @@ export async function listFor(
 	look: Look,
 	isAsked: (item: ListedItem) => boolean
 ): Promise<ListEntry[]> {
+	const decide = await decidingIn(app, look);
 	const entries = (await shownLibrary(app)).filter(isAsked).map(async (item): Promise<ListEntry | null> => {
-		const decision = await decideIn(app, look, item.id);
+		const decision = await decide(item.id);
 		const isOpen = decision.verdict === 'open';
 		if (!isKnownTo(decision)) return null;
 		const { id, title, kind, address, homeId, position, seconds, hasPicture } = item;

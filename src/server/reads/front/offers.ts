@@ -1,12 +1,13 @@
 /** Plans as the front offers them, and what opens what stands in its lists. */
 import { endOfGrant } from '$core/access/clock';
-import type { Verdict } from '$core/access/decision';
+import type { Decision, Verdict } from '$core/access/decision';
 import { isCollection } from '$core/access/model';
 import { offersAt } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
+import type { Passage } from '$core/access/walk';
 import type { OfferedPlan } from '../../db/queries/sales';
 import { isKnownTo, type ListEntry } from './lists';
-import { decideIn, type Look, type Looking } from '../../rights/look';
+import { decidingIn, type Look, type Looking } from '../../rights/look';
 import { keptOut } from '../../rights/place';
 import { shownInside, shownPlans } from '../../rights/shown';
 
@@ -60,21 +61,22 @@ export async function withWaysIn(
 	entries: readonly ListEntry[]
 ): Promise<(ListEntry & WayIn)[]> {
 	const plans = await shownPlans(app);
+	const decide = await decidingIn(app, look);
 	const known = new Map<object, Opening>();
 	const openingOf = (id: string, verdict: Verdict): Opening => {
 		const passage = look.policy.place(id)?.passage;
 		if (!passage || verdict === 'open' || verdict === 'kept-out') return NO_OPENING;
 		let way = known.get(passage);
 		if (!way) {
-			const offered = offersAt(look.policy, look.viewer, id, look.now);
-			way = cheapestOf(plans.filter((plan) => offered.some(({ planId }) => planId === plan.id)));
+			const offered = plansOpening(look, passage, id);
+			way = cheapestOf(plans.filter((plan) => offered.includes(plan.id)));
 			known.set(passage, way);
 		}
 		return way;
 	};
 	return Promise.all(
 		entries.map(async (entry) => {
-			const within = isCollection(entry.kind) ? await decidedWithin(app, look, entry.id) : null;
+			const within = isCollection(entry.kind) ? await decidedWithin(app, decide, entry.id) : null;
 			const closed = within?.find(({ verdict }) => verdict !== 'open');
 			const own = openingOf(entry.id, entry.verdict);
 			return {
@@ -89,13 +91,30 @@ export async function withWaysIn(
 	);
 }
 
+/** What lists say of plans to strangers is worked out once in so long; the page of the thing itself says it to the moment. */
+const HINTS_FOR_MS = 10_000;
+
+/** The last ones for a place, and the stretch that they are of. */
+const hints = new WeakMap<Passage, { stretch: number; planIds: string[] }>();
+
+/** Plans that would open a closed place, by the passage that leads to it. */
+function plansOpening(look: Look, passage: Passage, placeId: string): string[] {
+	const { viewer, policy, now } = look;
+	const ask = () => offersAt(policy, viewer, placeId, now).map(({ planId }) => planId);
+	if (viewer.kind !== 'stranger' || viewer.redemptions.length > 0) return ask();
+	const stretch = Math.floor(now / HINTS_FOR_MS);
+	let known = hints.get(passage);
+	if (known?.stretch !== stretch) hints.set(passage, (known = { stretch, planIds: ask() }));
+	return known.planIds;
+}
+
 type Opening = Pick<WayIn, 'opensWith' | 'others'>;
 const NO_OPENING: Opening = { opensWith: null, others: 0 };
 
 /** What stands in a collection at whatever depth and may be known to whoever looks, sections and shelves apart. */
 async function decidedWithin(
 	app: Looking,
-	look: Look,
+	decide: (id: string) => Decision | Promise<Decision>,
 	id: string
 ): Promise<{ id: string; verdict: Verdict }[]> {
 	const inside = await shownInside(app);
@@ -105,7 +124,9 @@ async function decidedWithin(
 		for (const { id: itemId, kind } of inside.get(home) ?? []) {
 			seen.add(itemId);
 			if (isCollection(kind)) continue;
-			const decision = await decideIn(app, look, itemId);
+			const decided = decide(itemId);
+			// Thousands of them: what is known is not waited for.
+			const decision = decided instanceof Promise ? await decided : decided;
 			if (isKnownTo(decision)) found.push({ id: itemId, verdict: decision.verdict });
 		}
 	return found;
