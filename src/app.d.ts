@@ -18,6 +18,8 @@ declare global {
 			path: string;
 			/** Taken before any load runs; `null` at addresses that cannot be fenced. */
 			access: { itemId: string | null; decision: Decision } | null;
+			/** Set where something could not be written for want of room. */
+			isDiskFull: boolean;
 		}
 		interface Error {
 			message: string;

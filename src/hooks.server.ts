@@ -14,6 +14,7 @@ import { codeDevice, sessionCookie } from '$server/http/cookies';
 import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/rights/look';
 import { asOtherSide } from '$server/http/other-side-page';
 import { NO_SUCH_PAGE } from '$server/http/denial';
+import { isDiskFull } from '$server/disk-full';
 import { frontError } from '$server/http/front-error';
 import { refused } from '$server/http/refused';
 import { completedPolicy } from '$server/http/security-headers';
@@ -40,6 +41,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 	event.locals.app = app;
 	event.locals.runner = runner;
 	event.locals.access = null;
+	event.locals.isDiskFull = false;
 	event.locals.path = path;
 	if (otherSide === null) {
 		event.locals.look = await lookOf(app, standing, codeDevice(event.cookies), event.getClientAddress());
@@ -72,6 +74,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 			return onOtherSide ? onOtherSide({ ...chunk, html }) : html;
 		}
 	});
+	// The kit answers whatever fails with 500.
+	if (event.locals.isDiskFull) return refused(event, 507, 'error.disk-full');
 	const frames = await framesOf(path, response.ok);
 	return withHeaders(response, event.locals.look, frames, isForAnyone(event, response));
 };
@@ -160,5 +164,7 @@ export const handleError: HandleServerError = ({ error: cause, event, status, me
 	// What the kit refuses by itself: a method, a body that is too large.
 	if (status < 500) return { message };
 	running().app.log.error({ err: cause, path: event.url.pathname }, 'a page failed');
+	event.locals.isDiskFull = isDiskFull(cause);
+	if (event.locals.isDiskFull) return frontError('error.disk-full');
 	return frontError('error.our-side');
 };

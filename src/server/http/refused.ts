@@ -8,7 +8,7 @@ const TITLES: Record<number, FrontKey> = { 403: 'error.not-yours', 404: 'error.n
 
 export async function refused(
 	{ request, isDataRequest, url }: Pick<RequestEvent, 'request' | 'isDataRequest' | 'url'>,
-	status: 400 | 403 | 404 | 405,
+	status: 400 | 403 | 404 | 405 | 507,
 	/** In words, or a key of the front's. */
 	said: string,
 	wayOn: { href: string; label: string } = { href: '/', label: 'error.to-front' }

@@ -132,6 +132,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'error.unreadable-form':
 		'Dieses Formular lässt sich nicht lesen. Öffnen Sie die Seite neu und senden Sie es von dort.',
 	'error.too-many-fields': 'Dieses Formular hat zu viele Felder.',
+	'error.disk-full':
+		'Auf dem Server ist kein Platz mehr. Es wurde nichts gespeichert. Versuchen Sie es wieder, wenn Platz geschaffen ist.',
 	'error.our-side':
 		'Bei uns ist etwas schiefgegangen. Es wurde nichts gespeichert. Versuchen Sie es gleich noch einmal.',
 	'error.order-not-paid':

@@ -125,6 +125,7 @@ export const FRONT = {
 	'error.other-device': 'This order belongs to another device. If you have paid, the way in is in your mail.',
 	'error.unreadable-form': 'This form could not be read. Open the page again and send it from there.',
 	'error.too-many-fields': 'This form has too many fields.',
+	'error.disk-full': 'There is no room left on the server. Nothing was saved. Try again when room was made.',
 	'error.our-side': 'Something went wrong on our side. Nothing was saved. Try again in a moment.',
 	'error.order-not-paid':
 		'This order is not paid, or belongs to another device. If you have paid, the way in is in your mail.',

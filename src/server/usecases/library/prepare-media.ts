@@ -5,6 +5,7 @@ import { and, eq } from 'drizzle-orm';
 import type { MediaFacts } from '$core/media/facts';
 import { gainTo } from '$core/media/loudness';
 import { keyGroupOf, sequenceIv, type Variant } from '$core/media/stream';
+import { isDiskFull } from '../../disk-full';
 import type { Using } from '../../app';
 import { assetById, type Asset } from '../../db/queries/library';
 import { assets } from '../../db/schema/library';
@@ -62,9 +63,8 @@ function folderOf(asset: Asset): string {
 }
 
 function problemWords(error: unknown): string {
-	if (error instanceof BrokenMedia || error instanceof DiskFull) return error.message;
-	const isFull = error instanceof Error && 'code' in error && error.code === 'ENOSPC';
-	return isFull ? new DiskFull().message : 'The preparation was interrupted. Run it again.';
+	if (error instanceof BrokenMedia) return error.message;
+	return isDiskFull(error) ? new DiskFull().message : 'The preparation was interrupted. Run it again.';
 }
 
 /** What lies in the object store is brought here for as long as it is worked on. */
