@@ -61,6 +61,7 @@ test('what is a draft answers as what does not exist, under each address that is
 }) => {
 	const desk = await owner(browser);
 	await desk.goto('/desk/library/new?kind=page');
+	await desk.waitForLoadState('networkidle');
 	await desk.getByLabel('Title').fill('Not ready');
 	await desk.getByRole('button', { name: 'Make it' }).click();
 	await expect(desk).toHaveURL(/\/desk\/library\/[0-9a-f-]{36}/);

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { isReserved, MAX_PATH_LENGTH, normalisePath, readable, slugOf } from './address';
+import { isFree, isList, isReserved, MAX_PATH_LENGTH, normalisePath, readable, slugOf } from './address';
 import { problemOf } from './pattern';
 import { runs } from '../../../tests/support/runs';
 
@@ -73,7 +73,36 @@ describe('one spelling of an address', () => {
 		expect(['/', '/plans-for-spring', '/videos/plans', '/Plans'].some(isReserved)).toBe(false);
 	});
 
+	// What Stile keeps for itself, what it makes lists at, and what items may have.
 	test.each([
+		['/', { reserved: false, list: true, free: false }],
+		['/videos/wheel', { reserved: false, list: false, free: true }],
+		['/wheel', { reserved: false, list: false, free: true }],
+		['/plans', { reserved: true, list: false, free: false }],
+		['/desk/library', { reserved: true, list: false, free: false }],
+		['/categories/oil', { reserved: false, list: true, free: false }],
+		['/tags/oil', { reserved: false, list: true, free: false }],
+		['/categories', { reserved: false, list: false, free: false }],
+		['/categories/oil/more', { reserved: false, list: false, free: false }],
+		['/videos/categories', { reserved: false, list: false, free: true }],
+		['/tags-of-old/oil', { reserved: false, list: false, free: true }]
+	])('%s is %j', (path, is) => {
+		expect({ reserved: isReserved(path), list: isList(path), free: isFree(path) }).toEqual(is);
+	});
+
+	it('takes what is as long as it may be, plain or not', () => {
+		const longest = '/' + 'x'.repeat(MAX_PATH_LENGTH - 1);
+		expect(normalisePath(longest)).toEqual({ ok: true, path: longest });
+		expect(normalisePath('/é' + 'x'.repeat(MAX_PATH_LENGTH - 2)).ok).toBe(true);
+		expect(normalisePath('/é' + 'x'.repeat(MAX_PATH_LENGTH - 1))).toMatchObject({ code: 'too-long' });
+	});
+
+	test.each([
+		['-- a --', 'a'],
+		['a' + ' '.repeat(3) + 'b', 'a-b'],
+		['x'.repeat(80), 'x'.repeat(80)],
+		['x'.repeat(81), 'x'.repeat(80)],
+		['x'.repeat(78) + ' - y', 'x'.repeat(78) + '-y'],
 		['Truing a Wheel – Part 2', 'truing-a-wheel-part-2'],
 		['  Où est l’échappement?  ', 'ou-est-l-echappement'],
 		['時計の修理', '時計の修理'],

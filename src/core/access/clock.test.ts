@@ -2,7 +2,7 @@ import { RRule } from 'rrule';
 import { describe, expect, it, test } from 'vitest';
 import { after, DAY, grant } from '../../../tests/support/access';
 import { addCalendar, atHour, readLocal, writeLocal } from '../time/calendar';
-import { heldOf, openingsFor, StepClock, windowOn } from './clock';
+import { endOfGrant, heldOf, openingsFor, StepClock, windowOn } from './clock';
 
 const at = (text: string) => Date.parse(text);
 const utc = new StepClock('UTC', null);
@@ -85,6 +85,15 @@ describe('calendar steps', () => {
 
 describe('a window', () => {
 	const start = at('2026-01-01T00:00Z');
+	it('has no closing step without an opening on a clock', () => {
+		const forDay = { kind: 'after', count: 1, unit: 'day' } as const;
+		expect(windowOn(utc, null, { opens: { kind: 'at-once' }, closes: forDay })).toEqual([]);
+		expect(windowOn(utc, null, { opens: forDay, closes: { kind: 'never' } })).toEqual([]);
+		expect(windowOn(utc, null, { opens: { kind: 'on', at: 5 }, closes: { kind: 'never' } })).toEqual([
+			{ start: 5, end: null }
+		]);
+	});
+
 	it('is never open where it closes before it opens', () => {
 		const window = { opens: { kind: 'on', at: start }, closes: { kind: 'on', at: start - 1 } } as const;
 		expect(windowOn(utc, start, window)).toEqual([]);
@@ -289,5 +298,36 @@ describe('a tenure', () => {
 		expect(new StepClock('Europe/Vienna', null).nextHour(from)).toBe(from);
 		// The night on which summer time begins: the next day's hour is 23 hours away.
 		expect(clock.nextHour(at('2026-03-28T07:00:00.001Z'))).toBe(at('2026-03-29T06:00Z'));
+	});
+});
+
+describe('the end of a grant', () => {
+	const [early, late] = [Date.parse('2026-02-01T09:00Z'), Date.parse('2026-03-01T09:00Z')];
+	test.each([
+		[null, null, null],
+		[late, null, late],
+		[null, early, early],
+		[late, early, early],
+		[early, late, early],
+		[early, early, early]
+	])('of one until %s that was revoked at %s is %s', (until, revokedAt, end) => {
+		expect(endOfGrant(grant({ until, revokedAt }))).toBe(end);
+	});
+
+	it('does not make a time of what ends as it begins, and does not care how grants stand', () => {
+		const first = grant({ id: 'first', from: early, until: early + DAY });
+		const second = grant({ id: 'second', from: late, until: null });
+		const nothing = grant({ id: 'nothing', from: early - DAY, until: early - DAY });
+		const runs = [
+			{ start: early, end: early + DAY },
+			{ start: late, end: null }
+		];
+		for (const grants of [
+			[first, second],
+			[second, first],
+			[nothing, second, first]
+		])
+			expect(heldOf(grants, [], 1)).toEqual({ firstJoinedAt: early, runs });
+		expect(heldOf([nothing], [], 1)).toBeNull();
 	});
 });

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { fence, resource } from '../../../tests/support/access';
 import { normalisePath } from './address';
-import { anchoring, pathPattern, problemOf, requiredLiteral } from './pattern';
+import { anchoring, MAX_PATTERN_LENGTH, pathPattern, problemOf, requiredLiteral } from './pattern';
 import { FenceIndex } from './selector';
 import { runs } from '../../../tests/support/runs';
 
@@ -18,11 +18,23 @@ describe('what cannot be used', () => {
 		['*', 'not-readable'],
 		['a\\8', 'not-linear'],
 		['\ud800', 'not-readable'],
-		['a\udfff$', 'not-readable']
+		['a\udfff$', 'not-readable'],
+		['a'.repeat(MAX_PATTERN_LENGTH + 1), 'too-long'],
+		['(a)\\1b', 'not-linear'],
+		['(?P=a)', 'not-linear']
 	])('%j: %s', (pattern, code) => {
 		expect(problemOf(pattern)?.code).toBe(code);
 		expect(pathPattern(pattern).matches('/x')).toBe(false);
 	});
+	it('says what cannot be read, and takes what is as long as it may be', () => {
+		expect(problemOf('\ud800')).toEqual({ code: 'not-readable', detail: 'half of a character' });
+		expect(problemOf('a'.repeat(MAX_PATTERN_LENGTH + 1))).toEqual({
+			code: 'too-long',
+			length: MAX_PATTERN_LENGTH + 1
+		});
+		expect(problemOf('a'.repeat(MAX_PATTERN_LENGTH))).toBeNull();
+	});
+
 	it('takes an escaped backslash for a letter, and more digits than one for a character’s number', () => {
 		expect(problemOf('a\\\\1')).toBeNull();
 		expect(problemOf('\\101')).toBeNull();
@@ -50,7 +62,22 @@ test.each([
 	['^/a[|]b$', { start: true, end: true }],
 	['^\\Q/a|b\\E$', { start: true, end: true }],
 	['^/a(b$|c$)?', { start: true, end: false }],
-	['^\\Q/a$', { start: true, end: false }]
+	['^\\Q/a$', { start: true, end: false }],
+	['^/a\\Q$\\E$', { start: true, end: true }],
+	['/a(?i)^', { start: false, end: false }],
+	['(?i)(?s)^/a$', { start: true, end: true }],
+	['(?is)^/a$', { start: true, end: true }],
+	['(^/a)(b{2})$', { start: true, end: true }],
+	['(^/a){0,1}$', { start: false, end: true }],
+	['(?<all>^/a$)', { start: true, end: true }],
+	['(?:^/a$)', { start: true, end: true }],
+	['(?i-s:^/a$)', { start: true, end: true }],
+	['(^/a\\)$|^/b$)', { start: true, end: true }],
+	['(^/a[)]$|^/b$)', { start: true, end: true }],
+	['(^/a[\\]]$)', { start: true, end: true }],
+	['(^/a$', { start: false, end: true }],
+	['$', { start: false, end: true }],
+	['', { start: false, end: false }]
 ])('sees how %s is anchored', (pattern, expected) => {
 	expect(anchoring(pattern)).toEqual(expected);
 });
@@ -72,7 +99,31 @@ describe('the literal that every match contains', () => {
 		['abc{00}d', null],
 		['/für/x', '/für/x'],
 		['ab🕰?cde', 'cde'],
-		['a🕰b?', 'a🕰']
+		['a🕰b?', 'a🕰'],
+		// Groups and classes are passed over to their ends, whatever stands escaped in them.
+		['/x(a\\)b)/wheel', '/wheel'],
+		['/x([)]b)/wheel', '/wheel'],
+		['/x([\\])]b)/wheel', '/wheel'],
+		['/x(a(b)c)/wheel', '/wheel'],
+		['/x[a\\]b]/wheel', '/wheel'],
+		['/x[]a]/wheel', '/wheel'],
+		['/x[^]a]/wheel', '/wheel'],
+		['/x[a:b]/wheel', '/wheel'],
+		['/x[[a]/wheel', '/wheel'],
+		['/x[[:alpha:]]/wheel', null],
+		['/x([[:alpha:]])/wheel', null],
+		['/x(a/wheel', null],
+		['/x[a/wheel', null],
+		// Of two that are as long, the first.
+		['abc.def', 'abc'],
+		['abc+def', 'abc'],
+		['ab.cdefg', 'cdefg'],
+		['abcd{2,}ef', 'abcd'],
+		['abcd{2,3}ef', 'abcd'],
+		['abcd{12}ef', 'abcd'],
+		['abcd{x}ef', 'x}ef'],
+		['ab^cd$ef.gh', null],
+		['abc\\', 'abc']
 	])('%s: %s', (pattern, literal) => {
 		expect(requiredLiteral(pattern)).toBe(literal);
 	});

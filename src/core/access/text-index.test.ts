@@ -44,4 +44,28 @@ describe('the texts that a path contains', () => {
 			{ seed: 7, numRuns: runs(400) }
 		);
 	});
+
+	it('are none of an empty list, and the empty text is in every path', () => {
+		expect(TextIndex.empty<number>().within('/tick')).toEqual([]);
+		const everywhere = drained(TextIndex.building([{ text: '', value: 1 }]));
+		expect(everywhere.within('/tick')).toEqual([1]);
+		const both = drained(
+			TextIndex.building([
+				{ text: '', value: 1 },
+				{ text: 'ick', value: 2 }
+			])
+		);
+		expect(both.within('/tick')).toEqual([1, 2]);
+		expect(both.within('/')).toEqual([1]);
+	});
+
+	it('are filed in pieces of two hundred', () => {
+		const pieces = (count: number) => {
+			const work = TextIndex.building(Array.from({ length: count }, (_, n) => ({ text: `${n}`, value: n })));
+			let found = 0;
+			while (!work.next().done) found++;
+			return found;
+		};
+		expect([1, 199, 200, 399, 400].map(pieces)).toEqual([0, 0, 1, 1, 2]);
+	});
 });
