@@ -111,12 +111,12 @@ const AT_ONCE = 200;
 
 /** In the language of the site. */
 export async function insertItems(tx: Tx, made: readonly NewItem[]): Promise<void> {
+	if (made.length === 0) return;
 	const { language } = await siteSettings(tx);
 	for (let n = 0; n < made.length; n += AT_ONCE) await insertSome(tx, made.slice(n, n + AT_ONCE), language);
 }
 
 async function insertSome(tx: Tx, made: readonly NewItem[], language: string): Promise<void> {
-	if (made.length === 0) return;
 	await tx.insert(items).values(
 		made.map((one) => ({
 			...decidedOf(one),
