@@ -4,6 +4,7 @@ import type { Decision, Verdict } from '$core/access/decision';
 import { isCollection } from '$core/access/model';
 import { offersAt } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
+import type { Passage } from '$core/access/walk';
 import type { OfferedPlan } from '../../db/queries/sales';
 import { isKnownTo, type ListEntry } from './lists';
 import { decidingIn, type Look, type Looking } from '../../rights/look';
@@ -67,8 +68,8 @@ export async function withWaysIn(
 		if (!passage || verdict === 'open' || verdict === 'kept-out') return NO_OPENING;
 		let way = known.get(passage);
 		if (!way) {
-			const offered = offersAt(look.policy, look.viewer, id, look.now);
-			way = cheapestOf(plans.filter((plan) => offered.some(({ planId }) => planId === plan.id)));
+			const offered = plansOpening(look, passage, id);
+			way = cheapestOf(plans.filter((plan) => offered.includes(plan.id)));
 			known.set(passage, way);
 		}
 		return way;
@@ -88,6 +89,23 @@ export async function withWaysIn(
 			};
 		})
 	);
+}
+
+/** What lists say of plans to strangers is worked out once in so long; the page of the thing itself says it to the moment. */
+const HINTS_FOR_MS = 10_000;
+
+/** The last ones for a place, and the stretch that they are of. */
+const hints = new WeakMap<Passage, { stretch: number; planIds: string[] }>();
+
+/** Plans that would open a closed place, by the passage that leads to it. */
+function plansOpening(look: Look, passage: Passage, placeId: string): string[] {
+	const { viewer, policy, now } = look;
+	const ask = () => offersAt(policy, viewer, placeId, now).map(({ planId }) => planId);
+	if (viewer.kind !== 'stranger' || viewer.redemptions.length > 0) return ask();
+	const stretch = Math.floor(now / HINTS_FOR_MS);
+	let known = hints.get(passage);
+	if (known?.stretch !== stretch) hints.set(passage, (known = { stretch, planIds: ask() }));
+	return known.planIds;
 }
 
 type Opening = Pick<WayIn, 'opensWith' | 'others'>;
