@@ -98,7 +98,8 @@ function membersOf(count: number): Member[] {
 				{ id: 'g', planId, from, until, revokedAt: null, source: 'order', renews: false, period: null }
 			],
 			tenures: [],
-			redemptions: []
+			redemptions: [],
+			namings: []
 		};
 	});
 }

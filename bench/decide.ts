@@ -100,7 +100,8 @@ const viewers = Array.from({ length: MEMBERS }, (_, n): Member => ({
 	since: 0,
 	grants: grantsOf(n),
 	tenures: [],
-	redemptions: []
+	redemptions: [],
+	namings: []
 }));
 
 const abilities = viewers.map((viewer): MongoAbility => {

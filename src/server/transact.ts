@@ -18,6 +18,7 @@ import {
 import { each } from '$core/pieces';
 import type { Actor, Using } from './app';
 import { inPieces } from './in-pieces';
+import { membersNamedIn, type NamingChange } from '$core/access/namings';
 import { isWorthRepeating, type Tx } from './db/connect';
 import {
 	entitiesOf,
@@ -151,7 +152,10 @@ async function once<T>(
 				});
 			},
 			standingChanged: (memberId) => change('standing', memberId),
-			policyChanged: (cause, touched) => policy.add(cause, touched),
+			policyChanged(cause, touched) {
+				policy.add(cause, touched);
+				for (const memberId of membersNamedIn(touched.namings ?? [])) change('standing', memberId);
+			},
 			contentChanged: () => change('content'),
 			devicesChanged: () => change('devices')
 		});
@@ -184,17 +188,19 @@ class PolicyTouches {
 		plans: new Set<string>(),
 		releases: new Set<string>()
 	};
+	private readonly namings: NamingChange[] = [];
 	private site = false;
 
 	add(
 		cause: string,
-		{ resources = [], fences = [], plans = [], releases = [], site = false }: Touched
+		{ resources = [], fences = [], plans = [], releases = [], namings = [], site = false }: Touched
 	): void {
 		this.cause ??= cause;
 		for (const id of resources) this.ids.resources.add(id);
 		for (const id of fences) this.ids.fences.add(id);
 		for (const id of plans) this.ids.plans.add(id);
 		for (const id of releases) this.ids.releases.add(id);
+		this.namings.push(...namings);
 		this.site ||= site;
 	}
 
@@ -217,7 +223,7 @@ class PolicyTouches {
 			site: this.site
 		});
 		const before = finderIn(known);
-		const changes = entities.map((one) => ({ ...one, before: before(one) }) as Change);
+		const changes = [...entities.map((one) => ({ ...one, before: before(one) }) as Change), ...this.namings];
 		const delta = await inPieces(comparing(changes));
 		const digest = check ? await digestOfDelta(delta) : '';
 		const version = await lockPolicy(tx);
@@ -240,7 +246,10 @@ function finderIn({ source }: PolicyVersion): (one: Pick<Change, 'kind' | 'id'>)
 		plan: new Map(source.plans.map((one) => [one.id, one])),
 		release: new Map(source.releases.map((one) => [one.id, one]))
 	};
-	return ({ kind, id }) => (kind === 'site' ? siteOf(source) : (lists[kind].get(id) ?? null));
+	return ({ kind, id }) => {
+		if (kind === 'site') return siteOf(source);
+		return kind === 'naming' ? null : (lists[kind].get(id) ?? null);
+	};
 }
 
 /** The digest of a change: the same wherever it is worked out. In pieces, so that requests go on. */

@@ -8,6 +8,7 @@ import type {
 	Fence,
 	Limit,
 	Limits,
+	NamedMember,
 	Opens,
 	Selector,
 	Standing,
@@ -81,6 +82,8 @@ export function sentLimits({ uses, minutes, hours }: LimitsDraft) {
 export interface CrossingDraft {
 	key: number;
 	audience: Audience;
+	/** Whoever was named just now has no day yet. */
+	named: { memberId: string; since?: number }[];
 	window: WindowDraft;
 	limits: LimitsDraft;
 	isThroughout: boolean;
@@ -168,11 +171,12 @@ let keys = 0;
 export function crossingDraft(
 	audience: Audience,
 	zone: string,
-	own: Partial<Fence['crossings'][number]> = {}
+	own: Partial<Fence['crossings'][number]> & Partial<Pick<CrossingDraft, 'named'>> = {}
 ): CrossingDraft {
 	return {
 		key: ++keys,
 		audience,
+		named: own.named ?? [],
 		window: windowDraft(own.window ?? null, zone),
 		limits: limitsDraft(own.limits ?? { uses: 'none', minutes: 'none', hours: 'none' }),
 		isThroughout: own.isThroughout ?? false
@@ -181,6 +185,7 @@ export function crossingDraft(
 
 export function fenceDraft(
 	fence: Omit<Fence, 'id' | 'createdAt'>,
+	named: readonly NamedMember[],
 	siteTurnAway: TurnAway,
 	zone: string
 ): FenceDraft {
@@ -190,7 +195,12 @@ export function fenceDraft(
 		mode: fence.mode,
 		listing: fence.listing,
 		selector: selectorDraft(fence.selector),
-		crossings: fence.crossings.map((crossing) => crossingDraft(crossing.audience, zone, crossing)),
+		crossings: fence.crossings.map((crossing) =>
+			crossingDraft(crossing.audience, zone, {
+				...crossing,
+				named: named.filter(({ crossingId }) => crossingId === crossing.id)
+			})
+		),
 		hasOwnTurnAway: fence.turnAway !== null,
 		turnAway: turnAwayDraft(fence.turnAway ?? siteTurnAway)
 	};
@@ -204,8 +214,9 @@ export function sentFence(draft: FenceDraft) {
 		mode: draft.mode,
 		listing: draft.listing,
 		selector: sentSelector(draft.selector),
-		crossings: draft.crossings.map(({ audience, window, limits, isThroughout }) => ({
+		crossings: draft.crossings.map(({ audience, named, window, limits, isThroughout }) => ({
 			audience,
+			named,
 			window,
 			limits: sentLimits(limits),
 			isThroughout

@@ -118,7 +118,7 @@ describe('a save that moves access', () => {
 				await consentOf(world.app, null),
 				(source) => ({ ...source, fences: [] }),
 				async () => {},
-				gone
+				{ signal: gone }
 			)
 		).rejects.toThrow();
 		expect((await allFences(world.app.db)).length).toBeGreaterThan(0);

@@ -64,9 +64,13 @@ describe('from the schema of the first stages', () => {
 	it('carries what is there over: people, orders, rights and what still waits', async () => {
 		await runMigrations(url, upTo(4));
 		const now = '2026-10-01 12:00:00.000';
+		const since = Date.parse('2026-09-01T08:00:00.250Z');
+		const members = [`${A}2`, `${A}f`].map((memberId) => ({ memberId, since }));
+		const named = { kind: 'named', members };
+		const fence = { id: `${A}0`, name: 'All', crossings: [{ id: `${A}2`, audience: named }] };
 		const policy = {
 			resources: [],
-			fences: [],
+			fences: [fence],
 			plans: [],
 			releases: [],
 			turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'nothing' } },
@@ -102,7 +106,8 @@ describe('from the schema of the first stages', () => {
 				('${A}0', 'All', 1, 'adds', '{"kind":"everything"}', 'shown', '${now}');
 			INSERT INTO crossings (id, fence_id, position, audience, limits, is_throughout) VALUES
 				('${A}0', '${A}0', 0, '{"kind":"anyone"}', '{"uses":{"count":3,"per":"purchase"},"minutes":"none","hours":"site"}', 0),
-				('${A}1', '${A}0', 1, '{"kind":"anyone"}', '{"uses":"site","minutes":5,"hours":"none"}', 0);
+				('${A}1', '${A}0', 1, '{"kind":"anyone"}', '{"uses":"site","minutes":5,"hours":"none"}', 0),
+				('${A}2', '${A}0', 2, '${JSON.stringify(named)}', '{"uses":"none","minutes":"none","hours":"none"}', 0);
 			INSERT INTO policy_versions (at, cause, source) VALUES ('${now}', 'saved', '${JSON.stringify(policy)}');
 		`);
 		await runMigrations(url);
@@ -136,7 +141,15 @@ describe('from the schema of the first stages', () => {
 		// A limit per purchase was always one per grant; a first day that somebody set stays what counts.
 		expect((await rows('SELECT limits FROM crossings ORDER BY id')).map(({ limits }) => limits)).toEqual([
 			{ uses: { count: 3, per: 'grant' }, minutes: 'none', hours: 'site' },
-			{ uses: 'site', minutes: 5, hours: 'none' }
+			{ uses: 'site', minutes: 5, hours: 'none' },
+			{ uses: 'none', minutes: 'none', hours: 'none' }
+		]);
+		// Whoever was named in a crossing stands in a table by now, with the day; who was deleted since is left out.
+		expect(await rows(`SELECT audience FROM crossings WHERE id = '${A}2'`)).toEqual([
+			{ audience: { kind: 'named' } }
+		]);
+		expect(await rows('SELECT crossing_id, member_id, cast(since AS CHAR) AS since FROM namings')).toEqual([
+			{ crossing_id: `${A}2`, member_id: `${A}2`, since: '2026-09-01 08:00:00.250' }
 		]);
 		expect(await rows('SELECT is_set_by_hand AS hand FROM tenures ORDER BY id')).toEqual([
 			{ hand: 1 },
@@ -146,6 +159,7 @@ describe('from the schema of the first stages', () => {
 		const { db: handle, pool } = connect(url);
 		await keepBase(handle, Date.now());
 		const { version, source } = await policyInForce(handle);
+		expect(source.fences[0]?.crossings).toEqual([{ id: `${A}2`, audience: { kind: 'named' } }]);
 		expect({ version, zone: source.zone, hour: source.releaseHour }).toEqual({
 			version: 1,
 			zone: 'Europe/Vienna',

@@ -1,7 +1,6 @@
 /** Everybody's standing in memory: what it says is what the database says, whoever changes what meanwhile. */
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { population } from '$server/db/queries/members';
-import { namedIn } from '$core/access/rehearse';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import { grantsOf } from '$server/db/queries/members';
@@ -75,15 +74,14 @@ describe('the population', () => {
 	});
 
 	it('reads only who changed, and groups again only then', async () => {
-		const named = namedIn(await world.app.rights.policy());
-		const before = await world.app.population.groups(named);
-		expect(await world.app.population.groups(named)).toBe(before);
+		const before = await world.app.population.groups();
+		expect(await world.app.population.groups()).toBe(before);
 		const all = vi.spyOn(world.app.db, 'select');
 		await world.app.population.all();
 		expect(all).not.toHaveBeenCalled();
 		all.mockRestore();
 		await buy(world, shop.slug, 'dunlin@mail.example');
-		const after = await world.app.population.groups(named);
+		const after = await world.app.population.groups();
 		expect(after).not.toBe(before);
 		const count = (groups: typeof after) => groups.reduce((sum, { memberIds }) => sum + memberIds.length, 0);
 		expect(count(after)).toBe(count(before) + 1);

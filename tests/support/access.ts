@@ -132,6 +132,7 @@ export const member = (grants: Grant[] = [], over: Partial<Member> = {}): Member
 	grants,
 	tenures: [],
 	redemptions: [],
+	namings: [],
 	...over
 });
 

@@ -8,6 +8,7 @@ import type {
 	Fence,
 	Grant,
 	Limits,
+	Naming,
 	Member,
 	PolicySource,
 	Release,
@@ -91,7 +92,7 @@ const audience: fc.Arbitrary<Audience> = fc.oneof(
 	},
 	{
 		weight: 1,
-		arbitrary: moment.map((since) => ({ kind: 'named' as const, members: [{ memberId: 'wren', since }] }))
+		arbitrary: fc.constant({ kind: 'named' as const })
 	},
 	{ weight: 1, arbitrary: fc.constant({ kind: 'code' as const, batchId: 'fair' }) },
 	{
@@ -218,6 +219,12 @@ export const aGrant = (id: string): fc.Arbitrary<Grant> =>
 			...rest
 		}));
 
+/** Of crossings that `aFence` may make. */
+export const someNamings: fc.Arbitrary<Naming[]> = fc.uniqueArray(
+	fc.record({ crossingId: fc.constantFrom('f1-1', 'f1-2', 'f2-1', 'f2-2', 'f3-1'), since: moment }),
+	{ maxLength: 3, selector: ({ crossingId }) => crossingId }
+);
+
 export const aMember: fc.Arbitrary<Member> = fc.record({
 	kind: fc.constant('member' as const),
 	id: fc.constantFrom('wren', 'jasper'),
@@ -229,7 +236,8 @@ export const aMember: fc.Arbitrary<Member> = fc.record({
 	tenures: fc
 		.tuple(fc.option(moment), fc.boolean())
 		.map(([at, isSetByHand]) => (at === null ? [] : [{ planId: 'a', firstJoinedAt: at, isSetByHand }])),
-	redemptions: fc.option(moment).map((at) => (at === null ? [] : [{ batchId: 'fair', at }]))
+	redemptions: fc.option(moment).map((at) => (at === null ? [] : [{ batchId: 'fair', at }])),
+	namings: someNamings
 });
 
 export const aViewer: fc.Arbitrary<Viewer> = fc.oneof(

@@ -75,7 +75,8 @@ export function signature(policy: Policy, id: string, visiting: readonly string[
 				.map((plan) => planSignature(policy, plan))
 				.sort()
 				.join(' ');
-		return `${JSON.stringify(audience)} ${JSON.stringify(window)} ${limits} ${window ? clockSignature(policy) : ''}`;
+		const who = audience.kind === 'named' ? `named ${way.crossing.id}` : JSON.stringify(audience);
+		return `${who} ${JSON.stringify(window)} ${limits} ${window ? clockSignature(policy) : ''}`;
 	});
 	return `${state} ${publishAt} ${passage.reachesBase ? base : ''} ${[...new Set(ways)].sort().join(' ')}`;
 }

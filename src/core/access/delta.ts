@@ -6,7 +6,7 @@
  * closing one item's base is one entry, the resource as it was and as it will be.
  */
 import { drained, each } from '../pieces';
-import type { AccessPlan, Fence, PolicySource, Release, Resource } from './model';
+import type { AccessPlan, Fence, NamedMember, PolicySource, Release, Resource } from './model';
 
 /** What stands in the policy beside its lists. */
 export type SiteRules = Pick<PolicySource, 'turnAway' | 'limits' | 'zone' | 'releaseHour' | 'lapseAfterDays'>;
@@ -16,6 +16,8 @@ export interface Entities {
 	fence: Fence;
 	plan: AccessPlan;
 	release: Release;
+	/** Changes with a fence and stands with the member, see `namings.ts`. */
+	naming: NamedMember;
 	site: SiteRules;
 }
 export type EntityKind = keyof Entities;
@@ -126,6 +128,7 @@ const PLAIN: { [K in EntityKind]: (one: Entities[K]) => Entities[K] } = {
 		afterLapse
 	}),
 	release: ({ id, planId, target, window }) => ({ id, planId, target, window }),
+	naming: ({ crossingId, memberId, since }) => ({ crossingId, memberId, since }),
 	site: (rules) => siteOf(rules as PolicySource)
 };
 

@@ -43,10 +43,15 @@ export interface Resource {
 	extension: string | null;
 }
 
-export interface NamedMember {
-	memberId: string;
+/** What a member has of being named in a crossing. It belongs to the member, not to the policy: lists of names may be long. */
+export interface Naming {
+	crossingId: string;
 	/** The day they were named: their windows count from it. */
 	since: Instant;
+}
+
+export interface NamedMember extends Naming {
+	memberId: string;
 }
 
 export type Audience =
@@ -54,7 +59,8 @@ export type Audience =
 	| { kind: 'signed-in' }
 	/** Holders of any of the plans. */
 	| { kind: 'holders'; planIds: string[] }
-	| { kind: 'named'; members: NamedMember[] }
+	/** Whoever is named in the crossing, see `Naming`. */
+	| { kind: 'named' }
 	/** Whoever has redeemed a code of the batch. */
 	| { kind: 'code'; batchId: string }
 	/** Whoever may open something else; follows its rules. */
@@ -268,6 +274,7 @@ export type Viewer =
 			grants: readonly Grant[];
 			tenures: readonly Tenure[];
 			redemptions: readonly Redemption[];
+			namings: readonly Naming[];
 	  };
 
 /** Who has nothing. */

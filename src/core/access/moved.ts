@@ -9,6 +9,7 @@
 import { drained, each } from '../pieces';
 import { keyOf, type Change, type Delta } from './delta';
 import type { Fence, Release, Resource } from './model';
+import { namingsIn } from './namings';
 import type { Policy } from './policy';
 import { FenceIndex } from './selector';
 
@@ -115,6 +116,9 @@ function matters({ keys, resourceIds, isAll }: LookedAt, change: Change, now: Po
 			);
 		case 'plan':
 			return isAll;
+		case 'naming':
+			// What members have is theirs to change at any time.
+			return false;
 	}
 }
 
@@ -129,6 +133,12 @@ function* filedAnew(policy: Policy, delta: Delta): Generator<void, string[]> {
 		if (change.kind === 'release')
 			releases.push(...[change.before, change.after].filter((one) => one !== null));
 	}
+	const crossingIds = new Set(
+		namingsIn(delta).map(({ before, after }) => (after ?? before)?.crossingId ?? '')
+	);
+	if (crossingIds.size > 0)
+		for (const fence of policy.source.fences)
+			if (fence.crossings.some(({ id }) => crossingIds.has(id))) fences.push(fence);
 	const index = FenceIndex.of(fences);
 	const filed = [...resourceIds];
 	yield* each(policy.resources.values(), AT_ONCE, (resource) => {

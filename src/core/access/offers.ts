@@ -112,7 +112,8 @@ function buying(viewer: Viewer, planId: string, now: Instant): Member {
 				since: now,
 				grants: [grant],
 				tenures: [],
-				redemptions: viewer.redemptions
+				redemptions: viewer.redemptions,
+				namings: []
 			}
 		: { ...viewer, grants: [...viewer.grants, grant] };
 }

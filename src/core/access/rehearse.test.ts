@@ -14,11 +14,12 @@ import {
 	resource,
 	source
 } from '../../../tests/support/access';
-import { aMember, aSource, EPOCH } from '../../../tests/support/arbitrary-access';
+import { aMember, aSource, EPOCH, someNamings } from '../../../tests/support/arbitrary-access';
 import { decide } from './decide/decide';
-import type { Crossing } from './model';
+import type { Crossing, Member, Naming } from './model';
+import { membersNamedIn, namedAnew, namingChanges } from './namings';
 import { compile } from './policy';
-import { changesNothing, groupByStanding, namedIn, rehearse, rowsOf, type Group } from './rehearse';
+import { changesNothing, groupByStanding, rehearse, rowsOf, type Group } from './rehearse';
 import { assuming } from './timeline';
 import { runs } from '../../../tests/support/runs';
 
@@ -223,12 +224,14 @@ describe('a rehearsal', () => {
 	});
 
 	it('compares members whom a crossing names each by their own day', () => {
-		const named = (since: number) =>
-			crossedBy({ kind: 'named', members: [{ memberId: 'linnea', since }] }, { window: after(3, 'week') });
-		const policies = { before: compile(named(NOW)), after: compile(named(NOW - 30 * DAY)) };
+		const policy = compile(crossedBy({ kind: 'named' }, { id: 'line', window: after(3, 'week') }));
+		const naming = (since: number) => ({ crossingId: 'line', memberId: 'linnea', since });
+		const named = { ...linnea, namings: [{ crossingId: 'line', since: NOW }] };
 		const result = rehearse({
-			...policies,
-			groups: groupByStanding([wren, jasper, linnea], namedIn(policies.before, policies.after)),
+			before: policy,
+			after: policy,
+			groups: groupByStanding([wren, jasper, named], new Set(['linnea'])),
+			namings: namingChanges([naming(NOW)], [naming(NOW - 30 * DAY)]),
 			from: NOW,
 			assume: 'renewals-go-on'
 		});
@@ -250,31 +253,49 @@ describe('a rehearsal', () => {
 				aSource,
 				aSource,
 				fc.array(aMember, { minLength: 1, maxLength: 4 }),
-				(src, other, people) => {
+				fc.array(someNamings, { minLength: 4, maxLength: 4 }),
+				// Often nothing changes but who is named.
+				fc.boolean(),
+				(src, other, people, anew, isSame) => {
 					const members = people.map((one, n) => ({ ...one, id: n === 0 ? one.id : `m${n}` }));
-					const [before, afterwards] = [compile(src), compile(other)];
-					const groups = groupByStanding(members, namedIn(before, afterwards));
+					const before = compile(src);
+					const afterwards = isSame ? before : compile(other);
+					const named = ({ id }: Member, namings: readonly Naming[]) =>
+						namings.map((one) => ({ ...one, memberId: id }));
+					const namings = namingChanges(
+						members.flatMap((one) => named(one, one.namings)),
+						members.flatMap((one, n) => named(one, (n === 3 ? one.namings : anew[n]) ?? []))
+					);
+					const groups = groupByStanding(members, membersNamedIn(namings));
 					const from = EPOCH + 10 * DAY;
-					const result = rehearse({ before, after: afterwards, groups, from, assume: 'renewals-go-on' });
+					const result = rehearse({
+						before,
+						after: afterwards,
+						groups,
+						from,
+						assume: 'renewals-go-on',
+						namings
+					});
 					const said = new Set(
 						[...rowsOf(result, null)].map((row) => `${row.memberId} ${row.placeId} ${row.kind}`)
 					);
 					found += said.size;
 					for (const one of members)
 						for (const id of before.resources.keys()) {
-							const viewer = assuming(one, 'renewals-go-on');
-							const isOpen = (policy: typeof before, at: number) =>
-								decide(policy, viewer, id, at).verdict === 'open';
+							const then = assuming(one, 'renewals-go-on');
+							const later = assuming(namedAnew(one, namings), 'renewals-go-on');
+							const wasOpen = (at: number) => decide(before, then, id, at).verdict === 'open';
+							const willOpen = (at: number) => decide(afterwards, later, id, at).verdict === 'open';
 							const kinds = new Set<string>();
-							if (isOpen(afterwards, from) && !isOpen(before, from)) kinds.add('gains-now');
-							if (isOpen(before, from) && !isOpen(afterwards, from)) kinds.add('loses-now');
+							if (willOpen(from) && !wasOpen(from)) kinds.add('gains-now');
+							if (wasOpen(from) && !willOpen(from)) kinds.add('loses-now');
 							for (const kind of ['gains-now', 'loses-now'])
 								expect(said.has(`${one.id} ${id} ${kind}`), `${one.id} ${id} ${kind}`).toBe(kinds.has(kind));
 							// Sampled four times a day: what is found must have been said, now or later.
 							const isSaid = (kind: string) =>
 								said.has(`${one.id} ${id} ${kind}-now`) || said.has(`${one.id} ${id} ${kind}-later`);
 							for (let at = from; at < from + 30 * DAY; at += DAY / 4) {
-								const [was, is] = [isOpen(before, at), isOpen(afterwards, at)];
+								const [was, is] = [wasOpen(at), willOpen(at)];
 								if (is && !was && !isSaid('gains'))
 									throw new Error(`gains of ${one.id} at ${id} were not said`);
 								if (was && !is && !isSaid('loses'))

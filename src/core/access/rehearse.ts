@@ -8,7 +8,8 @@
 import type { Instant } from '../time/instant';
 import { between, intersect, isIn, without, type IntervalSet } from '../time/interval-set';
 import { alikeFor, ofPlans, plansOf, signature } from './alike';
-import { NO_CONTEXT, STRANGER, type Member, type Viewer } from './model';
+import { NO_CONTEXT, STRANGER, type Member, type NamedMember, type Viewer } from './model';
+import { namedAnew, type NamingChange } from './namings';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
 import { drained } from '../pieces';
@@ -70,6 +71,8 @@ export interface RehearsalAsk {
 	groups: readonly Group[];
 	from: Instant;
 	assume: Assumption;
+	/** Who is named, or named no longer, by the same change. They have to stand alone in the groups, as they are before it. */
+	namings?: readonly NamingChange[];
 	/** Addresses that no resource has, and that are looked at, too: the front page, the lists of labels. */
 	addresses?: readonly string[];
 }
@@ -88,9 +91,16 @@ export function* rehearsing({
 	groups,
 	from,
 	assume,
+	namings = [],
 	addresses = []
 }: RehearsalAsk): Generator<void, Rehearsal> {
-	const classes = changedClasses(before, after, addresses);
+	const moved = new Map<string, NamingChange[]>();
+	for (const change of namings) {
+		const { memberId } = (change.after ?? change.before) as NamedMember;
+		moved.set(memberId, [...(moved.get(memberId) ?? []), change]);
+	}
+	const crossingIds = new Set(namings.map(({ before, after }) => (after ?? before)?.crossingId ?? ''));
+	const classes = changedClasses(before, after, addresses, crossingIds);
 	const effects: RehearsedEffect[] = [];
 	const happensTo = byEffect(() => new Set<number>());
 	const byPlans = new Map<string, Bucket[]>();
@@ -99,12 +109,15 @@ export function* rehearsing({
 		const viewer = groups[group]?.viewer;
 		if (!viewer || (viewer.kind === 'member' && viewer.isStaff)) continue;
 		const held = viewer.kind === 'member' ? plansOf(viewer) : HOLDS_NOTHING;
-		let buckets = byPlans.get(held.key);
-		if (!buckets) byPlans.set(held.key, (buckets = bucketsFor(classes, held.planIds)));
+		const own = viewer.kind === 'member' ? moved.get(viewer.id) : undefined;
+		const key = own ? `${held.key} named anew` : held.key;
+		let buckets = byPlans.get(key);
+		if (!buckets) byPlans.set(key, (buckets = bucketsFor(classes, held.planIds, own !== undefined)));
 		if (buckets.length === 0) continue;
-		const assumed = assuming(viewer, assume);
+		const was = assuming(viewer, assume);
+		const is = own && was.kind === 'member' ? namedAnew(was, own) : was;
 		for (const { id, placeIds } of buckets) {
-			for (const effect of compare(before, after, assumed, id, from)) {
+			for (const effect of difference(openIn(before, was, id), openIn(after, is, id), from)) {
 				effects.push({ ...effect, placeIds, group });
 				happensTo[effect.kind].add(group);
 			}
@@ -132,11 +145,11 @@ export function changesNothing({ effects, outsiders }: Rehearsal): boolean {
 	return effects.length === 0 && outsiders.length === 0;
 }
 
-/** Puts members of equal standing together. Those that a crossing names stand alone. */
-export function groupByStanding(members: readonly Member[], namedIds: ReadonlySet<string>): MemberGroup[] {
+/** Puts members of equal standing together. @param alone stand alone, whatever they have */
+export function groupByStanding(members: readonly Member[], alone: ReadonlySet<string>): MemberGroup[] {
 	const groups = new Map<string, MemberGroup>();
 	for (const viewer of members) {
-		const key = standingKey(viewer, namedIds);
+		const key = standingKey(viewer, alone);
 		const known = groups.get(key);
 		if (known) known.memberIds.push(viewer.id);
 		else groups.set(key, { viewer, memberIds: [viewer.id], devices: 0 });
@@ -144,8 +157,8 @@ export function groupByStanding(members: readonly Member[], namedIds: ReadonlySe
 	return [...groups.values()];
 }
 
-function standingKey(viewer: Member, namedIds: ReadonlySet<string>): string {
-	if (namedIds.has(viewer.id) || viewer.isStaff) return viewer.id;
+function standingKey(viewer: Member, alone: ReadonlySet<string>): string {
+	if (alone.has(viewer.id) || viewer.isStaff) return viewer.id;
 	let key = String(viewer.since);
 	for (const g of viewer.grants) {
 		const period = g.period ? `${g.period.count}${g.period.unit}` : '';
@@ -153,17 +166,8 @@ function standingKey(viewer: Member, namedIds: ReadonlySet<string>): string {
 	}
 	for (const t of viewer.tenures) key += `;${t.planId},${t.firstJoinedAt},${t.isSetByHand ? 1 : 0}`;
 	for (const r of viewer.redemptions) key += `#${r.batchId},${r.at}`;
+	for (const n of viewer.namings) key += `@${n.crossingId},${n.since}`;
 	return key;
-}
-
-/** Members that some crossing names. */
-export function namedIn(...policies: Policy[]): Set<string> {
-	const named = policies.flatMap(({ source }) =>
-		source.fences.flatMap(({ crossings }) =>
-			crossings.flatMap(({ audience }) => (audience.kind === 'named' ? audience.members : []))
-		)
-	);
-	return new Set(named.map(({ memberId }) => memberId));
 }
 
 /** Batches that some crossing is for. */
@@ -186,6 +190,8 @@ interface ChangedClass {
 	plans: { before: ReadonlyMap<string, string>; after: ReadonlyMap<string, string> } | null;
 	/** Both signatures. */
 	key: string;
+	/** Nothing but who is named there changes: whoever is not named anew finds it as it was. */
+	isForNamed: boolean;
 }
 
 /** Places that change alike for whoever holds certain plans. */
@@ -194,25 +200,36 @@ interface Bucket {
 	placeIds: string[];
 }
 
-function changedClasses(before: Policy, after: Policy, addresses: readonly string[]): ChangedClass[] {
+function changedClasses(
+	before: Policy,
+	after: Policy,
+	addresses: readonly string[],
+	crossingIds: ReadonlySet<string>
+): ChangedClass[] {
 	const classes = new Map<string, ChangedClass>();
 	const ids = new Set([...before.resources.keys(), ...after.resources.keys(), ...addresses]);
 	for (const id of ids) {
 		const was = signature(before, id, []);
 		const is = signature(after, id, []);
-		if (was === is) continue;
+		const isForNamed = was === is;
+		if (isForNamed && !follows(after, id, crossingIds)) continue;
 		const key = `${was}→${is}`;
 		const known = classes.get(key);
 		if (known) known.placeIds.push(id);
-		else classes.set(key, { id, placeIds: [id], plans: plansThatDecide(before, after, id), key });
+		else classes.set(key, { id, placeIds: [id], plans: plansThatDecide(before, after, id), key, isForNamed });
 	}
 	return [...classes.values()];
 }
 
 /** Classes that differ only in what other plans find are one for these; where nothing of theirs differs, none. */
-function bucketsFor(classes: readonly ChangedClass[], planIds: readonly string[]): Bucket[] {
+function bucketsFor(
+	classes: readonly ChangedClass[],
+	planIds: readonly string[],
+	isNamedAnew = false
+): Bucket[] {
 	const buckets = new Map<string, Bucket>();
-	for (const { id, placeIds, plans, key } of classes) {
+	for (const { id, placeIds, plans, key, isForNamed } of classes) {
+		if (isForNamed && !isNamedAnew) continue;
 		let name = key;
 		if (plans) {
 			const was = planIds.map((planId) => plans.before.get(planId) ?? '-').join('|');
@@ -233,15 +250,24 @@ function plansThatDecide(before: Policy, after: Policy, id: string): ChangedClas
 	return was && is ? { before: was, after: is } : null;
 }
 
-function compare(
-	before: Policy,
-	after: Policy,
-	viewer: Viewer,
+/** Whether one of the crossings counts at a place, or at what it follows the rules of. */
+function follows(
+	policy: Policy,
 	id: string,
-	from: Instant
-): { kind: EffectKind; at: Instant; backAt: Instant | null }[] {
-	const openIn = (policy: Policy) => setsOf(policy, viewer, id, NO_CONTEXT, []).open;
-	return difference(openIn(before), openIn(after), from);
+	crossingIds: ReadonlySet<string>,
+	visited = new Set<string>()
+): boolean {
+	if (crossingIds.size === 0 || visited.has(id)) return false;
+	visited.add(id);
+	return (policy.place(id)?.passage.ways ?? []).some(
+		({ crossing: { id: crossingId, audience } }) =>
+			crossingIds.has(crossingId) ||
+			(audience.kind === 'may-open' && follows(policy, audience.resourceId, crossingIds, visited))
+	);
+}
+
+function openIn(policy: Policy, viewer: Viewer, id: string): IntervalSet {
+	return setsOf(policy, viewer, id, NO_CONTEXT, []).open;
 }
 
 /** What somebody gains and loses first from a moment on, whose open times were one set and will be another. */
@@ -293,7 +319,7 @@ function outsiders(
 	const look = (who: Outsider, viewer: Viewer, moment: Instant, held: readonly string[]) => {
 		const lines = new Map<string, { placeIds: string[] }>();
 		for (const { id, placeIds } of bucketsFor(classes, held)) {
-			for (const effect of compare(before, after, viewer, id, moment)) {
+			for (const effect of difference(openIn(before, viewer, id), openIn(after, viewer, id), moment)) {
 				const { kind, at, backAt } = effect;
 				const name = `${kind} ${kind.endsWith('now') ? '' : at} ${backAt}`;
 				const unsaid = placeIds.filter((placeId) => !said.get(name)?.has(placeId));
@@ -338,7 +364,8 @@ export function newcomer(planId: string, joinedAt: Instant): Member {
 			}
 		],
 		tenures: [],
-		redemptions: []
+		redemptions: [],
+		namings: []
 	};
 }
 
@@ -360,8 +387,7 @@ export function rehearseMember(
 	const [was, is] = [assuming(before, assume), assuming(after, assume)];
 	const found = new Map<string, MemberEffect & { placeIds: string[] }>();
 	for (const { id, resourceIds } of alikeFor(policy, after, policy.resources.keys())) {
-		const openFor = (viewer: Viewer) => setsOf(policy, viewer, id, NO_CONTEXT, []).open;
-		for (const effect of difference(openFor(was), openFor(is), from)) {
+		for (const effect of difference(openIn(policy, was, id), openIn(policy, is, id), from)) {
 			const key = `${effect.kind} ${effect.at} ${effect.backAt}`;
 			const known = found.get(key);
 			if (known) known.placeIds.push(...resourceIds);

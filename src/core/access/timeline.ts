@@ -21,7 +21,7 @@ import type { Verdict } from './decision';
 import { timesFrom, timesOfGrant, type GrantTimes } from './grant-times';
 import { NO_CONTEXT, type Context, type Grant, type Member, type Viewer } from './model';
 import type { Policy } from './policy';
-import { isForDevices, type Passage, type Way } from './walk';
+import { isForDevices, namedSince, type Passage, type Way } from './walk';
 
 export interface Stretch {
 	start: Instant;
@@ -139,7 +139,7 @@ function setsOfWay(
 		case 'signed-in':
 			return viewer.kind === 'member' ? [from(viewer.since)] : [];
 		case 'named': {
-			const since = viewer.kind === 'member' ? way.named?.get(viewer.id) : undefined;
+			const since = namedSince(way, viewer);
 			return since === undefined ? [] : [from(since)];
 		}
 		case 'code':

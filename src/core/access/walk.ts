@@ -21,6 +21,7 @@ import type {
 	SiteLimits,
 	TurnAway,
 	UseLimit,
+	Viewer,
 	Window
 } from './model';
 import type { Decision } from './decision';
@@ -34,8 +35,6 @@ export interface Way {
 	isThroughout: boolean;
 	/** For plans: each with the window that wins for it. */
 	plans: ReadonlyMap<string, PlanWay> | null;
-	/** For named members: the day each was named. */
-	named: ReadonlyMap<string, Instant> | null;
 	limits: WayLimits | null;
 }
 
@@ -168,14 +167,16 @@ function way(
 		crossing,
 		isThroughout,
 		limits,
-		plans: audience.kind === 'holders' ? planWays(audience, crossing, rank, limits, releases, ground) : null,
-		named:
-			audience.kind === 'named'
-				? new Map(audience.members.map(({ memberId, since }) => [memberId, since]))
-				: null
+		plans: audience.kind === 'holders' ? planWays(audience, crossing, rank, limits, releases, ground) : null
 	};
 	if (isShared) ground.ways.set(crossing, made);
 	return made;
+}
+
+/** Since when a viewer is named in the crossing; `undefined`: they are not. */
+export function namedSince({ crossing }: Pick<Way, 'crossing'>, viewer: Viewer): Instant | undefined {
+	if (viewer.kind === 'stranger') return undefined;
+	return viewer.namings.find(({ crossingId }) => crossingId === crossing.id)?.since;
 }
 
 /**

@@ -25,6 +25,12 @@ const after = (count: number): Window => ({
 	closes: { kind: 'never' }
 });
 
+const named = [
+	{ id: 'wren', namings: [{ crossingId: 'at the lesson', since: 0 }] },
+	{ id: 'edda', namings: ['at the film', 'at the lesson'].map((crossingId) => ({ crossingId, since: 0 })) },
+	{ id: 'alder', namings: [{ crossingId: 'elsewhere', since: 0 }] }
+];
+
 describe('a lesson that shows a film', () => {
 	it.each([
 		['opens to the same people', [gold], [gold], []],
@@ -38,16 +44,8 @@ describe('a lesson that shows a film', () => {
 		['opens to whoever is signed in', [signedIn], [gold], [{ kind: 'signed-in' }]],
 		[
 			'names members, of whom one may see the film anyhow',
-			[
-				crossing({
-					kind: 'named',
-					members: [
-						{ memberId: 'wren', since: 0 },
-						{ memberId: 'edda', since: 0 }
-					]
-				})
-			],
-			[crossing({ kind: 'named', members: [{ memberId: 'edda', since: 0 }] })],
+			[crossing({ kind: 'named' }, { id: 'at the lesson' })],
+			[crossing({ kind: 'named' }, { id: 'at the film' })],
 			[{ kind: 'named', memberIds: ['wren'] }]
 		],
 		[
@@ -72,13 +70,15 @@ describe('a lesson that shows a film', () => {
 		],
 		['opens at once, like the film', [crossing(holders('gold'), { window: AT_ONCE })], [gold], []]
 	] as const)('%s', (_name, lesson, film, wider) => {
-		expect(widerThan(both(lesson && [...lesson], film && [...film]), 'lesson', 'film', NOW)).toEqual(wider);
+		expect(widerThan(both(lesson && [...lesson], film && [...film]), 'lesson', 'film', NOW, named)).toEqual(
+			wider
+		);
 	});
 
 	it('is compared from the moment on, and not for what is past', () => {
 		const until = (at: number): Window => ({ opens: { kind: 'at-once' }, closes: { kind: 'on', at } });
 		const open = both([crossing({ kind: 'anyone' }, { window: until(NOW - DAY) })], [gold]);
-		expect(widerThan(open, 'lesson', 'film', NOW)).toEqual([]);
-		expect(widerThan(open, 'lesson', 'film', NOW - 2 * DAY)).toEqual([{ kind: 'strangers' }]);
+		expect(widerThan(open, 'lesson', 'film', NOW, named)).toEqual([]);
+		expect(widerThan(open, 'lesson', 'film', NOW - 2 * DAY, named)).toEqual([{ kind: 'strangers' }]);
 	});
 });

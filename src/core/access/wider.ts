@@ -22,9 +22,15 @@ export type Opened =
 /**
  * Whoever could open `wideId` at a time at which they could not open `narrowId`, both taken as published: strangers,
  * whoever is signed in, whoever joins a plan at `from`, members that are named and whoever has a code. Who is in anyhow is
- * not said again for each plan.
+ * not said again for each plan. `named`: whoever is named anywhere.
  */
-export function widerThan(source: PolicySource, wideId: string, narrowId: string, from: Instant): Opened[] {
+export function widerThan(
+	source: PolicySource,
+	wideId: string,
+	narrowId: string,
+	from: Instant,
+	named: readonly Pick<Member, 'id' | 'namings'>[]
+): Opened[] {
 	const policy = compile({
 		...source,
 		resources: source.resources.map((one) =>
@@ -47,10 +53,10 @@ export function widerThan(source: PolicySource, wideId: string, narrowId: string
 	const audiences = policy.source.fences.flatMap(({ crossings }) =>
 		crossings.map(({ audience }) => audience)
 	);
-	const names = new Set(
-		audiences.flatMap((one) => (one.kind === 'named' ? one.members : [])).map((one) => one.memberId)
-	);
-	const memberIds = [...names].filter((id) => isWider({ ...signedIn, id })).sort();
+	const memberIds = named
+		.filter(({ id, namings }) => isWider({ ...signedIn, id, namings }))
+		.map(({ id }) => id)
+		.sort();
 	const batches = new Set(audiences.flatMap((one) => (one.kind === 'code' ? [one.batchId] : [])));
 	const codes = [...batches]
 		.filter((batchId) => isWider({ ...signedIn, redemptions: [{ batchId, at: from }] }))

@@ -13,7 +13,7 @@ import {
 } from '$core/access/model';
 import { hasLoneSurrogate, problemOf, type PatternProblem } from '$core/access/pattern';
 import { isEmptyText, readRichText } from '$core/text/rich-text';
-import type { FenceWish } from '../usecases/fences/save-fence';
+import type { CrossingWish, FenceWish } from '../usecases/fences/save-fence';
 import type { TurnAwayProblem } from '../usecases/fences/turn-away-problem';
 import type { FieldErrors } from './parse';
 import { readLimits, readWindow, record, wholeNumber, type Read } from './read-window';
@@ -45,7 +45,8 @@ export function readFence(value: unknown, zone: string, now: number): ReadFence 
 	const selector = take('selector', readSelector(record(raw.selector)));
 	const lines = Array.isArray(raw.crossings) ? raw.crossings.map(record) : [];
 	const crossings = lines.map((line, n) => ({
-		audience: take(`crossing-${n}`, readAudience(record(line.audience), now)),
+		audience: take(`crossing-${n}`, readAudience(record(line.audience))),
+		named: take(`crossing-${n}`, readNamed(line, now)),
 		window: take(`crossing-${n}-window`, readWindow(line.window, zone)),
 		limits: take(`crossing-${n}-limits`, readLimits(line.limits)),
 		isThroughout: line.isThroughout === true
@@ -166,24 +167,28 @@ export function patternWords(problem: PatternProblem): string {
 	}
 }
 
-function readAudience(raw: Record<string, unknown>, now: number): Read<Audience> {
+/** The members of a crossing for named members; of any other, none. */
+function readNamed(line: Record<string, unknown>, now: number): Read<NonNullable<CrossingWish['named']>> {
+	if (record(line.audience).kind !== 'named') return ok([]);
+	const named = (Array.isArray(line.named) ? line.named : [])
+		.map(record)
+		.flatMap((one) =>
+			isId(one.memberId)
+				? [{ memberId: one.memberId, since: typeof one.since === 'number' ? one.since : now }]
+				: []
+		);
+	return named.length > 0 ? ok(named) : no('Name at least one member.');
+}
+
+function readAudience(raw: Record<string, unknown>): Read<Audience> {
 	switch (raw.kind) {
 		case 'anyone':
 		case 'signed-in':
+		case 'named':
 			return ok({ kind: raw.kind });
 		case 'holders': {
 			const planIds = ids(raw.planIds);
 			return planIds.length > 0 ? ok({ kind: 'holders', planIds }) : no('Choose at least one plan.');
-		}
-		case 'named': {
-			const members = (Array.isArray(raw.members) ? raw.members : [])
-				.map(record)
-				.flatMap((one) =>
-					isId(one.memberId)
-						? [{ memberId: one.memberId, since: typeof one.since === 'number' ? one.since : now }]
-						: []
-				);
-			return members.length > 0 ? ok({ kind: 'named', members }) : no('Name at least one member.');
 		}
 		case 'code':
 			return isId(raw.batchId) ? ok({ kind: 'code', batchId: raw.batchId }) : no('Choose the codes.');

@@ -45,13 +45,13 @@ export class Population {
 		return this.reading;
 	}
 
-	/** Members of equal standing together; those that a crossing names stand alone. */
-	async groups(namedIds: ReadonlySet<string>): Promise<MemberGroup[]> {
+	/** Members of equal standing together. @param alone ids of those who stand alone, whatever they have */
+	async groups(alone: ReadonlySet<string> = new Set()): Promise<MemberGroup[]> {
 		const members = await this.all();
-		const key = [...namedIds].sort().join();
+		const key = [...alone].sort().join();
 		const kept = this.grouped;
 		if (kept?.key === key && kept.of === members) return kept.groups;
-		const groups = groupByStanding([...members.values()], namedIds);
+		const groups = groupByStanding([...members.values()], alone);
 		this.grouped = { of: members, key, groups };
 		return groups;
 	}

@@ -28,6 +28,7 @@ import type { Db } from '../db/connect';
 import {
 	accountById,
 	grantsOf,
+	namingsOf,
 	redemptionsOf,
 	redemptionsOfDevice,
 	sessionInForce,
@@ -317,7 +318,8 @@ export class Rights {
 			since: createdAt,
 			grants: await grantsOf(this.db, memberId),
 			tenures: await tenuresOf(this.db, memberId),
-			redemptions: await redemptionsOf(this.db, memberId)
+			redemptions: await redemptionsOf(this.db, memberId),
+			namings: await namingsOf(this.db, memberId)
 		};
 		return { viewer, email, name, role, permissions, epoch };
 	}

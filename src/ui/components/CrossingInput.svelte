@@ -39,7 +39,7 @@
 >
 	<div class="flex flex-wrap items-baseline justify-between gap-3">
 		<h3 class="font-medium">
-			{audienceWords(crossing.audience, names).replace(/^./, (c) => c.toUpperCase())}
+			{audienceWords(crossing.audience, names, crossing.named.length).replace(/^./, (c) => c.toUpperCase())}
 		</h3>
 		<button type="button" class="cursor-pointer underline" onclick={onTakenAway}>Take away</button>
 	</div>
@@ -59,29 +59,24 @@
 			{/each}
 		</div>
 	{:else if crossing.audience.kind === 'named'}
-		{@const audience = crossing.audience}
 		<Picker
 			label="Name a member"
 			kinds="member"
 			placeholder="Name a member: type a name or address"
 			onChoose={(found) => {
 				fresh[found.id] = found.label;
-				if (!audience.members.some((one) => one.memberId === found.id))
-					audience.members = [
-						...audience.members,
-						{ memberId: found.id, since: undefined as unknown as number }
-					];
+				if (!crossing.named.some(({ memberId }) => memberId === found.id))
+					crossing.named = [...crossing.named, { memberId: found.id }];
 			}}
 		/>
 		<ul class="flex flex-wrap gap-2">
-			{#each audience.members as one (one.memberId)}
+			{#each crossing.named as one (one.memberId)}
 				<li class="flex gap-2 rounded-sheet border border-line bg-sunk px-2 py-1">
 					<a href="/desk/members/{one.memberId}">{fresh[one.memberId] ?? 'Member'}</a>
 					<button
 						type="button"
 						class="cursor-pointer underline"
-						onclick={() => (audience.members = audience.members.filter((other) => other !== one))}
-						>Remove</button
+						onclick={() => (crossing.named = crossing.named.filter((other) => other !== one))}>Remove</button
 					>
 				</li>
 			{/each}

@@ -2,7 +2,13 @@
 	/** Puts up a fence, or changes one: what it catches is seen at once, and what a save would do before it is done. */
 	import { untrack, type ComponentProps } from 'svelte';
 	import { enhance } from '$app/forms';
-	import { FENCE_MODES, type Audience, type Fence, type TurnAway } from '$core/access/model';
+	import {
+		FENCE_MODES,
+		type Audience,
+		type Fence,
+		type NamedMember,
+		type TurnAway
+	} from '$core/access/model';
 	import { crossingDraft, fenceDraft, sentFence } from '$ui/fence-draft';
 	import { MODE_WORDS } from '$ui/wording/library';
 	import { namesOf } from '$ui/names';
@@ -20,6 +26,7 @@
 		revision,
 		known,
 		choices,
+		named = [],
 		members = {},
 		siteTurnAway,
 		zone,
@@ -36,7 +43,9 @@
 			tags: { id: string; name: string }[];
 			batches: { id: string; name: string }[];
 		};
-		/** Names of the members that it names. */
+		/** The members that its crossings name. */
+		named?: NamedMember[];
+		/** And what these are called. */
 		members?: Record<string, string>;
 		siteTurnAway: TurnAway;
 		zone: string;
@@ -48,7 +57,7 @@
 		} | null;
 	} = $props();
 
-	let draft = $state(untrack(() => fenceDraft(fence, siteTurnAway, zone)));
+	let draft = $state(untrack(() => fenceDraft(fence, named, siteTurnAway, zone)));
 	let fresh = $state(untrack(() => ({ ...members })));
 	const names = $derived.by(() => {
 		const own = namesOf(known, zone);
@@ -74,7 +83,7 @@
 			holders: { kind: 'holders', planIds: first ? [first] : [] },
 			'signed-in': { kind: 'signed-in' },
 			anyone: { kind: 'anyone' },
-			named: { kind: 'named', members: [] },
+			named: { kind: 'named' },
 			code: { kind: 'code', batchId: choices.batches[0]?.id ?? '' },
 			'may-open': { kind: 'may-open', resourceId: '' }
 		};

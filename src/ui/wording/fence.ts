@@ -62,12 +62,18 @@ export function closesWords(fence: Pick<Fence, 'mode' | 'selector'>, names: Fenc
 	return fence.mode === 'adds' ? `Lets more people into ${what}` : `Closes ${what}`;
 }
 
-export function crossesWords(crossings: readonly { audience: Audience }[], names: FenceNames): string {
+/** @param named how many members each crossing names, by its id */
+export function crossesWords(
+	crossings: readonly { id: string; audience: Audience }[],
+	names: FenceNames,
+	named: ReadonlyMap<string, number>
+): string {
 	if (crossings.length === 0) return 'nobody may cross';
-	return crossings.map(({ audience }) => audienceWords(audience, names)).join(', ');
+	return crossings.map(({ id, audience }) => audienceWords(audience, names, named.get(id) ?? 0)).join(', ');
 }
 
-export function audienceWords(audience: Audience, names: FenceNames): string {
+/** @param named how many members are named, where it is for named members */
+export function audienceWords(audience: Audience, names: FenceNames, named: number): string {
 	switch (audience.kind) {
 		case 'anyone':
 			return 'anyone';
@@ -76,7 +82,7 @@ export function audienceWords(audience: Audience, names: FenceNames): string {
 		case 'holders':
 			return `holders of ${audience.planIds.map(names.plan).join(' or ')}`;
 		case 'named':
-			return audience.members.length === 1 ? 'one named member' : `${audience.members.length} named members`;
+			return named === 1 ? 'one named member' : `${named} named members`;
 		case 'code':
 			return `holders of a code of ${names.batch(audience.batchId)}`;
 		case 'may-open':

@@ -265,9 +265,12 @@ describe('audiences', () => {
 		expect(verdict(only({ kind: 'anyone' }), stranger)).toBe('open');
 		expect(verdict(only({ kind: 'signed-in' }), stranger)).toBe('shut');
 		expect(verdict(only({ kind: 'signed-in' }), member())).toBe('open');
-		const named = only({ kind: 'named', members: [{ memberId: 'wren', since: NOW - DAY }] });
-		expect(verdict(named, member())).toBe('open');
-		expect(verdict(named, member([], { id: 'jasper' }))).toBe('shut');
+		const named = only({ kind: 'named' }, { id: 'line' });
+		const namedAt = (crossingId: string) => member([], { namings: [{ crossingId, since: NOW - DAY }] });
+		expect(verdict(named, namedAt('line'))).toBe('open');
+		expect(verdict(named, namedAt('another line'))).toBe('shut');
+		expect(verdict(named, member())).toBe('shut');
+		expect(verdict(named, stranger)).toBe('shut');
 	});
 
 	it('asks whoever has redeemed a code to sign in where openings are counted: a device can forget that it had any', () => {
@@ -290,9 +293,10 @@ describe('audiences', () => {
 
 	it('counts windows on the clock of the audience', () => {
 		const window = after(2, 'day');
-		const named = only({ kind: 'named', members: [{ memberId: 'wren', since: NOW - 2 * DAY }] }, { window });
-		expect(verdict(named, member(), {}, NOW - 1)).toBe('opens-later');
-		expect(verdict(named, member(), {}, NOW)).toBe('open');
+		const named = only({ kind: 'named' }, { id: 'line', window });
+		const wren = member([], { namings: [{ crossingId: 'line', since: NOW - 2 * DAY }] });
+		expect(verdict(named, wren, {}, NOW - 1)).toBe('opens-later');
+		expect(verdict(named, wren, {}, NOW)).toBe('open');
 		expect(verdict(only({ kind: 'signed-in' }, { window }), member([], { since: NOW - DAY }))).toBe(
 			'opens-later'
 		);

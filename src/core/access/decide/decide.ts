@@ -15,7 +15,7 @@ import { earlierEnd, type Instant } from '../../time/instant';
 import type { Decision, Step } from '../decision';
 import { NO_CONTEXT, type Context, type Resource, type Viewer } from '../model';
 import type { Policy } from '../policy';
-import { isForDevices, type Passage, type Way } from '../walk';
+import { isForDevices, namedSince, type Passage, type Way } from '../walk';
 import { allow, nothingSeen, type Ask, type Seen } from './ask';
 import { met, unmet } from './facts';
 import { passPlain } from './plain';
@@ -162,7 +162,7 @@ function tryWay(ask: Ask, way: Way, seen: Seen): void {
 			trace?.push({ code: 'not-signed-in', fenceId });
 			return;
 		case 'named': {
-			const since = viewer.kind === 'member' ? way.named?.get(viewer.id) : undefined;
+			const since = namedSince(way, viewer);
 			if (since !== undefined) return tryTimes(ask, way, since, { by: 'named' }, seen);
 			trace?.push({ code: 'not-named', fenceId });
 			return;

@@ -1,8 +1,8 @@
 import type { MySqlColumn } from 'drizzle-orm/mysql-core';
 import { and, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
-import type { Grant, Member, Redemption } from '$core/access/model';
+import type { Grant, Member, Naming, Redemption } from '$core/access/model';
 import type { Handle } from '../connect';
-import { grants, redemptions, tenures } from '../schema/access';
+import { grants, namings, redemptions, tenures } from '../schema/access';
 import { accounts, sessions } from '../schema/people';
 import { priceVersions, subscriptions } from '../schema/sales';
 
@@ -36,6 +36,19 @@ export async function accountNames(db: Handle, ids: readonly string[]): Promise<
 		for (const { id, name } of rows) names.set(id, name);
 	}
 	return names;
+}
+
+/** Those of some accounts that there are, and that were not deleted. */
+export async function livingAmong(db: Handle, ids: readonly string[]): Promise<Set<string>> {
+	const living = new Set<string>();
+	for (let n = 0; n < ids.length; n += NAMES_AT_ONCE) {
+		const rows = await db
+			.select({ id: accounts.id })
+			.from(accounts)
+			.where(and(inArray(accounts.id, ids.slice(n, n + NAMES_AT_ONCE)), isNull(accounts.deletedAt)));
+		for (const { id } of rows) living.add(id);
+	}
+	return living;
 }
 
 export async function hasOwner(db: Handle): Promise<boolean> {
@@ -98,6 +111,14 @@ export async function redemptionsOf(db: Handle, memberId: string): Promise<Redem
 		.where(eq(redemptions.memberId, memberId));
 }
 
+export async function namingsOf(db: Handle, memberId: string): Promise<Naming[]> {
+	return db
+		.select({ crossingId: namings.crossingId, since: namings.since })
+		.from(namings)
+		.where(eq(namings.memberId, memberId))
+		.orderBy(namings.crossingId);
+}
+
 /** What a device has redeemed while nobody was signed in. */
 export async function redemptionsOfDevice(db: Handle, deviceHash: string): Promise<Redemption[]> {
 	return db
@@ -136,6 +157,9 @@ export async function population(db: Handle, ids: readonly string[] | null = nul
 			.from(redemptions)
 			.where(and(isNotNull(redemptions.memberId), of(redemptions.memberId)))
 	);
+	const named = byMember(
+		await db.select().from(namings).where(of(namings.memberId)).orderBy(namings.crossingId)
+	);
 	return people.map(({ id, since }) => ({
 		kind: 'member',
 		id,
@@ -147,7 +171,8 @@ export async function population(db: Handle, ids: readonly string[] | null = nul
 			firstJoinedAt,
 			isSetByHand
 		})),
-		redemptions: (redeemed.get(id) ?? []).map(({ batchId, at }) => ({ batchId, at }))
+		redemptions: (redeemed.get(id) ?? []).map(({ batchId, at }) => ({ batchId, at })),
+		namings: (named.get(id) ?? []).map(({ crossingId, since }) => ({ crossingId, since }))
 	}));
 }
 

@@ -1,5 +1,5 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { and, desc, eq, gt, inArray, lte, max } from 'drizzle-orm';
+import { and, count, desc, eq, gt, inArray, lte, max } from 'drizzle-orm';
 import {
 	applied,
 	siteOf,
@@ -8,12 +8,21 @@ import {
 	type EntityKind,
 	type SiteRules
 } from '$core/access/delta';
-import { OWN_SITE_ID, type Fence, type PolicySource, type Release, type Resource } from '$core/access/model';
+import {
+	OWN_SITE_ID,
+	type Fence,
+	type NamedMember,
+	type PolicySource,
+	type Release,
+	type Resource
+} from '$core/access/model';
+import { type NamingChange } from '$core/access/namings';
 import { EMPTY_SOURCE } from '$core/access/policy';
 import type { Db, Handle, Tx } from '../connect';
 import {
 	crossings,
 	fences,
+	namings,
 	policyBases,
 	policyChanges,
 	policyVersions,
@@ -27,8 +36,11 @@ import { settings } from '../schema/running';
 type FenceRow = typeof fences.$inferSelect;
 type CrossingRow = typeof crossings.$inferSelect;
 
-/** A fence as the Desk edits it: with the number of its last save. */
+/** A fence with the number of its last save. */
 export type KeptFence = Fence & { revision: number };
+
+/** As the Desk edits it: with the members that its crossings name. */
+export type EditedFence = KeptFence & { named: NamedMember[] };
 
 /** Newest first. */
 export async function allFences(db: Handle): Promise<KeptFence[]> {
@@ -36,9 +48,33 @@ export async function allFences(db: Handle): Promise<KeptFence[]> {
 	return withCrossings(db, rows);
 }
 
-export async function fenceById(db: Handle, id: string): Promise<KeptFence | null> {
+export async function fenceById(db: Handle, id: string): Promise<EditedFence | null> {
 	const rows = await db.select().from(fences).where(eq(fences.id, id));
-	return (await withCrossings(db, rows))[0] ?? null;
+	const [fence] = await withCrossings(db, rows);
+	return fence ? { ...fence, named: await namedIn(db, fence.crossings) } : null;
+}
+
+/** The members that some crossings name. */
+export async function namedIn(db: Handle, some: readonly { id: string }[]): Promise<NamedMember[]> {
+	if (some.length === 0) return [];
+	const ids = some.map(({ id }) => id);
+	return db.select().from(namings).where(inArray(namings.crossingId, ids)).orderBy(namings.memberId);
+}
+
+/** How many members each of some crossings names. */
+export async function namedCounts(db: Handle, some: readonly { id: string }[]): Promise<Map<string, number>> {
+	if (some.length === 0) return new Map();
+	const rows = await db
+		.select({ id: namings.crossingId, count: count() })
+		.from(namings)
+		.where(
+			inArray(
+				namings.crossingId,
+				some.map(({ id }) => id)
+			)
+		)
+		.groupBy(namings.crossingId);
+	return new Map(rows.map(({ id, count }) => [id, count]));
 }
 
 async function withCrossings(db: Handle, rows: FenceRow[]): Promise<KeptFence[]> {
@@ -155,13 +191,15 @@ export interface Touched {
 	fences?: readonly string[];
 	plans?: readonly string[];
 	releases?: readonly string[];
+	/** What stands with members and changes with a fence: said by whoever wrote it. */
+	namings?: readonly NamingChange[];
 	site?: boolean;
 }
 
 /** What is touched, as its rows are by now in this transaction. */
 export async function entitiesOf(
 	db: Handle,
-	touched: Required<Touched>
+	touched: Required<Omit<Touched, 'namings'>>
 ): Promise<{ kind: EntityKind; id: string; after: Change['after'] }[]> {
 	const entities: { kind: EntityKind; id: string; after: Change['after'] }[] = [];
 	const add = (
@@ -239,7 +277,23 @@ export async function policyChangesAfter(db: Handle, version: number): Promise<P
 		.select({ version: policyChanges.version, at: policyChanges.at, delta: policyChanges.delta })
 		.from(policyChanges)
 		.where(gt(policyChanges.version, version))
-		.orderBy(policyChanges.version);
+		.orderBy(policyChanges.version)
+		.then((steps) => steps.map((step) => ({ ...step, delta: step.delta.map(withoutNames) })));
+}
+
+/** Names stood in crossings once, and still do in what was written then. They stand with the members now. */
+function withoutNames(change: Change): Change {
+	if (change.kind !== 'fence') return change;
+	const { before, after } = change;
+	return { ...change, before: before && unnamed(before), after: after && unnamed(after) };
+}
+
+function unnamed(fence: Fence): Fence {
+	if (!fence.crossings.some(({ audience }) => 'members' in audience)) return fence;
+	const crossings = fence.crossings.map((one) =>
+		one.audience.kind === 'named' ? { ...one, audience: { kind: 'named' as const } } : one
+	);
+	return { ...fence, crossings };
 }
 
 /** The number of the policy in force. */
@@ -267,7 +321,10 @@ async function policyUpTo(db: Handle, at: number | null): Promise<PolicyVersion>
 		.orderBy(policyChanges.version);
 	return {
 		version: steps.at(-1)?.version ?? base.version,
-		source: steps.reduce((source, { delta }) => applied(source, delta), base.source)
+		source: steps.reduce((source, { delta }) => applied(source, delta.map(withoutNames)), {
+			...base.source,
+			fences: base.source.fences.map(unnamed)
+		})
 	};
 }
 

@@ -56,6 +56,20 @@ export const crossings = mysqlTable(
 	(t) => [index('crossings_fence').on(t.fenceId, t.position)]
 );
 
+/** Members that a crossing names. A crossing keeps its id while its fence is rewritten, and its row does not stay. */
+export const namings = mysqlTable(
+	'namings',
+	{
+		crossingId: uuid('crossing_id').notNull(),
+		memberId: uuid('member_id')
+			.notNull()
+			.references(() => accounts.id, { onDelete: 'cascade' }),
+		/** Their windows count from it. */
+		since: instant('since').notNull()
+	},
+	(t) => [primaryKey({ columns: [t.crossingId, t.memberId] }), index('namings_member').on(t.memberId)]
+);
+
 /** A window for a plan's holders on an item, a collection or a category. */
 export const releases = mysqlTable(
 	'releases',

@@ -1,10 +1,12 @@
 /** The moment that a view of the Desk is worked out for, from its address: `?asof=<ms>&rules=then&assume=paid`. */
+import type { Member } from '$core/access/model';
+import { namedAnew, namingsIn } from '$core/access/namings';
 import type { Policy } from '$core/access/policy';
 import { compile } from '$core/access/policy';
 import type { Assumption } from '$core/access/timeline';
 import type { Instant } from '$core/time/instant';
 import type { Using } from '../../app';
-import { policyAt } from '../../db/queries/policy';
+import { policyAt, policyChangesAfter } from '../../db/queries/policy';
 
 const DAY_MS = 86_400_000;
 /** How far the rail reaches. */
@@ -20,10 +22,14 @@ export interface AsOf {
 	assume: Assumption;
 }
 
-export async function asOf(
-	app: Using<'clock' | 'db' | 'rights'>,
-	url: URL
-): Promise<{ moment: AsOf; policy: Policy }> {
+export interface View {
+	moment: AsOf;
+	policy: Policy;
+	/** A member with what the rules of that moment name them in. */
+	asThen: (member: Member) => Member;
+}
+
+export async function asOf(app: Using<'clock' | 'db' | 'rights'>, url: URL): Promise<View> {
 	const now = app.clock.business();
 	const asked = Number(url.searchParams.get('asof') ?? NaN);
 	const from = now - BACK_DAYS * DAY_MS;
@@ -32,6 +38,10 @@ export async function asOf(
 	const rules = url.searchParams.get('rules') === 'then' ? 'then' : 'today';
 	const assume = url.searchParams.get('assume') === 'paid' ? 'only-what-is-paid' : 'renewals-go-on';
 	const isPast = rules === 'then' && at < now;
-	const policy = isPast ? compile((await policyAt(app.db, at)).source) : await app.rights.policy();
-	return { moment: { at, now, from, to, rules, assume }, policy };
+	const moment: AsOf = { at, now, from, to, rules, assume };
+	if (!isPast) return { moment, policy: await app.rights.policy(), asThen: (member) => member };
+	const { source, version } = await policyAt(app.db, at);
+	const since = (await policyChangesAfter(app.db, version)).flatMap(({ delta }) => namingsIn(delta));
+	const takenBack = since.toReversed().map((one) => ({ ...one, before: one.after, after: one.before }));
+	return { moment, policy: compile(source), asThen: (member) => namedAnew(member, takenBack) };
 }

@@ -51,9 +51,10 @@ export async function membersOfItem(
 	app: Using<'db' | 'population'>,
 	policy: Policy,
 	itemId: string,
-	at: Instant
+	at: Instant,
+	asThen: (member: Member) => Member = (member) => member
 ) {
-	const members = [...(await app.population.all()).values()];
+	const members = [...(await app.population.all()).values()].map(asThen);
 	const resource = policy.resources.get(itemId);
 	const isLimited = resource && policy.passage(resource).ways.some(({ limits }) => limits !== null);
 	const counted = isLimited ? await countedByMember(app.db, itemId) : null;
@@ -147,20 +148,20 @@ export async function checkPage(
 	url: URL,
 	seesMembers: boolean
 ) {
-	const { moment, policy } = await asOf(app, url);
+	const { moment, policy, asThen } = await asOf(app, url);
 	const memberId = seesMembers ? url.searchParams.get('member') : null;
 	const itemId = url.searchParams.get('item');
 	const address = url.searchParams.get('address') ?? '';
 	const standing = memberId ? await app.rights.standing(memberId) : null;
 	const account = standing ? await accountById(app.db, standing.viewer.id) : null;
-	const viewer = standing?.viewer ?? STRANGER;
+	const viewer = standing ? asThen(standing.viewer) : STRANGER;
 	const item = itemId ? (policy.resources.get(itemId) ?? null) : null;
 	const found = item ? await checkOne(app, policy, viewer, item.id, moment.at) : null;
 	const checked = !item && address ? checkAddress(policy, viewer, address, moment.at) : null;
 	const at = item?.id ?? (checked?.ok ? checked.itemId : null);
 	const state = VERDICTS.find((one) => one === url.searchParams.get('state')) ?? null;
 	const everybody =
-		item && !account && seesMembers ? await membersOfItem(app, policy, item.id, moment.at) : [];
+		item && !account && seesMembers ? await membersOfItem(app, policy, item.id, moment.at, asThen) : [];
 	const { rows, ...members } = pageOf(everybody, state, url, MEMBERS_ON_PAGE);
 	const names = await accountNames(
 		app.db,

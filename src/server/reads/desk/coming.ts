@@ -2,7 +2,7 @@
 import { setImmediate as pause } from 'node:timers/promises';
 import { comingReleasesInPieces, type ComingRelease } from '$core/access/next-changes';
 import type { Policy } from '$core/access/policy';
-import { namedIn, type MemberGroup } from '$core/access/rehearse';
+import type { MemberGroup } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Using } from '../../app';
 
@@ -22,7 +22,7 @@ export async function coming(
 	at: Instant,
 	withinId: string | null
 ): Promise<ComingRelease[]> {
-	const groups = await app.population.groups(namedIn(policy));
+	const groups = await app.population.groups();
 	const from = Math.floor(at / 60_000) * 60_000;
 	if (!policies.has(policy)) policies.set(policy, ++policyCount);
 	const key = `${policies.get(policy)} ${from} ${withinId}`;

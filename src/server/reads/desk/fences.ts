@@ -6,7 +6,7 @@ import { newcomer } from '$core/access/rehearse';
 import { timeline } from '$core/access/timeline';
 import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';
-import { allFences, fenceById } from '../../db/queries/policy';
+import { allFences, fenceById, namedCounts } from '../../db/queries/policy';
 import { shownCategories, shownPlans, shownTags } from '../../rights/shown';
 import { asOf } from './as-of';
 import { batchNames } from './codes';
@@ -29,12 +29,18 @@ export async function fenceList(app: Using<'clock' | 'db' | 'rights'>, url: URL)
 	const all = await allFences(app.db);
 	const found = all.filter(({ name }) => name.toLowerCase().includes(search.toLowerCase()));
 	const page = Math.max(1, Math.floor(Number(url.searchParams.get('page'))) || 1);
+	const shown = found.slice((page - 1) * PAGE_SIZE, page * PAGE_SIZE);
+	const named = await namedCounts(
+		app.db,
+		shown.flatMap(({ crossings }) => crossings)
+	);
 	return {
 		search,
 		total: found.length,
 		pageSize: PAGE_SIZE,
 		hasMany: all.length > FEW,
-		fences: found.slice((page - 1) * PAGE_SIZE, page * PAGE_SIZE).map((fence) => ({
+		named,
+		fences: shown.map((fence) => ({
 			fence,
 			catches: caught.get(fence.id)?.length ?? 0,
 			isWarned: warned.has(fence.id)
@@ -70,23 +76,26 @@ export async function fencePage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 			kept.crossings.flatMap(({ audience }) => (audience.kind === 'holders' ? audience.planIds : []))
 		)
 	];
-	const namedIds = kept.crossings.flatMap(({ audience }) =>
-		audience.kind === 'named' ? audience.members.map(({ memberId }) => memberId) : []
-	);
 	const viewers = [STRANGER, ...planIds.map((planId) => newcomer(planId, moment.now))];
 	const marks = new Set<number>();
 	for (const viewer of viewers)
 		for (const like of alikeFor(policy, viewer, shown))
 			for (const { start } of timeline(policy, viewer, like.id, moment.from, moment.to, moment.assume))
 				marks.add(start);
-	const { revision, ...fence } = kept;
+	const { revision, named, ...fence } = kept;
 	return {
 		fence,
+		named,
 		revision,
 		moment,
 		marks: [...marks],
 		planIds,
-		members: Object.fromEntries(await accountNames(app.db, namedIds)),
+		members: Object.fromEntries(
+			await accountNames(
+				app.db,
+				kept.named.map(({ memberId }) => memberId)
+			)
+		),
 		caught: caught.length,
 		items: shown.map((itemId) => ({
 			id: itemId,

@@ -37,12 +37,13 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 	const account = await accountById(app.db, id);
 	const standing = await app.rights.standing(id);
 	if (!account || !standing) return null;
-	const { moment, policy } = await asOf(app, url);
-	const viewer = moment.at > moment.now ? assuming(standing.viewer, moment.assume) : standing.viewer;
+	const { moment, policy, asThen } = await asOf(app, url);
+	const held = asThen(standing.viewer);
+	const viewer = moment.at > moment.now ? assuming(held, moment.assume) : held;
 	const everything = await itemsOfMember(app, policy, viewer as Member, moment.at);
 	const ids = everything.map((one) => one.id);
 	const state = VERDICTS.find((one) => one === url.searchParams.get('state')) ?? null;
-	const changes = changesFor(policy, standing.viewer, ids, moment.from, moment.to, moment.assume);
+	const changes = changesFor(policy, held, ids, moment.from, moment.to, moment.assume);
 	return {
 		member: { id: account.id, name: account.name, email: account.email, createdAt: account.createdAt },
 		moment,

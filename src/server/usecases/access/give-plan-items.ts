@@ -39,7 +39,7 @@ export async function givePlanItems(
 			.set({ base: 'closed' })
 			.where(inArray(items.id, [...itemIds]));
 		work.policyChanged('plan opens items', { resources: itemIds });
-		if (!(await writeFence(work, fence, before, before?.revision ?? 1)))
+		if (!(await writeFence(work, { fence, named: [] }, before, before?.revision ?? 1)))
 			throw new PolicyMoved('The fence was saved meanwhile');
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', fenceId: fence.id };
@@ -61,7 +61,7 @@ export async function takePlanItems(
 	const fence: Fence = { ...before, selector: { kind: 'items', itemIds: left } };
 	const consent = await consentOf(app, agreedTo);
 	const saved = await saveRehearsed(app, actor, consent, withFence(fence), async (work) => {
-		if (!(await writeFence(work, fence, before, before.revision)))
+		if (!(await writeFence(work, { fence, named: [] }, before, before.revision)))
 			throw new PolicyMoved('The fence was saved meanwhile');
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', fenceId: fence.id };

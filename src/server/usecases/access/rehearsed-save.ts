@@ -8,11 +8,12 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { setImmediate as pause } from 'node:timers/promises';
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { applied, comparingSources, type Delta } from '$core/access/delta';
+import { applied, comparing, comparingSources, type Delta } from '$core/access/delta';
 import type { PolicySource } from '$core/access/model';
+import { membersNamedIn, namingsIn, type NamingChange } from '$core/access/namings';
 import { hasMoved, lookingAt, type LookedAt } from '$core/access/moved';
 import { compiling, type Policy } from '$core/access/policy';
-import { batchesIn, changesNothing, namedIn, rehearsing, type Rehearsal } from '$core/access/rehearse';
+import { batchesIn, changesNothing, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Actor, Using } from '../../app';
 import { labelLists } from '../../rights/label-lists';
@@ -99,28 +100,32 @@ class OtherChange extends Error {
 
 const TRIES = 5;
 
-/** `change` says what the save does to the policy; `save` does it. */
+/**
+ * `change` says what the save does to the policy, and `namings` whom it names, where it names anybody; `save` does it.
+ */
 export async function saveRehearsed<T>(
 	app: Rehearsing,
 	actor: Actor,
 	consent: Consent,
 	change: (source: PolicySource) => PolicySource,
 	save: (work: Work) => Promise<T>,
-	signal?: AbortSignal
+	{ namings = [], signal }: { namings?: readonly NamingChange[]; signal?: AbortSignal | undefined } = {}
 ): Promise<Saved<T>> {
 	/** Changes that were looked at and do nothing to anybody. */
 	const harmless = new Set<string>();
 	for (let attempt = 1; ; attempt++) {
 		await app.rights.policy();
 		const before = app.rights.known();
-		const delta = await inPieces(comparingSources(before.source, change(before.source)));
+		const ofPolicy = await inPieces(comparingSources(before.source, change(before.source)));
+		const delta = namings.length === 0 ? ofPolicy : await inPieces(comparing([...ofPolicy, ...namings]));
 		const digest = await digestOfDelta(delta);
-		const after = delta.length === 0 ? before.policy : await compiled(applied(before.source, delta));
+		const after = ofPolicy.length === 0 ? before.policy : await compiled(applied(before.source, delta));
 		await pause();
 		const looked = await inPieces(lookingAt(before.policy, after, delta));
 		const isAgreed = consent.agreed !== null && !(await isStale(app, consent.agreed.version, looked));
 		if (!isAgreed && delta.length > 0 && !harmless.has(digest)) {
-			const rehearsal = await rehearse(app, consent, before.version, digest, before.policy, after, signal);
+			const change = { delta, digest, before, after };
+			const rehearsal = await rehearse(app, consent, change, signal);
 			if (rehearsal) return { kind: 'rehearsed', rehearsal };
 			harmless.add(digest);
 		}
@@ -147,7 +152,8 @@ export async function saveRehearsed<T>(
 				const now = app.rights.known();
 				const other = await compiled(applied(now.source, error.delta));
 				const digest = await digestOfDelta(error.delta);
-				const rehearsal = await rehearse(app, consent, now.version, digest, now.policy, other, signal);
+				const change = { delta: error.delta, digest, before: now, after: other };
+				const rehearsal = await rehearse(app, consent, change, signal);
 				if (rehearsal) return { kind: 'rehearsed', rehearsal };
 				harmless.add(digest);
 			} else if (error instanceof StaleYes) await app.rights.refresh();
@@ -174,25 +180,29 @@ export async function rehearseChange(
 ): Promise<Rehearsal> {
 	const before = await app.rights.policy();
 	const after = await compiled(change(before.source));
-	return workedOut(app, before, after, signal);
+	return workedOut(app, before, after, [], signal);
+}
+
+interface RehearsedChange {
+	delta: Delta;
+	digest: string;
+	before: { version: number; policy: Policy };
+	after: Policy;
 }
 
 /** Keeps what a change would do; `null` where that is nothing. */
 async function rehearse(
 	app: Using<'clock' | 'db' | 'population' | 'rights'>,
 	{ rehearsalId, mint }: Consent,
-	version: number,
-	digest: string,
-	before: Policy,
-	after: Policy,
+	{ delta, digest, before, after }: RehearsedChange,
 	signal?: AbortSignal
 ): Promise<KeptRehearsal | null> {
-	const result = await workedOut(app, before, after, signal);
+	const result = await workedOut(app, before.policy, after, namingsIn(delta), signal);
 	if (changesNothing(result)) return null;
 	const bytes = gzipSync(JSON.stringify(result));
 	const row = {
 		at: app.clock.wall(),
-		version,
+		version: before.version,
 		digest,
 		mintedAt: mint.at,
 		result: bytes.length <= MOST_RESULT_BYTES ? bytes : null
@@ -211,13 +221,14 @@ async function workedOut(
 	app: Using<'clock' | 'db' | 'population' | 'rights'>,
 	before: Policy,
 	after: Policy,
+	namings: readonly NamingChange[],
 	signal?: AbortSignal
 ): Promise<Rehearsal> {
-	const members = await app.population.groups(namedIn(before, after));
+	const members = await app.population.groups(membersNamedIn(namings));
 	const groups = [...members, ...(await app.population.devices(batchesIn(before, after)))];
 	const addresses = ['/', ...(await labelLists(app)).map(({ path }) => path)];
 	const from = app.clock.business();
-	const work = rehearsing({ before, after, groups, from, assume: 'renewals-go-on', addresses });
+	const work = rehearsing({ before, after, groups, from, assume: 'renewals-go-on', namings, addresses });
 	return inPieces(work, signal);
 }
 

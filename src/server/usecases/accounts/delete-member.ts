@@ -2,7 +2,7 @@ import { and, eq, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import { DONE, notDone, type Done } from '../../done';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { livingSubscriptions } from '../../db/queries/sales';
-import { grants, linkOpenings } from '../../db/schema/access';
+import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { accounts, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs } from '../../db/schema/running';
@@ -71,6 +71,7 @@ async function erase({ tx }: Work, memberId: string, email: string): Promise<voi
 	await tx
 		.delete(jobs)
 		.where(and(eq(jobs.kind, 'sign-in-mail'), sql`json_value(${jobs.payload}, '$.email') = ${email}`));
+	await tx.delete(namings).where(eq(namings.memberId, memberId));
 	await tx.delete(positions).where(eq(positions.memberId, memberId));
 	await tx.delete(linkOpenings).where(eq(linkOpenings.memberId, memberId));
 }

@@ -1,24 +1,37 @@
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, or, sql } from 'drizzle-orm';
 import { followsItself } from '$core/access/inspect';
-import type { Crossing, Fence, PolicySource } from '$core/access/model';
+import type { Crossing, Fence, NamedMember, PolicySource } from '$core/access/model';
+import { namingChanges, type NamingChange } from '$core/access/namings';
 import { compile, type Policy } from '$core/access/policy';
-import { fenceById, type KeptFence } from '../../db/queries/policy';
-import { crossings, fences } from '../../db/schema/access';
+import { fenceById, namedIn, type EditedFence, type KeptFence } from '../../db/queries/policy';
+import { livingAmong } from '../../db/queries/members';
+import { crossings, fences, namings } from '../../db/schema/access';
 import type { Work } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { turnAwayProblem, type TurnAwayProblem } from './turn-away-problem';
 import { need, type Staff } from '../../people/need';
 
-export type FenceWish = Omit<Fence, 'id' | 'createdAt' | 'crossings'> & { crossings: Omit<Crossing, 'id'>[] };
+export interface CrossingWish extends Omit<Crossing, 'id'> {
+	/** For the audience of named members. */
+	named?: Omit<NamedMember, 'crossingId'>[];
+}
+
+export type FenceWish = Omit<Fence, 'id' | 'createdAt' | 'crossings'> & { crossings: CrossingWish[] };
 
 export type FenceProblem =
-	'unknown' | 'unknown-item' | 'unknown-plan' | 'unknown-collection' | 'follows-itself' | TurnAwayProblem;
+	| 'unknown'
+	| 'unknown-item'
+	| 'unknown-plan'
+	| 'unknown-member'
+	| 'unknown-collection'
+	| 'follows-itself'
+	| TurnAwayProblem;
 
 export type SavedFence =
 	| { kind: 'saved'; fenceId: string }
 	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
 	/** Somebody else saved it since it was opened. */
-	| { kind: 'changed'; theirs: KeptFence }
+	| { kind: 'changed'; theirs: EditedFence }
 	| { kind: 'refused'; code: FenceProblem };
 
 /** Makes a fence (`fenceId` is `null`) or rewrites one. `revision`: the save that the editor began from. */
@@ -47,16 +60,27 @@ export async function saveFence(
 		id,
 		createdAt,
 		// A crossing keeps its id while the fence has so many.
-		crossings: wish.crossings.map((c, n) => ({
-			...c,
+		crossings: wish.crossings.map(({ named: _, ...crossing }, n) => ({
+			...crossing,
 			id: before?.crossings[n]?.id ?? mint.id(`crossing ${n}`)
 		}))
 	};
+	const named = fence.crossings.flatMap(({ id: crossingId, audience }, n) =>
+		audience.kind === 'named'
+			? (wish.crossings[n]?.named ?? []).map(({ memberId, since }) => ({ crossingId, memberId, since }))
+			: []
+	);
 	const { source } = await app.rights.policy();
 	const problem = problemWith(compile(withFence(fence)(source)), fence);
 	if (problem) return { kind: 'refused', code: problem };
-	const write = (work: Work) => writeFence(work, fence, before, revision);
-	const saved = await saveRehearsed(app, actor, consent, withFence(fence), write, ask.signal);
+	const memberIds = named.map(({ memberId }) => memberId);
+	const known = await livingAmong(app.db, memberIds);
+	if (memberIds.some((one) => !known.has(one))) return { kind: 'refused', code: 'unknown-member' };
+	const write = (work: Work) => writeFence(work, { fence, named }, before, revision);
+	const saved = await saveRehearsed(app, actor, consent, withFence(fence), write, {
+		namings: namingChanges(before?.named ?? [], named),
+		signal: ask.signal
+	});
 	if (saved.kind === 'rehearsed') return saved;
 	const theirs = saved.value ? null : await fenceById(app.db, id);
 	return theirs ? { kind: 'changed', theirs } : { kind: 'saved', fenceId: id };
@@ -79,10 +103,15 @@ export async function removeFence(
 		fences: source.fences.filter(({ id }) => id !== fenceId)
 	});
 	const consent = await consentOf(app, agreedTo);
-	const saved = await saveRehearsed(app, actor, consent, change, async (work) => {
+	const remove = async (work: Work) => {
 		await work.tx.delete(fences).where(eq(fences.id, fenceId));
+		const unnamed = namingChanges(await namedIn(work.tx, before.crossings), []);
+		await writeNamings(work, unnamed);
 		await work.note({ action: 'removed-fence', subject: { kind: 'fence', id: fenceId }, before });
-		work.policyChanged('fence removed', { fences: [fenceId] });
+		work.policyChanged('fence removed', { fences: [fenceId], namings: unnamed });
+	};
+	const saved = await saveRehearsed(app, actor, consent, change, remove, {
+		namings: namingChanges(before.named, [])
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
 }
@@ -94,7 +123,7 @@ export function withFence(fence: Fence): (source: PolicySource) => PolicySource 
 /** `false`: another save came first, and nothing was written. */
 export async function writeFence(
 	work: Work,
-	fence: Fence,
+	{ fence, named }: { fence: Fence; named: readonly NamedMember[] },
 	before: KeptFence | null,
 	revision: number
 ): Promise<boolean> {
@@ -113,9 +142,39 @@ export async function writeFence(
 		await work.tx
 			.insert(crossings)
 			.values(fence.crossings.map((c, position) => ({ ...c, fenceId: id, position })));
-	await work.note({ action: 'saved-fence', subject: { kind: 'fence', id }, before, after: fence });
-	work.policyChanged('fence saved', { fences: [id] });
+	const namedBefore = before ? await namedIn(work.tx, before.crossings) : [];
+	const changes = namingChanges(namedBefore, named);
+	await writeNamings(work, changes);
+	const after = { ...fence, named };
+	await work.note({ action: 'saved-fence', subject: { kind: 'fence', id }, before, after });
+	work.policyChanged('fence saved', { fences: [id], namings: changes });
 	return true;
+}
+
+const NAMED_AT_ONCE = 500;
+
+/** Writes who is named now, and takes out who is not any more. */
+async function writeNamings({ tx }: Work, changes: readonly NamingChange[]): Promise<void> {
+	for (let n = 0; n < changes.length; n += NAMED_AT_ONCE) {
+		const some = changes.slice(n, n + NAMED_AT_ONCE);
+		const gone = some.flatMap(({ before, after }) => (before && !after ? [before] : []));
+		const named = some.flatMap(({ after }) => after ?? []);
+		if (gone.length > 0)
+			await tx
+				.delete(namings)
+				.where(
+					or(
+						...gone.map((one) =>
+							and(eq(namings.crossingId, one.crossingId), eq(namings.memberId, one.memberId))
+						)
+					)
+				);
+		if (named.length > 0)
+			await tx
+				.insert(namings)
+				.values(named)
+				.onDuplicateKeyUpdate({ set: { since: sql`values(${namings.since})` } });
+	}
 }
 
 function problemWith(policy: Policy, fence: Fence): FenceProblem | null {

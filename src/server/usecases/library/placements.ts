@@ -107,13 +107,14 @@ export type Placed =
 
 /** Shows on a lesson or page what another item shows. It is decided by the lesson: it needs no fence of its own. */
 export async function showAlso(
-	app: Transacting,
+	app: Rehearsing,
 	actor: Staff,
 	{ itemId, fromItemId, agreedTo }: { itemId: string; fromItemId: string; agreedTo: string | null }
 ): Promise<Placed> {
 	need(actor, 'library');
 	const { source } = await app.rights.policy();
-	const to = widerThan(source, itemId, fromItemId, app.clock.business());
+	const named = [...(await app.population.all()).values()].filter(({ namings }) => namings.length > 0);
+	const to = widerThan(source, itemId, fromItemId, app.clock.business(), named);
 	return transact(app, actor, async (work) => {
 		const item = await itemById(work.tx, itemId);
 		const asset = await assetOfItem(work.tx, fromItemId);

@@ -6,7 +6,7 @@ import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 	const site = await app.site();
-	const { fences, findings, ...list } = await fenceList(app, url);
+	const { fences, findings, named, ...list } = await fenceList(app, url);
 	const names = namesOf(await deskNames(app), site.zone);
 	return {
 		...list,
@@ -14,7 +14,7 @@ export const load: LayoutServerLoad = async ({ locals: { app }, url }) => {
 			id: fence.id,
 			name: fence.name,
 			isOn: fence.isOn,
-			words: `${closesWords(fence, names)}; ${crossesWords(fence.crossings, names)}`,
+			words: `${closesWords(fence, names)}; ${crossesWords(fence.crossings, names, named)}`,
 			...found
 		})),
 		findings: findings.map((one) => findingWords(one, names)),

@@ -13,6 +13,10 @@ const PROBLEMS: Record<FenceProblem, [field: string, message: string]> = {
 	unknown: ['name', 'This fence does not exist any more.'],
 	'unknown-item': ['selector', 'One of the items does not exist any more. Choose again.'],
 	'unknown-collection': ['selector', 'This collection does not exist any more. Choose again.'],
+	'unknown-member': [
+		'crossings',
+		'One of the members does not exist any more. Take them out, then save again.'
+	],
 	'unknown-plan': ['crossings', 'One of the plans does not exist any more. Choose again.'],
 	'follows-itself': [
 		'crossings',
@@ -50,7 +54,10 @@ export async function saveFromEditor(locals: App.Locals, request: Request, fence
 		case 'changed': {
 			const names = namesOf(await deskNames(app), zone);
 			const { theirs } = saved;
-			const words = `${closesWords(theirs, names)}; ${crossesWords(theirs.crossings, names)}.`;
+			const named = new Map(
+				theirs.crossings.map(({ id }) => [id, theirs.named.filter((one) => one.crossingId === id).length])
+			);
+			const words = `${closesWords(theirs, names)}; ${crossesWords(theirs.crossings, names, named)}.`;
 			const { name, isOn, revision: newer } = theirs;
 			return { ok: false as const, failure: fail(409, { theirs: { name, isOn, words, revision: newer } }) };
 		}

@@ -22,6 +22,7 @@
 		revision={data.revision}
 		known={data.known}
 		choices={data.choices}
+		named={data.named}
 		members={data.members}
 		siteTurnAway={data.siteTurnAway}
 		zone={data.site.zone}
