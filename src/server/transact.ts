@@ -6,7 +6,6 @@
  */
 import { createHash } from 'node:crypto';
 import {
-	applied,
 	canonical,
 	CHANGES_AT_ONCE,
 	comparing,
@@ -15,6 +14,7 @@ import {
 	type Change,
 	type Delta
 } from '$core/access/delta';
+import type { Policy } from '$core/access/policy';
 import { each } from '$core/pieces';
 import type { Actor, Using } from './app';
 import { inPieces } from './in-pieces';
@@ -210,7 +210,7 @@ class PolicyTouches {
 	 */
 	async write(
 		tx: Tx,
-		known: PolicyVersion,
+		known: PolicyVersion & { policy: Policy },
 		{ at, actorId }: { at: number; actorId: string | null },
 		check: PolicyCheck | null
 	): Promise<boolean> {
@@ -222,7 +222,7 @@ class PolicyTouches {
 			releases: [...releases],
 			site: this.site
 		});
-		const before = finderIn(known);
+		const before = finderIn(known.policy);
 		const changes = [...entities.map((one) => ({ ...one, before: before(one) }) as Change), ...this.namings];
 		const delta = await inPieces(comparing(changes));
 		const digest = check ? await digestOfDelta(delta) : '';
@@ -239,11 +239,15 @@ class PolicyTouches {
 }
 
 /** Finds things as they are known; whether anybody has touched them since is found out under the lock. */
-function finderIn({ source }: PolicyVersion): (one: Pick<Change, 'kind' | 'id'>) => Change['before'] {
+function finderIn({
+	source,
+	resources,
+	plans
+}: Policy): (one: Pick<Change, 'kind' | 'id'>) => Change['before'] {
 	const lists = {
-		resource: new Map(source.resources.map((one) => [one.id, one])),
+		resource: resources,
 		fence: new Map(source.fences.map((one) => [one.id, one])),
-		plan: new Map(source.plans.map((one) => [one.id, one])),
+		plan: plans,
 		release: new Map(source.releases.map((one) => [one.id, one]))
 	};
 	return ({ kind, id }) => {
@@ -262,9 +266,4 @@ export async function digestOfDelta(delta: Delta): Promise<string> {
 
 export function digestOf(value: unknown): string {
 	return createHash('sha256').update(canonical(value)).digest('hex');
-}
-
-/** A source with everything that was written since. */
-export function upTo({ source }: PolicyVersion, since: readonly PolicyStep[]): PolicyVersion['source'] {
-	return since.reduce((so, { delta }) => applied(so, delta), source);
 }

@@ -145,8 +145,11 @@ export function* comparingSources(before: PolicySource, after: PolicySource): Ge
 		is: readonly Entities[K][]
 	) => {
 		if (was === is) return;
-		const known = new Map(was.map((one) => [one.id, one]));
-		for (const one of is) {
+		// Whoever changes a list leaves the most of it as it is.
+		let alike = 0;
+		while (alike < was.length && was[alike] === is[alike]) alike++;
+		const known = new Map(was.slice(alike).map((one) => [one.id, one]));
+		for (const one of is.slice(alike)) {
 			const old = known.get(one.id) ?? null;
 			known.delete(one.id);
 			// Whoever changes a source leaves what stays as the same object.
@@ -173,12 +176,17 @@ export function applied(source: PolicySource, delta: Delta): PolicySource {
 			delta.filter((one) => one.kind === kind).map((one) => [one.id, one.after as Entities[K] | null])
 		);
 		if (changed.size === 0) return list as Entities[K][];
-		const kept = list.flatMap((one) => {
+		const kept: Entities[K][] = [];
+		for (const one of list) {
 			const after = changed.get(one.id);
-			changed.delete(one.id);
-			return after === undefined ? [one] : after === null ? [] : [after];
-		});
-		return [...kept, ...[...changed.values()].filter((one) => one !== null)];
+			if (after === undefined) kept.push(one);
+			else {
+				changed.delete(one.id);
+				if (after !== null) kept.push(after);
+			}
+		}
+		for (const one of changed.values()) if (one !== null) kept.push(one);
+		return kept;
 	};
 	const site = delta.find((one) => one.kind === 'site')?.after ?? siteOf(source);
 	return {
@@ -188,6 +196,18 @@ export function applied(source: PolicySource, delta: Delta): PolicySource {
 		plans: of('plan', source.plans),
 		releases: of('release', source.releases)
 	};
+}
+
+/** Several changes, one after the other, as one. */
+export function joined(deltas: Iterable<Delta>): Delta {
+	const byKey = new Map<string, Change>();
+	for (const delta of deltas)
+		for (const change of delta) {
+			const key = keyOf(change);
+			const first = byKey.get(key);
+			byKey.set(key, first ? ({ ...change, before: first.before } as Change) : change);
+		}
+	return [...byKey.values()];
 }
 
 /** The change that takes a change back. */

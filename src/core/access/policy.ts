@@ -6,7 +6,9 @@
  */
 import type { AccessPlan, Fence, Grant, Member, PolicySource, Release, Resource } from './model';
 import { heldOf, StepClock, type Held } from './clock';
-import { drained } from '../pieces';
+import { applied, type Change, type Delta, type EntityKind } from './delta';
+import { LayeredMap } from '../layered-map';
+import { drained, each } from '../pieces';
 import { FenceIndex, RANK, type Caught } from './selector';
 import { walk, type Ground, type NearRelease, type Passage, type PlanWay } from './walk';
 import type { GrantTimes } from './grant-times';
@@ -36,60 +38,95 @@ interface Shared {
 	further: Map<Fence, Map<number, Shared>>;
 }
 
+/** Resources by what they are found by. */
+interface Filed {
+	byId: LayeredMap<Resource>;
+	/** Of Stile's own site. */
+	byAddress: LayeredMap<Resource>;
+	/** Of every other. */
+	bySite: ReadonlyMap<string, LayeredMap<Resource>>;
+}
+
+/** What decides beside the resources, and what was worked out from it. */
+interface Rules {
+	index: FenceIndex;
+	plans: Map<string, AccessPlan>;
+	planIndex: Map<string, number>;
+	clock: StepClock;
+	ground: Ground;
+	releasesByTarget: Map<string, Release[]>;
+	addressPassages: Map<string, Passage>;
+	shared: Shared;
+	held: WeakMap<Member, Map<string, Held | null>>;
+	times: WeakMap<Member, Map<PlanWay, Map<Grant, GrantTimes>>>;
+}
+
 export class Policy {
 	readonly resources: ReadonlyMap<string, Resource>;
 	/** Of Stile's own site; those of others by `resourceAt`. */
 	readonly byAddress: ReadonlyMap<string, Resource>;
-	private readonly bySite = new Map<string, Map<string, Resource>>();
 	readonly plans: ReadonlyMap<string, AccessPlan>;
 	/** Every plan has a number: tables by plan are small and quick. */
 	readonly planIndex: ReadonlyMap<string, number>;
 	readonly clock: StepClock;
-	private readonly ground: Ground;
-	private readonly releasesByTarget = new Map<string, Release[]>();
-	private readonly entries = new Map<string, Entry>();
-	private readonly addressPassages = new Map<string, Passage>();
-	private readonly shared: Shared = { passage: null, further: new Map() };
-	private readonly held = new WeakMap<Member, Map<string, Held | null>>();
-	private readonly times = new WeakMap<Member, Map<PlanWay, Map<Grant, GrantTimes>>>();
 
-	constructor(
+	private constructor(
 		readonly source: PolicySource,
-		private readonly index: FenceIndex
+		private readonly filed: Filed,
+		private readonly rules: Rules,
+		private readonly entries: LayeredMap<Entry>
 	) {
-		this.resources = new Map(source.resources.map((resource) => [resource.id, resource]));
-		for (const resource of source.resources) this.entries.set(resource.id, { resource, passage: null });
-		const own = new Map<string, Resource>();
-		for (const resource of source.resources) {
-			const { siteId, address } = resource;
-			if (address === null) continue;
-			let known = siteId === undefined ? own : this.bySite.get(siteId);
-			if (!known) this.bySite.set(siteId ?? '', (known = new Map()));
-			known.set(address, resource);
+		this.resources = filed.byId;
+		this.byAddress = filed.byAddress;
+		this.plans = rules.plans;
+		this.planIndex = rules.planIndex;
+		this.clock = rules.clock;
+	}
+
+	/** In pieces of a few milliseconds, so that requests go on while a policy of many fences is compiled. */
+	static *compiling(source: PolicySource): Generator<void, Policy> {
+		const index = yield* FenceIndex.building(source.fences);
+		const filed = yield* filing(source.resources);
+		return new Policy(source, filed, rulesOf(source, index), yield* unasked(filed.byId));
+	}
+
+	/**
+	 * The policy after a change. Only what the change touches is filed anew: where no fence, plan, release or rule of the site
+	 * is among it, what was worked out stays known, but for what lives in something that has moved. In pieces.
+	 */
+	*refiling(delta: Delta): Generator<void, Policy> {
+		const touched = delta.filter((one) => one.kind === 'resource');
+		const hasFences = delta.some(({ kind }) => kind === 'fence');
+		const hasRules = hasFences || delta.some(({ kind }) => RULES.has(kind));
+		if (touched.length === 0 && !hasRules) return this;
+		const source = applied(this.source, delta);
+		yield;
+		const filed = touched.length === 0 ? this.filed : refiled(this.filed, touched);
+		yield;
+		if (hasRules) {
+			const index = hasFences ? yield* FenceIndex.building(source.fences) : this.rules.index;
+			return new Policy(source, filed, rulesOf(source, index), yield* unasked(filed.byId));
 		}
-		this.byAddress = own;
-		this.plans = new Map(source.plans.map((plan) => [plan.id, plan]));
-		this.planIndex = new Map(source.plans.map((plan, n) => [plan.id, n]));
-		this.clock = new StepClock(source.zone, source.releaseHour);
-		this.ground = {
-			ways: new Map(),
-			planIndex: this.planIndex,
-			plans: this.plans,
-			ladders: laddersOf(source.plans),
-			turnAway: source.turnAway,
-			limits: source.limits
-		};
-		for (const release of source.releases) {
-			const key = targetKey(release.target.kind, release.target.id);
-			const known = this.releasesByTarget.get(key);
-			if (known) known.push(release);
-			else this.releasesByTarget.set(key, [release]);
+		const anew = new Map(touched.map(({ id, after }) => [id, after && { resource: after, passage: null }]));
+		const hasMoved = touched.some(({ before, after }) => before?.homeId !== after?.homeId);
+		if (hasMoved) {
+			const moved = new Set(touched.map(({ id }) => id));
+			yield* each(this.entries.values(), FILED_AT_ONCE, ({ resource }) => {
+				if (!moved.has(resource.id) && this.homesOf(resource).some((home) => moved.has(home)))
+					anew.set(resource.id, { resource, passage: null });
+			});
 		}
+		return new Policy(source, filed, this.rules, this.entries.with(anew));
+	}
+
+	/** The same at once. */
+	with(delta: Delta): Policy {
+		return drained(this.refiling(delta));
 	}
 
 	/** What has an address. @param siteId of an outside site; left out: Stile's own */
 	resourceAt(address: string, siteId?: string): Resource | null {
-		const known = siteId === undefined ? this.byAddress : this.bySite.get(siteId);
+		const known = siteId === undefined ? this.byAddress : this.filed.bySite.get(siteId);
 		return known?.get(address) ?? null;
 	}
 
@@ -124,12 +161,12 @@ export class Policy {
 	private walkTo(resource: Resource): Passage {
 		const releases = this.releasesNear(resource, this.homesOf(resource));
 		const caught = this.caughtBy(resource);
-		return releases.length === 0 ? this.walked(caught) : walk(caught, releases, this.ground);
+		return releases.length === 0 ? this.walked(caught) : walk(caught, releases, this.rules.ground);
 	}
 
 	/** The walk without releases: places that the same fences catch share it. */
 	private walked(caught: readonly Caught[]): Passage {
-		let at = this.shared;
+		let at = this.rules.shared;
 		for (const { fence, rank } of caught) {
 			let byRank = at.further.get(fence);
 			if (!byRank) at.further.set(fence, (byRank = new Map()));
@@ -137,26 +174,26 @@ export class Policy {
 			if (!next) byRank.set(rank, (next = { passage: null, further: new Map() }));
 			at = next;
 		}
-		return (at.passage ??= walk(caught, [], this.ground));
+		return (at.passage ??= walk(caught, [], this.rules.ground));
 	}
 
 	/** What counts at an address that belongs to no resource: `normalised` is its one spelling. */
 	passageOf(normalised: string, siteId?: string): Passage {
 		const key = siteId === undefined ? normalised : `${siteId} ${normalised}`;
-		const known = this.addressPassages.get(key);
+		const known = this.rules.addressPassages.get(key);
 		if (known) return known;
 		const place = { resource: null, siteId, address: normalised, homes: [] };
-		const made = this.walked(this.index.catching(place));
+		const made = this.walked(this.rules.index.catching(place));
 		// Strangers may ask for any number of addresses.
-		if (this.addressPassages.size >= ADDRESSES_KEPT) this.addressPassages.clear();
-		this.addressPassages.set(key, made);
+		if (this.rules.addressPassages.size >= ADDRESSES_KEPT) this.rules.addressPassages.clear();
+		this.rules.addressPassages.set(key, made);
 		return made;
 	}
 
 	/** The fences that catch a resource, on or off. */
 	caughtBy(resource: Resource): Caught[] {
 		const { siteId, address } = resource;
-		return this.index.catching({ resource, siteId, address, homes: this.homesOf(resource) });
+		return this.rules.index.catching({ resource, siteId, address, homes: this.homesOf(resource) });
 	}
 
 	/** The collections that a resource lives in, from the nearest outward. */
@@ -172,8 +209,8 @@ export class Policy {
 
 	/** A member's time with a plan or its ladder. */
 	heldBy(member: Member, tenureOf: readonly string[]): Held | null {
-		let own = this.held.get(member);
-		if (!own) this.held.set(member, (own = new Map()));
+		let own = this.rules.held.get(member);
+		if (!own) this.rules.held.set(member, (own = new Map()));
 		const key = tenureOf.join();
 		const known = own.get(key);
 		if (known !== undefined) return known;
@@ -188,8 +225,8 @@ export class Policy {
 
 	/** Remembers what `make` gives for a member's grant on a plan's way. */
 	rememberTimes(member: Member, way: PlanWay, grant: Grant, make: () => GrantTimes): GrantTimes {
-		let byWay = this.times.get(member);
-		if (!byWay) this.times.set(member, (byWay = new Map()));
+		let byWay = this.rules.times.get(member);
+		if (!byWay) this.rules.times.set(member, (byWay = new Map()));
 		let byGrant = byWay.get(way);
 		if (!byGrant) byWay.set(way, (byGrant = new Map()));
 		let made = byGrant.get(grant);
@@ -198,10 +235,10 @@ export class Policy {
 	}
 
 	private releasesNear(resource: Resource, homes: readonly string[]): NearRelease[] {
-		if (this.releasesByTarget.size === 0) return [];
+		if (this.rules.releasesByTarget.size === 0) return [];
 		const near: NearRelease[] = [];
 		const add = (key: string, rank: number) => {
-			for (const release of this.releasesByTarget.get(key) ?? []) near.push({ release, rank });
+			for (const release of this.rules.releasesByTarget.get(key) ?? []) near.push({ release, rank });
 		};
 		add(targetKey('resource', resource.id), RANK.self);
 		homes.forEach((id, n) => add(targetKey('resource', id), RANK.within + (n + 1) * 2 + 1));
@@ -211,14 +248,101 @@ export class Policy {
 }
 
 export function compile(source: PolicySource): Policy {
-	return drained(compiling(source));
+	return drained(Policy.compiling(source));
 }
 
-/** In pieces of a few milliseconds, so that requests go on while a policy of many fences is compiled. */
-export function* compiling(source: PolicySource): Generator<void, Policy> {
-	const index = yield* FenceIndex.building(source.fences);
-	yield;
-	return new Policy(source, index);
+/** Resources filed, or looked at, between two pauses. */
+const FILED_AT_ONCE = 5000;
+
+/** Kinds of changes that decide everywhere. */
+const RULES: ReadonlySet<EntityKind> = new Set(['plan', 'release', 'site']);
+
+function* filing(resources: readonly Resource[]): Generator<void, Filed> {
+	const byId = new Map<string, Resource>();
+	const byAddress = new Map<string, Resource>();
+	const bySite = new Map<string, Map<string, Resource>>();
+	yield* each(resources, FILED_AT_ONCE, (resource) => {
+		byId.set(resource.id, resource);
+		const { siteId, address } = resource;
+		if (address === null) return;
+		if (siteId === undefined) return void byAddress.set(address, resource);
+		let known = bySite.get(siteId);
+		if (!known) bySite.set(siteId, (known = new Map()));
+		known.set(address, resource);
+	});
+	return {
+		byId: LayeredMap.of(byId),
+		byAddress: LayeredMap.of(byAddress),
+		bySite: new Map([...bySite].map(([siteId, known]) => [siteId, LayeredMap.of(known)]))
+	};
+}
+
+/** Nothing is worked out yet. */
+function* unasked(resources: LayeredMap<Resource>): Generator<void, LayeredMap<Entry>> {
+	const entries = new Map<string, Entry>();
+	yield* each(resources.values(), FILED_AT_ONCE, (resource) => {
+		entries.set(resource.id, { resource, passage: null });
+	});
+	return LayeredMap.of(entries);
+}
+
+/** With what was touched filed anew. */
+function refiled(
+	{ byId, byAddress, bySite }: Filed,
+	touched: readonly Extract<Change, { kind: 'resource' }>[]
+): Filed {
+	/** By site, `''` for Stile's own, then by address. */
+	const addresses = new Map<string, Map<string, Resource | null>>();
+	const at = (siteId = '') => {
+		let known = addresses.get(siteId);
+		if (!known) addresses.set(siteId, (known = new Map()));
+		return known;
+	};
+	// Two may change places: first all old addresses go, then the new ones come.
+	for (const { id } of touched) {
+		const before = byId.get(id);
+		if (before?.address) at(before.siteId).set(before.address, null);
+	}
+	for (const { after } of touched) if (after?.address) at(after.siteId).set(after.address, after);
+	const sites = new Map(bySite);
+	for (const [siteId, changes] of addresses)
+		if (siteId !== '') sites.set(siteId, (sites.get(siteId) ?? LayeredMap.of(new Map())).with(changes));
+	return {
+		byId: byId.with(new Map(touched.map(({ id, after }) => [id, after]))),
+		byAddress: byAddress.with(at()),
+		bySite: sites
+	};
+}
+
+function rulesOf(source: PolicySource, index: FenceIndex): Rules {
+	const plans = new Map(source.plans.map((plan) => [plan.id, plan]));
+	const planIndex = new Map(source.plans.map((plan, n) => [plan.id, n]));
+	const releasesByTarget = new Map<string, Release[]>();
+	for (const release of source.releases) {
+		const key = targetKey(release.target.kind, release.target.id);
+		const known = releasesByTarget.get(key);
+		if (known) known.push(release);
+		else releasesByTarget.set(key, [release]);
+	}
+	return {
+		index,
+		plans,
+		planIndex,
+		clock: new StepClock(source.zone, source.releaseHour),
+		ground: {
+			ways: new Map(),
+			planIndex,
+			plans,
+			ladders: laddersOf(source.plans),
+			turnAway: source.turnAway,
+			limits: source.limits
+		},
+		releasesByTarget,
+		addressPassages: new Map(),
+		shared: { passage: null, further: new Map() },
+		held: new WeakMap(),
+		times: new WeakMap()
+	};
 }
 
 /** What a plan's holders may open and strangers know of, in the order of the Library. */

@@ -12,7 +12,7 @@ import { NO_CONTEXT, STRANGER, type Member, type NamedMember, type Viewer } from
 import { namedAnew, type NamingChange } from './namings';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
-import { drained } from '../pieces';
+import { drained, each } from '../pieces';
 
 export const EFFECTS = ['gains-now', 'loses-now', 'gains-later', 'loses-later'] as const;
 export type EffectKind = (typeof EFFECTS)[number];
@@ -77,6 +77,9 @@ export interface RehearsalAsk {
 	addresses?: readonly string[];
 }
 
+/** Places looked at between two pauses. */
+const PLACES_AT_ONCE = 2000;
+
 /** Groups looked at between two pauses. */
 const AT_ONCE = 2048;
 
@@ -100,7 +103,7 @@ export function* rehearsing({
 		moved.set(memberId, [...(moved.get(memberId) ?? []), change]);
 	}
 	const crossingIds = new Set(namings.map(({ before, after }) => (after ?? before)?.crossingId ?? ''));
-	const classes = changedClasses(before, after, addresses, crossingIds);
+	const classes = yield* changedClasses(before, after, addresses, crossingIds);
 	const effects: RehearsedEffect[] = [];
 	const happensTo = byEffect(() => new Set<number>());
 	const byPlans = new Map<string, Bucket[]>();
@@ -200,25 +203,34 @@ interface Bucket {
 	placeIds: string[];
 }
 
-function changedClasses(
+function* changedClasses(
 	before: Policy,
 	after: Policy,
 	addresses: readonly string[],
 	crossingIds: ReadonlySet<string>
-): ChangedClass[] {
+): Generator<void, ChangedClass[]> {
 	const classes = new Map<string, ChangedClass>();
 	const ids = new Set([...before.resources.keys(), ...after.resources.keys(), ...addresses]);
-	for (const id of ids) {
+	yield* each(ids, PLACES_AT_ONCE, (id) => {
+		if (crossingIds.size === 0 && isUntouched(before, after, id)) return;
 		const was = signature(before, id, []);
 		const is = signature(after, id, []);
 		const isForNamed = was === is;
-		if (isForNamed && !follows(after, id, crossingIds)) continue;
+		if (isForNamed && !follows(after, id, crossingIds)) return;
 		const key = `${was}→${is}`;
 		const known = classes.get(key);
 		if (known) known.placeIds.push(id);
 		else classes.set(key, { id, placeIds: [id], plans: plansThatDecide(before, after, id), key, isForNamed });
-	}
+	});
 	return [...classes.values()];
+}
+
+/** Whether nothing was filed anew there: a policy that was changed keeps what the change does not touch. */
+function isUntouched(before: Policy, after: Policy, id: string): boolean {
+	const was = before.place(id);
+	const is = after.place(id);
+	if (was?.passage !== is?.passage || before.resources.get(id) !== after.resources.get(id)) return false;
+	return was?.passage.ways.every(({ crossing }) => crossing.audience.kind !== 'may-open') ?? true;
 }
 
 /** Classes that differ only in what other plans find are one for these; where nothing of theirs differs, none. */

@@ -7,21 +7,13 @@
  * Changes get their numbers when they are written and are seen when they are committed, so that a lower number may come
  * after a higher one. Each look therefore goes back for as long as a transaction may take, and leaves out what it has seen.
  */
-import { setImmediate as pause } from 'node:timers/promises';
 import { gt, lt, max } from 'drizzle-orm';
 import { LRUCache } from 'lru-cache';
-import { applied } from '$core/access/delta';
+import { joined } from '$core/access/delta';
 import { decide } from '$core/access/decide/decide';
 import type { Decision } from '$core/access/decision';
-import {
-	NO_CONTEXT,
-	STRANGER,
-	type Context,
-	type Member,
-	type PolicySource,
-	type Viewer
-} from '$core/access/model';
-import { compile, compiling, EMPTY_SOURCE, type Policy } from '$core/access/policy';
+import { NO_CONTEXT, STRANGER, type Context, type Member, type Viewer } from '$core/access/model';
+import { compile, EMPTY_SOURCE, Policy } from '$core/access/policy';
 import type { Permissions } from '$core/staff/permissions';
 import type { Instant } from '$core/time/instant';
 import type { Db } from '../db/connect';
@@ -40,6 +32,7 @@ import { policyChangesAfter, policyInForce, type PolicyVersion } from '../db/que
 import { rightsChanges, type RightsChange } from '../db/schema/access';
 import type { AccountRole } from '../db/schema/people';
 import { businessClock } from '../db/schema/running';
+import { inPieces } from '../in-pieces';
 import type { Clock } from '../ports/clock';
 
 export interface Standing {
@@ -281,7 +274,8 @@ export class Rights {
 		this.horizon = old?.id ?? 0;
 		this.seen.clear();
 		const { version, source } = await policyInForce(this.db);
-		await this.compile(version, source);
+		this.policyNow = await inPieces(Policy.compiling(source));
+		this.policyVersion = version;
 		this.shown = contentKept();
 		this.strangers = strangersKept();
 		this.standings.clear();
@@ -294,16 +288,8 @@ export class Rights {
 		const steps = await policyChangesAfter(this.db, this.policyVersion);
 		const last = steps.at(-1);
 		if (!last) return;
-		const source = steps.reduce((so, { delta }) => applied(so, delta), this.policyNow.source);
-		await this.compile(last.version, source);
-	}
-
-	private async compile(version: number, source: PolicySource): Promise<void> {
-		const work = compiling(source);
-		let step = work.next();
-		for (; !step.done; step = work.next()) await pause();
-		this.policyNow = step.value;
-		this.policyVersion = version;
+		this.policyNow = await inPieces(this.policyNow.refiling(joined(steps.map(({ delta }) => delta))));
+		this.policyVersion = last.version;
 	}
 
 	private async loadStanding(memberId: string): Promise<Standing | null> {

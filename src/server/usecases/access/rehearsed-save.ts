@@ -8,11 +8,11 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 import { setImmediate as pause } from 'node:timers/promises';
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { applied, comparing, comparingSources, type Delta } from '$core/access/delta';
+import { comparing, comparingSources, type Delta } from '$core/access/delta';
 import type { PolicySource } from '$core/access/model';
 import { membersNamedIn, namingsIn, type NamingChange } from '$core/access/namings';
 import { hasMoved, lookingAt, type LookedAt } from '$core/access/moved';
-import { compiling, type Policy } from '$core/access/policy';
+import type { Policy } from '$core/access/policy';
 import { batchesIn, changesNothing, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Actor, Using } from '../../app';
@@ -119,7 +119,7 @@ export async function saveRehearsed<T>(
 		const ofPolicy = await inPieces(comparingSources(before.source, change(before.source)));
 		const delta = namings.length === 0 ? ofPolicy : await inPieces(comparing([...ofPolicy, ...namings]));
 		const digest = await digestOfDelta(delta);
-		const after = ofPolicy.length === 0 ? before.policy : await compiled(applied(before.source, delta));
+		const after = await inPieces(before.policy.refiling(delta));
 		await pause();
 		const looked = await inPieces(lookingAt(before.policy, after, delta));
 		const isAgreed = consent.agreed !== null && !(await isStale(app, consent.agreed.version, looked));
@@ -150,7 +150,7 @@ export async function saveRehearsed<T>(
 			if (attempt >= TRIES) throw error;
 			if (error instanceof OtherChange) {
 				const now = app.rights.known();
-				const other = await compiled(applied(now.source, error.delta));
+				const other = await inPieces(now.policy.refiling(error.delta));
 				const digest = await digestOfDelta(error.delta);
 				const change = { delta: error.delta, digest, before: now, after: other };
 				const rehearsal = await rehearse(app, consent, change, signal);
@@ -179,7 +179,8 @@ export async function rehearseChange(
 	signal?: AbortSignal
 ): Promise<Rehearsal> {
 	const before = await app.rights.policy();
-	const after = await compiled(change(before.source));
+	const delta = await inPieces(comparingSources(before.source, change(before.source)));
+	const after = await inPieces(before.refiling(delta));
 	return workedOut(app, before, after, [], signal);
 }
 
@@ -230,10 +231,6 @@ async function workedOut(
 	const from = app.clock.business();
 	const work = rehearsing({ before, after, groups, from, assume: 'renewals-go-on', namings, addresses });
 	return inPieces(work, signal);
-}
-
-async function compiled(source: PolicySource): Promise<Policy> {
-	return inPieces(compiling(source));
 }
 
 /** `null`: it is too old, or was too large to be kept. */
