@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import {
 	after,
@@ -11,9 +12,12 @@ import {
 	source,
 	within
 } from '../../../tests/support/access';
-import { applied, deltaBetween } from './delta';
+import { aFence, aSource } from '../../../tests/support/arbitrary-access';
+import { runs } from '../../../tests/support/runs';
+import { applied, canonical, deltaBetween } from './delta';
 import { hasMoved, lookedAt } from './moved';
-import type { PolicySource } from './model';
+import type { Fence, PolicySource, Resource } from './model';
+import { signature } from './alike';
 import { compile } from './policy';
 
 const base = source({
@@ -43,10 +47,15 @@ const editResource =
 /** Whether a yes to `wish`, given against `base`, still holds after `meanwhile`. */
 function moved(wish: Edit, meanwhile: Edit): boolean {
 	const delta = deltaBetween(base, wish(base));
-	const looked = lookedAt(compile(base), compile(applied(base, delta)), delta);
+	const looked = lookedAt(compile(base), compile(applied(base, delta)), delta, ADDRESSES);
 	const since = deltaBetween(base, meanwhile(base));
-	return hasMoved(looked, since, compile(applied(base, since)));
+	return hasMoved(looked, since);
 }
+
+const ADDRESSES = ['/', '/categories/strip'];
+const adding =
+	(...fences: Fence[]): Edit =>
+	(s) => ({ ...s, fences: [...s.fences, ...fences] });
 
 const closeCourse = editFence('on-course', { crossings: [] });
 
@@ -56,6 +65,15 @@ describe('a yes to closing a course', () => {
 		['something was published elsewhere', (s) => ({ ...s, resources: [...s.resources, resource('film')] })],
 		['another fence was changed elsewhere', editFence('on-elsewhere', { crossings: [] })],
 		['a release elsewhere was set', (s) => ({ ...s, releases: s.releases.slice(0, 1) })],
+		[
+			'a draft was filed in it',
+			(s) => ({ ...s, resources: [...s.resources, resource('new', { state: 'draft', homeId: 'course' })] })
+		],
+		['a fence was put around the front page', adding(fence('front', { kind: 'path', path: '/' }, []))],
+		[
+			'a release was set for a category elsewhere',
+			(s) => ({ ...s, releases: [...s.releases, release('workshop', 'far', after(1, 'week'), 'category')] })
+		],
 		[
 			'a plan that nothing here speaks of was changed',
 			(s) => ({ ...s, plans: [s.plans[0]!, plan('other', { isPublic: false })] })
@@ -76,6 +94,19 @@ describe('a yes to closing a course', () => {
 			'a fence came that catches it by its category',
 			(s) => ({ ...s, fences: [...s.fences, fence('new', { kind: 'category', categoryId: 'strip' }, [])] })
 		],
+		[
+			'something was published in it',
+			(s) => ({ ...s, resources: [...s.resources, resource('new', { homeId: 'course' })] })
+		],
+		['something that strangers know was moved into it', editResource('elsewhere', { homeId: 'course' })],
+		[
+			'a release was set for the category of its lesson',
+			(s) => ({ ...s, releases: [...s.releases, release('other', 'strip', after(1, 'week'), 'category')] })
+		],
+		[
+			'a release was set for the whole of it',
+			(s) => ({ ...s, releases: [...s.releases, release('other', 'course', after(1, 'week'))] })
+		],
 		['a release of its lesson was taken away', (s) => ({ ...s, releases: s.releases.slice(1) })],
 		[
 			'the plan that opens it was changed',
@@ -85,6 +116,124 @@ describe('a yes to closing a course', () => {
 		['the rules of the site were changed', (s) => ({ ...s, zone: 'Europe/Vienna' })]
 	])('does not hold where %s', (_name, meanwhile) => {
 		expect(moved(closeCourse, meanwhile)).toBe(true);
+	});
+});
+
+describe('what is looked at for a yes', () => {
+	const of = (wish: Edit) => {
+		const delta = deltaBetween(base, wish(base));
+		const { keys, resourceIds, addresses, isAll } = lookedAt(
+			compile(base),
+			compile(applied(base, delta)),
+			delta,
+			ADDRESSES
+		);
+		return { keys: [...keys].sort(), resourceIds: [...resourceIds].sort(), addresses, isAll };
+	};
+	const ofLesson = ['fence:on-course', 'plan:workshop', 'resource:course', 'resource:lesson'];
+	const releaseOfLesson = 'release:release-workshop-lesson';
+
+	test.each<[string, Edit, ReturnType<typeof of>]>([
+		[
+			'a fence on a course: what lives in it, and what follows the rules of that',
+			closeCourse,
+			{
+				keys: ['fence:following', ...ofLesson, releaseOfLesson, 'resource:follower'].sort(),
+				resourceIds: ['course', 'follower', 'lesson'],
+				addresses: [],
+				isAll: false
+			}
+		],
+		[
+			'one item that nothing follows: itself, its fences with their plans, its releases',
+			editResource('elsewhere', { base: 'open' }),
+			{
+				keys: ['fence:on-elsewhere', 'plan:other', 'release:release-other-elsewhere', 'resource:elsewhere'],
+				resourceIds: ['elsewhere'],
+				addresses: [],
+				isAll: false
+			}
+		],
+		[
+			'what follows something: that, too',
+			editResource('follower', { base: 'open' }),
+			{
+				keys: ['fence:following', ...ofLesson, releaseOfLesson, 'resource:follower'].sort(),
+				resourceIds: ['follower'],
+				addresses: [],
+				isAll: false
+			}
+		],
+		[
+			'a release for a category: what is in it',
+			(s) => ({ ...s, releases: [...s.releases, release('other', 'strip', after(1, 'day'), 'category')] }),
+			{
+				keys: [
+					'fence:following',
+					...ofLesson,
+					'release:release-other-strip',
+					releaseOfLesson,
+					'resource:follower'
+				].sort(),
+				resourceIds: ['follower', 'lesson'],
+				addresses: [],
+				isAll: false
+			}
+		],
+		[
+			'a fence on the front page: that page and no item',
+			adding(fence('front', { kind: 'path', path: '/' }, [crossing(holders('other'))])),
+			{ keys: ['fence:front', 'plan:other'], resourceIds: [], addresses: ['/'], isAll: false }
+		],
+		[
+			'a fence that is taken down: what it caught',
+			(s) => ({ ...s, fences: s.fences.filter(({ id }) => id !== 'on-elsewhere') }),
+			{
+				keys: ['fence:on-elsewhere', 'plan:other', 'release:release-other-elsewhere', 'resource:elsewhere'],
+				resourceIds: ['elsewhere'],
+				addresses: [],
+				isAll: false
+			}
+		]
+	])('%s', (_name, wish, expected) => {
+		expect(of(wish)).toEqual(expected);
+	});
+
+	test.each<[string, Edit]>([
+		['a plan', (s) => ({ ...s, plans: [plan('workshop', { afterLapse: 'anew' }), s.plans[1]!] })],
+		['a rule of the site', (s) => ({ ...s, lapseAfterDays: 9 })],
+		[
+			'a plan among other things',
+			(s) => ({ ...closeCourse(s), plans: [plan('workshop', { afterLapse: 'anew' }), s.plans[1]!] })
+		]
+	])('%s: everything, and the pages without an item', (_name, wish) => {
+		const { resourceIds, addresses, isAll } = of(wish);
+		expect({ resourceIds, addresses, isAll }).toEqual({
+			resourceIds: ['course', 'elsewhere', 'follower', 'lesson'],
+			addresses: ADDRESSES,
+			isAll: true
+		});
+	});
+
+	it('a name in a crossing: what its fence catches', () => {
+		const line = crossing({ kind: 'named' }, { id: 'line' });
+		const named = { ...base, fences: [...base.fences, fence('names', items('follower'), [line])] };
+		const policy = compile(named);
+		const after = { crossingId: 'line', memberId: 'wren', since: 0 };
+		const delta = [{ kind: 'naming' as const, id: 'line wren', before: null, after }];
+		const looked = lookedAt(policy, policy, delta);
+		expect([...looked.resourceIds]).toEqual(['follower']);
+		expect(looked.keys.has('naming:line wren')).toBe(true);
+		expect(looked.keys.has('fence:names')).toBe(true);
+		const other = [{ ...delta[0]!, id: 'line edda', after: { ...after, memberId: 'edda' } }];
+		expect(hasMoved(looked, other)).toBe(false);
+		expect(hasMoved(looked, delta)).toBe(true);
+	});
+
+	it('takes circles of what follows what', () => {
+		const circle: Edit = (s) =>
+			adding(fence('back', items('lesson'), [crossing({ kind: 'may-open', resourceId: 'follower' })]))(s);
+		expect(of(circle).resourceIds).toEqual(['follower', 'lesson']);
 	});
 });
 
@@ -101,3 +250,90 @@ describe('a yes to what concerns everything', () => {
 		expect(moved(zone, came('published'))).toBe(true);
 	});
 });
+
+describe('a yes to the front page', () => {
+	const front = adding(fence('front', { kind: 'path', path: '/' }, []));
+	test.each<[string, Edit, boolean]>([
+		['somebody has put another fence around it', adding(fence('other', { kind: 'everything' }, [])), true],
+		['somebody has fenced one item', adding(fence('other', items('lesson'), [])), false],
+		[
+			'somebody has fenced a list of labels',
+			adding(fence('other', { kind: 'path', path: '/categories/strip' }, [])),
+			false
+		]
+	])('where %s', (_name, meanwhile, expected) => {
+		expect(moved(front, meanwhile)).toBe(expected);
+	});
+});
+
+describe('a yes that holds', () => {
+	it.each(['on the policy of now', 'on that of before, where it came while the save was on its way'])(
+		'does what was rehearsed, whatever came meanwhile, looked at %s',
+		(which) => {
+			let held = 0;
+			fc.assert(
+				fc.property(anEdit, anEdit, aSource, (wish, meanwhile, before) => {
+					const delta = deltaBetween(before, wish(before));
+					const since = deltaBetween(before, meanwhile(before));
+					const [policy, rehearsed] = [compile(before), compile(applied(before, delta))];
+					const now = compile(applied(before, since));
+					const written = compile(applied(now.source, delta));
+					const isNow = which.includes('now');
+					// Another change than the one that was agreed to is asked about in any case.
+					if (isNow && canonical(deltaBetween(now.source, wish(now.source))) !== canonical(delta)) return;
+					const looked = isNow
+						? lookedAt(now, written, delta, ADDRESSES)
+						: lookedAt(policy, rehearsed, delta, ADDRESSES);
+					if (hasMoved(looked, since)) return;
+					held++;
+					for (const id of [...now.resources.keys(), ...ADDRESSES]) {
+						const [was, will] = [signature(policy, id, []), signature(rehearsed, id, [])];
+						const [is, becomes] = [signature(now, id, []), signature(written, id, [])];
+						const isKnown = id.startsWith('/') || now.resources.get(id)?.state !== 'draft';
+						if (was !== will) expect([is, becomes], id).toEqual([was, will]);
+						else if (isKnown) expect(becomes, id).toBe(is);
+					}
+				}),
+				{ seed: 31, numRuns: runs(1500) }
+			);
+			expect(held).toBeGreaterThan(runs(200));
+		}
+	);
+});
+
+/** One thing is changed, added or taken away. */
+const anEdit: fc.Arbitrary<Edit> = fc.oneof(
+	aFence('f1').map((made): Edit => (s) => ({
+		...s,
+		fences: [...s.fences.filter(({ id }) => id !== 'f1'), made]
+	})),
+	aFence('f9').map((made): Edit => (s) => ({ ...s, fences: [...s.fences, made] })),
+	fc.constant<Edit>((s) => ({ ...s, fences: s.fences.slice(1) })),
+	fc.constant<Edit>((s) => ({ ...s, releases: s.releases.slice(1) })),
+	fc
+		.record({
+			n: fc.nat({ max: 5 }),
+			over: fc.constantFrom<Partial<Resource>[]>(
+				{ homeId: null },
+				{ homeId: 'course' },
+				{ homeId: 'shelf' },
+				{ categoryId: 'strip' },
+				{ tagIds: ['oil'] },
+				{ state: 'archived' },
+				{ base: 'open' }
+			)
+		})
+		.map(({ n, over }): Edit => (s) => ({
+			...s,
+			resources: s.resources.map((one, at) => (at === n ? { ...one, ...over } : one))
+		})),
+	fc
+		.constantFrom('draft' as const, 'published' as const)
+		.chain((state) =>
+			fc.constantFrom(null, 'course', 'section', 'shelf').map((homeId) => ({ state, homeId }))
+		)
+		.map((over): Edit => (s) => ({
+			...s,
+			resources: [...s.resources, resource('new', { ...over, address: '/courses/new' })]
+		}))
+);

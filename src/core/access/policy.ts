@@ -190,6 +190,12 @@ export class Policy {
 		return made;
 	}
 
+	/** The fences that catch an address that belongs to no resource, on or off. */
+	fencesAt(normalised: string): Fence[] {
+		const place = { resource: null, address: normalised, homes: [] };
+		return this.rules.index.catching(place).map(({ fence }) => fence);
+	}
+
 	/** The fences that catch a resource, on or off. */
 	caughtBy(resource: Resource): Caught[] {
 		const { siteId, address } = resource;

@@ -121,7 +121,7 @@ export async function saveRehearsed<T>(
 		const digest = await digestOfDelta(delta);
 		const after = await inPieces(before.policy.refiling(delta));
 		await pause();
-		const looked = await inPieces(lookingAt(before.policy, after, delta));
+		const looked = await inPieces(lookingAt(before.policy, after, delta, await pagesLookedAt(app)));
 		const isAgreed = consent.agreed !== null && !(await isStale(app, consent.agreed.version, looked));
 		if (!isAgreed && delta.length > 0 && !harmless.has(digest)) {
 			const change = { delta, digest, before, after };
@@ -139,8 +139,7 @@ export async function saveRehearsed<T>(
 					written.length > 0 &&
 					hasMoved(
 						looked,
-						meanwhile.flatMap((one) => one.delta),
-						before.policy
+						meanwhile.flatMap((one) => one.delta)
 					)
 				)
 					throw new StaleYes('Something has moved since it was agreed to');
@@ -167,8 +166,7 @@ async function isStale(app: Using<'db' | 'rights'>, version: number, looked: Loo
 	const since = await policyChangesAfter(app.db, version);
 	return hasMoved(
 		looked,
-		since.flatMap(({ delta }) => delta),
-		app.rights.known().policy
+		since.flatMap(({ delta }) => delta)
 	);
 }
 
@@ -218,6 +216,11 @@ async function rehearse(
 /** As much as fits into a packet with room to spare. */
 const MOST_RESULT_BYTES = 8 * 1024 ** 2;
 
+/** Pages without an item that a rehearsal looks at. */
+async function pagesLookedAt(app: Using<'db' | 'rights'>): Promise<string[]> {
+	return ['/', ...(await labelLists(app)).map(({ path }) => path)];
+}
+
 async function workedOut(
 	app: Using<'clock' | 'db' | 'population' | 'rights'>,
 	before: Policy,
@@ -227,7 +230,7 @@ async function workedOut(
 ): Promise<Rehearsal> {
 	const members = await app.population.groups(membersNamedIn(namings));
 	const groups = [...members, ...(await app.population.devices(batchesIn(before, after)))];
-	const addresses = ['/', ...(await labelLists(app)).map(({ path }) => path)];
+	const addresses = await pagesLookedAt(app);
 	const from = app.clock.business();
 	const work = rehearsing({ before, after, groups, from, assume: 'renewals-go-on', namings, addresses });
 	return inPieces(work, signal);
