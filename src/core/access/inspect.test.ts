@@ -9,7 +9,7 @@ import {
 	source,
 	within
 } from '../../../tests/support/access';
-import { inspect, MANY, type Finding } from './inspect';
+import { followsItself, inspect, MANY, otherCase, type Finding } from './inspect';
 import { compile } from './policy';
 
 const NOW = 0;
@@ -151,5 +151,136 @@ describe('what looks wrong', () => {
 			lowerPlanId: 'low',
 			resourceIds: ['lesson']
 		});
+	});
+
+	const codes = (...fences: typeof base.fences) => more(...fences).map(({ code }) => code);
+
+	it.each<[string, Parameters<typeof fence>[1], string[]]>([
+		['a fence on the front page catches no item and is meant to', { kind: 'path', path: '/' }, []],
+		['one on any other path that nothing has', { kind: 'path', path: '/nowhere' }, ['catches-nothing']],
+		['one below the front page beats the one on everything', { kind: 'below', path: '/' }, ['always-beaten']],
+		['one on everything', { kind: 'everything' }, []],
+		['a pattern that holds on to both ends', { kind: 'pattern', pattern: '^/film$' }, []],
+		[
+			'a pattern that holds on to its beginning',
+			{ kind: 'pattern', pattern: '^/fil' },
+			['pattern-unanchored']
+		],
+		['a pattern that holds on to its end', { kind: 'pattern', pattern: 'ilm$' }, ['pattern-unanchored']],
+		['what is below something that is there', { kind: 'below', path: '/courses' }, []]
+	])('of a fence: %s', (_name, selector, expected) => {
+		expect(codes(fence('x', selector, [crossing(holders('workshop'))]))).toEqual(expected);
+	});
+
+	it('is a pattern that catches more than so many, and not one that catches just as many', () => {
+		const resources = Array.from({ length: MANY }, (_, n) => resource(`film-${n}`));
+		const fences = [fence('x', { kind: 'pattern', pattern: '^/film-.*$' }, [crossing(holders('workshop'))])];
+		expect(findingsWith({ resources, fences })).toEqual([]);
+	});
+
+	it('is a fence of which all is decided by narrower ones, if it is on and counts nowhere', () => {
+		const narrow = fence('y', items('lesson', 'course'), []);
+		const wide = (over: Partial<(typeof base.fences)[number]> = {}) => fence('x', within('course'), [], over);
+		expect(codes(wide(), narrow)).toContain('always-beaten');
+		expect(codes(wide({ isOn: false }), narrow)).not.toContain('always-beaten');
+		expect(codes(wide(), fence('y', items('lesson'), []))).not.toContain('always-beaten');
+		const throughout = [crossing(holders('workshop'), { isThroughout: true }), crossing(holders('workshop'))];
+		expect(codes(fence('x', within('course'), throughout), narrow)).not.toContain('always-beaten');
+		// One that holds throughout elsewhere does not make this one count.
+		expect(
+			codes(wide(), narrow, fence('z', { kind: 'tag', tagId: 'oil' }, throughout)).filter(
+				(code) => code === 'always-beaten'
+			)
+		).toHaveLength(1);
+	});
+
+	it('is where fences on two tags meet, all that they meet at together, and not one that is off or alone', () => {
+		const resources = [
+			...base.resources,
+			resource('second', { tagIds: ['oil', 'rust'] }),
+			resource('third', { tagIds: ['oil'] })
+		];
+		const on = (id: string, over = {}) =>
+			fence(id, { kind: 'tag', tagId: id }, [crossing(holders('workshop'))], over);
+		const joins = (...fences: typeof base.fences) =>
+			findingsWith({ resources, fences: [...base.fences, ...fences] }).filter(({ code }) =>
+				code.includes('tag')
+			);
+		expect(joins(on('oil'), on('rust'))).toEqual([
+			{ code: 'tags-join', fenceIds: ['oil', 'rust'], resourceIds: ['lesson', 'second'] }
+		]);
+		expect(joins(on('oil'), on('rust', { isOn: false }))).toEqual([]);
+		expect(joins(on('oil'))).toEqual([]);
+		const strips = ['a', 'b'].map((id) =>
+			fence(id, { kind: 'category', categoryId: 'strip' }, [crossing(holders('workshop'))])
+		);
+		expect(joins(...strips)).toEqual([]);
+	});
+
+	it('is what anyone can open, but for pages, collections and what has no address', () => {
+		const open = (over: Partial<Parameters<typeof resource>[1]>) =>
+			findingsWith({ resources: [resource('x', { base: 'open', ...over })], fences: [], plans: [] });
+		expect(open({})).toEqual([{ code: 'open-to-anyone', resourceIds: ['x'] }]);
+		expect(open({ kind: 'page' })).toEqual([]);
+		expect(open({ kind: 'shelf' })).toEqual([]);
+		expect(open({ address: null })).toEqual([]);
+		expect(open({ base: 'closed' })).toEqual([]);
+	});
+
+	it('is no rung where plans stand on none', () => {
+		const found = findingsWith({
+			plans: [plan('low', { rung: 0 }), plan('high', { rung: 1 })],
+			fences: [
+				fence('a', items('lesson'), [crossing(holders('low'))]),
+				fence('b', items('film'), [crossing(holders('high'))])
+			]
+		});
+		expect(found).toEqual([]);
+	});
+});
+
+describe('what follows itself', () => {
+	const follows = (id: string, other: string) =>
+		fence(`f-${id}`, items(id), [crossing({ kind: 'may-open', resourceId: other }), crossing(holders('a'))]);
+	const policy = compile(
+		source({
+			plans: [plan('a')],
+			resources: ['one', 'two', 'three', 'four', 'five'].map((id) => resource(id)),
+			fences: [
+				follows('one', 'two'),
+				follows('two', 'three'),
+				follows('three', 'two'),
+				follows('four', 'gone')
+			]
+		})
+	);
+
+	it.each([
+		['itself', 'one', ['one'], true],
+		['what is followed at once', 'one', ['two'], true],
+		['what is followed in the end', 'one', ['three'], true],
+		['what nothing here follows', 'one', ['four'], false],
+		['nothing, round a circle of others', 'two', ['one'], false],
+		['nothing, past something that is gone', 'four', ['one'], false],
+		['something that follows nothing', 'five', ['one', 'two', 'three', 'four'], false]
+	])('%s', (_name, from, targets, expected) => {
+		expect(followsItself(policy, from, targets)).toBe(expected);
+	});
+});
+
+describe('an address in other letters', () => {
+	const policy = compile(
+		source({ resources: [resource('a', { address: '/Films/Clock' }), resource('b', { address: '/tools' })] })
+	);
+	it.each([
+		['/films/clock', '/Films/Clock'],
+		['/FILMS', '/Films'],
+		['/Films/Clock', null],
+		['/Tools', '/tools'],
+		['/tools', null],
+		['/tool', null],
+		['/film', null]
+	])('%s is meant as %s', (typed, meant) => {
+		expect(otherCase(policy, typed)).toBe(meant);
 	});
 });

@@ -65,9 +65,8 @@ function ofFence(policy: Policy, fence: Fence, caught: readonly string[]): Findi
 	const found: Finding[] = [];
 	const { id: fenceId, selector } = fence;
 	if (!fence.isOn) found.push({ code: 'is-off', fenceId });
-	const isOfSite = selector.kind === 'path' || selector.kind === 'everything';
-	if (caught.length === 0 && !(isOfSite && selector.kind === 'path' && selector.path === '/'))
-		found.push({ code: 'catches-nothing', fenceId });
+	const isFrontPage = selector.kind === 'path' && selector.path === '/';
+	if (caught.length === 0 && !isFrontPage) found.push({ code: 'catches-nothing', fenceId });
 	if (selector.kind === 'pattern') {
 		const { start, end } = anchoring(selector.pattern);
 		if (!start || !end) found.push({ code: 'pattern-unanchored', fenceId });

@@ -17,7 +17,7 @@ import {
 } from '../../../tests/support/access';
 import { aMember, aSource, aViewer, EPOCH } from '../../../tests/support/arbitrary-access';
 import { alikeFor } from './alike';
-import { changesFor, comingReleases } from './next-changes';
+import { changesFor, comingReleases, comingReleasesInPieces } from './next-changes';
 import { compile } from './policy';
 import { groupByStanding } from './rehearse';
 import { timeline } from './timeline';
@@ -78,6 +78,24 @@ describe('what changes next', () => {
 	});
 });
 
+describe('the span of what changes', () => {
+	const viewer = member([grant({ from: JOINED })]);
+	const changes = (from: number, to: number | null) =>
+		changesFor(school, viewer, ['two'], from, to, 'renewals-go-on').map(({ at, to: verdict }) => [
+			(at - JOINED) / DAY,
+			verdict
+		]);
+	it.each<[string, number, number | null, unknown[]]>([
+		['has what comes at its very end', JOINED, JOINED + 7 * DAY, [[7, 'open']]],
+		['ends there', JOINED, JOINED + 7 * DAY - 1, []],
+		['does not have what comes as it begins', JOINED + 7 * DAY, null, []],
+		['has what comes at once after', JOINED + 7 * DAY - 1, null, [[7, 'open']]],
+		['may have no end', JOINED, null, [[7, 'open']]]
+	])('%s', (_name, from, to, expected) => {
+		expect(changes(from, to)).toEqual(expected);
+	});
+});
+
 describe('coming releases', () => {
 	it('count everybody for whom something opens by itself on a day', () => {
 		const people = [0, 0, 1].map((days, n) =>
@@ -117,6 +135,58 @@ describe('coming releases', () => {
 		expect(comingReleases(twice, groups, ['one'], JOINED, JOINED + HOUR, dayOf)).toHaveLength(1);
 		expect(comingReleases(twice, groups, ['one'], JOINED, JOINED + HOUR - 1, dayOf)).toEqual([]);
 		expect(comingReleases(twice, groups, ['one'], JOINED + HOUR, JOINED + 2 * HOUR, dayOf)).toEqual([]);
+	});
+
+	it('are told by day and then by moment, the earliest so many, whoever comes first', () => {
+		const dripped = compile(
+			source({
+				resources: ['one', 'two', 'three'].map((id) => resource(id)),
+				plans: [plan('workshop')],
+				fences: [fence('f', items('one', 'two', 'three'), [crossing(holders('workshop'))])],
+				releases: [
+					release('workshop', 'one', after(3, 'day')),
+					release('workshop', 'two', after(1, 'day')),
+					release('workshop', 'three', after(2, 'day'))
+				]
+			})
+		);
+		const joined = (id: string, hours: number, until: number | null = null) =>
+			member([grant({ id, from: JOINED + hours * HOUR, until })], { id });
+		const ids = ['one', 'two', 'three'];
+		const coming = (people: ReturnType<typeof joined>[], to: number, most?: number) =>
+			comingReleases(dripped, groupByStanding(people, new Set()), ids, JOINED, to, dayOf, most).map(
+				({ resourceId, at, members }) => [resourceId, (at - JOINED) / HOUR, members]
+			);
+		// Who joined later stands first, and it is the earlier moment of the day that is told.
+		const people = [joined('late', 5), joined('early', 0), joined('later', 6)];
+		const end = JOINED + 9 * DAY;
+		expect(coming(people, end)).toEqual([
+			['two', 24, 3],
+			['three', 48, 3],
+			['one', 72, 3]
+		]);
+		expect(coming(people, end, 2)).toEqual([
+			['two', 24, 3],
+			['three', 48, 3]
+		]);
+		expect(coming(people, JOINED + 24 * HOUR)).toEqual([['two', 24, 1]]);
+		expect(coming(people, JOINED + 24 * HOUR - 1)).toEqual([]);
+		// What renews is taken to go on; what ends before it opens does not open.
+		const short = joined('short', 0, JOINED + 36 * HOUR);
+		expect(coming([short], end)).toEqual([['two', 24, 1]]);
+		const [held] = short.grants;
+		expect(coming([{ ...short, grants: [{ ...held!, renews: true }] }], end)).toHaveLength(3);
+	});
+
+	it('come in pieces, so that others have their turn', () => {
+		const many = Array.from({ length: 1200 }, (_, n) =>
+			member([grant({ from: JOINED + n })], { id: `m${n}` })
+		);
+		const groups = groupByStanding(many, new Set());
+		let pauses = 0;
+		const work = comingReleasesInPieces(school, groups, ['two'], JOINED, JOINED + 9 * DAY, dayOf);
+		for (; !work.next().done;) pauses++;
+		expect(pauses).toBe(2);
 	});
 
 	it('are what the timelines of all members say', () => {

@@ -156,4 +156,71 @@ describe('plans that would open it', () => {
 		);
 		expect(offered).toBeGreaterThan(runs(100));
 	});
+
+	it('take the short way for strangers alone: members hold, have held, and have codes', () => {
+		const fences = closed(
+			crossing(holders('workshop', 'patron', 'quiet', 'old')),
+			crossing({ kind: 'code', batchId: 'fair' })
+		);
+		const plain = closed(crossing(holders('workshop', 'patron', 'quiet', 'old')));
+		const both = [
+			{ planId: 'workshop', opensAt: null },
+			{ planId: 'patron', opensAt: null }
+		];
+		const redeemed: Viewer = { kind: 'stranger', redemptions: [{ batchId: 'fair', at: NOW - DAY }] };
+		expect(offered(world({ fences }), redeemed)).toEqual([]);
+		expect(offered(world({ fences: plain }), redeemed)).toEqual(both);
+		expect(offered(world({ fences: plain }), member())).toEqual(both);
+		expect(offered(world({ fences: plain }), member([grant({ from: NOW - DAY })]))).toEqual([]);
+		const elsewhere = [...plain, fence('g', items('course'), [crossing({ kind: 'anyone' })])];
+		expect(offered(world({ fences: elsewhere }))).toEqual(both);
+	});
+
+	it('are none of what the base opens, and some where the base is not reached', () => {
+		const open = { resources: [resource('wheel', { base: 'open' })] };
+		const adds = (mode: 'adds' | 'replaces') => [
+			fence('f', items('wheel'), [crossing(holders('workshop'))], { mode })
+		];
+		expect(offered(world({ ...open, fences: adds('adds') }))).toEqual([]);
+		expect(offered(world({ ...open, fences: adds('replaces') }))).toHaveLength(1);
+		expect(offered(world({ fences: adds('adds') }))).toHaveLength(1);
+		expect(
+			offered(world({ fences: closed(crossing({ kind: 'anyone' }), crossing(holders('workshop'))) }))
+		).toEqual([]);
+	});
+
+	it('are sold again from the very end of a grant, and to whoever never held a day of it', () => {
+		const policy = world({ fences: closed(crossing(holders('workshop', 'patron'))) });
+		const of = (over: Parameters<typeof grant>[0], ...others: ReturnType<typeof grant>[]) =>
+			offered(policy, member([grant(over), ...others])).map(({ planId }) => planId);
+		expect(of({ from: NOW - DAY, until: NOW })).toEqual(['workshop', 'patron']);
+		expect(of({ from: NOW - DAY, until: NOW + 1 })).toEqual(['patron']);
+		expect(of({ from: NOW + DAY, until: NOW + DAY })).toEqual(['workshop', 'patron']);
+		expect(of({ from: NOW + DAY, until: NOW + 2 * DAY })).toEqual(['patron']);
+		const ended = grant({ id: 'old', from: NOW - 9 * DAY, until: NOW - 8 * DAY });
+		expect(of({ from: NOW + DAY, until: null }, ended)).toEqual(['patron']);
+	});
+
+	it('take renewals for granted, of what is held and of what would be bought', () => {
+		const late = world({
+			fences: closed(crossing(holders('workshop')), crossing(holders('patron'))),
+			releases: [release('workshop', 'wheel', after(6, 'week')), release('patron', 'wheel', after(4, 'week'))]
+		});
+		const month = grant({ from: NOW, until: NOW + 30 * DAY });
+		const of = (renews: boolean) => offered(late, member([{ ...month, renews }]));
+		expect(of(true)).toEqual([{ planId: 'patron', opensAt: NOW + 28 * DAY }]);
+		expect(of(false)).toEqual([{ planId: 'patron', opensAt: NOW + 28 * DAY }]);
+		const later = world({
+			fences: closed(crossing(holders('workshop')), crossing(holders('patron'))),
+			releases: [release('workshop', 'wheel', after(6, 'week')), release('patron', 'wheel', after(8, 'week'))]
+		});
+		expect(offered(later, member([{ ...month, renews: true }]))).toEqual([]);
+		expect(offered(later, member([month]))).toEqual([{ planId: 'patron', opensAt: NOW + 56 * DAY }]);
+	});
+
+	it('are none of what is scheduled without a day', () => {
+		const fences = closed(crossing(holders('workshop')));
+		const without = { ...resource('wheel'), state: 'scheduled' as const, publishAt: null };
+		expect(offered(world({ fences, resources: [without] }))).toEqual([]);
+	});
 });

@@ -19,7 +19,15 @@ import { decide } from './decide/decide';
 import type { Crossing, Member, Naming } from './model';
 import { membersNamedIn, namedAnew, namingChanges } from './namings';
 import { compile } from './policy';
-import { changesNothing, groupByStanding, rehearse, rowsOf, type Group } from './rehearse';
+import {
+	changesNothing,
+	groupByStanding,
+	rehearse,
+	rehearseMember,
+	rehearsing,
+	rowsOf,
+	type Group
+} from './rehearse';
 import { assuming } from './timeline';
 import { runs } from '../../../tests/support/runs';
 
@@ -307,5 +315,241 @@ describe('a rehearsal', () => {
 			{ seed: 5, numRuns: runs(25) }
 		);
 		expect(found).toBeGreaterThan(20);
+	});
+});
+
+describe('effects', () => {
+	const NOW = JOINED + 10 * DAY;
+	const opensOn = (at: number) => ({ opens: { kind: 'on', at }, closes: { kind: 'never' } }) as const;
+	const until = (at: number) => ({ opens: { kind: 'at-once' }, closes: { kind: 'on', at } }) as const;
+	const lesson = (...crossings: Crossing[]) => ({
+		...base,
+		fences: [fence('f', items('lesson'), crossings)]
+	});
+	const workshop = (window: Crossing['window'] = null) => crossing(holders('workshop'), { window });
+	const effectsOf = (result: ReturnType<typeof run>) =>
+		result.effects.map(({ kind, at, backAt }) => [kind, (at - NOW) / DAY, backAt && (backAt - NOW) / DAY]);
+
+	it.each([
+		['for good, now', [], [['loses-now', 0, null]]],
+		['now, and it comes back', [workshop(opensOn(NOW + 5 * DAY))], [['loses-now', 0, 5]]],
+		['later, for good', [workshop(until(NOW + 3 * DAY))], [['loses-later', 3, null]]],
+		[
+			'later, for some days',
+			[workshop(until(NOW + 3 * DAY)), workshop(opensOn(NOW + 4 * DAY))],
+			[['loses-later', 3, 4]]
+		],
+		[
+			'twice: the first time is told',
+			[
+				workshop(until(NOW - DAY)),
+				workshop({ ...opensOn(NOW + 2 * DAY), closes: { kind: 'on', at: NOW + 3 * DAY } })
+			],
+			[['loses-now', 0, 2]]
+		],
+		['not at all where only what is past differs', [workshop(opensOn(NOW - DAY))], []]
+	])('of what is lost: %s', (_name, crossings, expected) => {
+		expect(effectsOf(run(lesson(workshop()), lesson(...crossings)))).toEqual(
+			// Wren and Jasper stand alike, and are one group.
+			expected
+		);
+	});
+
+	it('gain and lose at once where a window moves, each told once', () => {
+		const moved = run(lesson(workshop(until(NOW + 3 * DAY))), lesson(workshop(opensOn(NOW + 2 * DAY))));
+		expect(effectsOf(moved)).toEqual([
+			['gains-later', 3, null],
+			['loses-now', 0, 2]
+		]);
+		expect(moved.members).toEqual({ 'gains-now': 0, 'loses-now': 2, 'gains-later': 2, 'loses-later': 0 });
+	});
+
+	it('are one for all places that change alike for whoever holds the same, whatever other plans find there', () => {
+		const two = (...others: string[]) => ({
+			...base,
+			fences: [
+				fence('f', items('lesson'), [workshop()]),
+				fence('g', items('other'), [workshop(), crossing(holders(...others))])
+			]
+		});
+		const closed = {
+			...base,
+			fences: [fence('f', items('lesson'), []), fence('g', items('other'), [crossing(holders('patron'))])]
+		};
+		const result = run(two('patron'), closed);
+		expect(result.effects.map(({ kind, placeIds }) => [kind, placeIds])).toEqual([
+			['loses-now', ['lesson', 'other']]
+		]);
+	});
+
+	it('do not concern staff, who may cross everywhere', () => {
+		const ottilie = member([grant({ from: JOINED })], { id: 'ottilie', isStaff: true });
+		const groups = groupByStanding([ottilie, wren], new Set());
+		const ask = { before: compile(base), after: compile(lesson()), groups, from: NOW } as const;
+		const result = rehearse({ ...ask, assume: 'renewals-go-on' });
+		expect([...rowsOf(result, null)].map(({ memberId, placeId }) => [memberId, placeId])).toEqual([
+			['wren', 'lesson'],
+			['wren', 'other']
+		]);
+	});
+
+	it('are something where only members have them, and where only others do', () => {
+		const named = compile(lesson(crossing({ kind: 'named' }, { id: 'line' })));
+		const ask = { before: named, after: named, from: NOW, assume: 'renewals-go-on' } as const;
+		const namings = namingChanges([], [{ crossingId: 'line', memberId: 'wren', since: 0 }]);
+		const ofWren = rehearse({ ...ask, groups: groupByStanding([wren], new Set(['wren'])), namings });
+		expect([ofWren.effects.length, ofWren.outsiders.length, changesNothing(ofWren)]).toEqual([1, 0, false]);
+		const ofNobody = rehearse({
+			...ask,
+			after: compile(lesson()),
+			before: compile(lesson(workshop())),
+			groups: []
+		});
+		expect([ofNobody.effects.length, ofNobody.outsiders.length, changesNothing(ofNobody)]).toEqual([
+			0,
+			1,
+			false
+		]);
+	});
+
+	it('come in pieces, so that others have their turn', () => {
+		const many = Array.from({ length: 5000 }, (_, n) => member([], { id: `m${n}`, since: n }));
+		const ask = {
+			before: compile(base),
+			after: compile(lesson()),
+			groups: groupByStanding(many, new Set()),
+			from: NOW,
+			assume: 'renewals-go-on'
+		} as const;
+		let pauses = 0;
+		for (const work = rehearsing(ask); !work.next().done;) pauses++;
+		expect(pauses).toBe(2);
+	});
+
+	it('of outsiders are told apart by their moment, joined over places, and told of each plan', () => {
+		const told = (...crossings: Crossing[]) =>
+			run(lesson(), lesson(...crossings)).outsiders.map(({ who, kind, at, placeIds }) => [
+				who.kind === 'joins' ? who.planId : who.kind,
+				kind,
+				(at - NOW) / DAY,
+				placeIds
+			]);
+		const places = ['lesson'];
+		expect(
+			told(
+				crossing({ kind: 'anyone' }, { window: opensOn(NOW + 9 * DAY) }),
+				crossing({ kind: 'signed-in' }, { window: after(3, 'day') })
+			)
+		).toEqual([
+			['stranger', 'gains-later', 9, places],
+			['signs-up', 'gains-later', 4, places]
+		]);
+		expect(told(crossing(holders('workshop', 'patron')))).toEqual([
+			['workshop', 'gains-now', 1, places],
+			['patron', 'gains-now', 1, places]
+		]);
+		const apart = {
+			...base,
+			fences: [fence('f', items('lesson'), [workshop()]), fence('g', items('other'), [])]
+		};
+		const open = { ...base, fences: [fence('f', items('lesson', 'other'), [crossing({ kind: 'anyone' })])] };
+		expect(run(apart, open).outsiders.map(({ who, placeIds }) => [who.kind, placeIds])).toEqual([
+			['stranger', ['lesson', 'other']]
+		]);
+	});
+});
+
+describe('members of equal standing', () => {
+	const like = member([grant({ from: 1, until: 9, period: { count: 1, unit: 'week' } })], {
+		tenures: [{ planId: 'workshop', firstJoinedAt: 1, isSetByHand: false }],
+		redemptions: [{ batchId: 'fair', at: 2 }],
+		namings: [{ crossingId: 'line', since: 3 }]
+	});
+	const [g] = like.grants;
+	const groups = (over: Partial<Member>, alone: string[] = []) =>
+		groupByStanding([like, { ...like, id: 'other', ...over }], new Set(alone)).length;
+	const withGrant = (over: Partial<Member['grants'][number]>) => ({ grants: [{ ...g!, ...over }] });
+
+	it('stand together, whatever they are called and however they came by it', () => {
+		expect(groups({})).toBe(1);
+		expect(groups(withGrant({ id: 'another', source: 'hand' }))).toBe(1);
+		const [both] = groupByStanding([like, { ...like, id: 'other' }], new Set());
+		expect(both).toEqual({ viewer: like, memberIds: ['wren', 'other'], devices: 0 });
+	});
+
+	it.each<[string, Partial<Member>]>([
+		['have come on another day', { since: 7 }],
+		['hold another plan', withGrant({ planId: 'patron' })],
+		['hold it from another day', withGrant({ from: 2 })],
+		['hold it to another day', withGrant({ until: null })],
+		['have had it revoked', withGrant({ revokedAt: 5 })],
+		['are renewed', withGrant({ renews: true })],
+		['have no period', withGrant({ period: null })],
+		['have another period', withGrant({ period: { count: 2, unit: 'week' } })],
+		['have a period in other units', withGrant({ period: { count: 1, unit: 'month' } })],
+		['hold more', { grants: [g!, { ...g!, planId: 'patron' }] }],
+		['joined another plan', { tenures: [{ planId: 'patron', firstJoinedAt: 1, isSetByHand: false }] }],
+		['joined on another day', { tenures: [{ planId: 'workshop', firstJoinedAt: 2, isSetByHand: false }] }],
+		['had the day set by hand', { tenures: [{ planId: 'workshop', firstJoinedAt: 1, isSetByHand: true }] }],
+		['redeemed another code', { redemptions: [{ batchId: 'letter', at: 2 }] }],
+		['redeemed it on another day', { redemptions: [{ batchId: 'fair', at: 3 }] }],
+		['are named elsewhere', { namings: [{ crossingId: 'other', since: 3 }] }],
+		['were named on another day', { namings: [{ crossingId: 'line', since: 4 }] }],
+		['are staff', { isStaff: true }]
+	])('do not where they %s', (_name, over) => {
+		expect(groups(over)).toBe(2);
+	});
+
+	it('do not where one of them is to stand alone', () => {
+		expect(groups({}, ['other'])).toBe(2);
+	});
+});
+
+describe('a member whose standing changes', () => {
+	it('gains and loses what their new first day opens and closes, places that change alike together', () => {
+		const dripped = compile({
+			...base,
+			resources: [...base.resources, resource('third'), resource('free')],
+			fences: [fence('f', items('lesson', 'other', 'third'), [crossing(holders('workshop'))])],
+			releases: [
+				release('workshop', 'lesson', after(2, 'week')),
+				release('workshop', 'other', after(2, 'week')),
+				release('workshop', 'third', after(1, 'month'))
+			]
+		});
+		const on = (day: number): Member => ({
+			...wren,
+			tenures: [{ planId: 'workshop', firstJoinedAt: JOINED + day * DAY, isSetByHand: true }]
+		});
+		const earlier = rehearseMember(dripped, on(0), on(-7), JOINED + 8 * DAY, 'renewals-go-on');
+		expect(
+			earlier.map(({ kind, at, backAt, placeIds }) => [kind, (at - JOINED) / DAY, backAt, placeIds])
+		).toEqual([
+			['gains-now', 8, null, ['lesson', 'other']],
+			['gains-later', 24, null, ['third']]
+		]);
+		const later = rehearseMember(dripped, on(-7), on(0), JOINED + 8 * DAY, 'renewals-go-on');
+		expect(
+			later.map(({ kind, at, backAt, placeIds }) => [
+				kind,
+				(at - JOINED) / DAY,
+				backAt && (backAt - JOINED) / DAY,
+				placeIds
+			])
+		).toEqual([
+			['loses-now', 8, 14, ['lesson', 'other']],
+			['loses-later', 24, 31, ['third']]
+		]);
+		expect(rehearseMember(dripped, on(0), on(0), JOINED, 'renewals-go-on')).toEqual([]);
+	});
+
+	it('is looked at as the view takes renewals', () => {
+		const policy = compile(base);
+		const month = grant({ from: JOINED, until: JOINED + 31 * DAY });
+		const given = { ...wren, grants: [{ ...month, renews: true }] };
+		const look = (assume: 'renewals-go-on' | 'only-what-is-paid') =>
+			rehearseMember(policy, { ...wren, grants: [month] }, given, JOINED, assume).map(({ kind }) => kind);
+		expect(look('renewals-go-on')).toEqual(['gains-later']);
+		expect(look('only-what-is-paid')).toEqual([]);
 	});
 });

@@ -107,16 +107,14 @@ export function* rehearsing({
 	const effects: RehearsedEffect[] = [];
 	const happensTo = byEffect(() => new Set<number>());
 	const byPlans = new Map<string, Bucket[]>();
-	for (let group = 0; group < groups.length; group++) {
-		if (group % AT_ONCE === AT_ONCE - 1) yield;
-		const viewer = groups[group]?.viewer;
-		if (!viewer || (viewer.kind === 'member' && viewer.isStaff)) continue;
+	yield* each(groups.entries(), AT_ONCE, ([group, { viewer }]) => {
+		if (viewer.kind === 'member' && viewer.isStaff) return;
 		const held = viewer.kind === 'member' ? plansOf(viewer) : HOLDS_NOTHING;
 		const own = viewer.kind === 'member' ? moved.get(viewer.id) : undefined;
 		const key = own ? `${held.key} named anew` : held.key;
 		let buckets = byPlans.get(key);
 		if (!buckets) byPlans.set(key, (buckets = bucketsFor(classes, held.planIds, own !== undefined)));
-		if (buckets.length === 0) continue;
+		if (buckets.length === 0) return;
 		const was = assuming(viewer, assume);
 		const is = own && was.kind === 'member' ? namedAnew(was, own) : was;
 		for (const { id, placeIds } of buckets) {
@@ -125,9 +123,9 @@ export function* rehearsing({
 				happensTo[effect.kind].add(group);
 			}
 		}
-	}
+	});
 	const count = (kind: EffectKind, of: (group: Group) => number) =>
-		[...happensTo[kind]].reduce((sum, n) => sum + (groups[n] ? of(groups[n]) : 0), 0);
+		groups.reduce((sum, group, n) => (happensTo[kind].has(n) ? sum + of(group) : sum), 0);
 	return {
 		groups,
 		effects,
@@ -302,11 +300,9 @@ function difference(
 			backAt: null
 		});
 	if (firstLoss) {
-		const back = is.find(
-			({ start, end }) => start > firstLoss.start || end === null || end > firstLoss.start
-		);
+		const back = is.find(({ start }) => start > firstLoss.start);
 		const kind = isIn(lost, from) ? 'loses-now' : 'loses-later';
-		effects.push({ kind, at: firstLoss.start, backAt: back ? Math.max(back.start, firstLoss.start) : null });
+		effects.push({ kind, at: firstLoss.start, backAt: back?.start ?? null });
 	}
 	return effects;
 }

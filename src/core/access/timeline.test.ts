@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
 	after,
 	crossing,
+	DAY,
 	fence,
 	grant,
 	holders,
@@ -25,10 +26,18 @@ import {
 	moment
 } from '../../../tests/support/arbitrary-access';
 import { decide, explain } from './decide/decide';
-import { NO_CONTEXT, type Member, type PolicySource } from './model';
+import {
+	NO_CONTEXT,
+	NO_LIMITS,
+	type Crossing,
+	type Member,
+	type PolicySource,
+	type Resource,
+	type Viewer
+} from './model';
 import { compile } from './policy';
 import { changesFor } from './next-changes';
-import { timeline } from './timeline';
+import { assuming, timeline } from './timeline';
 import { runs } from '../../../tests/support/runs';
 
 const RUNS = { seed: 20_260_301, numRuns: runs(400) };
@@ -57,6 +66,107 @@ describe('one member over time', () => {
 			{ start: at('2026-01-15T09:00Z'), end: ends, verdict: 'open' },
 			{ start: ends, end: null, verdict: 'shut' }
 		]);
+	});
+
+	const HELD = member([grant({ from: joined, until: ends })]);
+	const verdicts = (over: Partial<PolicySource>, viewer: Viewer = HELD, context = NO_CONTEXT) =>
+		timeline(
+			compile(source({ ...policy.source, releases: [], ...over })),
+			viewer,
+			'lesson',
+			joined,
+			ends,
+			'only-what-is-paid',
+			context
+		).map(({ start, verdict }) => [(start - joined) / DAY, verdict]);
+	const gated = (over: Partial<Resource>, viewer?: Viewer) =>
+		verdicts({ resources: [{ ...lesson, ...over }] }, viewer);
+	const behind = (audience: Crossing['audience'], over: Partial<Crossing> = {}) => ({
+		fences: [fence('f', items('lesson'), [crossing(audience, over)])]
+	});
+
+	it('has nothing of what is behind a gate, and from its day on of what is published on one', () => {
+		const ottilie = member([], { id: 'ottilie', isStaff: true });
+		expect(gated({})).toEqual([[0, 'open']]);
+		expect(gated({ state: 'draft' })).toEqual([[0, 'shut']]);
+		expect(gated({ state: 'archived' })).toEqual([[0, 'shut']]);
+		expect(gated({ state: 'scheduled' })).toEqual([[0, 'shut']]);
+		expect(gated({ state: 'scheduled', publishAt: joined + 3 * DAY })).toEqual([
+			[0, 'shut'],
+			[3, 'open']
+		]);
+		expect(gated({ state: 'published', publishAt: joined + 3 * DAY })).toEqual([[0, 'open']]);
+		for (const state of ['draft', 'published', 'archived'] as const)
+			expect(gated({ state }, ottilie)).toEqual([[0, 'open']]);
+		expect(gated({}, member([], { isStaff: false }))).toEqual([[0, 'shut']]);
+		expect(gated({}, { kind: 'stranger', redemptions: [] })).toEqual([[0, 'shut']]);
+	});
+
+	it('is shut of what is not there, and of what follows it', () => {
+		expect(verdicts(behind({ kind: 'may-open', resourceId: 'gone' }))).toEqual([[0, 'shut']]);
+		expect(timeline(policy, HELD, 'gone', joined, ends, 'only-what-is-paid')).toEqual([
+			{ start: joined, end: ends, verdict: 'shut' }
+		]);
+	});
+
+	it('counts from the day of each who may cross, by code on devices only where nothing is counted', () => {
+		const window = after(2, 'day');
+		const since = joined + DAY;
+		const waits = (day: number) => [
+			[0, 'opens-later'],
+			[day, 'open']
+		];
+		expect(verdicts(behind({ kind: 'signed-in' }, { window }), member([], { since }))).toEqual(waits(3));
+		const named = member([], { namings: [{ crossingId: 'line', since }] });
+		expect(verdicts(behind({ kind: 'named' }, { id: 'line', window }), named)).toEqual(waits(3));
+		expect(verdicts(behind({ kind: 'named' }, { id: 'other', window }), named)).toEqual([[0, 'shut']]);
+		const redemptions = [{ batchId: 'fair', at: since }];
+		const code = { kind: 'code', batchId: 'fair' } as const;
+		const device: Viewer = { kind: 'stranger', redemptions };
+		expect(verdicts(behind(code, { window }), device)).toEqual(waits(3));
+		expect(verdicts(behind({ ...code, batchId: 'letter' }, { window }), device)).toEqual([[0, 'shut']]);
+		const limits = { ...NO_LIMITS, uses: { count: 1, per: 'grant' as const } };
+		expect(verdicts(behind(code, { limits }), device)).toEqual([[0, 'shut']]);
+		expect(verdicts(behind(code, { limits }), member([], { redemptions }))).toEqual([
+			[0, 'opens-later'],
+			[1, 'open']
+		]);
+		expect(verdicts(behind({ kind: 'anyone' }), device)).toEqual([[0, 'open']]);
+	});
+
+	it('has nothing of grants that end as they begin, and is used up from the use that was the last', () => {
+		expect(verdicts({}, member([grant({ from: joined, until: joined })]))).toEqual([[0, 'shut']]);
+		expect(verdicts({}, member([grant({ from: joined, until: joined + 1 })]))).toHaveLength(2);
+		expect(
+			verdicts({}, member([grant({ from: joined + DAY, until: joined + 9 * DAY, revokedAt: joined })]))
+		).toEqual([[0, 'shut']]);
+		const limits = { ...NO_LIMITS, uses: { count: 1, per: 'grant' as const } };
+		const used = {
+			...NO_CONTEXT,
+			uses: [{ grantId: 'grant', at: joined + DAY, goesOnUntil: joined + 2 * DAY }]
+		};
+		expect(verdicts(behind(holders('workshop'), { limits }), HELD, used)).toEqual([
+			[0, 'open'],
+			[2, 'used-up']
+		]);
+	});
+
+	it('takes for granted only what renews: the others end', () => {
+		const two = member([
+			grant({ from: joined, until: joined + DAY }),
+			grant({ id: 'g2', planId: 'other', from: joined, until: joined + DAY, renews: true })
+		]);
+		expect(assuming(two, 'renewals-go-on')).toMatchObject({
+			grants: [{ until: joined + DAY }, { until: null }]
+		});
+		expect(assuming(two, 'renewals-go-on')).toBe(assuming(two, 'renewals-go-on'));
+		expect(assuming(two, 'only-what-is-paid')).toBe(two);
+		const endless = member([grant({ until: null, renews: true })]);
+		expect(assuming(endless, 'renewals-go-on')).toBe(endless);
+		const paid = member([grant({ until: ends })]);
+		expect(assuming(paid, 'renewals-go-on')).toBe(paid);
+		const stranger: Viewer = { kind: 'stranger', redemptions: [] };
+		expect(assuming(stranger, 'renewals-go-on')).toBe(stranger);
 	});
 
 	it('goes on where renewals are taken for granted', () => {

@@ -1,5 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
 import {
+	after,
 	crossing,
 	fence,
 	holders,
@@ -8,6 +9,7 @@ import {
 	grant,
 	notice,
 	plan,
+	release,
 	resource,
 	source,
 	stranger,
@@ -16,10 +18,19 @@ import {
 } from '../../../tests/support/access';
 import { decide, explain } from './decide/decide';
 import { inspect } from './inspect';
-import type { Fence, FenceMode, Selector } from './model';
+import {
+	NO_LIMITS,
+	type Crossing,
+	type Fence,
+	type FenceMode,
+	type PolicySource,
+	type Selector
+} from './model';
 import { compile } from './policy';
+import { isForDevices } from './walk';
 
 const NOW = 1000;
+const NO_SITE_LIMITS = { uses: 'none', minutes: 'none', hours: 'none' } as const;
 const RESOURCES = [
 	resource('lesson', { kind: 'lesson', homeId: 'section', tagIds: ['oil', 'rust'] }),
 	resource('section', { kind: 'section', homeId: 'course', address: null }),
@@ -161,6 +172,24 @@ describe('what those get who are turned away', () => {
 		expect(refused([], SENT).answer.kind).toBe('sent');
 	});
 
+	it('counts the site’s default nowhere else: not where what closes has words of its own, whatever adds before it', () => {
+		expect(refused([at(lesson, OWN)], GONE).answer.kind).toBe('notice');
+		expect(refused([at(lesson, null, adds), at(course, OWN)], GONE).answer.kind).toBe('notice');
+		expect(refused([at(lesson, SENT, adds), at(course, OWN)], GONE).answer.kind).toBe('sent');
+		expect(refused([at(lesson, SENT, adds), at(course, null)], GONE).answer.kind).toBe('absent');
+	});
+
+	it('has words for a case only where somebody has', () => {
+		const lapsing = turnAway(notice('Own'), { cases: { lapsed: { kind: 'absent' } } });
+		const cases = (...fences: Fence[]) => {
+			const policy = policyOf(fences);
+			return policy.place('lesson')?.passage.turnAway.cases;
+		};
+		expect(cases(at(oil, lapsing), at(rust, SENT))).toEqual({ lapsed: { kind: 'absent' } });
+		expect(cases(at(oil, lapsing))).toEqual({ lapsed: { kind: 'absent' } });
+		expect(cases(at(oil, OWN), at(rust, SENT))).toEqual({});
+	});
+
 	it('is that of the nearest among the equally strict, then of the oldest', () => {
 		const words = (text: string) => turnAway(notice(text));
 		expect(refused([at(lesson, words('near'), adds), at(course, words('far'))]).answer).toEqual(
@@ -205,5 +234,172 @@ describe('what those get who are turned away', () => {
 		['nothing speaks', [], true]
 	])('stands in lists or not: %s', (_name, fences, expected) => {
 		expect(refused(fences).isListed).toBe(expected);
+	});
+});
+
+describe('a place where nothing waits and nothing is counted', () => {
+	const limited = { ...NO_LIMITS, minutes: 5 };
+	const window = after(1, 'day');
+	const plainAt = (crossings: Crossing[], over: Partial<PolicySource> = {}) =>
+		compile(
+			source({
+				resources: RESOURCES,
+				plans: PLANS.map((id) => plan(id)),
+				fences: [fence('f', items('lesson'), crossings)],
+				...over
+			})
+		).place('lesson')?.passage.plain;
+
+	test.each<[string, Crossing[], Partial<PolicySource>, boolean]>([
+		['holders', [crossing(holders('a'))], {}, true],
+		['anyone', [crossing({ kind: 'anyone' })], {}, true],
+		['whoever is signed in', [crossing({ kind: 'signed-in' })], {}, true],
+		['nobody', [], {}, true],
+		['holders with a window', [crossing(holders('a'), { window })], {}, false],
+		['holders with a limit', [crossing(holders('a'), { limits: limited })], {}, false],
+		['anyone from a day on', [crossing({ kind: 'anyone' }, { window })], {}, false],
+		['anyone, a counted time', [crossing({ kind: 'anyone' }, { limits: limited })], {}, false],
+		['named members', [crossing({ kind: 'named' })], {}, false],
+		['holders of a code', [crossing({ kind: 'code', batchId: 'fair' })], {}, false],
+		[
+			'holders, and one of them with a window',
+			[crossing(holders('a')), crossing(holders('b'), { window })],
+			{},
+			false
+		],
+		[
+			'holders of whom one waits for a release',
+			[crossing(holders('a', 'b'))],
+			{ releases: [release('b', 'lesson', window)] },
+			false
+		],
+		[
+			'holders, a release for others',
+			[crossing(holders('a'))],
+			{ releases: [release('b', 'lesson', window)] },
+			true
+		],
+		[
+			'holders, by the site’s limit',
+			[crossing(holders('a'), { limits: { ...NO_LIMITS, hours: 'site' } })],
+			{ limits: { ...NO_SITE_LIMITS, hours: 3 } },
+			false
+		],
+		[
+			'holders, by no limit of the site',
+			[crossing(holders('a'), { limits: { ...NO_LIMITS, hours: 'site' } })],
+			{},
+			true
+		]
+	])('where the crossing is for %s', (_name, crossings, over, expected) => {
+		expect(plainAt(crossings, over) !== null).toBe(expected);
+	});
+
+	it('knows the first way of each', () => {
+		const crossings = [
+			crossing(holders('b', 'c'), { id: 'one' }),
+			crossing(holders('c', 'd'), { id: 'two' }),
+			crossing({ kind: 'anyone' }, { id: 'three' }),
+			crossing({ kind: 'signed-in' }, { id: 'four' }),
+			crossing({ kind: 'anyone' }, { id: 'five' })
+		];
+		const plain = plainAt(crossings);
+		expect([plain?.anyone?.crossing.id, plain?.signedIn?.crossing.id]).toEqual(['three', 'four']);
+		expect([...(plain?.holders ?? [])]).toEqual([-1, 0, 0, 1]);
+	});
+});
+
+describe('the ways at a place', () => {
+	const waysAt = (over: Partial<PolicySource>, id = 'lesson') =>
+		compile(source({ resources: RESOURCES, plans: PLANS.map((one) => plan(one)), ...over })).place(id)
+			?.passage.ways ?? [];
+
+	it('are made once for places without a release near them, and apart where one is', () => {
+		const policy = compile(
+			source({
+				resources: [...RESOURCES, resource('far'), resource('farther')],
+				plans: PLANS.map((one) => plan(one)),
+				fences: [fence('f', items('lesson', 'far', 'farther'), [crossing(holders('a'))])],
+				releases: [release('a', 'lesson', after(1, 'day'))]
+			})
+		);
+		const way = (id: string) => policy.place(id)?.passage.ways[0];
+		expect(way('far')).toBe(way('farther'));
+		expect(way('lesson')).not.toBe(way('far'));
+		expect([way('lesson')?.plans?.get('a')?.window, way('far')?.plans?.get('a')?.window]).toEqual([
+			after(1, 'day'),
+			null
+		]);
+	});
+
+	it('say whether they come from past the end of the walk', () => {
+		const over = [
+			fence('n', items('lesson'), [crossing(holders('a'))]),
+			fence('w', within('course'), [crossing(holders('b'), { isThroughout: true })])
+		];
+		expect(waysAt({ fences: over }).map(({ fence, isThroughout }) => [fence.id, isThroughout])).toEqual([
+			['n', false],
+			['w', true]
+		]);
+		// What is met on the walk at another place is no such way there.
+		const policy = policyOf(over);
+		policy.place('lesson');
+		expect(policy.place('course')?.passage.ways.map(({ isThroughout }) => isThroughout)).toEqual([false]);
+	});
+
+	it('have the nearest of several releases, and of plans that are gone no way', () => {
+		const releases = [
+			release('a', 'course', after(3, 'day')),
+			release('a', 'lesson', after(1, 'day')),
+			release('a', 'section', after(2, 'day'))
+		];
+		const [way] = waysAt({
+			fences: [fence('f', items('lesson'), [crossing(holders('a', 'gone'))])],
+			releases
+		});
+		expect([...(way?.plans?.keys() ?? [])]).toEqual(['a']);
+		expect(way?.plans?.get('a')?.releaseId).toBe('release-a-lesson');
+	});
+
+	it('count the time of a ladder as one, and of a plan on none by itself', () => {
+		const plans = [
+			plan('a', { ladderId: 'l' }),
+			plan('b', { ladderId: 'l', rung: 1 }),
+			plan('c'),
+			plan('d', { ladderId: 'm' })
+		];
+		const [way] = waysAt({
+			plans,
+			fences: [fence('f', items('lesson'), [crossing(holders('a', 'b', 'c', 'd'))])]
+		});
+		expect([...(way?.plans?.values() ?? [])].map(({ tenureOf }) => tenureOf)).toEqual([
+			['a', 'b'],
+			['a', 'b'],
+			['c'],
+			['d']
+		]);
+	});
+
+	it('stand with the oldest fence first, and those of one moment by their ids, however they were written down', () => {
+		const on = (id: string, tagId: string, createdAt: number) =>
+			fence(id, { kind: 'tag', tagId }, [crossing(holders('a'))], { createdAt });
+		const order = (...fences: Fence[]) => waysAt({ fences }).map((way) => way.fence.id);
+		expect(order(on('x', 'oil', 2), on('y', 'rust', 1))).toEqual(['y', 'x']);
+		expect(order(on('x', 'oil', 1), on('y', 'rust', 2))).toEqual(['x', 'y']);
+		expect(order(on('y', 'oil', 1), on('x', 'rust', 1))).toEqual(['x', 'y']);
+		expect(order(on('x', 'oil', 1), on('y', 'rust', 1))).toEqual(['x', 'y']);
+		expect(order(on('z', 'oil', 1), on('y', 'oil', 1), on('x', 'oil', 1))).toEqual(['x', 'y', 'z']);
+	});
+
+	test.each([
+		['nothing is counted', {}, true],
+		['hours are', { hours: 3 }, true],
+		['openings are', { uses: { count: 1, per: 'grant' } }, false],
+		['minutes are', { minutes: 3 }, false],
+		['openings and hours are', { uses: { count: 1, per: 'grant' }, hours: 3 }, false]
+	] as const)('are for devices without an account where %s', (_name, limits, expected) => {
+		const coded = crossing({ kind: 'code', batchId: 'fair' }, { limits: { ...NO_LIMITS, ...limits } });
+		const [way] = waysAt({ fences: [fence('f', items('lesson'), [coded])] });
+		expect(way && isForDevices(way)).toBe(expected);
 	});
 });

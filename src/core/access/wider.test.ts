@@ -81,4 +81,31 @@ describe('a lesson that shows a film', () => {
 		expect(widerThan(open, 'lesson', 'film', NOW, named)).toEqual([]);
 		expect(widerThan(open, 'lesson', 'film', NOW - 2 * DAY, named)).toEqual([{ kind: 'strangers' }]);
 	});
+
+	it('names members and batches in order, and what is as open elsewhere is not looked at', () => {
+		const line = [
+			crossing({ kind: 'named' }, { id: 'line' }),
+			...['letter', 'fair'].map((batchId) => crossing({ kind: 'code', batchId }))
+		];
+		const people = ['wren', 'edda', 'alder'].map((id) => ({
+			id,
+			namings: [{ crossingId: 'line', since: 0 }]
+		}));
+		const made = both(line, [gold]);
+		expect(widerThan(made, 'lesson', 'film', NOW, people)).toEqual([
+			{ kind: 'named', memberIds: ['alder', 'edda', 'wren'] },
+			{ kind: 'code', batchId: 'fair' },
+			{ kind: 'code', batchId: 'letter' }
+		]);
+		// Both are taken as published, and nothing else is: a third that they follow stays a draft.
+		const follows = crossing({ kind: 'may-open', resourceId: 'third' });
+		const third = resource('third', { state: 'draft', base: 'open' });
+		const following = both([follows], [gold]);
+		expect(
+			widerThan({ ...following, resources: [...following.resources, third] }, 'lesson', 'film', NOW, [])
+		).toEqual([]);
+		const draft = both([gold], [gold]);
+		const unpublished = draft.resources.map((one) => ({ ...one, state: 'draft' as const }));
+		expect(widerThan({ ...draft, resources: unpublished }, 'lesson', 'film', NOW, [])).toEqual([]);
+	});
 });
