@@ -11,7 +11,7 @@ import { systemClock } from './adapters/system-clock';
 import { tableGeography } from './adapters/table-geography';
 import { tillPayments } from './adapters/till-payments';
 import type { App } from './app';
-import { connect, connectVital } from './db/connect';
+import { connect, connectVital, PATIENCE_MS } from './db/connect';
 import { keepBase } from './db/queries/policy';
 import { runMigrations } from './db/migrate';
 import { newestSecrets } from './db/queries/library';
@@ -33,7 +33,8 @@ export interface Stile {
 	stop(): Promise<void>;
 }
 
-export async function compose(settings: Settings): Promise<Stile> {
+/** @param patienceMs how long the database may be silent before nothing is decided any more: only tests give more time */
+export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Promise<Stile> {
 	const log = pino({
 		level: settings.logLevel,
 		base: { name: 'stile' },
@@ -41,7 +42,7 @@ export async function compose(settings: Settings): Promise<Stile> {
 	});
 	await runMigrations(settings.databaseUrl);
 	const { db, pool } = connect(settings.databaseUrl);
-	const vital = connectVital(settings.databaseUrl);
+	const vital = connectVital(settings.databaseUrl, patienceMs);
 	const clock = systemClock();
 	const keys = localKeys([
 		{ id: settings.masterKeyId, bytes: settings.masterKey },
@@ -50,7 +51,7 @@ export async function compose(settings: Settings): Promise<Stile> {
 	await refuseMovedClock(db, settings);
 	await refuseStrangeKey(db, keys, log);
 	await keepBase(db, clock.business());
-	const rights = new Rights(vital.db, clock);
+	const rights = new Rights(vital.db, clock, patienceMs);
 	await rights.start();
 	const mailer = smtpMailer(settings.smtpUrl);
 	const storage = folderStorage(settings.storageFolder);

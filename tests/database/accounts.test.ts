@@ -141,7 +141,7 @@ describe('rights', () => {
 	it('reach another node', async () => {
 		const { Rights } = await import('$server/rights/rights');
 		const { systemClock } = await import('$server/adapters/system-clock');
-		const other = new Rights(world.app.db, systemClock());
+		const other = new Rights(world.app.db, systemClock(), 1000);
 		await other.refresh();
 		const { memberId } = await buy(world, shop.slug, 'node@mail.example');
 		await other.refresh();

@@ -133,7 +133,8 @@ export interface World {
 
 let count = 0;
 
-export async function makeWorld(): Promise<World> {
+/** @param patienceMs of decisions with the database; a second, as for everybody, where it is left out */
+export async function makeWorld(patienceMs?: number): Promise<World> {
 	const base = process.env.STILE_TEST_DATABASE;
 	if (!base) throw new Error('Database tests are run by "npm test", which starts MariaDB for them');
 	const name = `test_${process.pid}_${++count}`;
@@ -152,7 +153,8 @@ export async function makeWorld(): Promise<World> {
 			STILE_PAYMENTS_SECRET: 'secret',
 			STILE_SMTP_URL: 'smtp://127.0.0.1:9',
 			STILE_LOG_LEVEL: 'silent'
-		})
+		}),
+		patienceMs
 	);
 	const processor = new FakeProcessor();
 	const mails: Mail[] = [];

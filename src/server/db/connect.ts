@@ -31,17 +31,24 @@ const WORK: Waits = {
 	lockSeconds: 10
 };
 
-/** What decisions, leases and health look at: never behind the work of others, and never for longer than a second. */
-const VITAL: Waits = { connections: 4, acquireMs: 1000, answerMs: 1000, statementSeconds: 1, lockSeconds: 1 };
+/** What decisions, leases and health look at stands never behind the work of others, and waits no longer than this. */
+export const PATIENCE_MS = 1000;
 
 /** For what use cases do. */
 export function connect(databaseUrl: string): Connected {
 	return connectWith(databaseUrl, WORK);
 }
 
-/** For rights, leases and health. */
-export function connectVital(databaseUrl: string): Connected {
-	return connectWith(databaseUrl, VITAL);
+/** For rights, leases and health. `patienceMs`: how long the database may take for anything. */
+export function connectVital(databaseUrl: string, patienceMs: number): Connected {
+	const seconds = patienceMs / 1000;
+	return connectWith(databaseUrl, {
+		connections: 4,
+		acquireMs: patienceMs,
+		answerMs: patienceMs,
+		statementSeconds: seconds,
+		lockSeconds: seconds
+	});
 }
 
 function connectWith(databaseUrl: string, waits: Waits): Connected {

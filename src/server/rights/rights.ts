@@ -45,7 +45,6 @@ export interface Standing {
 }
 
 const POLL_MS = 250;
-const OUT_OF_TOUCH_MS = 1000;
 const SESSIONS_KEPT = 20_000;
 const STANDINGS_KEPT = 50_000;
 const CONTENT_KEPT = 20_000;
@@ -90,7 +89,9 @@ export class Rights {
 
 	constructor(
 		private readonly db: Db,
-		private readonly clock: Clock
+		private readonly clock: Clock,
+		/** What is known is believed for so long without a word from the database. */
+		private readonly patienceMs: number
 	) {}
 
 	async start(): Promise<void> {
@@ -209,7 +210,7 @@ export class Rights {
 	}
 
 	private async inTouch(): Promise<void> {
-		const isStale = () => this.clock.wall() - this.lastSeen > OUT_OF_TOUCH_MS;
+		const isStale = () => this.clock.wall() - this.lastSeen > this.patienceMs;
 		if (!isStale()) return;
 		// It is asked four times a second anyhow: whoever comes while it does not answer is told so at once.
 		if (this.timer && this.lastProblem) throw new OutOfTouch(this.lastProblem);
