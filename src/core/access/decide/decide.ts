@@ -192,7 +192,6 @@ function tryOther(ask: Ask, way: Way, resourceId: string, seen: Seen): void {
 	ask.trace?.push({ code: 'may-not-open', fenceId: way.fence.id, resourceId });
 	if (!other) return;
 	seen.next = earlierEnd(seen.next, other.until);
-	if (other.verdict === 'used-up') seen.isUsedUp = true;
 	if (other.verdict === 'over') seen.isOver = true;
 	if (other.verdict === 'opens-later') seen.opensAt = earlierEnd(seen.opensAt, other.opensAt);
 	if (other.standing === 'lapsed') seen.hasLapsed = true;
