@@ -1,6 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
 import { readFence, readSelector } from './read-fence';
-import { readDate, readLimits, readWindow } from './read-window';
+import { readDate, readLimits, readSiteLimits, readWindow } from './read-window';
 
 const ID = '01a21006-2c70-7388-addc-26aebd2ef8ec';
 const good = {
@@ -63,6 +63,58 @@ describe('a fence as it is sent', () => {
 			/counted by account/
 		],
 		[
+			'nobody named',
+			{ crossings: [{ ...good.crossings[0], audience: { kind: 'named' }, named: [{ memberId: 'wren' }] }] },
+			'crossing-0',
+			/at least one member/
+		],
+		[
+			'nobody to cross in the second line',
+			{ crossings: [good.crossings[0], { ...good.crossings[0], audience: { kind: 'all' } }] },
+			'crossing-1',
+			/who may cross/
+		],
+		[
+			'a limit of nothing',
+			{ crossings: [{ ...good.crossings[0], limits: { minutes: '0' } }] },
+			'crossing-0-limits',
+			/how many minutes/
+		],
+		[
+			'a window where another’s counts',
+			{
+				crossings: [
+					{
+						...good.crossings[0],
+						audience: { kind: 'may-open', resourceId: ID },
+						window: { opens: { kind: 'on', local: '2026-05-01' }, closes: { kind: 'never' } }
+					}
+				]
+			},
+			'crossing-0-window',
+			/none of its own/
+		],
+		[
+			'a teaser of more than there can be',
+			{ turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'paragraphs', count: '51' } } },
+			'turnAway',
+			/1 to 50 paragraphs/
+		],
+		[
+			'a teaser of no seconds',
+			{ turnAway: { answer: { kind: 'absent' }, cases: {}, teaser: { kind: 'seconds', count: 0 } } },
+			'turnAway',
+			/1 to 3600 seconds/
+		],
+		[
+			'no way of turning away',
+			{ turnAway: { answer: {}, cases: {}, teaser: {} } },
+			'turnAway',
+			/everybody else/
+		],
+		['a name that is too long', { name: 'x'.repeat(121) }, 'name', /at most 120/],
+		['no mode', { mode: 'opens' }, 'mode', /what the fence does/],
+		[
 			'an empty notice',
 			{ turnAway: { answer: { kind: 'notice', text: [] }, cases: {}, teaser: {} } },
 			'turnAway',
@@ -93,6 +145,98 @@ describe('a fence as it is sent', () => {
 		]
 	])('is refused with %s', (_name, over, field, message) => {
 		expect(problems(over)[field]?.[0]).toMatch(message);
+	});
+});
+
+describe('several things that are wrong', () => {
+	it('are each told at their place, one sentence for each', () => {
+		const wrong = {
+			name: '',
+			mode: '',
+			selector: { kind: 'category', categoryId: 'x' },
+			crossings: [
+				{
+					audience: {},
+					window: { opens: { kind: 'on', local: 'soon' }, closes: {} },
+					limits: { uses: { count: 'x' } }
+				},
+				good.crossings[0]
+			],
+			turnAway: { answer: { kind: 'sent', to: '' }, cases: { stranger: { kind: 'notice' } }, teaser: {} }
+		};
+		const found = problems(wrong);
+		expect(Object.keys(found).sort()).toEqual([
+			'crossing-0',
+			'crossing-0-limits',
+			'crossing-0-window',
+			'mode',
+			'name',
+			'selector',
+			'turnAway',
+			'turnAway-stranger'
+		]);
+		expect(Object.values(found).every(({ length }) => length === 1)).toBe(true);
+		expect(found['crossing-0-window']?.[0]).toMatch(/no date of the calendar/);
+	});
+});
+
+describe('a fence that is whole', () => {
+	it('is what was meant, with whoever is named as of the day or as of now', () => {
+		const line = {
+			...good.crossings[0],
+			audience: { kind: 'named' },
+			named: [{ memberId: ID, since: 5 }, { memberId: ID }]
+		};
+		const window = {
+			opens: { kind: 'on', local: '2026-03-29T02:30' },
+			closes: { kind: 'after', count: '2', unit: 'week' }
+		};
+		const limits = { uses: 'site', minutes: '15', hours: 'none' };
+		const read = readFence(
+			{
+				...good,
+				name: ' Wheel ',
+				crossings: [{ ...line, window, limits, isThroughout: true }],
+				turnAway: {
+					answer: { kind: 'sent', to: '/plans/?from=here' },
+					cases: { lapsed: { kind: 'absent' } },
+					teaser: { kind: 'seconds', count: '30' }
+				}
+			},
+			'Europe/Vienna',
+			9
+		);
+		expect(read).toEqual({
+			ok: true,
+			notes: [expect.stringContaining('is skipped')],
+			wish: {
+				name: 'Wheel',
+				isOn: true,
+				mode: 'replaces',
+				selector: { kind: 'items', itemIds: [ID] },
+				listing: 'shown',
+				crossings: [
+					{
+						audience: { kind: 'named' },
+						named: [
+							{ memberId: ID, since: 5 },
+							{ memberId: ID, since: 9 }
+						],
+						window: {
+							opens: { kind: 'on', at: Date.parse('2026-03-29T01:30Z') },
+							closes: { kind: 'after', count: 2, unit: 'week' }
+						},
+						limits: { uses: 'site', minutes: 15, hours: 'none' },
+						isThroughout: true
+					}
+				],
+				turnAway: {
+					answer: { kind: 'sent', to: '/plans?from=here' },
+					cases: { lapsed: { kind: 'absent' } },
+					teaser: { kind: 'seconds', count: 30 }
+				}
+			}
+		});
 	});
 });
 
@@ -161,5 +305,13 @@ describe('windows and limits', () => {
 			value: { uses: { count: 3, per: 'grant' }, minutes: 'site', hours: 48 }
 		});
 		expect(readLimits({ uses: { count: 0, per: 'grant' } })).toMatchObject({ ok: false });
+		expect(readLimits({})).toMatchObject({ value: { uses: 'none', minutes: 'none', hours: 'none' } });
+	});
+	it('has no site’s limit behind the site’s own', () => {
+		expect(readSiteLimits({ uses: 'none', minutes: '5' })).toMatchObject({
+			value: { uses: 'none', minutes: 5, hours: 'none' }
+		});
+		expect(readSiteLimits({ uses: 'site' })).toMatchObject({ ok: false });
+		expect(readSiteLimits({ minutes: 'site' })).toMatchObject({ ok: false });
 	});
 });

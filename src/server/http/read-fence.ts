@@ -1,158 +1,154 @@
 /** A fence as its editor sends it, read once. Problems are sentences by field. */
+import {
+	ArrayNotEmpty,
+	IsIn,
+	IsNotEmpty,
+	IsUUID,
+	isUUID,
+	Matches,
+	Max,
+	MaxLength,
+	Min,
+	IsInt,
+	ValidateIf,
+	ValidateNested
+} from 'class-validator';
 import { normalisePath } from '$core/access/address';
 import {
 	FENCE_MODES,
 	RESOURCE_KINDS,
+	SELECTOR_KINDS,
 	STANDINGS,
 	type Answer,
 	type Audience,
+	type FenceMode,
+	type ResourceKind,
 	type Selector,
 	type Standing,
 	type Teaser,
 	type TurnAway
 } from '$core/access/model';
 import { hasLoneSurrogate, problemOf, type PatternProblem } from '$core/access/pattern';
-import { isEmptyText, readRichText } from '$core/text/rich-text';
+import { isEmptyText, readRichText, type RichText } from '$core/text/rich-text';
 import type { CrossingWish, FenceWish } from '../usecases/fences/save-fence';
 import type { TurnAwayProblem } from '../usecases/fences/turn-away-problem';
 import type { FieldErrors } from './parse';
-import { readLimits, readWindow, record, wholeNumber, type Read } from './read-window';
+import { LimitsForm, readWhole, record, wholeNumber, WindowForm, type Read } from './read-window';
+import { problemsIn, Says } from './rules';
 
 export type ReadFence = { ok: true; wish: FenceWish; notes: string[] } | { ok: false; errors: FieldErrors };
 
 const MAX_NAME = 120;
 const MAX_TEASER_PARAGRAPHS = 50;
 const MAX_TEASER_SECONDS = 3600;
-const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
-export function readFence(value: unknown, zone: string, now: number): ReadFence {
-	const raw = record(value);
-	const errors: FieldErrors = {};
-	const notes: string[] = [];
-	const take = <T>(field: string, read: Read<T>): T | null => {
-		if (read.ok) {
-			notes.push(...read.notes);
-			return read.value;
-		}
-		errors[field] = [read.message];
-		return null;
-	};
-	const name = typeof raw.name === 'string' ? raw.name.trim() : '';
-	if (name === '') errors.name = ['Give the fence a name that says what it closes.'];
-	if (name.length > MAX_NAME) errors.name = [`A name has at most ${MAX_NAME} characters.`];
-	const mode = FENCE_MODES.find((one) => one === raw.mode);
-	if (!mode) errors.mode = ['Choose what the fence does.'];
-	const selector = take('selector', readSelector(record(raw.selector)));
-	const lines = Array.isArray(raw.crossings) ? raw.crossings.map(record) : [];
-	const crossings = lines.map((line, n) => ({
-		audience: take(`crossing-${n}`, readAudience(record(line.audience))),
-		named: take(`crossing-${n}`, readNamed(line, now)),
-		window: take(`crossing-${n}-window`, readWindow(line.window, zone)),
-		limits: take(`crossing-${n}-limits`, readLimits(line.limits)),
-		isThroughout: line.isThroughout === true
-	}));
-	crossings.forEach(({ audience, window, limits }, n) => {
-		const counts = window && (window.opens.kind === 'after' || window.closes.kind === 'after');
-		if (counts && audience?.kind === 'anyone')
-			errors[`crossing-${n}-window`] = [
-				'Nobody’s time can be counted for “anyone”: choose dates, or no window.'
-			];
-		if (audience?.kind === 'code' && limits && (limits.uses !== 'none' || limits.minutes !== 'none'))
-			errors[`crossing-${n}-limits`] = [
-				'Openings are counted by account, and codes open on devices without one, too. Take the limit off, or let the codes give a plan and limit that.'
-			];
-		if (window && audience?.kind === 'may-open')
-			errors[`crossing-${n}-window`] = [
-				'This crossing follows the windows of what it names: it has none of its own.'
-			];
-	});
-	const turnAway =
-		raw.turnAway === null ? null : take('turnAway', readTurnAway(record(raw.turnAway), errors));
-	if (Object.keys(errors).length > 0 || !mode || !selector) return { ok: false, errors };
-	const wish: FenceWish = {
-		name,
-		isOn: raw.isOn === true,
-		mode,
-		selector,
-		crossings: crossings as FenceWish['crossings'],
-		turnAway,
-		listing: raw.listing === 'left-out' ? 'left-out' : 'shown'
-	};
-	return { ok: true, wish, notes };
-}
+const AUDIENCE_KINDS = ['anyone', 'signed-in', 'holders', 'named', 'code', 'may-open'] as const;
 
-const ok = <T>(value: T): Read<T> => ({ ok: true, value, notes: [] });
-const no = <T>(message: string): Read<T> => ({ ok: false, message });
+/** Looked at only where the form is of this kind. */
+const Of = (...kinds: string[]) => ValidateIf((form: { kind: unknown }) => kinds.includes(String(form.kind)));
 
-export function readSelector(raw: Record<string, unknown>): Read<Selector> {
-	switch (raw.kind) {
-		case 'items': {
-			const itemIds = ids(raw.itemIds);
-			return itemIds.length > 0
-				? ok({ kind: 'items', itemIds })
-				: no('Choose at least one item: a fence around nothing closes nothing.');
+class SelectorForm {
+	@IsIn(SELECTOR_KINDS, { message: 'Choose what the fence catches.' })
+	readonly kind: Selector['kind'];
+	@Of('items')
+	@ArrayNotEmpty({ message: 'Choose at least one item: a fence around nothing closes nothing.' })
+	readonly itemIds: string[];
+	@Of('within')
+	@Matches(/^[a-z0-9]{1,16}$/, { each: true, message: 'Endings are letters and digits, such as pdf.' })
+	readonly extensions: string[];
+	@Of('within')
+	@IsUUID('all', { message: 'Choose the collection or page.' })
+	readonly collectionId: string;
+	@Of('category')
+	@IsUUID('all', { message: 'Choose the category.' })
+	readonly categoryId: string;
+	@Of('tag')
+	@IsUUID('all', { message: 'Choose the tag.' })
+	readonly tagId: string;
+	@Of('kind')
+	@IsIn(RESOURCE_KINDS, { message: 'Choose the kind.' })
+	readonly itemKind: ResourceKind;
+	@Of('path', 'below')
+	@Says<SelectorForm>(({ path }) => pathProblem(path))
+	readonly path: string;
+	@Of('containing')
+	@Says<SelectorForm>(({ text }) => textProblem(text))
+	readonly text: string;
+	@Of('pattern')
+	@Says<SelectorForm>(({ pattern }) => {
+		const problem = problemOf(pattern);
+		return problem && patternWords(problem);
+	})
+	readonly pattern: string;
+	readonly withPage: boolean;
+
+	constructor(raw: Record<string, unknown>) {
+		this.kind = raw.kind as Selector['kind'];
+		this.itemIds = ids(raw.itemIds);
+		this.extensions = texts(raw.extensions).map((one) => one.toLowerCase().replace(/^\./, ''));
+		this.collectionId = text(raw.collectionId);
+		this.withPage = raw.withPage === true;
+		this.categoryId = text(raw.categoryId);
+		this.tagId = text(raw.tagId);
+		this.itemKind = raw.itemKind as ResourceKind;
+		this.path = text(raw.path).trim();
+		this.text = text(raw.text).trim();
+		this.pattern = text(raw.pattern);
+	}
+
+	value(): Selector {
+		const { kind, itemIds, collectionId, withPage, extensions, categoryId, tagId, itemKind } = this;
+		switch (kind) {
+			case 'items':
+				return { kind, itemIds };
+			case 'within':
+				return { kind, collectionId, withPage, extensions };
+			case 'category':
+				return { kind, categoryId };
+			case 'tag':
+				return { kind, tagId };
+			case 'kind':
+				return { kind, itemKind };
+			case 'path':
+			case 'below': {
+				const normal = normalisePath(this.path);
+				return { kind, path: normal.ok ? normal.path : this.path };
+			}
+			case 'containing':
+				return { kind, text: this.text };
+			case 'pattern':
+				return { kind, pattern: this.pattern };
+			case 'everything':
+				return { kind };
 		}
-		case 'within': {
-			const extensions = texts(raw.extensions).map((one) => one.toLowerCase().replace(/^\./, ''));
-			if (extensions.some((one) => !/^[a-z0-9]{1,16}$/.test(one)))
-				return no('Endings are letters and digits, such as pdf.');
-			return isId(raw.collectionId)
-				? ok({ kind: 'within', collectionId: raw.collectionId, withPage: raw.withPage === true, extensions })
-				: no('Choose the collection or page.');
-		}
-		case 'category':
-			return isId(raw.categoryId)
-				? ok({ kind: 'category', categoryId: raw.categoryId })
-				: no('Choose the category.');
-		case 'tag':
-			return isId(raw.tagId) ? ok({ kind: 'tag', tagId: raw.tagId }) : no('Choose the tag.');
-		case 'kind': {
-			const itemKind = RESOURCE_KINDS.find((one) => one === raw.itemKind);
-			return itemKind ? ok({ kind: 'kind', itemKind }) : no('Choose the kind.');
-		}
-		case 'path':
-		case 'below':
-			return readPath(raw.kind, raw.path);
-		case 'containing':
-			return readText(raw.text);
-		case 'pattern': {
-			const pattern = typeof raw.pattern === 'string' ? raw.pattern : '';
-			const problem = problemOf(pattern);
-			return problem ? no(patternWords(problem)) : ok({ kind: 'pattern', pattern });
-		}
-		case 'everything':
-			return ok({ kind: 'everything' });
-		default:
-			return no('Choose what the fence catches.');
 	}
 }
 
-function readPath(kind: 'path' | 'below', value: unknown): Read<Selector> {
-	const typed = typeof value === 'string' ? value.trim() : '';
+function pathProblem(typed: string): string | null {
 	if (/^[a-z]+:\/\//i.test(typed) || /^[\w-]+\.[\w.-]+(?:\/|$)/.test(typed))
-		return no('Leave the host away: a path begins with its first slash, such as /courses/clock.');
+		return 'Leave the host away: a path begins with its first slash, such as /courses/clock.';
 	const normal = normalisePath(typed);
-	if (!normal.ok)
-		return no(
-			normal.code === 'no-slash'
-				? 'A path begins with a slash, such as /courses/clock.'
-				: 'This path cannot be read. Write it as in /courses/clock.'
-		);
-	return ok({ kind, path: normal.path });
+	if (normal.ok) return null;
+	return normal.code === 'no-slash'
+		? 'A path begins with a slash, such as /courses/clock.'
+		: 'This path cannot be read. Write it as in /courses/clock.';
 }
 
-function readText(value: unknown): Read<Selector> {
-	const text = typeof value === 'string' ? value.trim() : '';
-	if (text === '') return no('Type the text that the path contains.');
-	if (text.length > 300) return no('At most 300 characters.');
-	if (hasLoneSurrogate(text)) return no('There is half of a character in it. Type the text anew.');
+function textProblem(typed: string): string | null {
+	if (typed === '') return 'Type the text that the path contains.';
+	if (typed.length > 300) return 'At most 300 characters.';
+	if (hasLoneSurrogate(typed)) return 'There is half of a character in it. Type the text anew.';
 	// Every path contains a slash: what was meant is one of two other things.
-	if (text === '/')
-		return no('Every path contains “/”. Choose “one path” for the home page, or “everything”.');
-	return ok({ kind: 'containing', text });
+	return typed === '/'
+		? 'Every path contains “/”. Choose “one path” for the home page, or “everything”.'
+		: null;
 }
 
-export function patternWords(problem: PatternProblem): string {
+export function readSelector(raw: Record<string, unknown>): Read<Selector> {
+	return readWhole(new SelectorForm(raw), (form) => form.value());
+}
+
+function patternWords(problem: PatternProblem): string {
 	switch (problem.code) {
 		case 'empty':
 			return 'Type a pattern.';
@@ -167,37 +163,83 @@ export function patternWords(problem: PatternProblem): string {
 	}
 }
 
-/** The members of a crossing for named members; of any other, none. */
-function readNamed(line: Record<string, unknown>, now: number): Read<NonNullable<CrossingWish['named']>> {
-	if (record(line.audience).kind !== 'named') return ok([]);
-	const named = (Array.isArray(line.named) ? line.named : [])
-		.map(record)
-		.flatMap((one) =>
+class AudienceForm {
+	@IsIn(AUDIENCE_KINDS, { message: 'Choose who may cross.' })
+	readonly kind: Audience['kind'];
+	@Of('holders')
+	@ArrayNotEmpty({ message: 'Choose at least one plan.' })
+	readonly planIds: string[];
+	@Of('code')
+	@IsUUID('all', { message: 'Choose the codes.' })
+	readonly batchId: string;
+	@Of('may-open')
+	@IsUUID('all', { message: 'Choose what they may open.' })
+	readonly resourceId: string;
+
+	constructor(raw: Record<string, unknown>) {
+		this.kind = raw.kind as Audience['kind'];
+		this.planIds = ids(raw.planIds);
+		this.batchId = text(raw.batchId);
+		this.resourceId = text(raw.resourceId);
+	}
+
+	value(): Audience {
+		const { kind, planIds, batchId, resourceId } = this;
+		switch (kind) {
+			case 'holders':
+				return { kind, planIds };
+			case 'code':
+				return { kind, batchId };
+			case 'may-open':
+				return { kind, resourceId };
+			default:
+				return { kind };
+		}
+	}
+}
+
+class CrossingForm {
+	@ValidateNested()
+	readonly audience: AudienceForm;
+	@ValidateIf((form: CrossingForm) => form.audience.kind === 'named')
+	@ArrayNotEmpty({ message: 'Name at least one member.' })
+	readonly named: NonNullable<CrossingWish['named']>;
+	@ValidateIf((form: CrossingForm) => form.window !== null)
+	@Says<CrossingForm>(({ window, audience }) => {
+		if (window?.hasSteps && audience.kind === 'anyone')
+			return 'Nobody’s time can be counted for “anyone”: choose dates, or no window.';
+		return window && !window.isAlways && audience.kind === 'may-open'
+			? 'This crossing follows the windows of what it names: it has none of its own.'
+			: null;
+	})
+	@ValidateNested()
+	readonly window: WindowForm | null;
+	@Says<CrossingForm>(({ limits, audience }) =>
+		audience.kind === 'code' && limits.isCounting
+			? 'Openings are counted by account, and codes open on devices without one, too. Take the limit off, or let the codes give a plan and limit that.'
+			: null
+	)
+	@ValidateNested()
+	readonly limits: LimitsForm;
+	readonly isThroughout: boolean;
+
+	/** @param now the day of whoever is named just now */
+	constructor(raw: Record<string, unknown>, zone: string, now: number) {
+		this.audience = new AudienceForm(record(raw.audience));
+		this.named = list(raw.named).flatMap((one) =>
 			isId(one.memberId)
 				? [{ memberId: one.memberId, since: typeof one.since === 'number' ? one.since : now }]
 				: []
 		);
-	return named.length > 0 ? ok(named) : no('Name at least one member.');
-}
+		this.window = raw.window === null || raw.window === undefined ? null : new WindowForm(raw.window, zone);
+		this.limits = new LimitsForm(raw.limits, true);
+		this.isThroughout = raw.isThroughout === true;
+	}
 
-function readAudience(raw: Record<string, unknown>): Read<Audience> {
-	switch (raw.kind) {
-		case 'anyone':
-		case 'signed-in':
-		case 'named':
-			return ok({ kind: raw.kind });
-		case 'holders': {
-			const planIds = ids(raw.planIds);
-			return planIds.length > 0 ? ok({ kind: 'holders', planIds }) : no('Choose at least one plan.');
-		}
-		case 'code':
-			return isId(raw.batchId) ? ok({ kind: 'code', batchId: raw.batchId }) : no('Choose the codes.');
-		case 'may-open':
-			return isId(raw.resourceId)
-				? ok({ kind: 'may-open', resourceId: raw.resourceId })
-				: no('Choose what they may open.');
-		default:
-			return no('Choose who may cross.');
+	value(): CrossingWish {
+		const { audience, named, window, limits, isThroughout } = this;
+		const crossing = { audience: audience.value(), window: window?.value() ?? null, limits: limits.value() };
+		return { ...crossing, isThroughout, ...(audience.kind === 'named' ? { named } : {}) };
 	}
 }
 
@@ -208,57 +250,163 @@ export const TURN_AWAY_PROBLEMS: Record<TurnAwayProblem, string> = {
 		'They would be sent in a circle: that page sends them on as well. Choose one that is open to strangers.'
 };
 
+class AnswerForm {
+	@IsIn(['notice', 'sent', 'absent'], { message: 'Choose what everybody else gets.' })
+	readonly kind: Answer['kind'];
+	@Of('notice')
+	@Says<AnswerForm>(({ text }) => {
+		if (!text) return 'This notice cannot be read, or links to what is no web or mail address.';
+		return isEmptyText(text) ? 'Write the notice, or choose another way to turn people away.' : null;
+	})
+	readonly text: RichText | null;
+	@Of('sent')
+	@IsNotEmpty({ message: 'Write a path of this site that begins with a slash, such as /sign-in.' })
+	readonly to: string;
+
+	constructor(raw: Record<string, unknown>) {
+		this.kind = raw.kind as Answer['kind'];
+		this.text = raw.kind === 'notice' ? readRichText(raw.text) : null;
+		const [path = '', query] = text(raw.to).trim().split('?', 2);
+		const normal = normalisePath(path);
+		this.to = normal.ok ? `${normal.path}${query ? `?${query}` : ''}` : '';
+	}
+
+	value(): Answer {
+		const { kind, text, to } = this;
+		if (kind === 'notice') return { kind, text: text ?? [] };
+		return kind === 'sent' ? { kind, to } : { kind };
+	}
+}
+
+const mostOf = (form: TeaserForm) =>
+	form.kind === 'paragraphs' ? MAX_TEASER_PARAGRAPHS : MAX_TEASER_SECONDS;
+const HOW_MUCH_SHOWN = {
+	message: ({ object }: { object: object }) =>
+		`A teaser shows 1 to ${mostOf(object as TeaserForm)} ${(object as TeaserForm).kind}.`
+};
+
+class TeaserForm {
+	readonly kind: Teaser['kind'];
+	@Of('paragraphs', 'seconds')
+	@Says<TeaserForm>((form) =>
+		(form.count ?? 0) > mostOf(form) ? HOW_MUCH_SHOWN.message({ object: form }) : null
+	)
+	@Max(MAX_TEASER_SECONDS, HOW_MUCH_SHOWN)
+	@Min(1, HOW_MUCH_SHOWN)
+	@IsInt(HOW_MUCH_SHOWN)
+	readonly count: number | null;
+
+	constructor(raw: Record<string, unknown>) {
+		this.kind = raw.kind === 'paragraphs' || raw.kind === 'seconds' ? raw.kind : 'nothing';
+		this.count = wholeNumber(raw.count);
+	}
+
+	value(): Teaser {
+		return this.kind === 'nothing' ? { kind: this.kind } : { kind: this.kind, count: this.count ?? 0 };
+	}
+}
+
+class TurnAwayForm {
+	@ValidateNested()
+	readonly answer: AnswerForm;
+	@ValidateNested({ each: true })
+	readonly cases: Map<string, AnswerForm>;
+	@ValidateNested()
+	readonly teaser: TeaserForm;
+
+	constructor(raw: Record<string, unknown>) {
+		this.answer = new AnswerForm(record(raw.answer));
+		const cases = Object.entries(record(raw.cases)).filter(([standing]) =>
+			(STANDINGS as readonly string[]).includes(standing)
+		);
+		this.cases = new Map(cases.map(([standing, answer]) => [standing, new AnswerForm(record(answer))]));
+		this.teaser = new TeaserForm(record(raw.teaser));
+	}
+
+	value(): TurnAway {
+		const cases: TurnAway['cases'] = {};
+		for (const [standing, answer] of this.cases) cases[standing as Standing] = answer.value();
+		return { answer: this.answer.value(), cases, teaser: this.teaser.value() };
+	}
+}
+
+/** Problems go to `errors`: those of single cases to fields of their own. */
 export function readTurnAway(raw: Record<string, unknown>, errors: FieldErrors): Read<TurnAway> {
-	const answer = readAnswer(record(raw.answer));
-	if (!answer.ok) return answer;
-	const cases: TurnAway['cases'] = {};
-	for (const [standing, value] of Object.entries(record(raw.cases))) {
-		if (!STANDINGS.includes(standing as Standing)) continue;
-		const read = readAnswer(record(value));
-		if (read.ok) cases[standing as Standing] = read.value;
-		else errors[`turnAway-${standing}`] = [read.message];
+	const form = new TurnAwayForm(raw);
+	let first: string | null = null;
+	for (const [path, message] of problemsIn(form)) {
+		const standing = /^cases\.([a-z-]+)/.exec(path)?.[1];
+		if (standing) errors[`turnAway-${standing}`] = [message];
+		else first ??= message;
 	}
-	const teaser = readTeaser(record(raw.teaser));
-	if (!teaser.ok) return teaser;
-	return ok({ answer: answer.value, cases, teaser: teaser.value });
+	return first === null ? { ok: true, value: form.value(), notes: [] } : { ok: false, message: first };
 }
 
-function readAnswer(raw: Record<string, unknown>): Read<Answer> {
-	switch (raw.kind) {
-		case 'notice': {
-			const text = readRichText(raw.text);
-			if (!text) return no('This notice cannot be read, or links to what is no web or mail address.');
-			return isEmptyText(text)
-				? no('Write the notice, or choose another way to turn people away.')
-				: ok({ kind: 'notice', text });
-		}
-		case 'sent': {
-			const [path = '', query] = (typeof raw.to === 'string' ? raw.to.trim() : '').split('?', 2);
-			const normal = normalisePath(path);
-			if (!normal.ok) return no('Write a path of this site that begins with a slash, such as /sign-in.');
-			return ok({ kind: 'sent', to: query ? `${normal.path}?${query}` : normal.path });
-		}
-		case 'absent':
-			return ok({ kind: 'absent' });
-		default:
-			return no('Choose what everybody else gets.');
+class FenceForm {
+	@MaxLength(MAX_NAME, { message: `A name has at most ${MAX_NAME} characters.` })
+	@IsNotEmpty({ message: 'Give the fence a name that says what it closes.' })
+	readonly name: string;
+	@IsIn(FENCE_MODES, { message: 'Choose what the fence does.' })
+	readonly mode: FenceMode;
+	@ValidateNested()
+	readonly selector: SelectorForm;
+	@ValidateNested({ each: true })
+	readonly crossings: CrossingForm[];
+	readonly isOn: boolean;
+	readonly listing: FenceWish['listing'];
+
+	constructor(raw: Record<string, unknown>, zone: string, now: number) {
+		this.name = text(raw.name).trim();
+		this.mode = raw.mode as FenceMode;
+		this.selector = new SelectorForm(record(raw.selector));
+		this.crossings = list(raw.crossings).map((line) => new CrossingForm(line, zone, now));
+		this.isOn = raw.isOn === true;
+		this.listing = raw.listing === 'left-out' ? 'left-out' : 'shown';
 	}
 }
 
-function readTeaser(raw: Record<string, unknown>): Read<Teaser> {
-	if (raw.kind !== 'paragraphs' && raw.kind !== 'seconds') return ok({ kind: 'nothing' });
-	const count = wholeNumber(raw.count);
-	const most = raw.kind === 'paragraphs' ? MAX_TEASER_PARAGRAPHS : MAX_TEASER_SECONDS;
-	if (count === null || count < 1 || count > most) return no(`A teaser shows 1 to ${most} ${raw.kind}.`);
-	return ok({ kind: raw.kind, count });
+/** Where the editor shows what is wrong at a path of the form. */
+function fieldOf(path: string): string {
+	const [first = '', n, part] = path.split('.');
+	if (first !== 'crossings') return first;
+	return part === 'window' || part === 'limits' ? `crossing-${n}-${part}` : `crossing-${n}`;
+}
+
+export function readFence(value: unknown, zone: string, now: number): ReadFence {
+	const raw = record(value);
+	const form = new FenceForm(raw, zone, now);
+	const errors: FieldErrors = {};
+	for (const [path, message] of problemsIn(form)) errors[fieldOf(path)] ??= [message];
+	const turnAway = raw.turnAway === null ? null : readTurnAway(record(raw.turnAway), errors);
+	if (turnAway && !turnAway.ok) errors.turnAway = [turnAway.message];
+	if (Object.keys(errors).length > 0) return { ok: false, errors };
+	const { name, isOn, mode, selector, crossings, listing } = form;
+	const wish: FenceWish = {
+		name,
+		isOn,
+		mode,
+		selector: selector.value(),
+		crossings: crossings.map((one) => one.value()),
+		turnAway: turnAway?.ok ? turnAway.value : null,
+		listing
+	};
+	return { ok: true, wish, notes: crossings.flatMap(({ window }) => window?.notes() ?? []) };
 }
 
 function isId(value: unknown): value is string {
-	return typeof value === 'string' && UUID.test(value);
+	return isUUID(value, 'all');
 }
 
 function ids(value: unknown): string[] {
 	return Array.isArray(value) ? value.filter(isId) : [];
+}
+
+function list(value: unknown): Record<string, unknown>[] {
+	return Array.isArray(value) ? value.map(record) : [];
+}
+
+function text(value: unknown): string {
+	return typeof value === 'string' ? value : '';
 }
 
 function texts(value: unknown): string[] {
