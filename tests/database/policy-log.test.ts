@@ -73,6 +73,12 @@ const fence = async () => {
 	const { id: _, createdAt: __, ...wish } = (await fenceById(world.app.db, shop.fenceId))!;
 	return wish;
 };
+const memberCalled = async (name: string) => {
+	const email = `${name}@mail.example`;
+	const added = await addMember(world.app, null, { email, name, planId: null, until: null });
+	if (!added.ok) throw new Error(added.code);
+	return added.memberId;
+};
 const publishedPage = async (over: Partial<ItemWish> = {}) => {
 	const made = await createItem(world.app, null, { ...PAGE, ...over });
 	if (made.kind !== 'saved') throw new Error(made.kind);
@@ -93,12 +99,31 @@ beforeAll(async () => {
 	page = await publishedPage();
 	film = await makeVideo(world.app, '/videos/second');
 	label = await makeLabel(world.app, null, 'category', 'Tools');
+	const labelled = await publishedPage({ title: 'Labelled' });
+	const second = await makeLabel(world.app, null, 'category', 'Second');
+	const onSecond: FenceWish = {
+		...FENCE,
+		name: 'Second',
+		selector: { kind: 'category', categoryId: second }
+	};
+	await agreeing((yes) =>
+		saveFence(world.app, null, { fenceId: null, revision: 1, wish: onSecond, agreedTo: yes })
+	);
+	const [linnea, jasper] = [await memberCalled('linnea'), await memberCalled('jasper')];
+	const since = world.app.clock.business();
+	const naming = async (memberIds: string[], yes: string | null) => {
+		const { revision, ...wish } = await fence();
+		const named = memberIds.map((memberId) => ({ memberId, since }));
+		const line = { ...holding(''), audience: { kind: 'named' as const }, named };
+		const changed = { ...wish, crossings: [holding(shop.planId), line] };
+		return saveFence(world.app, null, { fenceId: shop.fenceId, revision, wish: changed, agreedTo: yes });
+	};
 	await agreeing((yes) => changeMany(world.app, null, [page], { categoryId: label }, yes));
-	const labelled: FenceWish = { ...FENCE, name: 'Tools', selector: { kind: 'category', categoryId: label } };
+	const onTools: FenceWish = { ...FENCE, name: 'Tools', selector: { kind: 'category', categoryId: label } };
 	const app = world.app;
 	Object.assign(ACTIONS, {
 		'a fence that is put up': (yes: string | null) =>
-			saveFence(app, null, { fenceId: null, revision: 1, wish: labelled, agreedTo: yes }),
+			saveFence(app, null, { fenceId: null, revision: 1, wish: onTools, agreedTo: yes }),
 		'a label that is removed': (yes: string | null) => removeLabel(app, null, 'category', label, yes),
 		'a fence that is changed': async (yes: string | null) => {
 			const { revision, ...wish } = await fence();
@@ -110,6 +135,11 @@ beforeAll(async () => {
 			const changed = { ...wish, crossings: [holding(shop.planId)] };
 			return saveFence(app, null, { fenceId: shop.fenceId, revision, wish: changed, agreedTo: yes });
 		},
+		'a member whom a fence names': (yes: string | null) => naming([linnea], yes),
+		'a member whom it names instead': (yes: string | null) => naming([jasper], yes),
+		'a member whom it names no longer': (yes: string | null) => naming([], yes),
+		'items that get a label with a fence': (yes: string | null) =>
+			changeMany(app, null, [labelled], { categoryId: second }, yes),
 		'releases that are set': (yes: string | null) =>
 			saveReleases(
 				app,
