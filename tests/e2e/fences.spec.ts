@@ -173,6 +173,8 @@ test('the other side shows the front as somebody else, for looking only', async 
 	const page = await owner(browser);
 	await page.goto('/desk/library?q=mainspring');
 	await page.getByRole('link', { name: /Mainspring/ }).click();
+	// Keys are heard once the scripts run.
+	await page.waitForLoadState('networkidle');
 	await page.keyboard.press('o');
 	const front = page.frameLocator('iframe[title="The front, as somebody else"]');
 	await expect(front.getByRole('heading', { name: 'This is closed to visitors' })).toBeVisible();

@@ -184,6 +184,21 @@ test('reading, signing in and the way to pay work without JavaScript', async ({ 
 	await expect(page.getByRole('heading', { name: 'Today' })).toBeVisible();
 });
 
+test('what is typed before the scripts have come stays, and is kept with the form', async ({ browser }) => {
+	const page = await owner(browser);
+	await page.route('**/_app/**', async (route) => {
+		await new Promise((resolve) => setTimeout(resolve, 1500));
+		await route.continue();
+	});
+	await page.goto('/desk/library/new?kind=page', { waitUntil: 'commit' });
+	await page.getByLabel('Title').fill('Typed before anything ran');
+	await page.unroute('**/_app/**');
+	await page.waitForLoadState('networkidle');
+	await expect(page.getByLabel('Title')).toHaveValue('Typed before anything ran');
+	await page.getByRole('button', { name: 'Make it' }).click();
+	await expect(page.getByRole('heading', { name: 'Typed before anything ran' })).toBeVisible();
+});
+
 test('the video page loads less than 150 KB of script, and the stream library only on play', async ({
 	browser
 }) => {

@@ -1,0 +1,26 @@
+/**
+ * What somebody typed, chose or ticked while the page's scripts were still on their way: they put fields back to what the
+ * server sent, and so it is given back once they run. `app.html` notes it from the first moment on.
+ */
+
+interface Noting {
+	/** Ends the noting. By field: its text, or whether it is ticked. */
+	typedEarly?: () => Map<EventTarget, string | boolean | undefined>;
+}
+
+type Field = HTMLInputElement & HTMLSelectElement & HTMLTextAreaElement;
+
+export function giveBackTypedEarly(): void {
+	const noted = (window as Noting).typedEarly?.() ?? [];
+	delete (window as Noting).typedEarly;
+	for (const [target, typed] of noted) {
+		const field = target as Field;
+		// A text that is laid out, and no field, has no value.
+		if (typed === undefined || !field.isConnected) continue;
+		if (typeof typed === 'boolean') field.checked = typed;
+		else if (field.value !== typed) field.value = typed;
+		// Whoever is bound to it hears of it.
+		field.dispatchEvent(new Event('input', { bubbles: true }));
+		field.dispatchEvent(new Event('change', { bubbles: true }));
+	}
+}
