@@ -27,16 +27,30 @@ async function findNginx() {
 	return resolve(`${OWN_COPY}/usr/sbin/nginx`);
 }
 
+/** The lines that the file has for a certificate, with one that is made here. */
+async function withCertificate(prefix, port, text) {
+	if (port === null) return text;
+	const [certificate, key] = [join(prefix, 'own.pem'), join(prefix, 'own.key')];
+	const options = ['-x509', '-newkey', 'rsa:2048', '-nodes', '-days', '2', '-subj', '/CN=127.0.0.1'];
+	const made = await run('openssl', ['req', ...options, '-out', certificate, '-keyout', key]);
+	if (made.code !== 0) throw new Problem(`No certificate could be made: ${made.output.trim()}`);
+	return text
+		.replace('# listen 443 ssl http2;', `listen 127.0.0.1:${port} ssl http2;`)
+		.replace('# ssl_certificate /etc/ssl/clock.example.pem;', `ssl_certificate ${certificate};`)
+		.replace('# ssl_certificate_key /etc/ssl/clock.example.key;', `ssl_certificate_key ${key};`);
+}
+
 /**
  * @param folder where its log and temporary files go
  * @param storage Stile's storage
+ * @param securePort where it also listens with a certificate, one of its own that nobody vouches for
  * @param bare a path under which the storage is open to everybody: only to measure against
  */
-export async function startNginx({ folder, port, stilePort, storage, bare = null }) {
+export async function startNginx({ folder, port, stilePort, storage, securePort = null, bare = null }) {
 	const program = await findNginx();
 	const prefix = resolve(folder, 'nginx');
 	mkdirSync(join(prefix, 'tmp'), { recursive: true });
-	const server = readFileSync('deploy/nginx.conf', 'utf8')
+	const server = (await withCertificate(prefix, securePort, readFileSync('deploy/nginx.conf', 'utf8')))
 		.replace('server 127.0.0.1:4100;', `server 127.0.0.1:${stilePort};`)
 		.replace('listen 80;', `listen 127.0.0.1:${port};`)
 		.replace('alias /srv/stile/storage/;', `alias ${resolve(storage)}/;`)

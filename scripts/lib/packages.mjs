@@ -13,7 +13,12 @@ export const NEEDED = {
 	ffmpeg: 'ffmpeg',
 	pdfinfo: 'poppler-utils'
 };
-export const NEEDED_BY_TESTS = { ...NEEDED, chromium: 'chromium', 'mariadb-dump': 'mariadb-client' };
+export const NEEDED_BY_TESTS = {
+	...NEEDED,
+	chromium: 'chromium',
+	'mariadb-dump': 'mariadb-client',
+	openssl: 'openssl'
+};
 
 const FOLDERS = [...(process.env.PATH ?? '').split(':'), '/usr/sbin', '/usr/bin', '/sbin', '/bin'];
 

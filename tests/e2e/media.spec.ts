@@ -1,4 +1,5 @@
 /** Bringing in, preparing, playing, saving and embedding: by the publisher, members and strangers. */
+import { connect as connectHttp2 } from 'node:http2';
 import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { get } from 'node:http';
 import { join } from 'node:path';
@@ -630,6 +631,27 @@ test('a page shows a film of the Library, has words with links and a picture, an
 	await expect(desk.getByRole('listitem').filter({ hasText: 'Bench notes links to it' })).toBeVisible();
 });
 
+/** Asks for all of these at once on one connection. */
+async function overHttp2(origin: string, paths: string[]) {
+	const session = connectHttp2(origin, { rejectUnauthorized: false });
+	try {
+		const statuses = await Promise.all(
+			paths.map(
+				(path) =>
+					new Promise<number>((resolve, reject) => {
+						const stream = session.request({ ':path': path });
+						stream.on('response', (headers) => resolve(Number(headers[':status'])));
+						stream.on('error', reject);
+						stream.resume();
+					})
+			)
+		);
+		return { protocol: session.alpnProtocol, statuses };
+	} finally {
+		session.close();
+	}
+}
+
 test('behind the web server that ships with it, Stile decides and the other sends', async ({ request }) => {
 	const settings = JSON.parse(process.env.STILE_E2E_SETTINGS ?? '{}') as Record<string, string>;
 	const front = 'http://127.0.0.1:4260';
@@ -646,6 +668,7 @@ test('behind the web server that ships with it, Stile decides and the other send
 	const nginx = await startNginx({
 		folder: '.stile/test',
 		port: 4260,
+		securePort: 4261,
 		stilePort: 4250,
 		storage: settings.STILE_STORAGE ?? ''
 	});
@@ -678,6 +701,13 @@ test('behind the web server that ships with it, Stile decides and the other send
 		])
 			expect((await request.get(front + path)).status(), path).toBe(404);
 		expect((await request.get(front + new URL(streamAddress).pathname)).status()).toBe(401);
+		// With a certificate, one connection carries all that a page needs.
+		const { protocol, statuses } = await overHttp2('https://127.0.0.1:4261', [
+			...Array.from({ length: 20 }, (_, n) => (n % 2 ? '/' : '/plans')),
+			fileAddress
+		]);
+		expect(protocol).toBe('h2');
+		expect(statuses).toEqual(Array.from({ length: 21 }, () => 200));
 	} finally {
 		await nginx.stop();
 		await node.stop();
