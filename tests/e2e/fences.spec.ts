@@ -260,6 +260,57 @@ test('a fence says what its change would do, keeps two editors apart, and is swi
 	await expect(one.getByText(/does not hold on to the beginning and the end/)).toBeVisible();
 });
 
+test('many items are changed at once: every action says what it would do, and its yes is to that action alone', async ({
+	browser
+}) => {
+	const page = await owner(browser);
+	const states = async () => {
+		await page.goto('/desk/library?q=Plates&state=archived');
+		const plates = await page.getByRole('link', { name: /^Plates/ }).count();
+		await page.goto('/desk/library?q=screw&state=archived');
+		return [plates, await page.getByRole('link', { name: /^First screw/ }).count()];
+	};
+	await page.goto('/desk/library?kind=lesson');
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel('Choose Plates').check();
+	await page.getByLabel('Choose First screw').check();
+	await expect(page.getByText('2 chosen')).toBeVisible();
+
+	await page.getByRole('button', { name: 'Archive' }).click();
+	await expect(page.getByText('What this save would do')).toBeVisible();
+	await expect(page.getByText(/would lose access now/).first()).toBeVisible();
+	// Another action beside the question: it is asked for itself, and the first is not done.
+	await page.getByRole('button', { name: 'To drafts' }).click();
+	await expect(page.getByText('What this save would do')).toBeVisible();
+	await expect(page.locator('input[type=hidden][name=do]')).toHaveValue('draft');
+	expect(await states()).toEqual([0, 0]);
+
+	await page.goto('/desk/library?kind=lesson');
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel('Choose Plates').check();
+	await page.getByLabel('Choose First screw').check();
+	await page.getByRole('button', { name: 'Archive' }).click();
+	await agree(page);
+	await expect(page.getByText('2 items changed.')).toBeVisible();
+	expect(await states()).toEqual([1, 1]);
+
+	await page.goto('/desk/library?kind=lesson&state=archived');
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel('All shown').check();
+	await page.getByRole('button', { name: 'Publish', exact: true }).click();
+	await expect(page.getByText(/would gain access now/).first()).toBeVisible();
+	await agree(page);
+	await expect(page.getByText('2 items changed.')).toBeVisible();
+	expect(await states()).toEqual([0, 0]);
+	// A label moves nobody here: it is set at once.
+	await page.goto('/desk/library?kind=lesson');
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel('Choose Plates').check();
+	await page.getByLabel('Category for them').selectOption({ label: 'Going train' });
+	await page.getByRole('button', { name: 'Set category' }).click();
+	await expect(page.getByText('One item changed.')).toBeVisible();
+});
+
 test('access is checked for any member, item, address and moment, by hand and by the API', async ({
 	browser,
 	request

@@ -186,13 +186,15 @@ test('reading, signing in and the way to pay work without JavaScript', async ({ 
 
 test('what is typed before the scripts have come stays, and is kept with the form', async ({ browser }) => {
 	const page = await owner(browser);
-	await page.route('**/_app/**', async (route) => {
-		await new Promise((resolve) => setTimeout(resolve, 1500));
+	let letThrough = () => {};
+	const typed = new Promise<void>((resolve) => (letThrough = resolve));
+	await page.route('**/_app/**/*.js', async (route) => {
+		await typed;
 		await route.continue();
 	});
 	await page.goto('/desk/library/new?kind=page', { waitUntil: 'commit' });
 	await page.getByLabel('Title').fill('Typed before anything ran');
-	await page.unroute('**/_app/**');
+	letThrough();
 	await page.waitForLoadState('networkidle');
 	await expect(page.getByLabel('Title')).toHaveValue('Typed before anything ran');
 	await page.getByRole('button', { name: 'Make it' }).click();
