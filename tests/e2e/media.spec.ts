@@ -631,15 +631,15 @@ test('a page shows a film of the Library, has words with links and a picture, an
 	await expect(desk.getByRole('listitem').filter({ hasText: 'Bench notes links to it' })).toBeVisible();
 });
 
-/** Asks for all of these at once on one connection. */
-async function overHttp2(origin: string, paths: string[]) {
+/** Asks for all of these at once on one connection. @param host the one that Stile answers for */
+async function overHttp2(origin: string, host: string, paths: string[]) {
 	const session = connectHttp2(origin, { rejectUnauthorized: false });
 	try {
 		const statuses = await Promise.all(
 			paths.map(
 				(path) =>
 					new Promise<number>((resolve, reject) => {
-						const stream = session.request({ ':path': path });
+						const stream = session.request({ ':authority': host, ':path': path });
 						stream.on('response', (headers) => resolve(Number(headers[':status'])));
 						stream.on('error', reject);
 						stream.resume();
@@ -702,7 +702,7 @@ test('behind the web server that ships with it, Stile decides and the other send
 			expect((await request.get(front + path)).status(), path).toBe(404);
 		expect((await request.get(front + new URL(streamAddress).pathname)).status()).toBe(401);
 		// With a certificate, one connection carries all that a page needs.
-		const { protocol, statuses } = await overHttp2('https://127.0.0.1:4261', [
+		const { protocol, statuses } = await overHttp2('https://127.0.0.1:4261', '127.0.0.1:4260', [
 			...Array.from({ length: 20 }, (_, n) => (n % 2 ? '/' : '/plans')),
 			fileAddress
 		]);
