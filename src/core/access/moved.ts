@@ -7,7 +7,7 @@
  * that course's fence, or has published another lesson in it.
  */
 import { drained, each } from '../pieces';
-import { keyOf, type Change, type Delta } from './delta';
+import { keyOf, undone, type Change, type Delta } from './delta';
 import type { Fence, Release, Resource } from './model';
 import { namingsIn } from './namings';
 import type { Policy } from './policy';
@@ -137,7 +137,8 @@ function cross(walking: Walking, fence: Fence): void {
  */
 export function hasMoved(looked: LookedAt, since: Delta): boolean {
 	if (since.length === 0) return false;
-	const policies = [...looked.policies, looked.policies[0].with(since)];
+	const [before] = looked.policies;
+	const policies = [...looked.policies, before.with(since), before.with(undone(since))];
 	const filings = policies.map((policy) =>
 		filingOf(looked.delta, policy, fencesFollowing(policy, looked.resourceIds))
 	);
@@ -158,6 +159,12 @@ export function hasMoved(looked: LookedAt, since: Delta): boolean {
 	);
 }
 
+/** What nobody sees, before and after, has no access that could move; only a change of it itself looked at it. */
+function isHidden({ kind, before, after }: Change): boolean {
+	if (kind !== 'resource') return false;
+	return [before, after].every((one) => one === null || (one as Resource).state === 'draft');
+}
+
 /** Resources that live elsewhere by now, with all that lives in them. */
 function movedHomes(since: Delta): Set<string> {
 	return new Set(
@@ -168,11 +175,12 @@ function movedHomes(since: Delta): Set<string> {
 }
 
 function matters(
-	{ keys, walkedIds, addresses, isAll }: LookedAt,
+	{ keys, walkedIds, addresses, isAll, delta }: LookedAt,
 	change: Change,
 	policies: readonly Policy[],
 	isFiled: (resource: Resource) => boolean
 ): boolean {
+	if (isHidden(change)) return delta.some((own) => own.kind === 'resource' && own.id === change.id);
 	if (keys.has(keyOf(change)) || change.kind === 'site') return true;
 	const isAnywhere = (is: (resource: Resource, policy: Policy) => boolean) =>
 		policies.some((policy) => {

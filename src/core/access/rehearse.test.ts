@@ -16,6 +16,7 @@ import {
 } from '../../../tests/support/access';
 import { aMember, aSource, EPOCH, someNamings } from '../../../tests/support/arbitrary-access';
 import { decide } from './decide/decide';
+import { deltaBetween } from './delta';
 import type { Crossing, Member, Naming } from './model';
 import { membersNamedIn, namedAnew, namingChanges } from './namings';
 import { compile } from './policy';
@@ -267,7 +268,8 @@ describe('a rehearsal', () => {
 				(src, other, people, anew, isSame) => {
 					const members = people.map((one, n) => ({ ...one, id: n === 0 ? one.id : `m${n}` }));
 					const before = compile(src);
-					const afterwards = isSame ? before : compile(other);
+					// As a save does it: what the change does not touch is not filed anew.
+					const afterwards = isSame ? before : before.with(deltaBetween(src, other));
 					const named = ({ id }: Member, namings: readonly Naming[]) =>
 						namings.map((one) => ({ ...one, memberId: id }));
 					const namings = namingChanges(
@@ -409,6 +411,69 @@ describe('effects', () => {
 			0,
 			1,
 			false
+		]);
+	});
+
+	it('of names reach what follows where they are named, and nobody else who holds the same', () => {
+		const line = crossing({ kind: 'named' }, { id: 'line' });
+		const policy = compile({
+			...base,
+			resources: [...base.resources, resource('third')],
+			fences: [
+				fence('f', items('other'), [line]),
+				fence('g', items('lesson'), [crossing({ kind: 'may-open', resourceId: 'other' })]),
+				fence('h', items('third'), [crossing({ kind: 'may-open', resourceId: 'gone' })])
+			]
+		});
+		const people = ['plain', 'edda', 'bram'].map((id) => member([], { id }));
+		const result = rehearse({
+			before: policy,
+			after: policy,
+			groups: groupByStanding(people, new Set(['edda'])),
+			namings: namingChanges([], [{ crossingId: 'line', memberId: 'edda', since: 0 }]),
+			from: NOW,
+			assume: 'renewals-go-on'
+		});
+		expect([...rowsOf(result, null)].map(({ memberId, placeId, kind }) => [memberId, placeId, kind])).toEqual(
+			[
+				['edda', 'lesson', 'gains-now'],
+				['edda', 'other', 'gains-now']
+			]
+		);
+		expect(result.outsiders).toEqual([]);
+	});
+
+	it('are found where only one of many items is filed anew, and where something follows it', () => {
+		const many = {
+			...base,
+			resources: [
+				...base.resources,
+				resource('follower'),
+				...Array.from({ length: 9 }, (_, n) => resource(`far-${n}`))
+			],
+			fences: [
+				...base.fences,
+				fence('g', items('follower'), [crossing({ kind: 'may-open', resourceId: 'lesson' })])
+			]
+		};
+		const opened = {
+			...many,
+			resources: many.resources.map((one) =>
+				one.id === 'lesson' ? { ...one, state: 'draft' as const } : one
+			)
+		};
+		const before = compile(many);
+		for (const one of many.resources) before.place(one.id);
+		const result = rehearse({
+			before,
+			after: before.with(deltaBetween(many, opened)),
+			groups: groupByStanding([wren], new Set()),
+			from: NOW,
+			assume: 'renewals-go-on'
+		});
+		expect([...rowsOf(result, 'loses-now')].map(({ placeId }) => placeId).sort()).toEqual([
+			'follower',
+			'lesson'
 		]);
 	});
 
