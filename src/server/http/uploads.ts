@@ -168,7 +168,8 @@ export function tooLarge(limit: number): string {
 }
 
 function noRoomFor(size: number, free: number): string {
-	return `This file has ${inMb(size)} MB, and the disk of the server has room for ${inMb(Math.max(0, free - ROOM_KEPT_BYTES))} MB. Make room, then go on.`;
+	const has = size < 1024 ** 2 ? 'less than 1' : inMb(size);
+	return `This file has ${has} MB, and the disk of the server has room for ${inMb(Math.max(0, free - ROOM_KEPT_BYTES))} MB. Make room, then go on.`;
 }
 
 function inMb(bytes: number): number {
