@@ -91,7 +91,7 @@
 	<div class="grid gap-4 sm:grid-cols-3">
 		<Field name="amount" label="Price" {errors}>
 			{#snippet children(props)}
-				<input class="input text-right tabular-nums" inputmode="decimal" value={typed.amount} {...props} />
+				<input class="input text-right" inputmode="decimal" value={typed.amount} {...props} />
 			{/snippet}
 		</Field>
 		<Field name="currency" label="Currency" {errors}>

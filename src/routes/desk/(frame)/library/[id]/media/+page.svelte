@@ -159,7 +159,7 @@
 					{#key data.chapters}
 						<label class="grid gap-1"
 							><span class="text-sm text-quiet">One a line: when, and what. Empty for none.</span>
-							<textarea class="input tabular-nums" name="text" rows="6" placeholder="1:30 The escapement"
+							<textarea class="input" name="text" rows="6" placeholder="1:30 The escapement"
 								>{form && 'typed' in form ? form.typed : data.chapters}</textarea
 							></label
 						>
