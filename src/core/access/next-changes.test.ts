@@ -178,6 +178,52 @@ describe('coming releases', () => {
 		expect(coming([{ ...short, grants: [{ ...held!, renews: true }] }], end)).toHaveLength(3);
 	});
 
+	it('stand in their order within a day, too, and join what several plans open on it', () => {
+		const two = compile(
+			source({
+				resources: ['one', 'two', 'both'].map((id) => resource(id)),
+				plans: [plan('workshop'), plan('patron')],
+				fences: [
+					fence('f', items('one'), [crossing(holders('workshop'))]),
+					fence('g', items('two'), [crossing(holders('patron'))]),
+					fence('h', items('both'), [crossing(holders('workshop', 'patron'))])
+				],
+				releases: [
+					release('workshop', 'one', after(1, 'day')),
+					release('patron', 'two', after(1, 'day')),
+					release('workshop', 'both', after(1, 'day')),
+					release('patron', 'both', after(1, 'day'))
+				]
+			})
+		);
+		const late = member([grant({ from: JOINED + 5 * HOUR })], { id: 'late' });
+		const early = member([grant({ planId: 'patron', from: JOINED })], { id: 'early' });
+		const before = member([grant({ id: 'x', from: JOINED - 3 * DAY })], { id: 'before' });
+		const coming = (most?: number) =>
+			comingReleases(
+				two,
+				groupByStanding([late, early, before], new Set()),
+				['one', 'two', 'both'],
+				JOINED - 3 * DAY,
+				JOINED + 9 * DAY,
+				dayOf,
+				most
+			).map(({ resourceId, at, members }) => [resourceId, (at - JOINED) / HOUR, members]);
+		const all = [
+			['one', -48, 1],
+			['both', -48, 1],
+			['two', 24, 1],
+			['both', 24, 2],
+			['one', 29, 1]
+		];
+		const sorted = (rows: unknown[][]) => rows.map((row) => row.join(' ')).sort();
+		expect(sorted(coming())).toEqual(sorted(all));
+		expect(coming().map(([, at]) => at)).toEqual([-48, -48, 24, 24, 29]);
+		expect(coming(4)).toHaveLength(4);
+		expect(coming(4).map(([, at]) => at)).toEqual([-48, -48, 24, 24]);
+		expect(sorted(coming(2))).toEqual(sorted(all.slice(0, 2)));
+	});
+
 	it('come in pieces, so that others have their turn', () => {
 		const many = Array.from({ length: 1200 }, (_, n) =>
 			member([grant({ from: JOINED + n })], { id: `m${n}` })
