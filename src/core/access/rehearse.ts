@@ -286,7 +286,6 @@ function difference(
 	is: IntervalSet,
 	from: Instant
 ): { kind: EffectKind; at: Instant; backAt: Instant | null }[] {
-	if (isSame(was, is)) return [];
 	const onwards = between(from, null);
 	const gained = intersect(without(is, was), onwards);
 	const lost = intersect(without(was, is), onwards);
@@ -305,10 +304,6 @@ function difference(
 		effects.push({ kind, at: firstLoss.start, backAt: back?.start ?? null });
 	}
 	return effects;
-}
-
-function isSame(a: IntervalSet, b: IntervalSet): boolean {
-	return a.length === b.length && a.every(({ start, end }, n) => start === b[n]?.start && end === b[n]?.end);
 }
 
 /** Strangers, and whoever signs up, joins a plan or redeems a code a day later, and stays. */

@@ -177,10 +177,9 @@
 	<fieldset id="turnAway" class="grid gap-3">
 		<legend class="mb-1 font-semibold">What everybody else gets</legend>
 		<label class="flex items-baseline gap-2"
-			><input type="radio" value={false} bind:group={draft.hasOwnTurnAway} /> What the site gives by default (<a
-				href="/desk/settings">Settings</a
-			>)</label
-		>
+			><input type="radio" value={false} bind:group={draft.hasOwnTurnAway} />
+			<span>What the site gives by default (<a href="/desk/settings">Settings</a>)</span>
+		</label>
 		<label class="flex items-baseline gap-2"
 			><input type="radio" value={true} bind:group={draft.hasOwnTurnAway} /> Something of its own</label
 		>

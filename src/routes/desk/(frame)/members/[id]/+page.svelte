@@ -106,8 +106,8 @@
 						<span>
 							<DeskLink href="/desk/plans/{grant.planId}" class="font-medium"
 								>{names.plan(grant.planId)}</DeskLink
-							>, {SOURCE_WORDS[grant.source]}, from <Moment at={grant.from} {zone} />
-							{#if grant.revokedAt}, ended <Moment at={grant.revokedAt} {zone} />{:else if grant.until}, to <Moment
+							>, {SOURCE_WORDS[grant.source]}, from <Moment at={grant.from} {zone} />{#if grant.revokedAt},
+								ended <Moment at={grant.revokedAt} {zone} />{:else if grant.until}, to <Moment
 									at={grant.until}
 									{zone}
 								/>{:else}, for good{/if}{grant.renews ? ', renews' : ''}
