@@ -1,11 +1,15 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
+	after,
 	crossing,
 	fence,
+	grant,
 	holders,
 	items,
+	member,
 	plan,
+	release,
 	resource,
 	source,
 	stranger,
@@ -17,7 +21,7 @@ import { DAY } from '../../../tests/support/access';
 import { decide, decideAddress } from './decide/decide';
 import { applied, deltaBetween, joined, type Delta } from './delta';
 import type { PolicySource, Resource, Viewer } from './model';
-import { compile, type Policy } from './policy';
+import { compile, MAX_DEPTH, openedByPlan, type Policy } from './policy';
 
 /** Everything that can be decided, for some viewers at some moments; asking it fills what the policy keeps. */
 function everything(policy: Policy, viewers: readonly Viewer[]): unknown {
@@ -68,10 +72,23 @@ const anew = (before: PolicySource): fc.Arbitrary<PolicySource> =>
 
 describe('a policy after a change', () => {
 	it('decides like one that is compiled from the start, and the one before it decides as it did', () => {
+		/** Of another world, only its plans, its releases or the rules of its site. */
+		const partOf = (before: PolicySource) =>
+			fc
+				.tuple(aSource, fc.constantFrom('plans', 'releases', 'site', 'fences'))
+				.map(([other, part]): PolicySource => {
+					const { resources, fences, plans, releases, ...site } = other;
+					const parts = { plans: { plans }, releases: { releases }, fences: { fences }, site };
+					return { ...before, ...parts[part as keyof typeof parts] };
+				});
 		const pair = aSource.chain((before) =>
 			fc.tuple(
 				fc.constant(before),
-				fc.oneof({ weight: 3, arbitrary: anew(before) }, { weight: 1, arbitrary: aSource })
+				fc.oneof(
+					{ weight: 3, arbitrary: anew(before) },
+					{ weight: 2, arbitrary: partOf(before) },
+					{ weight: 1, arbitrary: aSource }
+				)
 			)
 		);
 		let moved = 0;
@@ -158,6 +175,119 @@ describe('a policy after a change', () => {
 		const elsewhere = compile(before).with(deltaBetween(before, there));
 		expect([elsewhere.resourceAt('/b'), elsewhere.resourceAt('/b', 'school')?.id]).toEqual([null, 'b']);
 		expect(elsewhere.with(deltaBetween(there, before)).resourceAt('/b', 'school')).toBeNull();
+	});
+});
+
+describe('what a policy knows', () => {
+	const chain = (count: number) =>
+		Array.from({ length: count }, (_, n) =>
+			resource(`r${n}`, { kind: 'page', homeId: n === 0 ? null : `r${n - 1}` })
+		);
+
+	it('of homes: from the nearest outward, round no circle, and no deeper than is sensible', () => {
+		const homesOf = (resources: Resource[], id: string) => {
+			const policy = compile(source({ resources }));
+			return policy.homesOf(policy.resources.get(id)!);
+		};
+		expect(homesOf(chain(4), 'r3')).toEqual(['r2', 'r1', 'r0']);
+		expect(homesOf(chain(4), 'r0')).toEqual([]);
+		expect(homesOf([resource('a', { homeId: 'gone' })], 'a')).toEqual(['gone']);
+		const circle = [
+			resource('a', { homeId: 'b' }),
+			resource('b', { homeId: 'c' }),
+			resource('c', { homeId: 'a' })
+		];
+		expect(homesOf(circle, 'a')).toEqual(['b', 'c']);
+		expect(homesOf([resource('x', { homeId: 'a' }), ...circle], 'x')).toEqual(['a', 'b', 'c']);
+		expect(homesOf([resource('a', { homeId: 'a' })], 'a')).toEqual([]);
+		expect(homesOf(chain(MAX_DEPTH + 9), `r${MAX_DEPTH + 8}`)).toHaveLength(MAX_DEPTH);
+	});
+
+	it('of what a plan opens: what strangers know of and has an address', () => {
+		const made = compile(
+			source({
+				plans: [plan('a'), plan('b')],
+				resources: [
+					resource('open'),
+					resource('draft', { state: 'draft' }),
+					resource('archived', { state: 'archived' }),
+					resource('scheduled', { state: 'scheduled' }),
+					resource('section', { address: null }),
+					resource('other')
+				],
+				fences: [
+					fence('f', items('open', 'draft', 'archived', 'scheduled', 'section'), [crossing(holders('a'))]),
+					fence('g', items('other'), [crossing(holders('b'))])
+				]
+			})
+		);
+		expect(openedByPlan(made, 'a').map(({ id }) => id)).toEqual(['open', 'scheduled']);
+		expect(openedByPlan(made, 'b').map(({ id }) => id)).toEqual(['other']);
+		expect(openedByPlan(made, 'c')).toEqual([]);
+	});
+
+	it('of a place without an item: it is open and there; what it works out it keeps, site by site', () => {
+		const made = compile(
+			source({
+				plans: [plan('a')],
+				fences: [
+					fence('own', { kind: 'path', path: '/x' }, [crossing(holders('a'))]),
+					fence('theirs', { kind: 'path', path: '/x', siteId: 'school' }, [])
+				]
+			})
+		);
+		expect(made.place('/y')).toMatchObject({ base: 'open', state: 'published', publishAt: null });
+		expect(made.place('nothing')).toBeNull();
+		expect(made.passageOf('/x')).toBe(made.passageOf('/x'));
+		expect(made.passageOf('/x').met.map(({ id }) => id)).toEqual(['own']);
+		expect(made.passageOf('/x', 'school').met.map(({ id }) => id)).toEqual(['theirs']);
+		expect(made.fencesAt('/x').map(({ id }) => id)).toEqual(['own']);
+		// Strangers may ask for any number of addresses: what is kept for them has an end.
+		const first = made.passageOf('/0 of many');
+		for (let n = 1; n < 9000; n++) made.passageOf(`/${n} of many`);
+		expect(made.passageOf('/0 of many')).toEqual(first);
+	});
+
+	it('of releases: the nearest home’s before a wider one’s, and both before a category’s', () => {
+		const resources = [
+			resource('lesson', { homeId: 'inner', categoryId: 'strip' }),
+			resource('inner', { kind: 'section', homeId: 'outer' }),
+			resource('outer', { kind: 'course' })
+		];
+		const days = { lesson: 1, inner: 2, outer: 3, strip: 4 };
+		const first = (...targets: (keyof typeof days)[]) =>
+			compile(
+				source({
+					resources,
+					plans: [plan('a')],
+					fences: [fence('f', { kind: 'everything' }, [crossing(holders('a'))])],
+					releases: targets.map((id) =>
+						release('a', id, after(days[id], 'day'), id === 'strip' ? 'category' : 'resource')
+					)
+				})
+			)
+				.place('lesson')
+				?.passage.ways[0]?.plans?.get('a')?.releaseId;
+		expect(first('strip', 'outer', 'inner', 'lesson')).toBe('release-a-lesson');
+		expect(first('strip', 'outer', 'inner')).toBe('release-a-inner');
+		expect(first('outer', 'strip')).toBe('release-a-outer');
+		expect(first('strip')).toBe('release-a-strip');
+	});
+
+	it('of the time with a plan: that of its ladder and of no other, worked out once', () => {
+		const made = compile(source({ plans: [plan('a'), plan('b')] }));
+		const both = member([grant({ planId: 'a', from: 5 }), grant({ id: 'g2', planId: 'b', from: 1 })], {
+			tenures: [
+				{ planId: 'a', firstJoinedAt: 5, isSetByHand: false },
+				{ planId: 'b', firstJoinedAt: 1, isSetByHand: false }
+			]
+		});
+		expect(made.heldBy(both, ['a'])).toBe(made.heldBy(both, ['a']));
+		expect(made.heldBy(both, ['a'])).not.toEqual(made.heldBy(both, ['a', 'b']));
+		expect(made.heldBy(both, ['a'])).toEqual(
+			made.heldBy({ ...both, grants: [both.grants[0]!], tenures: [both.tenures[0]!] }, ['a'])
+		);
+		expect(made.heldBy(member(), ['a'])).toBeNull();
 	});
 });
 
