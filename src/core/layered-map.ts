@@ -55,7 +55,15 @@ export class LayeredMap<V extends object> implements ReadonlyMap<string, V> {
 		return this.get(key) !== undefined;
 	}
 
-	*[Symbol.iterator](): MapIterator<[string, V]> {
+	[Symbol.iterator](): MapIterator<[string, V]> {
+		return this.over.size === 0 ? this.base[Symbol.iterator]() : this.layered();
+	}
+
+	private *mapped<T>(of: (entry: [string, V]) => T): MapIterator<T> {
+		for (const entry of this) yield of(entry);
+	}
+
+	private *layered(): MapIterator<[string, V]> {
 		for (const [key, value] of this.base) {
 			const over = this.over.get(key);
 			if (over !== null) yield [key, over ?? value];
@@ -67,12 +75,12 @@ export class LayeredMap<V extends object> implements ReadonlyMap<string, V> {
 		return this[Symbol.iterator]();
 	}
 
-	*keys(): MapIterator<string> {
-		for (const [key] of this) yield key;
+	keys(): MapIterator<string> {
+		return this.over.size === 0 ? this.base.keys() : this.mapped(([key]) => key);
 	}
 
-	*values(): MapIterator<V> {
-		for (const [, value] of this) yield value;
+	values(): MapIterator<V> {
+		return this.over.size === 0 ? this.base.values() : this.mapped(([, value]) => value);
 	}
 
 	forEach(visit: (value: V, key: string, map: ReadonlyMap<string, V>) => void): void {
