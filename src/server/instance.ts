@@ -5,6 +5,7 @@
 import { compose, type Stile } from './compose';
 import { createFront, type Front, type Serving } from './http/front';
 import { readSettings } from './settings';
+import { warm } from './rights/warm';
 import { offerOwnership } from './usecases/accounts/first-owner';
 
 export interface Running extends Stile {
@@ -27,6 +28,8 @@ export async function startStile(env: Record<string, string | undefined>): Promi
 		stile.app.log.warn({ url }, 'there is no owner yet: open this address once to become the owner');
 	}
 	stile.startJobs(() => front.receiveLeft());
+	// Nobody waits for it, and where it fails, whoever asks first works it out.
+	void warm(stile.app).catch(() => {});
 	return running;
 }
 

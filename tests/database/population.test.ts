@@ -8,6 +8,8 @@ import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
 import { subscriptionsOf } from '$server/db/queries/sales';
 import { compose, type Stile } from '$server/compose';
 import { Population } from '$server/rights/population';
+import { shownLibrary, shownPlans } from '$server/rights/shown';
+import { warm } from '$server/rights/warm';
 import type { Rights } from '$server/rights/rights';
 import { buy, makeShop, makeWorld, type World } from './world';
 
@@ -85,6 +87,23 @@ describe('the population', () => {
 		expect(after).not.toBe(before);
 		const count = (groups: typeof after) => groups.reduce((sum, { memberIds }) => sum + memberIds.length, 0);
 		expect(count(after)).toBe(count(before) + 1);
+	});
+
+	it('leaves nothing to be read for the first list after a start', async () => {
+		const started = await compose(world.app.settings);
+		try {
+			await warm(started.app);
+			const asked = vi.spyOn(started.app.db, 'select');
+			const policy = await started.app.rights.policy();
+			const walked = vi.spyOn(policy, 'caughtBy');
+			for (const one of policy.resources.values()) policy.passage(one);
+			expect((await shownLibrary(started.app)).length).toBeGreaterThan(0);
+			expect((await shownPlans(started.app)).length).toBeGreaterThan(0);
+			expect([asked.mock.calls.length, walked.mock.calls.length]).toEqual([0, 0]);
+			asked.mockRestore();
+		} finally {
+			await started.stop();
+		}
 	});
 
 	it('is read once, however many ask at the same time', async () => {
