@@ -69,6 +69,20 @@ describe('a fence as it is sent', () => {
 			/at least one member/
 		],
 		[
+			'more names than anybody reads',
+			{
+				crossings: [
+					{
+						...good.crossings[0],
+						audience: { kind: 'named' },
+						named: Array.from({ length: 5001 }, () => ({ memberId: ID }))
+					}
+				]
+			},
+			'crossing-0',
+			/At most 5000 members/
+		],
+		[
 			'nobody to cross in the second line',
 			{ crossings: [good.crossings[0], { ...good.crossings[0], audience: { kind: 'all' } }] },
 			'crossing-1',

@@ -1,5 +1,6 @@
 /** A fence as its editor sends it, read once. Problems are sentences by field. */
 import {
+	ArrayMaxSize,
 	ArrayNotEmpty,
 	IsIn,
 	IsNotEmpty,
@@ -39,6 +40,7 @@ import { problemsIn, Says } from './rules';
 export type ReadFence = { ok: true; wish: FenceWish; notes: string[] } | { ok: false; errors: FieldErrors };
 
 const MAX_NAME = 120;
+const MOST_NAMED = 5000;
 const MAX_TEASER_PARAGRAPHS = 50;
 const MAX_TEASER_SECONDS = 3600;
 
@@ -202,6 +204,9 @@ class CrossingForm {
 	@ValidateNested()
 	readonly audience: AudienceForm;
 	@ValidateIf((form: CrossingForm) => form.audience.kind === 'named')
+	@ArrayMaxSize(MOST_NAMED, {
+		message: `At most ${MOST_NAMED} members by name: give a plan to more, and let its holders cross.`
+	})
 	@ArrayNotEmpty({ message: 'Name at least one member.' })
 	readonly named: NonNullable<CrossingWish['named']>;
 	@ValidateIf((form: CrossingForm) => form.window !== null)
