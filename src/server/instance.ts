@@ -19,6 +19,8 @@ const place = globalThis as { [KEY]?: Running };
 
 export async function startStile(env: Record<string, string | undefined>): Promise<Running> {
 	const stile = await compose(readSettings(env));
+	// Where it fails, whoever asks first works it out.
+	await warm(stile.app).catch(() => {});
 	const front = createFront(stile.app);
 	const running = { ...stile, front, endWatches: front.endWatches };
 	place[KEY] = running;
@@ -28,8 +30,6 @@ export async function startStile(env: Record<string, string | undefined>): Promi
 		stile.app.log.warn({ url }, 'there is no owner yet: open this address once to become the owner');
 	}
 	stile.startJobs(() => front.receiveLeft());
-	// Nobody waits for it, and where it fails, whoever asks first works it out.
-	void warm(stile.app).catch(() => {});
 	return running;
 }
 
