@@ -8,6 +8,8 @@ import { accountByEmail, grantsOf, keepFirstDay, population, tenuresOf } from '$
 import { allFences, fenceById, policyAt } from '$server/db/queries/policy';
 import { audit } from '$server/db/schema/running';
 import { redemptions, uses } from '$server/db/schema/access';
+import { items, sites } from '$server/db/schema/library';
+import { transact } from '$server/transact';
 import { lookOf, otherSideLook, otherSidePrefix, otherSideToken, splitOtherSide } from '$server/rights/look';
 import { listFor } from '$server/reads/front/lists';
 import { agreeing, consentOf, rehearseChange, saveRehearsed } from '$server/usecases/access/rehearsed-save';
@@ -167,6 +169,25 @@ describe('the Library', () => {
 			homeId: inner
 		});
 		expect(moved).toEqual({ kind: 'refused', code: 'home-within-itself' });
+	});
+
+	it('leaves what is on another site there, whatever is changed of it', async () => {
+		const itemId = await make({ title: 'Elsewhere', address: '/elsewhere' });
+		const siteId = '01a21006-2c70-7388-addc-26aebd2ef8ec';
+		await transact(world.app, null, async (work) => {
+			await work.tx.insert(sites).values({ id: siteId, name: 'School', origin: 'https://school.example' });
+			await work.tx.update(items).set({ siteId }).where(eq(items.id, itemId));
+			work.policyChanged('test', { resources: [itemId] });
+		});
+		const site = async () => (await world.app.rights.policy()).resourceAt('/elsewhere', siteId)?.state;
+		expect(await site()).toBe('published');
+		const wish = { state: 'archived' as const, publishAt: null };
+		expect((await agreeing((yes) => setState(world.app, null, itemId, wish, yes))).kind).toBe('saved');
+		expect(await site()).toBe('archived');
+		const renamed = { ...PAGE, title: 'Renamed', address: '/elsewhere', base: 'closed' as const };
+		expect((await agreeing((yes) => editItem(world.app, null, itemId, renamed, yes))).kind).toBe('saved');
+		expect(await site()).toBe('archived');
+		expect((await world.app.rights.policy()).resourceAt('/elsewhere')).toBeNull();
 	});
 
 	it('keeps a text as it was laid out, findable by its words, and an emptied one as none', async () => {

@@ -56,6 +56,25 @@ describe('two things of one fence', () => {
 		expect(areAlike(stranger, over)).toBe(true);
 	});
 
+	it('are apart where others are named, and alike where the same crossing names them', () => {
+		const line = (id: string) => crossing({ kind: 'named' }, { id });
+		const edda = member([], { namings: [{ crossingId: 'near', since: 0 }] });
+		const apart = [fence('one', items('a'), [line('near')]), fence('two', items('b'), [line('far')])];
+		expect(areAlike(edda, { fences: apart })).toBe(false);
+		expect(areAlike(edda, { fences: [onBoth(line('near'))] })).toBe(true);
+		const coded = (batchId: string) => crossing({ kind: 'code', batchId });
+		const codes = [fence('one', items('a'), [coded('fair')]), fence('two', items('b'), [coded('letter')])];
+		expect(areAlike(stranger, { fences: codes })).toBe(false);
+	});
+
+	it('are apart where one is published, on another day or not at all', () => {
+		const fences = [onBoth(workshop)];
+		const b = (over: Partial<Resource>) => ({ fences, resources: [resource('b', over)] });
+		expect(areAlike(holder('workshop'), b({}))).toBe(true);
+		expect(areAlike(holder('workshop'), b({ state: 'draft' }))).toBe(false);
+		expect(areAlike(holder('workshop'), b({ state: 'scheduled', publishAt: 5 }))).toBe(false);
+	});
+
 	it('do not care in which order a plan’s ways stand', () => {
 		const early = crossing(holders('workshop'), { window: after(1, 'day') });
 		const late = crossing(holders('workshop'), { window: after(3, 'day') });

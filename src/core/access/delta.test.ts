@@ -60,4 +60,47 @@ describe('a change of the policy', () => {
 		expect(applied(source({ resources: [own] }), delta).resources).toEqual([theirs]);
 		expect(applied(source({ resources: [theirs] }), undone(delta)).resources).toEqual([own]);
 	});
+
+	it('is spelled alike, whatever the order of names, and of nothing as nothing', () => {
+		expect(canonical({ b: 1, a: { d: 2, c: [] } })).toBe('{"a":{"c":[],"d":2},"b":1}');
+		expect([undefined, null, 0, '', false].map(canonical)).toEqual(['null', 'null', '0', '""', 'false']);
+		expect(canonical([undefined, { a: undefined }])).toBe('[null,{}]');
+		expect(canonical({ a: null })).not.toBe(canonical({}));
+	});
+
+	it('is none where labels stand in another order, or twice', () => {
+		const tagged = (...tagIds: string[]) => source({ resources: [resource('a', { tagIds })] });
+		expect(deltaBetween(tagged('oil', 'rust'), tagged('rust', 'oil', 'oil'))).toEqual([]);
+		expect(deltaBetween(tagged('oil'), tagged('rust'))).toHaveLength(1);
+		const [change] = deltaBetween(tagged('oil'), tagged('rust', 'oil'));
+		expect(change?.after).toMatchObject({ tagIds: ['oil', 'rust'] });
+		expect(change?.after).not.toHaveProperty('siteId');
+	});
+
+	it('of the rules of the site has no id, and stands alone', () => {
+		const delta = deltaBetween(source({}), source({ zone: 'Asia/Tokyo' }));
+		expect(delta.map(({ kind, id }) => [kind, id])).toEqual([['site', '']]);
+		expect(applied(source({}), delta).zone).toBe('Asia/Tokyo');
+	});
+
+	it('stands in order of its keys, however much there is', () => {
+		const many = Array.from({ length: 40 }, (_, n) => resource(`r${(n * 17) % 40}`));
+		const ids = deltaBetween(source({}), source({ resources: many })).map(({ id }) => id);
+		expect(ids).toEqual([...ids].sort());
+		expect(ids).toHaveLength(40);
+	});
+
+	it('leaves what is not touched as the same object', () => {
+		const before = source({
+			resources: [resource('a'), resource('b')],
+			fences: [fence('f', items('a'), [])]
+		});
+		const after = applied(
+			before,
+			deltaBetween(before, { ...before, resources: [resource('a'), resource('b', { base: 'open' })] })
+		);
+		expect(after.fences).toBe(before.fences);
+		expect(after.resources[0]).toBe(before.resources[0]);
+		expect(applied(before, [])).toBe(before);
+	});
 });

@@ -56,10 +56,6 @@ export function* comparing(changes: readonly Change[]): Generator<void, Delta> {
 	return kept.map(({ change }) => change);
 }
 
-export function deltaOf(changes: readonly Change[]): Delta {
-	return drained(comparing(changes));
-}
-
 function saysAnother({ before, after }: Change): boolean {
 	if (before === null || after === null) return before !== after;
 	return canonical(before) !== canonical(after);

@@ -77,7 +77,7 @@ describe('a policy after a change', () => {
 			fc
 				.tuple(aSource, fc.constantFrom('plans', 'releases', 'site', 'fences'))
 				.map(([other, part]): PolicySource => {
-					const { resources, fences, plans, releases, ...site } = other;
+					const { resources: _, fences, plans, releases, ...site } = other;
 					const parts = { plans: { plans }, releases: { releases }, fences: { fences }, site };
 					return { ...before, ...parts[part as keyof typeof parts] };
 				});

@@ -84,7 +84,8 @@ async function write(
 ): Promise<Edited> {
 	const consent = await consentOf(app, agreedTo);
 	const id = before?.id ?? consent.mint.id('item');
-	const checked = await check(app.db, await app.rights.policy(), id, wish);
+	const policy = await app.rights.policy();
+	const checked = await check(app.db, policy, id, wish);
 	if (!checked.ok) return { kind: 'refused', code: checked.code };
 	const { title, text, homeId, categoryId, base, extension, target, showsPoster } = wish;
 	const position =
@@ -108,6 +109,7 @@ async function write(
 		state: before?.state ?? 'draft',
 		publishAt: before?.publishAt ?? null,
 		base,
+		...siteOf(policy, id),
 		address: checked.address,
 		homeId,
 		categoryId,
@@ -281,6 +283,7 @@ export async function setState(
 		id: itemId,
 		kind,
 		base,
+		...siteOf(await app.rights.policy(), itemId),
 		address,
 		homeId,
 		categoryId,
@@ -321,4 +324,10 @@ export async function prepareAgain(
 		await work.note({ action: 'prepared-again', subject: { kind: 'asset', id: asset.id } });
 		return DONE;
 	});
+}
+
+/** The outside site that an item is on; nothing for Stile's own. */
+function siteOf({ resources }: Policy, id: string): Pick<Resource, 'siteId'> {
+	const siteId = resources.get(id)?.siteId;
+	return siteId === undefined ? {} : { siteId };
 }
