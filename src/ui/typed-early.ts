@@ -8,7 +8,8 @@ interface Noting {
 	typedEarly?: () => Map<EventTarget, string | boolean | undefined>;
 }
 
-type Field = HTMLInputElement & HTMLSelectElement & HTMLTextAreaElement;
+/** Whatever of these it is: what is used here, all of them have. */
+type Field = HTMLInputElement;
 
 export function giveBackTypedEarly(): void {
 	const noted = (window as Noting).typedEarly?.() ?? [];
@@ -18,7 +19,8 @@ export function giveBackTypedEarly(): void {
 		// A text that is laid out, and no field, has no value.
 		if (typed === undefined || !field.isConnected) continue;
 		if (typeof typed === 'boolean') field.checked = typed;
-		else if (field.value !== typed) field.value = typed;
+		// A file cannot be put back by a script, and is not taken away by one either.
+		else if (field.type !== 'file' && field.value !== typed) field.value = typed;
 		// Whoever is bound to it hears of it.
 		field.dispatchEvent(new Event('input', { bubbles: true }));
 		field.dispatchEvent(new Event('change', { bubbles: true }));
