@@ -10,6 +10,7 @@ import { between, intersect, isIn, without, type IntervalSet } from '../time/int
 import { alikeFor, ofPlans, plansOf, signature } from './alike';
 import { NO_CONTEXT, STRANGER, type Member, type NamedMember, type Viewer } from './model';
 import { namedAnew, type NamingChange } from './namings';
+import { newcomer, signedUp } from './newcomers';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
 import { drained, each } from '../pieces';
@@ -315,7 +316,7 @@ function outsiders(
 ): OutsiderEffect[] {
 	const start = from + DAY_MS;
 	const planIds = new Set([...before.plans.keys(), ...after.plans.keys()]);
-	const signedUp: Member = { ...newcomer('', start), grants: [] };
+	const newMember = signedUp(start);
 	const found: OutsiderEffect[] = [];
 	/** By effect: the places of which it is said already, of those whom all others have part with. */
 	const said = new Map<string, Set<string>>();
@@ -341,35 +342,11 @@ function outsiders(
 			said.set(name, new Set([...(said.get(name) ?? []), ...placeIds]));
 	};
 	look({ kind: 'stranger' }, STRANGER, from, []);
-	look({ kind: 'signs-up' }, signedUp, start, []);
+	look({ kind: 'signs-up' }, newMember, start, []);
 	for (const planId of planIds) look({ kind: 'joins', planId }, newcomer(planId, start), start, [planId]);
 	for (const batchId of batchesIn(before, after))
-		look({ kind: 'redeems', batchId }, { ...signedUp, redemptions: [{ batchId, at: start }] }, start, []);
+		look({ kind: 'redeems', batchId }, { ...newMember, redemptions: [{ batchId, at: start }] }, start, []);
 	return found;
-}
-
-export function newcomer(planId: string, joinedAt: Instant): Member {
-	return {
-		kind: 'member',
-		id: '',
-		isStaff: false,
-		since: joinedAt,
-		grants: [
-			{
-				id: `newcomer-${planId}`,
-				planId,
-				from: joinedAt,
-				until: null,
-				revokedAt: null,
-				source: 'order',
-				renews: false,
-				period: null
-			}
-		],
-		tenures: [],
-		redemptions: [],
-		namings: []
-	};
 }
 
 export interface MemberEffect {

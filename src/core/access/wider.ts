@@ -7,7 +7,7 @@ import type { Instant } from '../time/instant';
 import { intersect, between, without } from '../time/interval-set';
 import { NO_CONTEXT, STRANGER, type Member, type PolicySource, type Viewer } from './model';
 import { compile } from './policy';
-import { newcomer } from './rehearse';
+import { newcomer } from './newcomers';
 import { setsOf } from './timeline';
 
 export type Opened =

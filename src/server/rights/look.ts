@@ -8,7 +8,7 @@ import { decide } from '$core/access/decide/decide';
 import type { Decision } from '$core/access/decision';
 import { NO_CONTEXT, STRANGER, type Member, type Viewer } from '$core/access/model';
 import { compile, type Policy } from '$core/access/policy';
-import { newcomer } from '$core/access/rehearse';
+import { newcomer } from '$core/access/newcomers';
 import type { Instant } from '$core/time/instant';
 import type { Using } from '../app';
 import { accountById } from '../db/queries/members';

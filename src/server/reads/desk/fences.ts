@@ -2,7 +2,7 @@
 import { alikeFor } from '$core/access/alike';
 import { decide } from '$core/access/decide/decide';
 import { STRANGER } from '$core/access/model';
-import { newcomer } from '$core/access/rehearse';
+import { newcomer } from '$core/access/newcomers';
 import { timeline } from '$core/access/timeline';
 import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';

@@ -1,7 +1,7 @@
 /** One item with what it shows and who gets in. */
 import { decide } from '$core/access/decide/decide';
 import { STRANGER } from '$core/access/model';
-import { newcomer } from '$core/access/rehearse';
+import { newcomer } from '$core/access/newcomers';
 import { timeline } from '$core/access/timeline';
 import type { Using } from '../../app';
 import { itemById } from '../../db/queries/items';

@@ -1,5 +1,5 @@
 /** The release board: what opens when for somebody who joins a plan at a moment. */
-import { newcomer } from '$core/access/rehearse';
+import { newcomer } from '$core/access/newcomers';
 import { timeline } from '$core/access/timeline';
 import { inOrder, outlines, type Outlined } from '$core/library/outline';
 import { readLocal } from '$core/time/calendar';

@@ -1,5 +1,5 @@
 import { error, json } from '@sveltejs/kit';
-import { newcomer } from '$core/access/rehearse';
+import { newcomer } from '$core/access/newcomers';
 import { assuming } from '$core/access/timeline';
 import { asOf } from '$server/reads/desk/as-of';
 import { NO_SUCH_PAGE } from '$server/http/denial';
