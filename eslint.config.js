@@ -138,6 +138,24 @@ export default ts.config(
 		}
 	},
 	{
+		files: ['src/{ui,routes}/**/*.{ts,svelte}'],
+		ignores: ['src/ui/refresh.ts'],
+		rules: {
+			'no-restricted-imports': [
+				'error',
+				{
+					paths: [
+						{
+							name: '$app/navigation',
+							importNames: ['invalidate', 'invalidateAll'],
+							message: 'They drop a navigation that is under way: refresh() waits for it.'
+						}
+					]
+				}
+			]
+		}
+	},
+	{
 		files: ['src/server/{usecases,reads,rights,people,mail}/**/*.ts'],
 		ignores: ['**/*.test.ts'],
 		rules: {

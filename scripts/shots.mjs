@@ -12,6 +12,12 @@ const PHONE = { width: 360, height: 760 };
 
 /** @typedef {import('@playwright/test').Page} Page */
 
+/** Chooses one of the few that a field offers. */
+async function select(field, name) {
+	await field.click();
+	await field.page().getByRole('option', { name, exact: true }).click();
+}
+
 /** Follows the first link of that name. */
 function link(name) {
 	return async (/** @type {Page} */ page) => {
@@ -120,13 +126,13 @@ async function rehearse(page) {
 	await link(/The strike train/)(page);
 	await page.getByRole('checkbox', { name: 'Journeyman' }).uncheck();
 	await page.getByRole('checkbox', { name: 'Apprentice' }).check();
-	await page.getByRole('button', { name: 'Save', exact: true }).click();
+	await page.getByRole('button', { name: /^Keep it/ }).click();
 	await page.getByText('What this save would do').waitFor();
 }
 
 async function ofCourse(page) {
 	await page.getByRole('link', { name: 'The Pendulum Clock from Strip to Strike' }).first().waitFor();
-	await page.getByLabel('Compared with').selectOption({ label: 'Journeyman' });
+	await select(page.getByLabel('Compared with'), 'Journeyman');
 	await page.waitForLoadState('networkidle');
 	await page.evaluate(() => scrollTo(0, 330));
 }
@@ -140,7 +146,7 @@ async function checkItem(page) {
 async function otherSide(page) {
 	await link(/Letting down the mainspring/)(page);
 	await page.keyboard.press('o');
-	await page.getByLabel('Look as').selectOption('holder');
+	await select(page.getByLabel('Look as'), 'as a holder of');
 	await page.getByLabel('Days ago').fill('3');
 	await page.frameLocator('iframe').getByText('This opens for you later').waitFor();
 }

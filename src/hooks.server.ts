@@ -64,6 +64,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 			return refused(event, 403, refusalFor(standing), wayOn);
 		}
 	}
+	if (isDesk && isBareForm(event.request))
+		return refused(event, 400, NEEDS_SCRIPTS, { href: path, label: 'Back' });
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
 	const { language } = await app.site();
 	const onOtherSide = event.locals.look.otherSide && asOtherSide(event.locals.look.otherSide.prefix);
@@ -79,6 +81,18 @@ export const handle: Handle = async ({ event, resolve }) => {
 	const frames = await framesOf(path, response.ok);
 	return withHeaders(response, event.locals.look, frames, isForAnyone(event, response));
 };
+
+const NEEDS_SCRIPTS =
+	'Nothing was saved. This form works with the scripts of its page, and they did not run: what you chose in it would have been left out. Go back, and your words are still there. Let scripts run for this site, and load the page again.';
+
+/** A form that a browser sent by itself, and not the scripts of its page: of fields that are theirs it holds the old state. */
+function isBareForm({ method, headers }: Request): boolean {
+	return method === 'POST' && !headers.has('x-sveltekit-action') && isForm(headers.get('content-type') ?? '');
+}
+
+function isForm(type: string): boolean {
+	return /^(?:application\/x-www-form-urlencoded|multipart\/form-data|text\/plain)\b/i.test(type);
+}
 
 /** The action that a form is sent to, as the kit names it in the address. */
 function actionOf({ request, url }: RequestEvent): string | null {

@@ -1,20 +1,26 @@
 /**
- * What somebody typed, chose or ticked while the page's scripts were still on their way: they put fields back to what the
- * server sent, and so it is given back once they run. `app.html` notes it from the first moment on.
+ * What somebody typed, chose, ticked or sent while the page's scripts were still on their way: they put fields back to what
+ * the server sent, and so it is given back once they run. `app.html` notes it from the first moment on.
  */
 
 interface Noting {
-	/** Ends the noting. By field: its text, or whether it is ticked. */
-	typedEarly?: () => Map<EventTarget, string | boolean | undefined>;
+	/** Ends the noting. */
+	typedEarly?: () => {
+		/** By field: its text, or whether it is ticked. */
+		typed: Map<EventTarget, string | boolean | undefined>;
+		/** Forms that were sent, in their order. */
+		pressed: { form: HTMLFormElement; by: HTMLElement | null }[];
+	};
 }
 
 /** Whatever of these it is: what is used here, all of them have. */
 type Field = HTMLInputElement;
 
 export function giveBackTypedEarly(): void {
-	const noted = (window as Noting).typedEarly?.() ?? [];
+	const noted = (window as Noting).typedEarly?.();
 	delete (window as Noting).typedEarly;
-	for (const [target, typed] of noted) {
+	if (!noted) return;
+	for (const [target, typed] of noted.typed) {
 		const field = target as Field;
 		// A text that is laid out, and no field, has no value.
 		if (typed === undefined || !field.isConnected) continue;
@@ -25,4 +31,7 @@ export function giveBackTypedEarly(): void {
 		field.dispatchEvent(new Event('input', { bubbles: true }));
 		field.dispatchEvent(new Event('change', { bubbles: true }));
 	}
+	// The last press of each is the one that is meant.
+	for (const [form, by] of new Map(noted.pressed.map(({ form, by }) => [form, by])))
+		if (form.isConnected) form.requestSubmit(by);
 }

@@ -2,6 +2,7 @@
  * Files on their way up, in pieces (tus): each can be paused, goes on after a lost connection, and after the page was left
  * it goes on where it was as soon as the same file is chosen again.
  */
+import { getContext, setContext } from 'svelte';
 import { cleanFileName } from '$core/media/file-name';
 import { formatBytes } from '$ui/wording/time';
 
@@ -14,6 +15,8 @@ const NO_ROOM = 507;
 
 export interface Going {
 	id: number;
+	/** By whom it was chosen. */
+	box: string;
 	name: string;
 	folder: string;
 	bytes: number;
@@ -21,6 +24,8 @@ export interface Going {
 	state: 'waiting' | 'going' | 'paused' | 'done' | 'refused';
 	/** Whether it can be sent when its turn comes. */
 	isReady: boolean;
+	/** What it has become, once it is received. */
+	itemId: string | null;
 	problem: string;
 	pause: () => void;
 	resume: () => void;
@@ -33,38 +38,51 @@ export interface Chosen {
 	folder: string;
 }
 
+/** What whoever chose files says of them. */
+export interface Choosing {
+	box: string;
+	/** In bytes. */
+	limit: number;
+	/** What the server is told of each. */
+	metadata: Record<string, string>;
+	onDone: () => void;
+}
+
+/** All of a tab's: they go on whichever view is looked at. */
 export class Uploads {
 	list = $state<Going[]>([]);
 	private count = 0;
 
-	constructor(
-		private readonly limit: () => number,
-		private readonly metadata: () => Record<string, string>,
-		private readonly onDone: () => void
-	) {}
+	/** @param onReceived told of each that has become something */
+	constructor(private readonly onReceived: (entry: Going) => void = () => {}) {}
 
-	get summary(): string {
-		const done = this.list.filter(({ state }) => state === 'done').length;
-		const left = this.list.filter(({ state }) => state !== 'done' && state !== 'refused').length;
-		return left === 0 ? '' : `${done} of ${done + left} sent`;
+	of(box: string): Going[] {
+		return this.list.filter((entry) => entry.box === box);
 	}
 
-	add(chosen: readonly Chosen[]): void {
-		for (const one of chosen) void this.prepare(one);
+	add(chosen: readonly Chosen[], choosing: Choosing): void {
+		for (const one of chosen) void this.prepare(one, choosing);
 	}
 
-	private async prepare({ file, folder }: Chosen): Promise<void> {
+	/** Takes those that are over from the list. */
+	clear(): void {
+		this.list = this.list.filter(isLeft);
+	}
+
+	private async prepare({ file, folder }: Chosen, { box, limit, metadata, onDone }: Choosing): Promise<void> {
 		const id = ++this.count;
 		const name = cleanFileName(file.name);
 		const nothing = () => {};
 		this.list.unshift({
 			id,
+			box,
 			name,
 			folder,
 			bytes: file.size,
 			percent: 0,
 			state: 'waiting',
 			isReady: false,
+			itemId: null,
 			problem: '',
 			pause: nothing,
 			resume: nothing,
@@ -80,24 +98,26 @@ export class Uploads {
 			return refuse(
 				'This file is empty (0 bytes). Choose it again; it may not have been exported to the end.'
 			);
-		if (file.size > this.limit())
-			return refuse(`This file has ${formatBytes(file.size)}; the limit is ${formatBytes(this.limit())}.`);
+		if (file.size > limit)
+			return refuse(`This file has ${formatBytes(file.size)}; the limit is ${formatBytes(limit)}.`);
 		const { DetailedError, Upload } = await import('tus-js-client');
 		const upload = new Upload(file, {
 			endpoint: '/desk/uploads',
 			chunkSize: CHUNK_BYTES,
 			retryDelays: RETRY_AFTER_MS,
 			removeFingerprintOnSuccess: true,
-			metadata: { filename: file.name, folder, ...this.metadata() },
+			metadata: { filename: file.name, folder, ...metadata },
 			// A refusal is final: trying again would only repeat it.
 			onShouldRetry: (error) => {
 				const status = error.originalResponse?.getStatus();
 				return !isRefusal(status) && status !== NO_ROOM;
 			},
 			onProgress: (sent, total) => (entry.percent = Math.round((sent / total) * 100)),
-			onSuccess: () => {
+			onSuccess: ({ lastResponse }) => {
 				entry.state = 'done';
-				this.onDone();
+				entry.itemId = lastResponse.getHeader('Stile-Item') ?? null;
+				onDone();
+				this.onReceived(entry);
 				this.next();
 			},
 			onError: (error) => {
@@ -138,6 +158,36 @@ export class Uploads {
 		const waiting = this.list.filter(({ state, isReady }) => state === 'waiting' && isReady).reverse();
 		for (const entry of waiting.slice(0, Math.max(0, AT_ONCE - going))) entry.resume();
 	}
+}
+
+/** Whether something of it is still to be sent. */
+export function isLeft({ state }: Pick<Going, 'state'>): boolean {
+	return state !== 'done' && state !== 'refused';
+}
+
+/** How far several are, together: `2 of 5 sent`; empty where all are over. */
+export function summaryOf(list: readonly Going[]): string {
+	const done = list.filter(({ state }) => state === 'done').length;
+	const left = list.filter(isLeft).length;
+	return left === 0 ? '' : `${done} of ${done + left} sent`;
+}
+
+/** How far they are by their bytes, in percent. */
+export function shareOf(list: readonly Going[]): number {
+	const sent = list.filter(({ state }) => state !== 'refused');
+	const bytes = sent.reduce((sum, one) => sum + one.bytes, 0);
+	return bytes === 0 ? 0 : Math.round(sent.reduce((sum, one) => sum + one.bytes * one.percent, 0) / bytes);
+}
+
+const KEY = Symbol('uploads');
+
+export function provideUploads(uploads: Uploads): void {
+	setContext(KEY, uploads);
+}
+
+/** To be called while a component is made, as a context is. */
+export function useUploads(): Uploads {
+	return getContext<Uploads>(KEY);
 }
 
 function isRefusal(status: number | undefined): boolean {

@@ -50,9 +50,10 @@ const WHOLE_TABLES: Record<string, { table: string; or?: string; is: RegExp; mos
 		most: SIZE * 1.1
 	},
 	'texts that name an item': { table: 'items', or: 'item_texts', is: /`blocks` like/, most: SIZE * 2.2 },
-	'what the front lists, once until it changes': {
+	'the rows of the Library, once until one changes': {
 		table: 'items',
-		is: /`items`.`category_id`, `assets`.`seconds`, .* left join `placements`/,
+		or: 'item_pictures',
+		is: /`items`.`changed_at`, `assets`.`id`, `assets`.`state`/,
 		most: SIZE * 1.1
 	},
 	'all members, once': {

@@ -1,7 +1,7 @@
 /** After the others: what a stranger learns and can do by asking in ways that no page asks. */
 import { connect } from 'node:net';
 import { expect, test, type APIRequestContext, type APIResponse } from '@playwright/test';
-import { FRONT, mailTo, owner } from './world';
+import { FRONT, mailTo, owner, select } from './world';
 
 const UNKNOWN_ID = '01a21006-2c70-7388-addc-26aebd2ef8ec';
 
@@ -65,7 +65,7 @@ test('what is a draft answers as what does not exist, under each address that is
 	await desk.getByLabel('Title').fill('Not ready');
 	await desk.getByRole('button', { name: 'Make it' }).click();
 	await expect(desk).toHaveURL(/\/desk\/library\/[0-9a-f-]{36}/);
-	const id = desk.url().split('/').at(-1) ?? '';
+	const id = new URL(desk.url()).pathname.split('/').at(-1) ?? '';
 	for (const path of ['/embed/ID', '/media/poster/ID', '/media/thumbs/ID', '/media/captions/ID/en.vtt']) {
 		const draft = await seen(await request.get(path.replace('ID', id)), id);
 		const unknown = await seen(await request.get(path.replace('ID', UNKNOWN_ID)), UNKNOWN_ID);
@@ -198,7 +198,7 @@ test('a role opens what it says, and nothing beside it: pages, forms and what is
 	await desk.goto('/desk/settings/staff');
 	await desk.getByLabel('E-mail address').fill(email);
 	await desk.getByLabel('Name', { exact: true }).fill('Basil Ledger');
-	await desk.getByLabel('What they may do', { exact: true }).selectOption('Bookkeeper');
+	await select(desk.getByLabel('What they may do', { exact: true }), 'Bookkeeper');
 	await desk.getByRole('button', { name: 'Send the invitation' }).click();
 	await expect(desk.getByText(`A link is on its way to ${email}.`)).toBeVisible();
 

@@ -18,7 +18,8 @@ import {
 	FRONT,
 	owner,
 	play,
-	SECRET_WORDS
+	SECRET_WORDS,
+	select
 } from './world';
 
 test.describe.configure({ mode: 'serial' });
@@ -37,7 +38,7 @@ let lapsed: BrowserContext | null = null;
 
 async function publish(page: Page): Promise<void> {
 	await page.getByRole('button', { name: 'Publish', exact: true }).click();
-	const yes = page.getByRole('button', { name: 'Save it with these effects' });
+	const yes = page.getByRole('button', { name: 'Do it', exact: true });
 	await expect(yes.or(page.getByRole('button', { name: 'Take back to a draft' }))).toBeVisible();
 	if (await yes.isVisible()) await yes.click();
 	await expect(page.getByRole('button', { name: 'Take back to a draft' })).toBeVisible();
@@ -55,11 +56,11 @@ async function fence(
 	await page.getByRole('button', { name: `+ ${crossing}` }).click();
 	if (uses) {
 		await page.getByText('Limits', { exact: true }).click();
-		await page.getByLabel('Uses').first().selectOption('own');
+		await select(page.getByLabel('Uses').first(), 'at most');
 		await page.getByLabel('How many uses').fill(uses);
 	}
 	await page.getByRole('button', { name: 'Put up the fence' }).click();
-	const yes = page.getByRole('button', { name: 'Save it with these effects' });
+	const yes = page.getByRole('button', { name: 'Do it', exact: true });
 	await expect(yes.or(page.getByText('As people find it'))).toBeVisible();
 	if (await yes.isVisible()) await yes.click();
 	await expect(page).toHaveURL(/\/desk\/fences\/[0-9a-f-]{36}/);
@@ -77,8 +78,8 @@ async function pick(page: Page, label: string, typed: string): Promise<void> {
 }
 
 async function openItem(page: Page, title: RegExp): Promise<void> {
-	await page.goto('/desk/library');
-	await page.getByRole('link', { name: title }).first().click();
+	await page.goto(`/desk/library?q=${title.source.replace(/\W+/g, ' ')}`);
+	await page.getByRole('row').getByRole('link', { name: title }).first().click();
 	await page.waitForURL(/\/desk\/library\/[0-9a-f-]{36}/);
 	await page.waitForLoadState('networkidle');
 }
@@ -89,6 +90,7 @@ test('an upload goes on after the connection was cut and the page was left', asy
 	writeFileSync(path, Buffer.alloc(FILE_BYTES, 'wheel'));
 	await page.goto('/desk/library');
 	await page.waitForLoadState('networkidle');
+	page.on('dialog', (dialog) => void dialog.accept());
 	// A piece or two arrive, and then nothing more, however often it is tried.
 	let isCut = false;
 	let lost = 0;
@@ -208,7 +210,7 @@ test('captions and chapters are brought in, corrected and shown; the place is ke
 		.poll(() => second.evaluate(() => document.querySelector('video')?.currentTime ?? 0))
 		.toBeGreaterThan(29);
 	const stranger = await browser.newContext();
-	const id = desk.url().split('/').at(-2) ?? '';
+	const id = new URL(desk.url()).pathname.split('/').at(-2) ?? '';
 	expect((await stranger.request.get(`/media/captions/${id}/en.vtt`)).status()).toBe(404);
 	expect((await context.request.get(`/media/captions/${id}/en.vtt`)).status()).toBe(200);
 });
@@ -309,15 +311,21 @@ test('an overlay stays in full screen, and other sites show a film only where th
 	await desk.goto('/desk/settings/media');
 	await desk.waitForLoadState('networkidle');
 	await desk.getByLabel('Hosts, one a line').fill('not a host');
-	await desk.getByRole('button', { name: 'Save', exact: true }).first().click();
+	await desk
+		.getByRole('button', { name: /^Keep it/ })
+		.first()
+		.click();
 	await expect(desk.getByText(/is no site/).first()).toBeVisible();
 	await desk.getByLabel('Hosts, one a line').fill(new URL(ELSEWHERE).host);
 	await pick(desk, 'Countries', 'Antarct');
 	await expect(desk.getByRole('button', { name: 'Leave out Antarctica' })).toBeVisible();
 	await desk.getByLabel('Lay something over it').check();
-	await desk.getByRole('button', { name: 'Save', exact: true }).first().click();
+	await desk
+		.getByRole('button', { name: /^Keep it/ })
+		.first()
+		.click();
 	await expect(desk.getByText(/come from Antarctica could open nothing of it/)).toBeVisible();
-	await desk.getByRole('button', { name: 'Save it with these effects' }).click();
+	await desk.getByRole('button', { name: 'Do it', exact: true }).click();
 	await expect(desk.getByText('Saved. It counts from now on.')).toBeVisible();
 
 	const { page } = await buyer(browser, 'Fern', CARDS.works);
@@ -343,7 +351,7 @@ test('an overlay stays in full screen, and other sites show a film only where th
 	const film = (await (await browser.newContext()).request.get('/videos/silent')).url();
 	expect(film).toContain('/videos/silent');
 	await openItem(desk, /Silent/);
-	const id = desk.url().split('/').at(-1) ?? '';
+	const id = new URL(desk.url()).pathname.split('/').at(-1) ?? '';
 	const visitor = await (await browser.newContext()).newPage();
 	await visitor.goto(`${ELSEWHERE}/?film=${id}`);
 	const frame = visitor.frameLocator('iframe');
@@ -517,7 +525,7 @@ test('not one byte goes to a stranger, to one who lapsed or to one with another 
 	await desk.getByRole('button', { name: 'Create the plan' }).click();
 	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
 	await openItem(desk, /Truing a wheel/);
-	const filmId = desk.url().split('/').at(-1) ?? '';
+	const filmId = new URL(desk.url()).pathname.split('/').at(-1) ?? '';
 
 	const stream = new URL(streamAddress).pathname;
 	const proof = stream.split('/')[3] ?? '';

@@ -55,7 +55,7 @@ test('files that cannot be sold are refused with a sentence, and leave nothing b
 		await expect(page.getByRole('alert').filter({ hasText: sentence })).toBeVisible();
 	}
 	await page.reload();
-	await expect(page.getByText(/Videos that you upload stand here/)).toBeVisible();
+	await expect(page.getByText(/^Nothing yet\. Bring in a film/)).toBeVisible();
 	const tooLarge = await page.request.post('/desk/uploads', {
 		headers: { 'tus-resumable': '1.0.0', 'upload-length': '99999999999999', origin: FRONT }
 	});
@@ -68,7 +68,7 @@ test('the publisher uploads a video, writes a plan, puts up a fence and publishe
 	await page.goto('/desk/library');
 	await page.locator('input[type=file]').first().setInputFiles(files().good);
 	await expect(page.getByText('Received.')).toBeVisible();
-	await page.getByRole('link', { name: /wheel/i }).click();
+	await page.getByRole('link', { name: /^Open it.*wheel/ }).click();
 	await expect(page.getByText('encrypted stream, 320 × 180 and 160 × 90')).toBeVisible({ timeout: 60_000 });
 	expect(
 		await page
@@ -80,11 +80,11 @@ test('the publisher uploads a video, writes a plan, puts up a fence and publishe
 	await page.getByLabel('Title').fill('Truing a wheel');
 	await page.getByRole('textbox', { name: 'Description' }).fill(SECRET_WORDS);
 	await page.getByLabel('Address').fill('/plans/wheel');
-	await page.getByRole('button', { name: 'Save' }).click();
+	await page.getByRole('button', { name: /^Keep it/ }).click();
 	await expect(page.getByRole('alert')).toContainText('belongs to Stile itself');
 	await expect(page.getByLabel('Title')).toHaveValue('Truing a wheel');
 	await page.getByLabel('Address').fill('/videos//wheel/');
-	await page.getByRole('button', { name: 'Save' }).click();
+	await page.getByRole('button', { name: /^Keep it/ }).click();
 	await expect(page.getByText('Saved.')).toBeVisible();
 	await expect(page.getByLabel('Address')).toHaveValue('/videos/wheel');
 
@@ -120,7 +120,8 @@ test('the publisher uploads a video, writes a plan, puts up a fence and publishe
 	await page.getByLabel('Something of its own').check();
 	const notice = page.getByRole('textbox', { name: 'Notice' });
 	await notice.fill('The workshop opens this film: ');
-	await page.getByLabel('Insert into Notice').selectOption('plans');
+	await page.getByRole('button', { name: 'Insert into Notice' }).click();
+	await page.getByRole('menuitem', { name: 'the plans that open it' }).click();
 	await page.getByRole('button', { name: 'Put up the fence' }).click();
 	// A draft is nobody's yet: nothing to agree to.
 	await expect(page).toHaveURL(/\/desk\/fences\/[0-9a-f-]{36}/);
@@ -129,7 +130,7 @@ test('the publisher uploads a video, writes a plan, puts up a fence and publishe
 	await page.getByRole('link', { name: /Truing a wheel/ }).click();
 	await page.getByRole('button', { name: 'Publish', exact: true }).click();
 	await expect(page.getByText('Whoever joins tomorrow')).toBeVisible();
-	await page.getByRole('button', { name: 'Save it with these effects' }).click();
+	await page.getByRole('button', { name: 'Do it', exact: true }).click();
 	await expect(page.getByRole('button', { name: 'Take back to a draft' })).toBeVisible();
 });
 

@@ -2,7 +2,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import { expect, type Browser, type BrowserContext, type Locator, type Page } from '@playwright/test';
 
 const env = (name: string) => process.env[name] ?? '';
 
@@ -90,6 +90,15 @@ export async function choose(
 	await page.getByLabel(label, { exact: true }).fill(typed);
 	await page.getByRole('option', { name: wanted }).first().waitFor();
 	await page.getByRole('option', { name: wanted }).first().click();
+}
+
+/** Chooses one of the few that a field of the Desk offers. */
+export async function select(field: Locator, wanted: string | RegExp): Promise<void> {
+	await field.click();
+	await field
+		.page()
+		.getByRole('option', typeof wanted === 'string' ? { name: wanted, exact: true } : { name: wanted })
+		.click();
 }
 
 export const CARDS = {

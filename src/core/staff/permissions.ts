@@ -56,6 +56,7 @@ const DESK: Area = {
 		'other-side': { needs: WHOEVER_LOOKS },
 		rehearsals: { needs: WHOEVER_MOVES_ACCESS },
 		find: { needs: ANYBODY },
+		pieces: { needs: ANYBODY },
 		uploads: { needs: ['library'] },
 		settings: { needs: ['settings'], below: { staff: { needs: ['staff'] } } }
 	}

@@ -9,6 +9,7 @@ import { normalisePath } from '$core/access/address';
 import type { App } from '../app';
 import { Bodies } from './bodies';
 import { CLIENT_HEADER, clientReader } from './client';
+import { deskNews, NEWS_PATH } from './desk-news';
 import { mediaHandler } from './media/handler';
 import { readiness } from './readiness';
 import { securityHeaders } from './security-headers';
@@ -34,6 +35,7 @@ const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS']);
 export function createFront(app: App): Front & Serving {
 	const media = mediaHandler(app);
 	const uploads = createUploads(app);
+	const news = deskNews(app);
 	const ready = readiness(app);
 	const bodies = new Bodies();
 	const uploading = new Bodies({ most: MOST_UPLOADS, withinMs: null });
@@ -79,7 +81,12 @@ export function createFront(app: App): Front & Serving {
 		if (normal.path.startsWith('/embed/')) res.removeHeader('x-frame-options');
 		return bytes(req, res, normal.path, client);
 	};
-	return Object.assign(front, { endWatches: media.endWatches, receiveLeft: uploads.receiveLeft });
+	return Object.assign(front, { endWatches, receiveLeft: uploads.receiveLeft });
+
+	function endWatches(): void {
+		media.endWatches();
+		news.end();
+	}
 
 	function bytes(
 		req: IncomingMessage,
@@ -100,6 +107,7 @@ export function createFront(app: App): Front & Serving {
 		try {
 			if (path.startsWith('/media/')) await media.answer(req, res, path, client);
 			else if (isWithin(path, UPLOAD_PATH)) await uploads.handle(req, res);
+			else if (path === NEWS_PATH) await news.answer(req, res);
 			else return false;
 		} catch (error) {
 			// Without the database there is no decision, and without a decision nothing is open.

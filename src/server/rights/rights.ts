@@ -35,6 +35,8 @@ import { businessClock } from '../db/schema/running';
 import { inPieces } from '../in-pieces';
 import type { Clock } from '../ports/clock';
 
+export type { RightsChange } from '../db/schema/access';
+
 export interface Standing {
 	viewer: Member;
 	email: string;
@@ -84,6 +86,7 @@ export class Rights {
 	/** Of the last look, if it had one. */
 	private lastProblem: unknown = null;
 	private readonly listeners: ((members: ReadonlySet<string> | 'all') => void)[] = [];
+	private readonly hearers = new Set<(kinds: ReadonlySet<RightsChange>) => void>();
 	private refreshing: Promise<void> | null = null;
 	private timer: NodeJS.Timeout | null = null;
 
@@ -102,6 +105,12 @@ export class Rights {
 	/** Tells whose standing has changed, or that nothing is known any more. */
 	tell(listener: (members: ReadonlySet<string> | 'all') => void): void {
 		this.listeners.push(listener);
+	}
+
+	/** Tells what kinds of things have changed, until it is ended by what this gives. */
+	hear(listener: (kinds: ReadonlySet<RightsChange>) => void): () => void {
+		this.hearers.add(listener);
+		return () => void this.hearers.delete(listener);
 	}
 
 	stop(): void {
@@ -236,7 +245,11 @@ export class Rights {
 			.where(gt(rightsChanges.id, this.horizon))
 			.orderBy(rightsChanges.id);
 		const changes = rows.filter(({ id }) => !this.seen.has(id));
-		if (changes.length > 0) await this.forget(changes);
+		if (changes.length > 0) {
+			await this.forget(changes);
+			const kinds = new Set(changes.map(({ kind }) => kind));
+			for (const hear of this.hearers) hear(kinds);
+		}
 		for (const { id, at } of changes) this.seen.set(id, at);
 		// Numbers up to one that was written long ago are all committed or lost.
 		const before = this.clock.wall() - LOOK_BACK_MS;

@@ -9,11 +9,11 @@ import {
 	allTags,
 	assetOfItem,
 	ownDeterrents,
-	listedItems,
+	allRows,
 	presetOf,
 	type Asset,
 	type Category,
-	type ListedItem
+	type LibraryItem
 } from '../db/queries/library';
 import { itemById, type Item } from '../db/queries/items';
 import { groupedBy } from '../db/queries/members';
@@ -47,16 +47,23 @@ export function shownPlans(app: Using<'db' | 'rights'>): Promise<OfferedPlan[]> 
 	return app.rights.content('plans', () => plansWithPrices(app.db));
 }
 
-/** Everything with a title that is not a draft or archived, in the order of the Library. */
-export function shownLibrary(app: Using<'db' | 'rights'>): Promise<ListedItem[]> {
-	return app.rights.content('library', () => listedItems(app.db));
+/** Everything in the Library, drafts and what is archived as well. */
+export function shownRows(app: Using<'db' | 'rights'>): Promise<LibraryItem[]> {
+	return app.rights.content('rows', () => allRows(app.db));
+}
+
+/** Everything that is not a draft or archived, in the order of the Library. */
+export function shownLibrary(app: Using<'db' | 'rights'>): Promise<LibraryItem[]> {
+	return app.rights.content('library', async () =>
+		(await shownRows(app))
+			.filter(({ state }) => state === 'published' || state === 'scheduled')
+			.sort((a, b) => a.position - b.position || a.createdAt - b.createdAt || (a.id < b.id ? -1 : 1))
+	);
 }
 
 /** The same by what it lives in. */
-export function shownInside(app: Using<'db' | 'rights'>): Promise<Map<string, ListedItem[]>> {
-	return app.rights.content('inside', async () =>
-		groupedBy(await listedItems(app.db), ({ homeId }) => homeId)
-	);
+export function shownInside(app: Using<'db' | 'rights'>): Promise<Map<string, LibraryItem[]>> {
+	return app.rights.content('inside', async () => groupedBy(await shownLibrary(app), ({ homeId }) => homeId));
 }
 
 export function shownCategories(app: Using<'db' | 'rights'>): Promise<Category[]> {

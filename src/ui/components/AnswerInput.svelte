@@ -1,5 +1,7 @@
 <script lang="ts">
 	import type { AnswerDraft } from '$ui/fence-draft';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import RichTextEditor from './RichTextEditor.svelte';
 
 	/** One way of turning away: a notice, being sent elsewhere, or as if there were no such page. */
@@ -11,15 +13,21 @@
 </script>
 
 <div class="grid gap-2" id={name}>
-	<select class="input w-auto justify-self-start" aria-label="How" bind:value={answer.kind}>
-		<option value="notice">A notice, with the plans that open it</option>
-		<option value="sent">Sent elsewhere</option>
-		<option value="absent">As if there were no such page</option>
-	</select>
+	<SelectField
+		label="How"
+		hidesLabel
+		class="max-w-96"
+		options={[
+			{ value: 'notice', label: 'A notice, with the plans that open it' },
+			{ value: 'sent', label: 'Sent elsewhere' },
+			{ value: 'absent', label: 'As if there were no such page' }
+		]}
+		bind:value={() => answer.kind, (to) => (answer.kind = to as typeof answer.kind)}
+	/>
 	{#if answer.kind === 'notice'}
 		<RichTextEditor bind:text={answer.text} label="Notice" message={message ?? null} />
 	{:else if answer.kind === 'sent'}
-		<input class="input max-w-96" aria-label="To this path" bind:value={answer.to} />
+		<TextField label="To this path" hidesLabel class="max-w-96" bind:value={answer.to} />
 		<p class="text-sm text-quiet">
 			/sign-in, /plans, a plan’s page or checkout, or any other path of this site. They come back afterwards.
 		</p>

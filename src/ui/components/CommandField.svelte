@@ -43,7 +43,7 @@
 
 <Dialog.Root bind:open={isOpen}>
 	<Dialog.Portal>
-		<Dialog.Overlay class="fixed inset-0 z-30 bg-ink/40" />
+		<Dialog.Overlay class="shade" />
 		<Dialog.Content class="sheet fixed top-24 left-1/2 z-40 w-xl max-w-[94vw] -translate-x-1/2 p-4 pt-6">
 			<Dialog.Title class="sr-only">Find anything</Dialog.Title>
 			<Command.Root shouldFilter={false} label="Find anything">

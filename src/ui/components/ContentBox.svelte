@@ -1,17 +1,17 @@
 <script lang="ts">
 	import { tick } from 'svelte';
 	import { enhance } from '$app/forms';
-	import { invalidateAll } from '$app/navigation';
 	import type { ResourceKind } from '$core/access/model';
 	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import type { Opened } from '$core/access/wider';
 	import { isBytes } from '$core/library/homes';
 	import type { MediaFacts as Facts } from '$core/media/facts';
+	import { refresh } from '$ui/refresh';
 	import { KIND_WORDS, preparationWords } from '$ui/wording/library';
 	import MediaFacts from './MediaFacts.svelte';
-	import Picker from './Picker.svelte';
+	import Picker from '$ui/fields/Picker.svelte';
 	import Rehearsal from './Rehearsal.svelte';
-	import Progress from './Progress.svelte';
+	import Progress from '$ui/parts/Progress.svelte';
 	import UploadBox from './UploadBox.svelte';
 
 	/** The film, recording or file that an item shows, and what is on its way to take its place. */
@@ -205,7 +205,7 @@
 			label="Bring in a file for it"
 			isSingle
 			metadata={{ replaces: item.id }}
-			onDone={() => void invalidateAll()}
+			onDone={() => void refresh()}
 		/>
 	{/if}
 </section>

@@ -1,7 +1,7 @@
 <script lang="ts">
+	import { refresh } from '$ui/refresh';
 	import type { Snippet } from 'svelte';
 	import { enhance } from '$app/forms';
-	import { invalidateAll } from '$app/navigation';
 	import UploadBox from './UploadBox.svelte';
 
 	/** The picture that stands for an item in lists and previews. The page it stands on answers `?/uncover`. */
@@ -38,7 +38,7 @@
 	metadata={{ cover: itemId }}
 	onDone={() => {
 		changes++;
-		void invalidateAll();
+		void refresh();
 	}}
 />
 {#if hasCover}

@@ -4,7 +4,11 @@
 	import type { namesOf } from '$ui/names';
 	import { audienceWords } from '$ui/wording/fence';
 	import LimitsInput from './LimitsInput.svelte';
-	import Picker from './Picker.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
+	import ChecksField from '$ui/fields/ChecksField.svelte';
+	import Picker from '$ui/fields/Picker.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import Fold from '$ui/parts/Fold.svelte';
 	import WindowInput from './WindowInput.svelte';
 
 	let {
@@ -27,9 +31,8 @@
 		onTakenAway: () => void;
 	} = $props();
 
-	function toggled(list: string[], one: string, isIn: boolean): string[] {
-		return isIn ? [...list, one] : list.filter((other) => other !== one);
-	}
+	const options = (of: { id: string; name: string }[]) =>
+		of.map(({ id, name }) => ({ value: id, label: name }));
 </script>
 
 <section
@@ -45,19 +48,12 @@
 	</div>
 	{#if crossing.audience.kind === 'holders'}
 		{@const audience = crossing.audience}
-		<div class="flex flex-wrap gap-x-5 gap-y-1">
-			{#each choices.plans as plan (plan.id)}
-				<label class="flex items-center gap-2">
-					<input
-						type="checkbox"
-						checked={audience.planIds.includes(plan.id)}
-						onchange={(event) =>
-							(audience.planIds = toggled(audience.planIds, plan.id, event.currentTarget.checked))}
-					/>
-					{plan.name}
-				</label>
-			{/each}
-		</div>
+		<ChecksField
+			label="Holders of"
+			hidesLabel
+			options={options(choices.plans)}
+			bind:values={audience.planIds}
+		/>
 	{:else if crossing.audience.kind === 'named'}
 		<Picker
 			label="Name a member"
@@ -82,10 +78,13 @@
 			{/each}
 		</ul>
 	{:else if crossing.audience.kind === 'code'}
-		<select class="input max-w-96" aria-label="Codes" bind:value={crossing.audience.batchId}>
-			<option value="">Choose</option>
-			{#each choices.batches as batch (batch.id)}<option value={batch.id}>{batch.name}</option>{/each}
-		</select>
+		<SelectField
+			label="Codes"
+			hidesLabel
+			class="max-w-96"
+			options={options(choices.batches)}
+			bind:value={crossing.audience.batchId}
+		/>
 		<p class="text-sm"><a href="/desk/codes">Make codes</a></p>
 	{:else if crossing.audience.kind === 'may-open'}
 		{@const audience = crossing.audience}
@@ -110,19 +109,17 @@
 			message={errors[`crossing-${n}-window`]?.[0]}
 		/>
 		{#if crossing.audience.kind !== 'anyone'}
-			<details open={crossing.limits.uses.kind !== 'none' || errors[`crossing-${n}-limits`] !== undefined}>
-				<summary class="cursor-pointer text-sm">Limits</summary>
-				<div class="mt-2">
-					<LimitsInput
-						bind:limits={crossing.limits}
-						name="crossing-{n}-limits"
-						message={errors[`crossing-${n}-limits`]?.[0]}
-					/>
-				</div>
-			</details>
+			<Fold
+				label="Limits"
+				isOpen={crossing.limits.uses.kind !== 'none' || errors[`crossing-${n}-limits`] !== undefined}
+			>
+				<LimitsInput
+					bind:limits={crossing.limits}
+					name="crossing-{n}-limits"
+					message={errors[`crossing-${n}-limits`]?.[0]}
+				/>
+			</Fold>
 		{/if}
 	{/if}
-	<label class="flex items-center gap-2 text-sm">
-		<input type="checkbox" bind:checked={crossing.isThroughout} /> Throughout: inside every fence within it, too
-	</label>
+	<CheckField label="Also inside every narrower fence" bind:checked={crossing.isThroughout} />
 </section>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Captions of one language, line by line: when, and what is said. */
+	import TextField from '$ui/fields/TextField.svelte';
 	import { enhance } from '$app/forms';
 	import { untrack } from 'svelte';
 	import type { Cue } from '$core/media/captions';
@@ -60,15 +61,13 @@
 >
 	<input type="hidden" name="language" value={language} />
 	<input type="hidden" name="cues" value={sent} />
-	<label class="flex items-center gap-2"
-		><span>Called</span><input class="input max-w-60" name="label" bind:value={name} /></label
-	>
+	<TextField label="Called" id="called-{language}" name="label" class="max-w-60" bind:value={name} />
 	{#if message}<p role="alert" class="font-medium text-brick">{message}</p>{/if}
 	<ol class="grid max-h-96 gap-1 overflow-y-auto">
 		{#each rows as row, n (row.key)}
 			<li class="grid grid-cols-[5.5rem_5.5rem_1fr_auto] items-start gap-1.5">
-				<input class="input tabular-nums" aria-label="Begins, line {n + 1}" bind:value={row.start} />
-				<input class="input tabular-nums" aria-label="Ends, line {n + 1}" bind:value={row.end} />
+				<TextField label="Begins, line {n + 1}" hidesLabel bind:value={row.start} />
+				<TextField label="Ends, line {n + 1}" hidesLabel bind:value={row.end} />
 				<textarea class="input" rows="1" aria-label="Text, line {n + 1}" bind:value={row.text}></textarea>
 				<span class="flex gap-2 pt-1.5 text-sm">
 					<button type="button" class="cursor-pointer underline" onclick={() => onSeek(toSeconds(row.start))}

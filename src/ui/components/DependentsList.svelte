@@ -1,4 +1,6 @@
 <script lang="ts">
+	import Fold from '$ui/parts/Fold.svelte';
+
 	/** What depends on an item: seen before it is archived. */
 	let {
 		inside,
@@ -24,9 +26,8 @@
 </script>
 
 {#if !isFree}
-	<details class="text-sm">
-		<summary class="cursor-pointer font-medium">What depends on it</summary>
-		<ul class="mt-1 grid gap-1">
+	<Fold label="What depends on it">
+		<ul class="grid gap-1 text-sm">
 			{#each inside as { id, title } (id)}<li>
 					<a href="/desk/library/{id}">{title}</a> lives in it
 				</li>{/each}
@@ -47,5 +48,5 @@
 					are turned away
 				</li>{/each}
 		</ul>
-	</details>
+	</Fold>
 {/if}

@@ -2,8 +2,12 @@
 	/** What makes passing things on harder: for the site, or for one item where it differs. */
 	import type { Deterrents, OwnDeterrents } from '$core/media/deterrents';
 	import { untrack } from 'svelte';
-	import CountryInput from './CountryInput.svelte';
-	import Field from './Field.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import CountriesField from '$ui/fields/CountriesField.svelte';
+	import ColourField from '$ui/fields/ColourField.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 
 	let {
 		values,
@@ -37,22 +41,17 @@
 <fieldset class="grid gap-2">
 	<legend class="mb-1 font-medium">Other sites that may show its films in a frame</legend>
 	{#if isOfItem}
-		<label class="flex items-center gap-2"
-			><input type="checkbox" name="ownSites" value="yes" bind:checked={hasSites} /> A list of its own, instead
-			of the site’s</label
-		>
+		<CheckField name="ownSites" label="A list of its own, instead of the site’s" bind:checked={hasSites} />
 	{/if}
 	{#if hasSites}
-		<Field
+		<TextField
 			name="embedSites"
 			label="Hosts, one a line"
 			hint="school.example is that host alone; *.school.example is every host below it. Empty: none but this site."
 			{errors}
-		>
-			{#snippet children(props)}<textarea class="input" rows="3" {...props}
-					>{first.embedSites.join('\n')}</textarea
-				>{/snippet}
-		</Field>
+			rows={3}
+			value={first.embedSites.join('\n')}
+		/>
 	{/if}
 	<p class="text-sm text-quiet">
 		Browsers keep to it. Whoever writes a program of their own can say that they come from any site.
@@ -61,31 +60,19 @@
 <fieldset class="grid gap-2">
 	<legend class="mb-1 font-medium">Places from where it cannot be opened</legend>
 	{#if isOfItem}
-		<label class="flex items-center gap-2"
-			><input type="checkbox" name="ownPlaces" value="yes" bind:checked={hasPlaces} /> Places of its own, instead
-			of the site’s</label
-		>
+		<CheckField name="ownPlaces" label="Places of its own, instead of the site’s" bind:checked={hasPlaces} />
 	{/if}
 	{#if hasPlaces}
 		<div class="grid items-start gap-3 sm:grid-cols-2">
-			<Field name="blockedCountries" label="Countries" {errors}>
-				{#snippet children({ id, name })}<CountryInput
-						{id}
-						{name}
-						label="Countries"
-						bind:chosen={blocked}
-					/>{/snippet}
-			</Field>
-			<Field
+			<CountriesField name="blockedCountries" label="Countries" bind:chosen={blocked} {errors} />
+			<TextField
 				name="blockedNetworks"
 				label="Addresses and ranges"
 				hint="192.0.2.7 or 192.0.2.0/24, one a line."
 				{errors}
-			>
-				{#snippet children(props)}<textarea class="input" rows="3" {...props}
-						>{first.blockedNetworks.join('\n')}</textarea
-					>{/snippet}
-			</Field>
+				rows={3}
+				value={first.blockedNetworks.join('\n')}
+			/>
 		</div>
 	{/if}
 	<p class="text-sm text-quiet">
@@ -96,64 +83,51 @@
 <fieldset class="grid gap-2">
 	<legend class="mb-1 font-medium">What is laid over the picture</legend>
 	{#if isOfItem}
-		<label class="flex items-center gap-2"
-			><input type="checkbox" name="ownOverlay" value="yes" bind:checked={hasOwnOverlay} /> Something of its own,
-			instead of the site’s</label
-		>
+		<CheckField
+			name="ownOverlay"
+			label="Something of its own, instead of the site’s"
+			bind:checked={hasOwnOverlay}
+		/>
 	{/if}
 	{#if hasOwnOverlay}
-		<label class="flex items-center gap-2"
-			><input type="checkbox" name="hasOverlay" value="yes" bind:checked={hasOverlay} /> Lay something over it</label
-		>
+		<CheckField name="hasOverlay" label="Lay something over it" bind:checked={hasOverlay} />
 		{#if hasOverlay}
 			<div class="flex flex-wrap items-end gap-3">
-				<label class="grid gap-1"
-					><span>Shows</span><select class="input w-auto" name="overlay-shows" bind:value={shows}>
-						<option value="name">the viewer’s name</option>
-						<option value="email">the viewer’s mail address</option>
-						<option value="text">a text</option>
-					</select></label
-				>
-				<label class="grid gap-1"
-					><span>{shows === 'text' ? 'Text' : 'For strangers'}</span><input
-						class="input"
-						name="overlay-text"
-						maxlength="120"
-						defaultValue={overlay.text}
-					/></label
-				>
-				<label class="grid gap-1"
-					><span>Size, % of the height</span><input
-						class="input w-24"
-						type="number"
-						min="2"
-						max="20"
-						step="0.5"
-						name="overlay-size"
-						defaultValue={String(overlay.size)}
-					/></label
-				>
-				<label class="grid gap-1"
-					><span>Opacity, %</span><input
-						class="input w-24"
-						type="number"
-						min="5"
-						max="100"
-						name="overlay-opacity"
-						defaultValue={String(overlay.opacity)}
-					/></label
-				>
-				<label class="grid gap-1"
-					><span>Colour</span><input
-						class="h-9 w-14"
-						type="color"
-						name="overlay-colour"
-						defaultValue={overlay.colour}
-					/></label
-				>
-				<label class="flex items-center gap-2 pb-2"
-					><input type="checkbox" name="overlay-moving" value="yes" defaultChecked={overlay.isMoving} /> Moves</label
-				>
+				<SelectField
+					label="Shows"
+					id="overlay-shows"
+					name="overlay-shows"
+					class="w-56"
+					options={[
+						{ value: 'name', label: 'the viewer’s name' },
+						{ value: 'email', label: 'the viewer’s mail address' },
+						{ value: 'text', label: 'a text' }
+					]}
+					bind:value={() => shows, (to) => (shows = to as typeof shows)}
+				/>
+				<TextField
+					label={shows === 'text' ? 'Text' : 'For strangers'}
+					name="overlay-text"
+					maxlength={120}
+					value={overlay.text}
+				/>
+				<NumberField
+					label="Size, % of the height"
+					name="overlay-size"
+					min={2}
+					max={20}
+					step={0.5}
+					value={String(overlay.size)}
+				/>
+				<NumberField
+					label="Opacity, %"
+					name="overlay-opacity"
+					min={5}
+					max={100}
+					value={String(overlay.opacity)}
+				/>
+				<ColourField label="Colour" name="overlay-colour" value={overlay.colour} />
+				<div class="pb-2"><CheckField name="overlay-moving" label="Moves" checked={overlay.isMoving} /></div>
 			</div>
 		{/if}
 	{/if}
@@ -163,10 +137,11 @@
 	</p>
 </fieldset>
 {#if !isOfItem}
-	<label class="flex items-center gap-2"
-		><input type="checkbox" name="tiesLinks" value="yes" defaultChecked={values.tiesLinks} /> Links to files work
-		only from the network that they were made for</label
-	>
+	<CheckField
+		name="tiesLinks"
+		label="Links to files work only from the network that they were made for"
+		checked={values.tiesLinks}
+	/>
 	<p class="text-sm text-quiet">
 		A link that is passed on opens nothing elsewhere; somebody who changes from home to train needs a new one.
 	</p>

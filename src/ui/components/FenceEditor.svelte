@@ -9,11 +9,16 @@
 		type NamedMember,
 		type TurnAway
 	} from '$core/access/model';
+	import TextField from '$ui/fields/TextField.svelte';
+	import SwitchField from '$ui/fields/SwitchField.svelte';
+	import RadioField from '$ui/fields/RadioField.svelte';
+	import EditorFoot from '$ui/parts/EditorFoot.svelte';
+	import Sent from '$ui/fields/Sent.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
 	import { crossingDraft, fenceDraft, sentFence } from '$ui/fence-draft';
 	import { MODE_WORDS } from '$ui/wording/library';
 	import { namesOf } from '$ui/names';
 	import CrossingInput from './CrossingInput.svelte';
-	import Field from './Field.svelte';
 	import ErrorSummary from './ErrorSummary.svelte';
 	import Rehearsal from './Rehearsal.svelte';
 	import Saved from './Saved.svelte';
@@ -104,11 +109,11 @@
 		};
 	}}
 >
-	<input type="hidden" name="fence" value={sent} />
+	<div class="hidden" data-field="fence" data-label="The fence"><Sent name="fence" value={sent} /></div>
 	<input type="hidden" name="revision" value={revision} />
 	<div class="flex flex-wrap items-baseline justify-between gap-3">
 		<h2>{id ? draft.name : 'A new fence'}</h2>
-		<label class="flex items-center gap-2"><input type="checkbox" bind:checked={draft.isOn} /> On</label>
+		<SwitchField label="On" bind:checked={draft.isOn} />
 	</div>
 	<Saved text={form?.saved} />
 	<ErrorSummary {errors} />
@@ -125,26 +130,19 @@
 		</div>
 	{/if}
 	{#if form?.rehearsal}<Rehearsal rehearsal={form.rehearsal} {zone} action="?/save" />{/if}
-	<Field name="name" label="Name" {errors}>
-		{#snippet children(props)}<input
-				class="input"
-				{...props}
-				bind:value={draft.name}
-				name={undefined}
-			/>{/snippet}
-	</Field>
+	<TextField id="name" label="Name" {errors} bind:value={draft.name} />
 
 	<SelectorInput bind:selector={draft.selector} {id} {names} {choices} bind:fresh {errors} />
 
-	<fieldset class="grid gap-2">
-		<legend class="mb-1 font-semibold">What it does inside wider fences</legend>
-		{#each FENCE_MODES as mode (mode)}
-			<label class="flex items-baseline gap-2">
-				<input type="radio" value={mode} bind:group={draft.mode} />
-				<span><strong>{MODE_WORDS[mode].label}.</strong> {MODE_WORDS[mode].means}</span>
-			</label>
-		{/each}
-	</fieldset>
+	<RadioField
+		label="What it does inside wider fences"
+		options={FENCE_MODES.map((mode) => ({
+			value: mode,
+			label: MODE_WORDS[mode].label,
+			detail: MODE_WORDS[mode].means
+		}))}
+		bind:value={() => draft.mode, (to) => (draft.mode = to as typeof draft.mode)}
+	/>
 
 	<fieldset id="crossings" class="grid gap-3">
 		<legend class="mb-1 font-semibold">Who may cross</legend>
@@ -176,32 +174,40 @@
 
 	<fieldset id="turnAway" class="grid gap-3">
 		<legend class="mb-1 font-semibold">What everybody else gets</legend>
-		<label class="flex items-baseline gap-2"
-			><input type="radio" value={false} bind:group={draft.hasOwnTurnAway} />
-			<span>What the site gives by default (<a href="/desk/settings">Settings</a>)</span>
-		</label>
-		<label class="flex items-baseline gap-2"
-			><input type="radio" value={true} bind:group={draft.hasOwnTurnAway} /> Something of its own</label
-		>
+		<RadioField
+			label="What everybody else gets"
+			hidesLabel
+			options={[
+				{ value: 'site', label: 'What the site gives by default', detail: 'It is set under Settings.' },
+				{ value: 'own', label: 'Something of its own' }
+			]}
+			bind:value={
+				() => (draft.hasOwnTurnAway ? 'own' : 'site'), (to) => (draft.hasOwnTurnAway = to === 'own')
+			}
+		/>
 		{#if draft.hasOwnTurnAway}
 			<div class="ml-6"><TurnAwayInput bind:turnAway={draft.turnAway} {errors} /></div>
 		{/if}
-		<label class="flex items-center gap-2">
-			<input
-				type="checkbox"
-				checked={draft.listing === 'left-out'}
-				onchange={(event) => (draft.listing = event.currentTarget.checked ? 'left-out' : 'shown')}
-			/>
-			Leave it out of lists for those who may not open it
-		</label>
+		<CheckField
+			label="Leave it out of lists for those who may not open it"
+			bind:checked={
+				() => draft.listing === 'left-out', (isOut) => (draft.listing = isOut ? 'left-out' : 'shown')
+			}
+		/>
 	</fieldset>
-	<div class="flex flex-wrap items-center gap-3">
-		<button class="button-main" disabled={stopSaving !== null}>{id ? 'Save' : 'Put up the fence'}</button>
-		{#if stopSaving}
+	{#if stopSaving}
+		<p class="flex flex-wrap items-center gap-3">
 			<span role="status">Working out what this would do.</span>
 			<button type="button" class="button-quiet" onclick={() => (stopSaving?.(), (stopSaving = null))}
 				>Stop</button
 			>
-		{/if}
-	</div>
+		</p>
+	{/if}
+	<EditorFoot
+		of="fence {id ?? 'new'}"
+		keep={id ? 'Keep it' : 'Put up the fence'}
+		kept={form?.saved ? form : null}
+		isHeld={stopSaving !== null}
+		onPutBack={() => (draft = fenceDraft(fence, named, siteTurnAway, zone))}
+	/>
 </form>

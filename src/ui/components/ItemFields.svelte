@@ -2,9 +2,14 @@
 	import { HOMES } from '$core/library/homes';
 	import type { ResourceKind } from '$core/access/model';
 	import { readRichJson, type RichText } from '$core/text/rich-text';
+	import CheckField from '$ui/fields/CheckField.svelte';
+	import ChecksField from '$ui/fields/ChecksField.svelte';
+	import Field from '$ui/fields/Field.svelte';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import PlaceField from '$ui/fields/PlaceField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import { placeName, type Place } from '$ui/names';
-	import Field from './Field.svelte';
-	import PlacePicker from './PlacePicker.svelte';
 	import RichTextEditor from './RichTextEditor.svelte';
 
 	/** What can be said of an item or collection, whatever its kind. */
@@ -40,63 +45,56 @@
 	} = $props();
 
 	const textLabel = $derived(kind === 'page' || kind === 'lesson' ? 'Text' : 'Description');
+	const options = (of: { id: string; name: string }[]) =>
+		of.map(({ id, name }) => ({ value: id, label: name }));
 	// svelte-ignore state_referenced_locally
 	let written = $state<RichText>(readRichJson(values.description) ?? []);
 </script>
 
-<Field name="title" label="Title" {errors}>
-	{#snippet children(props)}<input class="input" value={values.title} {...props} />{/snippet}
-</Field>
+<TextField name="title" label="Title" value={values.title} {errors} />
 {#if kind !== 'section'}
-	<Field
+	<TextField
 		name="address"
 		label="Address"
 		hint="Where it is found on the site, from the first slash on. Empty: made from the title."
+		value={values.address}
 		{errors}
-	>
-		{#snippet children(props)}<input class="input" value={values.address} {...props} />{/snippet}
-	</Field>
+	/>
 {/if}
 {#if HOMES[kind].length > 0}
 	<div class="grid items-start gap-4 sm:grid-cols-[1fr_8rem]">
-		<Field name="home" label="Lives in" {errors}>
-			{#snippet children(props)}
-				<PlacePicker
-					id={props.id}
-					name={props.name}
-					kinds={HOMES[kind].join()}
-					chosen={values.home ? { id: values.home, label: placeName(places, values.home) } : null}
-				/>
-			{/snippet}
-		</Field>
-		<Field name="position" label="Position" {errors}>
-			{#snippet children(props)}<input
-					class="input text-right"
-					inputmode="numeric"
-					value={values.position}
-					{...props}
-				/>{/snippet}
-		</Field>
+		<PlaceField
+			name="home"
+			label="Lives in"
+			{errors}
+			kinds={HOMES[kind].join()}
+			chosen={values.home ? { id: values.home, label: placeName(places, values.home) } : null}
+		/>
+		<NumberField name="position" label="Position" {errors} min={0} class="w-full" value={values.position} />
 	</div>
 {/if}
 {#if kind === 'file'}
-	<Field
+	<TextField
 		name="fileName"
 		label="Name of the file"
 		hint="Its ending is what fences on a shelf can ask for."
+		value={values.fileName}
 		{errors}
-	>
-		{#snippet children(props)}<input class="input" value={values.fileName} {...props} />{/snippet}
-	</Field>
+	/>
 {/if}
 {#if kind === 'link'}
-	<Field name="target" label="Where it leads" hint="Shown only to those who may open it." {errors}>
-		{#snippet children(props)}<input class="input" value={values.target} {...props} />{/snippet}
-	</Field>
-	<label class="flex items-center gap-2">
-		<input type="checkbox" name="opensInBrowser" value="yes" checked={values.opensInBrowser} /> Show it in the page,
-		in a frame, for those who may open it
-	</label>
+	<TextField
+		name="target"
+		label="Where it leads"
+		hint="Shown only to those who may open it."
+		value={values.target}
+		{errors}
+	/>
+	<CheckField
+		name="opensInBrowser"
+		label="Show it in the page, in a frame, for those who may open it"
+		checked={values.opensInBrowser}
+	/>
 {/if}
 <Field name="description" label={textLabel} hint="Shown to those who may open it." {errors}>
 	{#snippet children({ id, name })}<RichTextEditor
@@ -108,41 +106,34 @@
 		/>{/snippet}
 </Field>
 <div class="grid items-end gap-4 sm:grid-cols-2">
-	<Field name="category" label="Category" {errors}>
-		{#snippet children(props)}
-			<select class="input" {...props}>
-				<option value="">none</option>
-				{#each categories as one (one.id)}<option value={one.id} selected={values.category === one.id}
-						>{one.name}</option
-					>{/each}
-			</select>
-		{/snippet}
-	</Field>
-	<Field name="base" label="When no fence speaks, it is" {errors}>
-		{#snippet children(props)}
-			<select class="input" {...props}>
-				<option value="closed" selected={values.base === 'closed'}>closed</option>
-				<option value="open" selected={values.base === 'open'}>open to anyone</option>
-			</select>
-		{/snippet}
-	</Field>
+	<SelectField
+		name="category"
+		label="Category"
+		options={[{ value: '', label: 'none' }, ...options(categories)]}
+		value={values.category}
+		{errors}
+	/>
+	<SelectField
+		name="base"
+		label="Without a fence it is"
+		options={[
+			{ value: 'closed', label: 'closed' },
+			{ value: 'open', label: 'open to anyone' }
+		]}
+		value={values.base}
+		{errors}
+	/>
 </div>
-{#if tags.length > 0}
-	<fieldset>
-		<legend class="mb-1 font-medium">Tags</legend>
-		<div class="flex flex-wrap gap-x-5 gap-y-1">
-			{#each tags as tag (tag.id)}
-				<label class="flex items-center gap-2"
-					><input type="checkbox" name="tags" value={tag.id} checked={values.tags.includes(tag.id)} />
-					{tag.name}</label
-				>
-			{/each}
-		</div>
-	</fieldset>
-{/if}
+{#if tags.length > 0}<ChecksField
+		name="tags"
+		label="Tags"
+		options={options(tags)}
+		values={values.tags}
+	/>{/if}
 {#if kind !== 'section'}
-	<label class="flex items-center gap-2">
-		<input type="checkbox" name="showsPoster" value="yes" checked={values.showsPoster} /> Show its picture to those
-		who are turned away
-	</label>
+	<CheckField
+		name="showsPoster"
+		label="Show its picture to those who are turned away"
+		checked={values.showsPoster}
+	/>
 {/if}

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
 	import type { LimitsDraft } from '$ui/fence-draft';
 
 	/** Uses, minutes and hours: each as the site, none, or one of its own. */
@@ -8,48 +10,51 @@
 		message = null,
 		hasSite = true
 	}: { limits: LimitsDraft; name: string; message?: string | null; hasSite?: boolean } = $props();
+
+	type Kind = LimitsDraft['uses']['kind'];
+	type Per = LimitsDraft['uses']['per'];
+	const kinds = $derived([
+		...(hasSite ? [{ value: 'site', label: 'as the site' }] : []),
+		{ value: 'none', label: 'no limit' },
+		{ value: 'own', label: 'at most' }
+	]);
+	const PERS = [
+		{ value: 'period', label: 'a paid period' },
+		{ value: 'grant', label: 'a grant' },
+		{ value: 'purchase', label: 'a purchase' }
+	];
+	const PARTS = [
+		['uses', 'Uses', 'How many uses'],
+		['minutes', 'Minutes since first opening', 'How many minutes'],
+		['hours', 'Hours since the purchase', 'How many hours']
+	] as const;
 </script>
 
 <div class="grid gap-2" id={name}>
-	<div class="flex flex-wrap items-center gap-2">
-		<label for="{name}-uses" class="w-40 text-sm">Uses</label>
-		<select id="{name}-uses" class="input w-auto" bind:value={limits.uses.kind}>
-			{#if hasSite}<option value="site">as the site</option>{/if}
-			<option value="none">no limit</option>
-			<option value="own">at most</option>
-		</select>
-		{#if limits.uses.kind === 'own'}
-			<input
-				class="input w-20 text-right"
-				inputmode="numeric"
-				aria-label="How many uses"
-				bind:value={limits.uses.count}
-			/>
-			<select class="input w-auto" aria-label="Uses per" bind:value={limits.uses.per}>
-				<option value="period">a paid period</option>
-				<option value="grant">a grant</option>
-				<option value="purchase">a purchase</option>
-			</select>
-			{#if limits.uses.count === '1'}<span class="text-sm text-gorse"
-					>A single use annoys buyers: expect questions.</span
-				>{/if}
-		{/if}
-	</div>
-	{#each [['minutes', 'Minutes since first opening'], ['hours', 'Hours since the purchase']] as const as [key, label] (key)}
+	{#each PARTS as [key, label, countLabel] (key)}
 		<div class="flex flex-wrap items-center gap-2">
-			<label for="{name}-{key}" class="w-40 text-sm">{label}</label>
-			<select id="{name}-{key}" class="input w-auto" bind:value={limits[key].kind}>
-				{#if hasSite}<option value="site">as the site</option>{/if}
-				<option value="none">no limit</option>
-				<option value="own">at most</option>
-			</select>
+			<span class="w-40 text-sm" aria-hidden="true">{label}</span>
+			<SelectField
+				{label}
+				hidesLabel
+				class="w-36"
+				options={kinds}
+				bind:value={() => limits[key].kind, (to) => (limits[key].kind = to as Kind)}
+			/>
 			{#if limits[key].kind === 'own'}
-				<input
-					class="input w-24 text-right"
-					inputmode="numeric"
-					aria-label="How many {key}"
-					bind:value={limits[key].count}
-				/>
+				<NumberField label={countLabel} hidesLabel min={1} class="w-20" bind:value={limits[key].count} />
+				{#if key === 'uses'}
+					<SelectField
+						label="Uses per"
+						hidesLabel
+						class="w-40"
+						options={PERS}
+						bind:value={() => limits.uses.per, (to) => (limits.uses.per = to as Per)}
+					/>
+					{#if limits.uses.count === '1'}<span class="text-sm text-gorse"
+							>A single use annoys buyers: expect questions.</span
+						>{/if}
+				{/if}
 			{/if}
 		</div>
 	{/each}

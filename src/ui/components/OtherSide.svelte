@@ -2,7 +2,11 @@
 	/** The front as somebody else, beside what is being edited: `o` opens and closes it. */
 	import { untrack, type ComponentProps } from 'svelte';
 	import { page } from '$app/state';
-	import Picker from './Picker.svelte';
+	import Slider from '$ui/parts/Slider.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import Picker from '$ui/fields/Picker.svelte';
 	import TimeRail from './TimeRail.svelte';
 
 	let {
@@ -108,40 +112,45 @@
 		<div class="grid gap-2 border-b border-line p-3">
 			<div class="flex items-baseline justify-between gap-3">
 				<h2>The other side</h2>
-				<label class="flex items-center gap-2 text-sm"
-					><span>Width</span><input
-						type="range"
-						min="28"
-						max="70"
-						class="w-24 accent-moss"
-						bind:value={width}
-					/></label
-				>
+				<div class="w-24">
+					<Slider
+						label="Width"
+						value={width}
+						min={28}
+						max={70}
+						says="{width} % of the window"
+						onMove={(to) => (width = to)}
+					/>
+				</div>
 				<button type="button" class="cursor-pointer underline" onclick={() => (isOpen = false)}
 					>Close (o)</button
 				>
 			</div>
 			<div class="flex flex-wrap items-center gap-2">
-				<select class="input w-auto" aria-label="Look as" bind:value={kind}>
-					<option value="stranger">as a stranger</option>
-					<option value="holder">as a holder of</option>
-					<option value="lapsed">as one whose plan has lapsed</option>
-					<option value="member">as a member</option>
-				</select>
+				<SelectField
+					label="Look as"
+					hidesLabel
+					class="w-60"
+					options={[
+						{ value: 'stranger', label: 'as a stranger' },
+						{ value: 'holder', label: 'as a holder of' },
+						{ value: 'lapsed', label: 'as one whose plan has lapsed' },
+						{ value: 'member', label: 'as a member' }
+					]}
+					bind:value={() => kind, (to) => (kind = to as Kind)}
+				/>
 				{#if kind === 'holder' || kind === 'lapsed'}
-					<select class="input w-auto" aria-label="Plan" bind:value={planId}>
-						{#each plans as plan (plan.id)}<option value={plan.id}>{plan.name}</option>{/each}
-					</select>
+					<SelectField
+						label="Plan"
+						hidesLabel
+						class="w-44"
+						options={plans.map(({ id, name }) => ({ value: id, label: name }))}
+						bind:value={planId}
+					/>
 				{/if}
 				{#if kind === 'holder'}
-					<label class="flex items-center gap-1.5 text-sm"
-						><span>joined</span><input
-							class="input w-16 text-right"
-							inputmode="numeric"
-							aria-label="Days ago"
-							bind:value={days}
-						/><span>days ago</span></label
-					>
+					<span class="text-sm">joined</span>
+					<NumberField label="Days ago" hidesLabel min={0} class="w-16" unit="days ago" bind:value={days} />
 				{/if}
 				{#if kind === 'member'}
 					<div class="w-64">
@@ -154,9 +163,7 @@
 					</div>
 				{/if}
 			</div>
-			<label class="flex items-center gap-2 text-sm"
-				><span>Path</span><input class="input" bind:value={path} /></label
-			>
+			<TextField label="Path" bind:value={path} />
 			{#if problem}<p class="text-sm font-medium text-brick">{problem}</p>{/if}
 		</div>
 		{#if prefix}

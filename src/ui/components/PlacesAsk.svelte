@@ -20,6 +20,6 @@
 		<p>Whoever comes from {named(places.letIn)} could open again what is open to them otherwise.</p>
 	{/if}
 	<button class="button-main justify-self-start" formaction={action} name="agreedTo" value={places.yes}
-		>Save it with these effects</button
+		>Do it</button
 	>
 </div>

@@ -5,8 +5,13 @@
 	import type { AfterLapse } from '$core/access/model';
 	import { plainAmount } from '$core/billing/money';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
+	import EditorFoot from '$ui/parts/EditorFoot.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
+	import MoneyField from '$ui/fields/MoneyField.svelte';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import ErrorSummary from './ErrorSummary.svelte';
-	import Field from './Field.svelte';
 	import Rehearsal from './Rehearsal.svelte';
 	import Saved from './Saved.svelte';
 
@@ -35,7 +40,8 @@
 		theirs = null,
 		errors = {},
 		values = {},
-		saved = null
+		saved = null,
+		answer = null
 	}: {
 		plan: Plan | null;
 		currencies: string[];
@@ -50,8 +56,12 @@
 		errors?: Record<string, string[]>;
 		values?: Record<string, string | string[]>;
 		saved?: string | null;
+		/** All that was answered to the last press. */
+		answer?: unknown;
 	} = $props();
 
+	/** How often it was put back. */
+	let version = $state(0);
 	const isBack = $derived(Object.keys(values).length > 0);
 	const typed = $derived({
 		name: values.name ?? plan?.name ?? '',
@@ -82,77 +92,75 @@
 	<input type="hidden" name="revision" value={revision} />
 	{#if theirs}<ChangedElsewhere {theirs} what="this plan" href={page.url.pathname} />{/if}
 	{#if rehearsal}<Rehearsal {rehearsal} {zone} action="?/save" />{/if}
-	<Field name="name" label="Name" {errors}>
-		{#snippet children(props)}<input class="input" value={typed.name} {...props} />{/snippet}
-	</Field>
-	<Field name="lines" label="What you get" hint="A line each." {errors}>
-		{#snippet children(props)}<textarea class="input" rows="4" {...props}>{typed.lines}</textarea>{/snippet}
-	</Field>
-	<div class="grid gap-4 sm:grid-cols-3">
-		<Field name="amount" label="Price" {errors}>
-			{#snippet children(props)}
-				<input class="input text-right" inputmode="decimal" value={typed.amount} {...props} />
-			{/snippet}
-		</Field>
-		<Field name="currency" label="Currency" {errors}>
-			{#snippet children(props)}
-				<select class="input" {...props}>
-					{#each currencies as code (code)}<option selected={code === typed.currency}>{code}</option>{/each}
-				</select>
-			{/snippet}
-		</Field>
-		<Field name="unit" label="Paid" {errors}>
-			{#snippet children(props)}
-				<select class="input" {...props}>
-					<option value="month" selected={typed.unit === 'month'}>every month</option>
-					<option value="year" selected={typed.unit === 'year'}>every year</option>
-				</select>
-			{/snippet}
-		</Field>
-	</div>
-	<label class="flex items-center gap-2">
-		<input type="checkbox" name="isPublic" value="yes" checked={typed.isPublic} /> Listed on the plan page and in
-		notices
-	</label>
-	<label class="flex items-center gap-2">
-		<input type="checkbox" name="isOnSale" value="yes" checked={typed.isOnSale} /> On sale
-	</label>
-	<div class="grid gap-4 sm:grid-cols-[1fr_6rem]">
-		<Field
-			name="ladder"
-			label="Ladder"
-			hint="Plans of which a member holds one at a time. Empty: on none."
+	{#key version}
+		<TextField name="name" label="Name" value={String(typed.name)} {errors} />
+		<TextField
+			name="lines"
+			label="What you get"
+			hint="A line each."
+			rows={4}
+			value={String(typed.lines)}
 			{errors}
-		>
-			{#snippet children(props)}<input
-					class="input"
-					list="ladders"
-					value={typed.ladder}
-					{...props}
-				/>{/snippet}
-		</Field>
-		<Field name="rung" label="Rung" hint="1: lowest" {errors}>
-			{#snippet children(props)}<input
-					class="input text-right"
-					inputmode="numeric"
-					value={typed.rung}
-					{...props}
-				/>{/snippet}
-		</Field>
-	</div>
-	<datalist id="ladders"
-		>{#each ladders as ladder (ladder.id)}<option value={ladder.name}></option>{/each}</datalist
-	>
-	<Field name="afterLapse" label="When somebody comes back after a lapse, releases" {errors}>
-		{#snippet children(props)}
-			<select class="input" {...props}>
-				<option value="on" selected={typed.afterLapse === 'on'}>go on as if they had never been away</option>
-				<option value="stand-still" selected={typed.afterLapse === 'stand-still'}
-					>stood still meanwhile, and go on from there</option
-				>
-				<option value="anew" selected={typed.afterLapse === 'anew'}>begin anew</option>
-			</select>
-		{/snippet}
-	</Field>
-	<button class="button-main justify-self-start">{plan ? 'Save' : 'Create the plan'}</button>
+		/>
+		<div class="grid gap-4 sm:grid-cols-2">
+			<MoneyField
+				label="Price"
+				name="amount"
+				currencyName="currency"
+				{currencies}
+				amount={String(typed.amount)}
+				currency={String(typed.currency)}
+				{errors}
+			/>
+			<SelectField
+				name="unit"
+				label="Paid"
+				options={[
+					{ value: 'month', label: 'every month' },
+					{ value: 'year', label: 'every year' }
+				]}
+				value={String(typed.unit)}
+				{errors}
+			/>
+		</div>
+		<CheckField name="isPublic" label="Listed on the plan page and in notices" checked={typed.isPublic} />
+		<CheckField name="isOnSale" label="On sale" checked={typed.isOnSale} />
+		<div class="grid gap-4 sm:grid-cols-[1fr_6rem]">
+			<TextField
+				name="ladder"
+				label="Ladder"
+				hint={ladders.length === 0
+					? 'Plans of which a member holds one at a time. Empty: on none.'
+					: `Plans of which a member holds one at a time, such as ${ladders.map(({ name }) => name).join(', ')}. Empty: on none.`}
+				value={String(typed.ladder)}
+				{errors}
+			/>
+			<NumberField
+				name="rung"
+				label="Rung"
+				hint="1: lowest"
+				min={1}
+				class="w-full"
+				value={String(typed.rung)}
+				{errors}
+			/>
+		</div>
+		<SelectField
+			name="afterLapse"
+			label="When somebody comes back after a lapse, releases"
+			options={[
+				{ value: 'on', label: 'go on as if they had never been away' },
+				{ value: 'stand-still', label: 'stood still meanwhile, and go on from there' },
+				{ value: 'anew', label: 'begin anew' }
+			]}
+			value={String(typed.afterLapse)}
+			{errors}
+		/>
+		<EditorFoot
+			of="plan {plan ? page.url.pathname : 'new'}"
+			keep={plan ? 'Keep it' : 'Create the plan'}
+			kept={saved === null ? null : answer}
+			onPutBack={() => version++}
+		/>
+	{/key}
 </form>

@@ -1,8 +1,13 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import { enhance } from '$app/forms';
 	import { CONTROLS, SPEEDS, type Control, type PlayerPreset } from '$core/media/preset';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
-	import Field from './Field.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import ColourField from '$ui/fields/ColourField.svelte';
+	import ChecksField from '$ui/fields/ChecksField.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 
 	let {
 		own,
@@ -27,6 +32,7 @@
 		'full-screen': 'full screen'
 	};
 	const preset = $derived(own.preset);
+	let hasAccent = $state(untrack(() => own.preset.accent !== null));
 </script>
 
 <form
@@ -42,70 +48,47 @@
 	<input type="hidden" name="id" value={own.id} />
 	<input type="hidden" name="revision" value={own.revision} />
 	{#if theirs}<ChangedElsewhere {theirs} what="this preset" href="/desk/settings/media" />{/if}
-	<Field name="name" label="Name" {errors}>
-		{#snippet children(props)}<input class="input" defaultValue={own.name} {...props} />{/snippet}
-	</Field>
-	<fieldset class="flex flex-wrap gap-x-5 gap-y-1">
-		<legend class="mb-1 text-sm text-quiet">Controls that are there</legend>
-		{#each CONTROLS as control (control)}
-			<label class="flex items-center gap-2"
-				><input
-					type="checkbox"
-					name="controls"
-					value={control}
-					defaultChecked={preset.controls.includes(control)}
-				/>
-				{CONTROL_WORDS[control]}</label
-			>
-		{/each}
-	</fieldset>
-	<fieldset class="flex flex-wrap gap-x-5 gap-y-1">
-		<legend class="mb-1 text-sm text-quiet">Speeds that are allowed</legend>
-		{#each SPEEDS as speed (speed)}
-			<label class="flex items-center gap-2"
-				><input
-					type="checkbox"
-					name="speeds"
-					value={String(speed)}
-					defaultChecked={preset.speeds.includes(speed)}
-					disabled={speed === 1}
-				/>
-				{speed}×</label
-			>
-		{/each}
-	</fieldset>
-	<label class="flex flex-wrap items-center gap-2"
-		><span>Going to another place</span>
-		<select class="input w-auto" name="seeking">
-			<option value="free" selected={preset.seeking === 'free'}>ahead and back</option>
-			<option value="back" selected={preset.seeking === 'back'}>only back to where they have been</option>
-		</select></label
-	>
+	<TextField id="name-{own.id}" name="name" label="Name" {errors} value={own.name} />
+	<ChecksField
+		label="Controls that are there"
+		id="controls-{own.id}"
+		name="controls"
+		options={CONTROLS.map((control) => ({ value: control, label: CONTROL_WORDS[control] }))}
+		values={[...preset.controls]}
+	/>
+	<ChecksField
+		label="Speeds that are allowed"
+		id="speeds-{own.id}"
+		name="speeds"
+		options={SPEEDS.map((speed) => ({ value: String(speed), label: `${speed}×` }))}
+		values={preset.speeds.map(String)}
+		held={['1']}
+	/>
+	<SelectField
+		label="Going to another place"
+		id="seeking-{own.id}"
+		name="seeking"
+		class="max-w-80"
+		options={[
+			{ value: 'free', label: 'ahead and back' },
+			{ value: 'back', label: 'only back to where they have been' }
+		]}
+		value={preset.seeking}
+	/>
 	<div class="flex flex-wrap gap-x-5 gap-y-1">
-		<label class="flex items-center gap-2"
-			><input type="checkbox" name="isFolded" value="yes" defaultChecked={preset.isFolded} /> Controls behind one
-			button</label
-		>
-		<label class="flex items-center gap-2"
-			><input type="checkbox" name="startsMuted" value="yes" defaultChecked={preset.startsMuted} /> Starts without
-			sound</label
-		>
-		<label class="flex items-center gap-2"
-			><input type="checkbox" name="isDefault" value="yes" defaultChecked={own.isDefault} /> The default one</label
-		>
+		<CheckField name="isFolded" label="Controls behind one button" checked={preset.isFolded} />
+		<CheckField name="startsMuted" label="Starts without sound" checked={preset.startsMuted} />
+		<CheckField name="isDefault" label="The default one" checked={own.isDefault} />
 	</div>
 	<div class="flex flex-wrap items-center gap-3">
-		<label class="flex items-center gap-2"
-			><input type="checkbox" name="hasAccent" value="yes" defaultChecked={preset.accent !== null} /> A colour of
-			its own</label
-		>
-		<input
-			type="color"
-			class="h-8 w-12"
-			name="accent"
-			aria-label="Colour"
-			defaultValue={preset.accent ?? '#2c6650'}
-		/>
+		<CheckField name="hasAccent" label="A colour of its own" bind:checked={hasAccent} />
+		{#if hasAccent}<ColourField
+				label="Colour"
+				hidesLabel
+				id="accent-{own.id}"
+				name="accent"
+				value={preset.accent ?? '#2c6650'}
+			/>{/if}
 	</div>
 	<p class="text-sm text-quiet">
 		It shapes our player. Whoever plays the stream by other means is not held by it, only by their access.

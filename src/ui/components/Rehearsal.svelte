@@ -8,7 +8,8 @@
 		rehearsal,
 		zone,
 		action,
-		did = null
+		did = null,
+		onLeave
 	}: {
 		rehearsal: RehearsalView;
 		zone: string;
@@ -16,6 +17,8 @@
 		action: string;
 		/** What was pressed, where one action does several things. */
 		did?: string | null;
+		/** Where it can be closed without a word to the server. */
+		onLeave?: (() => void) | undefined;
 	} = $props();
 
 	let sheet = $state() as HTMLElement;
@@ -122,9 +125,8 @@
 	{/if}
 	<div class="mt-4 flex flex-wrap gap-3">
 		{#if did !== null}<input type="hidden" name="do" value={did} />{/if}
-		<button class="button-main" formaction={action} name="agreedTo" value={rehearsal.id}
-			>Save it with these effects</button
-		>
-		<span class="self-center text-sm">Or change it above, and save again.</span>
+		<button class="button-main" formaction={action} name="agreedTo" value={rehearsal.id}>Do it</button>
+		{#if onLeave}<button type="button" class="button-quiet" onclick={onLeave}>Leave it as it was</button>
+		{:else}<span class="self-center text-sm">Or change it above, and save again.</span>{/if}
 	</div>
 </section>

@@ -1,9 +1,19 @@
 <script lang="ts">
 	/** Edits text with a little form: paragraphs, headings, lists, bold, links, and chips for what is known only when it is shown. */
+	import Bold from '@lucide/svelte/icons/bold';
+	import Heading from '@lucide/svelte/icons/heading';
+	import Italic from '@lucide/svelte/icons/italic';
+	import Link from '@lucide/svelte/icons/link';
+	import List from '@lucide/svelte/icons/list';
+	import ListOrdered from '@lucide/svelte/icons/list-ordered';
 	import { onMount } from 'svelte';
 	import type { Editor } from '@tiptap/core';
-	import { CHIPS, isLink, type ChipName, type RichText } from '$core/text/rich-text';
-	import Picker from './Picker.svelte';
+	import { CHIPS, isLink, readRichJson, type ChipName, type RichText } from '$core/text/rich-text';
+	import Tools from '$ui/parts/Tools.svelte';
+	import Tool from '$ui/parts/Tool.svelte';
+	import Menu from '$ui/parts/Menu.svelte';
+	import Sent from '$ui/fields/Sent.svelte';
+	import Picker from '$ui/fields/Picker.svelte';
 
 	let {
 		text = $bindable(),
@@ -35,15 +45,31 @@
 	let href = $state('');
 	let linkMessage = $state<string | null>(null);
 
+	async function build() {
+		const { makeEditor, toRichText } = await import('$ui/rich-text-editor');
+		editor?.destroy();
+		editor = makeEditor(place, text, { label, id, chips: CHIP_WORDS }, (json) => (text = toRichText(json)));
+	}
 	onMount(() => {
-		let made: Editor | null = null;
-		void (async () => {
-			const { makeEditor, toRichText } = await import('$ui/rich-text-editor');
-			made = makeEditor(place, text, { label, id, chips: CHIP_WORDS }, (json) => (text = toRichText(json)));
-			editor = made;
-		})();
-		return () => made?.destroy();
+		void build();
+		return () => editor?.destroy();
 	});
+
+	/** What was typed before and not kept. */
+	function putIn([written = '']: string[]) {
+		const read = readRichJson(written);
+		if (!read) return;
+		text = read;
+		void build();
+	}
+
+	function insert(chip: ChipName) {
+		editor
+			?.chain()
+			.focus()
+			.insertContent({ type: 'chip', attrs: { name: chip } })
+			.run();
+	}
 
 	function openLink() {
 		href = String(editor?.getAttributes('link').href ?? '');
@@ -76,51 +102,30 @@
 </script>
 
 <div class="rounded-sheet border {message ? 'border-2 border-brick' : 'border-slate'}">
-	<div class="flex flex-wrap gap-1 border-b border-line p-1" role="toolbar" aria-label="Form of {label}">
-		<button
-			type="button"
-			class="button-quiet font-bold"
-			onclick={() => editor?.chain().focus().toggleBold().run()}>Bold</button
-		>
-		<button
-			type="button"
-			class="button-quiet italic"
-			onclick={() => editor?.chain().focus().toggleItalic().run()}>Italic</button
-		>
-		<button
-			type="button"
-			class="button-quiet"
-			onclick={() => editor?.chain().focus().toggleHeading({ level: 3 }).run()}>Heading</button
-		>
-		<button
-			type="button"
-			class="button-quiet"
-			onclick={() => editor?.chain().focus().toggleBulletList().run()}>List</button
-		>
-		<button
-			type="button"
-			class="button-quiet"
-			onclick={() => editor?.chain().focus().toggleOrderedList().run()}>Numbers</button
-		>
-		<button type="button" class="button-quiet" aria-expanded={isLinking} onclick={openLink}>Link</button>
-		{#if chips.length > 0}
-			<select
-				class="input w-auto"
-				aria-label="Insert into {label}"
-				onchange={(event) => {
-					const chip = event.currentTarget.value;
-					event.currentTarget.value = '';
-					if (chip)
-						editor
-							?.chain()
-							.focus()
-							.insertContent({ type: 'chip', attrs: { name: chip } })
-							.run();
-				}}
+	<div class="flex flex-wrap items-center gap-1 border-b border-line p-1">
+		<Tools label="Form of {label}">
+			<Tool label="Bold" onPress={() => editor?.chain().focus().toggleBold().run()}><Bold size={16} /></Tool>
+			<Tool label="Italic" onPress={() => editor?.chain().focus().toggleItalic().run()}
+				><Italic size={16} /></Tool
 			>
-				<option value="">Insert …</option>
-				{#each chips as chip (chip)}<option value={chip}>{CHIP_WORDS[chip]}</option>{/each}
-			</select>
+			<Tool label="Heading" onPress={() => editor?.chain().focus().toggleHeading({ level: 3 }).run()}
+				><Heading size={16} /> Heading</Tool
+			>
+			<Tool label="List" onPress={() => editor?.chain().focus().toggleBulletList().run()}
+				><List size={16} /> List</Tool
+			>
+			<Tool label="Numbers" onPress={() => editor?.chain().focus().toggleOrderedList().run()}
+				><ListOrdered size={16} /> Numbers</Tool
+			>
+			<Tool label="Link" isOn={isLinking} onPress={openLink}><Link size={16} /> Link</Tool>
+		</Tools>
+		{#if chips.length > 0}
+			<Menu
+				label="Insert"
+				of={label}
+				isPlain
+				entries={chips.map((chip) => ({ label: CHIP_WORDS[chip], onChoose: () => insert(chip) }))}
+			/>
 		{/if}
 	</div>
 	{#if isLinking}
@@ -134,6 +139,7 @@
 			<div class="flex gap-1">
 				<input
 					class="input grow"
+					type="url"
 					aria-label="Link {label} to an address"
 					placeholder="/plans or https://…"
 					bind:value={href}
@@ -155,6 +161,6 @@
 		bind:this={place}
 		class="reading min-h-20 px-3 py-2 [&_.chip]:rounded-sheet [&_.chip]:bg-moss-wash [&_.chip]:px-1.5 [&_.chip]:text-moss [&_h3]:mb-2 [&_h3]:font-sans [&_h3]:text-lg [&_h3]:font-semibold [&_p]:mb-2 [&_ul]:list-disc [&_ul]:pl-6 [&_ol]:list-decimal [&_ol]:pl-6 [&>div]:outline-none"
 	></div>
-	{#if name}<input type="hidden" {name} value={JSON.stringify(text)} />{/if}
+	{#if name}<Sent {name} value={JSON.stringify(text)} onPutIn={putIn} />{/if}
 </div>
 {#if message}<p class="text-sm font-medium text-brick">{message}</p>{/if}

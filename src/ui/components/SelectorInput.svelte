@@ -5,7 +5,10 @@
 	import type { namesOf } from '$ui/names';
 	import type { FindingWords } from '$ui/wording/fence';
 	import { KIND_WORDS } from '$ui/wording/library';
-	import Picker from './Picker.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
+	import Picker from '$ui/fields/Picker.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 
 	let {
 		selector = $bindable(),
@@ -38,6 +41,9 @@
 		everything: 'Everything'
 	};
 
+	const options = (of: { id: string; name: string }[]) =>
+		of.map(({ id, name }) => ({ value: id, label: name }));
+
 	interface Preview {
 		message: string | null;
 		items: { id: string; title: string; kind: string; address: string | null; isNew: boolean }[];
@@ -69,9 +75,13 @@
 
 <fieldset id="selector" class="grid gap-3">
 	<legend class="mb-1 font-semibold">What it catches</legend>
-	<select class="input max-w-96" aria-label="What it catches" bind:value={selector.kind}>
-		{#each SELECTOR_KINDS as kind (kind)}<option value={kind}>{SELECTOR_WORDS[kind]}</option>{/each}
-	</select>
+	<SelectField
+		label="What it catches"
+		hidesLabel
+		class="max-w-96"
+		options={SELECTOR_KINDS.map((kind) => ({ value: kind, label: SELECTOR_WORDS[kind] }))}
+		bind:value={() => selector.kind, (to) => (selector.kind = to as typeof selector.kind)}
+	/>
 	{#if selector.kind === 'items'}
 		<Picker
 			label="Add an item"
@@ -110,35 +120,52 @@
 		{#if selector.collectionId}<p>
 				Chosen: <strong>{names.resource(selector.collectionId)}</strong>
 			</p>{/if}
-		<label class="flex items-center gap-2"
-			><input type="checkbox" bind:checked={selector.withPage} /> Its own page too</label
-		>
-		<label class="grid max-w-96 gap-1"
-			><span>Only files that end in (all, if empty)</span>
-			<input class="input" placeholder="pdf, zip" bind:value={selector.extensions} /></label
-		>
+		<CheckField label="Its own page too" bind:checked={selector.withPage} />
+		<TextField
+			label="Only files that end in (all, if empty)"
+			class="max-w-96"
+			placeholder="pdf, zip"
+			bind:value={selector.extensions}
+		/>
 	{:else if selector.kind === 'category'}
-		<select class="input max-w-96" aria-label="Category" bind:value={selector.categoryId}>
-			<option value="">Choose</option>
-			{#each choices.categories as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-		</select>
+		<SelectField
+			label="Category"
+			hidesLabel
+			class="max-w-96"
+			options={options(choices.categories)}
+			bind:value={selector.categoryId}
+		/>
 	{:else if selector.kind === 'tag'}
-		<select class="input max-w-96" aria-label="Tag" bind:value={selector.tagId}>
-			<option value="">Choose</option>
-			{#each choices.tags as one (one.id)}<option value={one.id}>{one.name}</option>{/each}
-		</select>
+		<SelectField
+			label="Tag"
+			hidesLabel
+			class="max-w-96"
+			options={options(choices.tags)}
+			bind:value={selector.tagId}
+		/>
 	{:else if selector.kind === 'kind'}
-		<select class="input max-w-96" aria-label="Kind" bind:value={selector.itemKind}>
-			{#each RESOURCE_KINDS as kind (kind)}<option value={kind}>{KIND_WORDS[kind].many}</option>{/each}
-		</select>
+		<SelectField
+			label="Kind"
+			hidesLabel
+			class="max-w-96"
+			options={RESOURCE_KINDS.map((kind) => ({ value: kind, label: KIND_WORDS[kind].many }))}
+			bind:value={() => selector.itemKind, (to) => (selector.itemKind = to as typeof selector.itemKind)}
+		/>
 	{:else if selector.kind === 'path' || selector.kind === 'below'}
-		<input class="input max-w-96" aria-label="Path" placeholder="/courses/clock" bind:value={selector.path} />
+		<TextField
+			label="Path"
+			hidesLabel
+			class="max-w-96"
+			placeholder="/courses/clock"
+			bind:value={selector.path}
+		/>
 	{:else if selector.kind === 'containing'}
-		<input class="input max-w-96" aria-label="Text" placeholder="/bench/" bind:value={selector.text} />
+		<TextField label="Text" hidesLabel class="max-w-96" placeholder="/bench/" bind:value={selector.text} />
 	{:else if selector.kind === 'pattern'}
-		<input
-			class="input max-w-96 font-mono"
-			aria-label="Pattern"
+		<TextField
+			label="Pattern"
+			hidesLabel
+			class="max-w-96 font-mono"
 			placeholder="^/clocks/[0-9]+$"
 			bind:value={selector.pattern}
 		/>
@@ -176,10 +203,9 @@
 					{text}
 				</p>{/each}
 		{/if}
-		<label class="mt-2 flex flex-wrap items-center gap-2 text-sm"
-			><span>Does it catch this address?</span>
-			<input class="input max-w-72" placeholder="/courses/clock/strike" bind:value={test} />
-			{#if preview?.tested}<span class="font-medium">{preview.tested}</span>{/if}</label
-		>
+		<div class="mt-3 max-w-96">
+			<TextField label="Does it catch this address?" placeholder="/courses/clock/strike" bind:value={test} />
+			{#if preview?.tested}<p class="mt-1 font-medium">{preview.tested}</p>{/if}
+		</div>
 	</div>
 </fieldset>

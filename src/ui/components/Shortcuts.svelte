@@ -27,7 +27,7 @@
 
 <Dialog.Root bind:open={isOpen}>
 	<Dialog.Portal>
-		<Dialog.Overlay class="fixed inset-0 z-30 bg-ink/40" />
+		<Dialog.Overlay class="shade" />
 		<Dialog.Content class="sheet fixed top-1/3 left-1/2 z-40 w-md max-w-[94vw] -translate-x-1/2 p-6 pt-7">
 			<Dialog.Title class="text-lg font-semibold">Keys</Dialog.Title>
 			<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-6 gap-y-2">

@@ -3,6 +3,8 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
+	import Slider from '$ui/parts/Slider.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
 	import { formatDay, formatMoment } from '$ui/wording/time';
 
 	let {
@@ -24,6 +26,14 @@
 	const HOUR = 3_600_000;
 	const STEP = 6 * HOUR;
 
+	/** What else stands at the foot of the window stands above it. */
+	let height = $state(0);
+	$effect(() => {
+		const { style } = document.documentElement;
+		style.setProperty('--rail', `${height}px`);
+		return () => style.removeProperty('--rail');
+	});
+
 	let dragged = $state<number | null>(null);
 	let timer: ReturnType<typeof setTimeout> | undefined;
 	const shown = $derived(dragged ?? moment.at);
@@ -44,8 +54,8 @@
 		return goto(`?${parameters}`, { replaceState: true, keepFocus: true, noScroll: true });
 	}
 
-	function drag(value: string) {
-		dragged = Number(value);
+	function drag(value: number) {
+		dragged = value;
 		clearTimeout(timer);
 		timer = setTimeout(() => go({ asof: String(dragged) }), 180);
 	}
@@ -73,6 +83,7 @@
 <svelte:window {onkeydown} />
 
 <section
+	bind:clientHeight={height}
 	class="sticky bottom-0 z-10 -mx-5 mt-6 border-t-2 {isNow
 		? 'border-line'
 		: 'border-gorse'} bg-sheet px-5 pt-2 pb-3"
@@ -94,35 +105,29 @@
 			disabled={seen.length === 0}>Next change (])</button
 		>
 		{#if moment.at < moment.now - 60_000}
-			<label class="flex items-center gap-1.5"
-				><input
-					type="checkbox"
-					checked={moment.rules === 'then'}
-					onchange={(event) => go({ rules: event.currentTarget.checked ? 'then' : null })}
-				/> by the rules of then</label
-			>
+			<CheckField
+				label="by the rules of then"
+				bind:checked={() => moment.rules === 'then', (isThen) => go({ rules: isThen ? 'then' : null })}
+			/>
 		{/if}
 		{#if moment.at > moment.now}
-			<label class="flex items-center gap-1.5"
-				><input
-					type="checkbox"
-					checked={moment.assume === 'only-what-is-paid'}
-					onchange={(event) => go({ assume: event.currentTarget.checked ? 'paid' : null })}
-				/> only what is paid (otherwise renewals go on)</label
-			>
+			<CheckField
+				label="only what is paid (otherwise renewals go on)"
+				bind:checked={
+					() => moment.assume === 'only-what-is-paid', (isPaid) => go({ assume: isPaid ? 'paid' : null })
+				}
+			/>
 		{/if}
 	</div>
 	<div class="relative mt-1">
-		<input
-			class="w-full accent-moss"
-			type="range"
+		<Slider
+			label="As of"
+			value={shown}
 			min={moment.from}
 			max={moment.to}
 			step={STEP}
-			value={shown}
-			aria-label="As of"
-			aria-valuetext={formatMoment(shown, zone)}
-			oninput={(event) => drag(event.currentTarget.value)}
+			says={formatMoment(shown, zone)}
+			onMove={drag}
 		/>
 		<div class="pointer-events-none relative h-2" aria-hidden="true">
 			<span class="absolute top-0 h-2 w-0.5 bg-ink" style:left="{share(moment.now)}%"></span>

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { STANDINGS, type Standing } from '$core/access/model';
 	import { answerDraft, type TurnAwayDraft } from '$ui/fence-draft';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
 	import AnswerInput from './AnswerInput.svelte';
 
 	/** What those get who are turned away: all alike, or some otherwise, and how much they are shown. */
@@ -53,18 +55,26 @@
 			>
 		{/each}
 	</div>
-	<div class="flex flex-wrap items-center gap-2">
-		<label for="teaser">Teaser</label>
-		<select id="teaser" class="input w-auto" bind:value={turnAway.teaser.kind}>
-			<option value="nothing">nothing</option>
-			<option value="paragraphs">the first paragraphs</option>
-			<option value="seconds">the first seconds</option>
-		</select>
+	<div class="flex flex-wrap items-end gap-2">
+		<SelectField
+			label="Teaser"
+			id="teaser"
+			class="w-56"
+			options={[
+				{ value: 'nothing', label: 'nothing' },
+				{ value: 'paragraphs', label: 'the first paragraphs' },
+				{ value: 'seconds', label: 'the first seconds' }
+			]}
+			bind:value={
+				() => turnAway.teaser.kind, (to) => (turnAway.teaser.kind = to as typeof turnAway.teaser.kind)
+			}
+		/>
 		{#if turnAway.teaser.kind !== 'nothing'}
-			<input
-				class="input w-20 text-right"
-				inputmode="numeric"
-				aria-label="How many {turnAway.teaser.kind}"
+			<NumberField
+				label="How many {turnAway.teaser.kind}"
+				hidesLabel
+				min={1}
+				class="w-20"
 				bind:value={turnAway.teaser.count}
 			/>
 		{/if}

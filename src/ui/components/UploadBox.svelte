@@ -3,14 +3,15 @@
 	import FolderUp from '@lucide/svelte/icons/folder-up';
 	import Upload from '@lucide/svelte/icons/upload';
 	import { untrack } from 'svelte';
-	import { chosen, dropped, Uploads, type Chosen } from '$ui/uploads.svelte';
+	import { chosen, dropped, summaryOf, useUploads, type Chosen } from '$ui/uploads.svelte';
 	import { formatBytes } from '$ui/wording/time';
-	import Progress from './Progress.svelte';
+	import UploadList from './UploadList.svelte';
 
 	let {
 		limit,
 		label = 'Bring in files',
 		isSingle = false,
+		isCompact = false,
 		metadata = {},
 		onDone
 	}: {
@@ -18,23 +19,22 @@
 		label?: string;
 		/** One file, without its folder. */
 		isSingle?: boolean;
+		/** A button among others; files are dropped anywhere on it. */
+		isCompact?: boolean;
 		/** What the server is told of each. */
 		metadata?: Record<string, string>;
 		onDone: () => void;
 	} = $props();
 
-	const uploads = untrack(
-		() =>
-			new Uploads(
-				() => limit,
-				() => metadata,
-				() => onDone()
-			)
-	);
+	const uploads = useUploads();
+	const box = $props.id();
+	const own = $derived(uploads.of(box));
+	const summary = $derived(summaryOf(own));
 	let isOver = $state(false);
 
 	function take(files: Chosen[]) {
-		uploads.add(isSingle ? files.slice(0, 1).map(({ file }) => ({ file, folder: '' })) : files);
+		const some = isSingle ? files.slice(0, 1).map(({ file }) => ({ file, folder: '' })) : files;
+		uploads.add(some, { box, limit, metadata, onDone });
 	}
 	/** As soon as the scripts run, too: what was chosen before is not lost. */
 	function takeFrom(input: HTMLInputElement) {
@@ -48,7 +48,7 @@
 <div
 	role="group"
 	aria-label={label}
-	class="rounded-sheet border-2 border-dashed p-4 text-center {isOver
+	class="{isCompact ? 'rounded-sheet' : 'rounded-sheet border-2 border-dashed p-4 text-center'} {isOver
 		? 'border-moss bg-moss-wash'
 		: 'border-line'}"
 	ondragover={(event) => {
@@ -91,44 +91,13 @@
 			</label>
 		{/if}
 	</div>
-	<p class="mt-2 text-sm text-quiet">
-		or drop {isSingle ? 'it' : 'files and folders'} here, up to {formatBytes(limit)}{isSingle ? '' : ' each'}
-	</p>
+	{#if !isCompact}<p class="mt-2 text-sm text-quiet">
+			or drop {isSingle ? 'it' : 'files and folders'} here, up to {formatBytes(limit)}{isSingle
+				? ''
+				: ' each'}
+		</p>{/if}
 </div>
-{#if uploads.list.length > 0}
-	{#if uploads.summary}<p class="mt-2 text-sm text-quiet" role="status">{uploads.summary}</p>{/if}
-	<ul class="mt-3 grid gap-2" aria-label="Uploads">
-		{#each uploads.list as entry (entry.id)}
-			<li class="text-sm">
-				<span class="flex flex-wrap items-baseline justify-between gap-2">
-					<bdi class="truncate font-medium">{entry.folder ? `${entry.folder}/` : ''}{entry.name}</bdi>
-					<span class="flex gap-3">
-						{#if entry.state === 'going'}
-							<button class="cursor-pointer underline" onclick={entry.pause}>Pause</button>
-						{:else if entry.state === 'paused'}
-							<button class="cursor-pointer underline" onclick={entry.resume}>Go on</button>
-						{/if}
-						{#if entry.state === 'going' || entry.state === 'paused' || entry.state === 'waiting'}
-							<button class="cursor-pointer underline" onclick={entry.stop}>Stop</button>
-						{/if}
-					</span>
-				</span>
-				{#if entry.state === 'refused'}
-					<p role="alert" class="font-medium text-brick">{entry.problem}</p>
-				{:else if entry.state === 'done'}
-					<p role="status">Received.</p>
-				{:else}
-					{#if entry.problem}<p role="alert" class="font-medium text-gorse">{entry.problem}</p>{/if}
-					<Progress
-						value={entry.percent}
-						label={entry.state === 'paused'
-							? 'Paused'
-							: entry.state === 'waiting'
-								? 'Waits its turn'
-								: 'Sent'}
-					/>
-				{/if}
-			</li>
-		{/each}
-	</ul>
+{#if own.length > 0}
+	{#if summary && !isCompact}<p class="mt-2 text-sm text-quiet" role="status">{summary}</p>{/if}
+	<UploadList list={own} label="Uploads" class={isCompact ? 'order-last basis-full' : 'mt-3'} />
 {/if}

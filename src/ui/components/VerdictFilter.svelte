@@ -3,6 +3,7 @@
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { VERDICTS, type Verdict } from '$core/access/decision';
+	import SelectField from '$ui/fields/SelectField.svelte';
 	import { VERDICT_WORDS } from '$ui/wording/decision';
 
 	/** Shows a list of decisions in one state only; the choice is kept in the address. */
@@ -17,14 +18,17 @@
 	}
 </script>
 
-<select
-	class="input w-auto"
-	aria-label="Show only"
+<SelectField
+	label="Show only"
+	hidesLabel
+	class="w-48"
+	options={[
+		{ value: '', label: 'every state' },
+		...VERDICTS.filter((one) => counts[one]).map((verdict) => ({
+			value: verdict,
+			label: `${VERDICT_WORDS[verdict]} (${counts[verdict]})`
+		}))
+	]}
 	value={state ?? ''}
-	onchange={(event) => choose(event.currentTarget.value)}
->
-	<option value="">every state</option>
-	{#each VERDICTS.filter((one) => counts[one]) as verdict (verdict)}<option value={verdict}
-			>{VERDICT_WORDS[verdict]} ({counts[verdict]})</option
-		>{/each}
-</select>
+	onChoose={choose}
+/>

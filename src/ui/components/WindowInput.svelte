@@ -1,8 +1,10 @@
 <script lang="ts">
-	import type { CalendarUnit } from '$core/time/calendar';
+	import MomentField from '$ui/fields/MomentField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import StepField from '$ui/fields/StepField.svelte';
 	import type { WindowDraft } from '$ui/fence-draft';
 
-	/** When something opens, and when it closes again. `null`: always, for as long as the audience is met. */
+	/** When something opens, and when it closes again. */
 	let {
 		window = $bindable(),
 		name,
@@ -10,60 +12,48 @@
 		datesOnly = false
 	}: { window: WindowDraft; name: string; message?: string | null; datesOnly?: boolean } = $props();
 
-	const UNITS: CalendarUnit[] = ['day', 'week', 'month', 'year'];
+	const OPENS = [
+		{ value: 'at-once', label: 'at once' },
+		{ value: 'after', label: 'after a time' },
+		{ value: 'on', label: 'on a date' }
+	];
+	const CLOSES = [
+		{ value: 'never', label: 'never' },
+		{ value: 'after', label: 'some time after opening' },
+		{ value: 'on', label: 'on a date' }
+	];
+	const within = (options: typeof OPENS) => options.filter(({ value }) => !datesOnly || value !== 'after');
 </script>
 
 <div class="grid gap-2" id={name}>
 	<div class="flex flex-wrap items-center gap-2">
-		<label for="{name}-opens" class="w-16 text-sm">Opens</label>
-		<select id="{name}-opens" class="input w-auto" bind:value={window.opens.kind}>
-			<option value="at-once">at once</option>
-			{#if !datesOnly}<option value="after">after a time</option>{/if}
-			<option value="on">on a date</option>
-		</select>
+		<span class="w-16 text-sm" aria-hidden="true">Opens</span>
+		<SelectField
+			label="Opens"
+			hidesLabel
+			class="w-56"
+			options={within(OPENS)}
+			bind:value={() => window.opens.kind, (to) => (window.opens.kind = to as typeof window.opens.kind)}
+		/>
 		{#if window.opens.kind === 'after'}
-			<input
-				class="input w-20 text-right"
-				inputmode="numeric"
-				aria-label="Opens after how many"
-				bind:value={window.opens.count}
-			/>
-			<select class="input w-auto" aria-label="Unit of the opening" bind:value={window.opens.unit}>
-				{#each UNITS as unit (unit)}<option value={unit}>{unit}s</option>{/each}
-			</select>
+			<StepField label="Opens after" bind:count={window.opens.count} bind:unit={window.opens.unit} />
 		{:else if window.opens.kind === 'on'}
-			<input
-				class="input w-auto"
-				type="datetime-local"
-				aria-label="Opens on"
-				bind:value={window.opens.local}
-			/>
+			<MomentField label="Opens on" hidesLabel bind:value={window.opens.local} />
 		{/if}
 	</div>
 	<div class="flex flex-wrap items-center gap-2">
-		<label for="{name}-closes" class="w-16 text-sm">Closes</label>
-		<select id="{name}-closes" class="input w-auto" bind:value={window.closes.kind}>
-			<option value="never">never</option>
-			{#if !datesOnly}<option value="after">some time after opening</option>{/if}
-			<option value="on">on a date</option>
-		</select>
+		<span class="w-16 text-sm" aria-hidden="true">Closes</span>
+		<SelectField
+			label="Closes"
+			hidesLabel
+			class="w-56"
+			options={within(CLOSES)}
+			bind:value={() => window.closes.kind, (to) => (window.closes.kind = to as typeof window.closes.kind)}
+		/>
 		{#if window.closes.kind === 'after'}
-			<input
-				class="input w-20 text-right"
-				inputmode="numeric"
-				aria-label="Closes after how many"
-				bind:value={window.closes.count}
-			/>
-			<select class="input w-auto" aria-label="Unit of the closing" bind:value={window.closes.unit}>
-				{#each UNITS as unit (unit)}<option value={unit}>{unit}s</option>{/each}
-			</select>
+			<StepField label="Closes after" bind:count={window.closes.count} bind:unit={window.closes.unit} />
 		{:else if window.closes.kind === 'on'}
-			<input
-				class="input w-auto"
-				type="datetime-local"
-				aria-label="Closes on"
-				bind:value={window.closes.local}
-			/>
+			<MomentField label="Closes on" hidesLabel bind:value={window.closes.local} />
 		{/if}
 	</div>
 	{#if message}<p class="text-sm font-medium text-brick">{message}</p>{/if}

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { formatBytes, formatDay, formatLength, formatMoment } from './time';
+import { afterWords, formatBytes, formatDay, formatLength, formatMoment } from './time';
 
 test.each([
 	[0, '0:00'],
@@ -18,6 +18,18 @@ test.each([
 	[5 * 1024 ** 4, '5.0 TB']
 ])('%d bytes are %s', (bytes, text) => {
 	expect(formatBytes(bytes)).toBe(text);
+});
+
+test.each([
+	[1, 'after 1 hour'],
+	[5, 'after 5 hours'],
+	[24, 'after 1 day'],
+	[10 * 24, 'after 10 days'],
+	[7 * 24, 'after 1 week'],
+	[14 * 24 - 1, 'after 2 weeks'],
+	[14 * 24 + 1, 'after 2 weeks']
+])('a wait of %d hours is %s', (hours, text) => {
+	expect(afterWords(hours * 3_600_000)).toBe(text);
 });
 
 test('moments stand in the publisher’s zone', () => {

@@ -1,6 +1,8 @@
 /** Moments for people, in the publisher's zone. */
 import type { Instant } from '$core/time/instant';
 
+const HOUR_MS = 3_600_000;
+
 const DAY = { day: 'numeric', month: 'short', year: 'numeric' } as const;
 const MOMENT = { ...DAY, hour: '2-digit', minute: '2-digit' } as const;
 
@@ -32,3 +34,13 @@ export function formatBytes(bytes: number): string {
 }
 
 export const PERIOD_WORDS = { month: 'a month', year: 'a year' } as const;
+
+/** A wait, in the largest unit that it is whole in: `after 2 weeks`, `after 10 days`, `after 5 hours`. */
+export function afterWords(ms: number): string {
+	const hours = Math.max(1, Math.round(ms / HOUR_MS));
+	const days = Math.round(hours / 24);
+	// A release waits for its hour of the day, and clocks are put forward and back.
+	if (days === 0) return `after ${hours} ${hours === 1 ? 'hour' : 'hours'}`;
+	const [count, unit] = days % 7 === 0 ? [days / 7, 'week'] : [days, 'day'];
+	return `after ${count} ${unit}${count === 1 ? '' : 's'}`;
+}

@@ -1,11 +1,21 @@
 import { areasOf, NO_PERMISSIONS } from '$core/staff/permissions';
+import { writeLocal } from '$core/time/calendar';
+import { languageOf } from '$words/languages';
 import { planNames } from '$server/reads/desk/plans';
 import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
 	const site = await app.site();
 	return {
-		site: { name: site.siteName, zone: site.zone, currency: site.currency },
+		site: {
+			name: site.siteName,
+			zone: site.zone,
+			currency: site.currency,
+			/** How dates are written. */
+			locale: languageOf(site.language).locale,
+			/** The day that it is there, `2026-07-07`. */
+			today: writeLocal(app.clock.business(), site.zone).slice(0, 10)
+		},
 		/** Where this member of staff may go. */
 		areas: areasOf(viewer?.permissions ?? NO_PERMISSIONS),
 		may: [...(viewer?.permissions ?? NO_PERMISSIONS)],

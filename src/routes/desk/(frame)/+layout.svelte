@@ -6,10 +6,17 @@
 	import { mode, toggleMode } from 'mode-watcher';
 	import { page } from '$app/state';
 	import Eye from '@lucide/svelte/icons/eye';
+	import { refresh } from '$ui/refresh';
 	import CommandField from '$ui/components/CommandField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import OtherSide from '$ui/components/OtherSide.svelte';
 	import Shortcuts from '$ui/components/Shortcuts.svelte';
+	import UploadsButton from '$ui/components/UploadsButton.svelte';
+	import { provideUploads, Uploads } from '$ui/uploads.svelte';
+	import { Toaster, toast } from 'svelte-sonner';
+	import { onMount } from 'svelte';
+	import { goto } from '$app/navigation';
+	import { hearNews, ofThisTab } from '$ui/news';
 
 	let { data, children } = $props();
 
@@ -34,8 +41,26 @@
 		)
 	);
 
+	/** Where somebody is in another view by now, it is told there. */
+	const uploads = new Uploads(({ name, itemId }) => {
+		const isWatched = page.url.pathname.startsWith('/desk/library');
+		if (itemId === null || isWatched) return;
+		toast.success(`${name} is received`, {
+			action: { label: 'Open it', onClick: () => void goto(`/desk/library/${itemId}`) }
+		});
+	});
+	provideUploads(uploads);
+
+	// Lists follow what happens.
+	onMount(() => hearNews(ofThisTab(), (news) => void refresh(`desk:${news}`)));
+
 	let isFinding = $state(false);
 	let isOtherSide = $state(false);
+	const TOAST = {
+		toast: 'floating flex w-full items-center gap-3 px-4 py-3',
+		title: 'font-medium',
+		actionButton: 'ml-auto cursor-pointer underline'
+	};
 	let headerHeight = $state(0);
 	const isIn = (address: string) =>
 		address === '/desk' ? page.url.pathname === '/desk' : page.url.pathname.startsWith(address);
@@ -62,6 +87,7 @@
 		<button class="button-quiet ml-auto min-w-56 justify-start text-quiet" onclick={() => (isFinding = true)}>
 			<Search size={16} /> Find anything <kbd class="ml-auto font-sans text-sm">Ctrl K</kbd>
 		</button>
+		<UploadsButton {uploads} />
 		{#if data.areas.includes('/desk/other-side')}<button
 				class="button-quiet"
 				aria-pressed={isOtherSide}
@@ -93,6 +119,11 @@
 		{/if}
 	</nav>
 </header>
+<noscript
+	><p class="border-b border-gorse bg-gorse-wash px-5 py-2 font-medium">
+		The Desk can be read without scripts, but nothing can be saved: let them run for this site.
+	</p></noscript
+>
 <div class="flex items-start">
 	<main id="content" class="@container mx-auto w-full max-w-[1500px] min-w-0 p-5">{@render children()}</main>
 	{#if data.areas.includes('/desk/other-side')}<OtherSide
@@ -103,4 +134,9 @@
 		/>{/if}
 </div>
 <CommandField bind:isOpen={isFinding} />
+<Toaster
+	position="bottom-right"
+	theme={mode.current ?? 'light'}
+	toastOptions={{ unstyled: true, classes: TOAST }}
+/>
 <Shortcuts />

@@ -1,11 +1,12 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
 	import CircleCheck from '@lucide/svelte/icons/circle-check';
 	import Circle from '@lucide/svelte/icons/circle';
-	import { invalidateAll } from '$app/navigation';
 	import { formatMoney } from '$core/billing/money';
+	import { refresh } from '$ui/refresh';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
-	import Progress from '$ui/components/Progress.svelte';
+	import Progress from '$ui/parts/Progress.svelte';
 	import { eventWords, whyWords } from '$ui/wording/events';
 
 	let { data, form } = $props();
@@ -34,7 +35,7 @@
 
 	$effect(() => {
 		if (!isWorking) return;
-		const timer = setInterval(() => void invalidateAll(), 1500);
+		const timer = setInterval(() => void refresh(), 1500);
 		return () => clearInterval(timer);
 	});
 </script>
@@ -133,7 +134,7 @@
 								<span class="text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
 							</span>
 							{#if state === 'failed'}
-								<form method="post" action="?/again">
+								<form method="post" action="?/again" use:enhance>
 									<input type="hidden" name="job" value={id} />
 									<button class="button-quiet" aria-label="Run it again: {what}">Run it again</button>
 								</form>

@@ -1,7 +1,7 @@
-import { and, asc, count, desc, eq, inArray, isNotNull, like, max, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, count, desc, eq, inArray, isNotNull, like, max, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
-import { OWN_SITE_ID, type ItemState, type ResourceKind } from '$core/access/model';
+import { OWN_SITE_ID } from '$core/access/model';
 import type { Handle } from '../connect';
 import {
 	assets,
@@ -129,62 +129,37 @@ export function presetOf(presets: readonly NamedPreset[], id: string | null): Pl
 	return own?.preset ?? DEFAULT_PRESET;
 }
 
-/** An id that nothing has. */
-const NOBODY = '00000000-0000-7000-8000-000000000000';
+const HAS_PICTURE =
+	sql<boolean>`${itemPictures.coverKey} is not null or (${assets.kind} = 'video' and ${assets.stream} is not null)`.mapWith(
+		Boolean
+	);
 
-export interface LibraryAsk {
-	search: string;
-	kind: ResourceKind | null;
-	homeId: string | null;
-	categoryId: string | null;
-	tagId: string | null;
-	state: ItemState | null;
-	/** Only these; `null` for all. */
-	ids: readonly string[] | null;
-	/** So many on a page; the first page is 1. */
-	limit: number;
-	page: number;
-}
-
-/** For the Desk's list: newest first, or in its own order within a collection. */
-export async function libraryList(db: Handle, ask: LibraryAsk) {
-	const { search, kind, homeId, categoryId, tagId, state, ids, limit, page } = ask;
-	const wanted: (SQL | undefined)[] = [
-		search === '' ? undefined : carrying(db, search),
-		kind === null ? undefined : eq(items.kind, kind),
-		state === null ? undefined : eq(items.state, state),
-		ids === null ? undefined : inArray(items.id, ids.length === 0 ? [NOBODY] : [...ids]),
-		homeId === null ? undefined : eq(items.homeId, homeId),
-		categoryId === null ? undefined : eq(items.categoryId, categoryId),
-		tagId === null
-			? undefined
-			: inArray(items.id, db.select({ id: itemTags.itemId }).from(itemTags).where(eq(itemTags.tagId, tagId)))
-	];
-	const where = and(...wanted);
-	const rows = await db
+/** Everything in the Library, with what lists show of it. */
+export async function allRows(db: Handle) {
+	return db
 		.select({
 			id: items.id,
 			title: titles.plain,
 			kind: items.kind,
 			state: items.state,
+			publishAt: items.publishAt,
 			base: items.base,
+			address: items.address,
 			homeId: items.homeId,
+			position: items.position,
+			categoryId: items.categoryId,
+			createdAt: items.createdAt,
+			changedAt: items.changedAt,
+			assetId: assets.id,
 			assetState: assets.state,
-			seconds: assets.seconds
+			seconds: assets.seconds,
+			hasPicture: HAS_PICTURE
 		})
 		.from(items)
 		.innerJoin(titles, ofTitle)
+		.innerJoin(itemPictures, eq(itemPictures.itemId, items.id))
 		.leftJoin(placements, isShown)
-		.leftJoin(assets, eq(assets.id, placements.assetId))
-		.where(where)
-		.orderBy(
-			...(homeId === null ? [desc(items.createdAt), desc(items.id)] : [asc(items.position), asc(items.id)])
-		)
-		.limit(limit)
-		.offset((page - 1) * limit);
-	// How many there are in all is known without counting.
-	const [total] = where ? await db.select({ count: count() }).from(items).where(where) : [];
-	return { rows, total: total?.count ?? null };
+		.leftJoin(assets, eq(assets.id, placements.assetId));
 }
 
 /** Whatever carries a text in its title, address or description. */
@@ -216,33 +191,7 @@ export async function allTitles(db: Handle) {
 		.orderBy(items.createdAt, items.id);
 }
 
-/** What lists of the front are made from: published or to be published, in the order of the Library. */
-export async function listedItems(db: Handle) {
-	return db
-		.select({
-			id: items.id,
-			title: titles.plain,
-			kind: items.kind,
-			address: items.address,
-			homeId: items.homeId,
-			position: items.position,
-			categoryId: items.categoryId,
-			seconds: assets.seconds,
-			hasPicture:
-				sql<boolean>`${itemPictures.coverKey} is not null or (${assets.kind} = 'video' and ${assets.stream} is not null)`.mapWith(
-					Boolean
-				)
-		})
-		.from(items)
-		.innerJoin(titles, ofTitle)
-		.innerJoin(itemPictures, eq(itemPictures.itemId, items.id))
-		.leftJoin(placements, isShown)
-		.leftJoin(assets, eq(assets.id, placements.assetId))
-		.where(inArray(items.state, ['published', 'scheduled']))
-		.orderBy(asc(items.position), asc(items.createdAt), asc(items.id));
-}
-
-export type ListedItem = Awaited<ReturnType<typeof listedItems>>[number];
+export type LibraryItem = Awaited<ReturnType<typeof allRows>>[number];
 
 export async function isAddressTaken(db: Handle, address: string, exceptId: string | null): Promise<boolean> {
 	const rows = await db
@@ -267,6 +216,16 @@ export async function preparationOf(db: Handle, assetId: string) {
 		.orderBy(desc(jobs.createdAt), desc(jobs.id))
 		.limit(1);
 	return row ?? null;
+}
+
+/** How far each is whose preparation is under way, in percent, by asset. */
+export async function progressOf(db: Handle, assetIds: readonly string[]): Promise<Map<string, number>> {
+	if (assetIds.length === 0) return new Map();
+	const rows = await db
+		.select({ assetId: jobs.subjectId, progress: jobs.progress })
+		.from(jobs)
+		.where(and(inArray(jobs.subjectId, [...assetIds]), eq(jobs.lane, 'media'), eq(jobs.state, 'running')));
+	return new Map(rows.flatMap(({ assetId, progress }) => (assetId === null ? [] : [[assetId, progress]])));
 }
 
 /** `LIKE` for a text that people typed: its own wildcards count as letters. */

@@ -2,7 +2,7 @@
 import type { Decision, Verdict } from '$core/access/decision';
 import type { ResourceKind } from '$core/access/model';
 import { openedByPlan } from '$core/access/policy';
-import type { ListedItem } from '../../db/queries/library';
+import type { LibraryItem } from '../../db/queries/library';
 import { decidingIn, type Look, type Looking } from '../../rights/look';
 import { shownLibrary, showsPoster } from '../../rights/shown';
 
@@ -36,7 +36,7 @@ export async function shownOfPlan(app: Looking, look: Look, planId: string): Pro
 export async function listFor(
 	app: Looking,
 	look: Look,
-	isAsked: (item: ListedItem) => boolean
+	isAsked: (item: LibraryItem) => boolean
 ): Promise<ListEntry[]> {
 	const decide = await decidingIn(app, look);
 	const entries = (await shownLibrary(app)).filter(isAsked).map(async (item): Promise<ListEntry | null> => {

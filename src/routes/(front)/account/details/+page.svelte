@@ -1,6 +1,6 @@
 <script lang="ts">
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import Field from '$ui/fields/Field.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { useWords } from '$ui/words';
 

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import Field from '$ui/fields/Field.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import { useWords } from '$ui/words';
 

@@ -3,9 +3,10 @@
 	import { page } from '$app/state';
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { VERDICTS, type Verdict } from '$core/access/decision';
+	import TextField from '$ui/fields/TextField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
-	import Pager from '$ui/components/Pager.svelte';
-	import Picker from '$ui/components/Picker.svelte';
+	import Pager from '$ui/parts/Pager.svelte';
+	import Picker from '$ui/fields/Picker.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import VerdictFilter from '$ui/components/VerdictFilter.svelte';
@@ -75,12 +76,10 @@
 				choose({ address: String(new FormData(event.currentTarget).get('address') ?? ''), item: null });
 			}}
 		>
-			<label for="address" class="font-medium">Or an address</label>
-			<input
-				id="address"
-				class="input"
+			<TextField
 				name="address"
-				value={data.address}
+				label="Or an address"
+				value={data.address ?? ''}
 				placeholder="/courses/clock/strike"
 			/>
 		</form>

@@ -1,13 +1,18 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import RadioField from '$ui/fields/RadioField.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import MomentField from '$ui/fields/MomentField.svelte';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 
 	let { data, form } = $props();
 
 	const errors = $derived((form?.errors ?? {}) as Record<string, string[]>);
 	const typed = $derived((form?.values ?? {}) as Record<string, string>);
-	let how = $state<'one' | 'many'>('many');
+	let how = $state('many');
 </script>
 
 <svelte:head><title>Codes · Desk</title></svelte:head>
@@ -38,82 +43,56 @@
 			{:else}<li class="py-2 text-quiet">None yet. Make the first on the right.</li>{/each}
 		</ul>
 	</section>
-	<form method="post" class="sheet grid gap-4 p-5 pt-6" novalidate>
+	<form method="post" class="sheet grid gap-4 p-5 pt-6" novalidate use:enhance>
 		<h2>Make codes</h2>
 		<ErrorSummary {errors} />
-		<Field name="name" label="Name" hint="Only you see it." {errors}>
-			{#snippet children(props)}<input class="input" value={typed.name ?? ''} {...props} />{/snippet}
-		</Field>
-		<fieldset class="flex flex-wrap gap-4">
-			<legend class="sr-only">One or many</legend>
-			<label class="flex items-center gap-2"
-				><input type="radio" name="how" value="many" bind:group={how} /> Many, made here</label
-			>
-			<label class="flex items-center gap-2"
-				><input type="radio" name="how" value="one" bind:group={how} /> One of your own</label
-			>
-		</fieldset>
+		<TextField name="name" label="Name" hint="Only you see it." {errors} value={typed.name ?? ''} />
+		<RadioField
+			label="One or many"
+			hidesLabel
+			isInLine
+			name="how"
+			options={[
+				{ value: 'many', label: 'Many, made here' },
+				{ value: 'one', label: 'One of your own' }
+			]}
+			bind:value={how}
+		/>
 		{#if how === 'many'}
-			<Field name="count" label="How many" {errors}>
-				{#snippet children(props)}<input
-						class="input max-w-28 text-right"
-						inputmode="numeric"
-						value={typed.count ?? '10'}
-						{...props}
-					/>{/snippet}
-			</Field>
+			<NumberField name="count" label="How many" {errors} class="max-w-28" value={typed.count ?? '10'} />
 		{:else}
-			<Field name="code" label="The code" {errors}>
-				{#snippet children(props)}<input class="input" value={typed.code ?? ''} {...props} />{/snippet}
-			</Field>
+			<TextField name="code" label="The code" {errors} value={typed.code ?? ''} />
 		{/if}
-		<Field name="uses" label="Uses of each (any number, if empty)" {errors}>
-			{#snippet children(props)}<input
-					class="input max-w-28 text-right"
-					inputmode="numeric"
-					value={typed.uses ?? '1'}
-					{...props}
-				/>{/snippet}
-		</Field>
+		<NumberField
+			name="uses"
+			label="Uses of each (any number, if empty)"
+			{errors}
+			class="max-w-28"
+			value={typed.uses ?? '1'}
+		/>
 		<div class="grid gap-4 sm:grid-cols-[1fr_8rem]">
-			<Field name="plan" label="Gives the plan" {errors}>
-				{#snippet children(props)}
-					<select class="input" {...props}>
-						<option value="">none: it opens fences</option>
-						{#each data.planChoices as plan (plan.id)}<option
-								value={plan.id}
-								selected={typed.plan === plan.id}>{plan.name}</option
-							>{/each}
-					</select>
-				{/snippet}
-			</Field>
-			<Field name="days" label="For days" {errors}>
-				{#snippet children(props)}<input
-						class="input text-right"
-						inputmode="numeric"
-						placeholder="for good"
-						value={typed.days ?? ''}
-						{...props}
-					/>{/snippet}
-			</Field>
+			<SelectField
+				name="plan"
+				label="Gives the plan"
+				options={[
+					{ value: '', label: 'none: it opens fences' },
+					...data.planChoices.map(({ id, name }) => ({ value: id, label: name }))
+				]}
+				value={typed.plan ?? ''}
+				{errors}
+			/>
+			<TextField
+				name="days"
+				label="For days"
+				{errors}
+				inputmode="numeric"
+				placeholder="for good"
+				value={typed.days ?? ''}
+			/>
 		</div>
-		<div class="grid gap-4 sm:grid-cols-2">
-			<Field name="startsAt" label="From" {errors}>
-				{#snippet children(props)}<input
-						class="input"
-						type="datetime-local"
-						value={typed.startsAt ?? ''}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<Field name="endsAt" label="Until" {errors}>
-				{#snippet children(props)}<input
-						class="input"
-						type="datetime-local"
-						value={typed.endsAt ?? ''}
-						{...props}
-					/>{/snippet}
-			</Field>
+		<div class="grid gap-4">
+			<MomentField name="startsAt" label="From" {errors} value={typed.startsAt ?? ''} />
+			<MomentField name="endsAt" label="Until" {errors} value={typed.endsAt ?? ''} />
 		</div>
 		<button class="button-main justify-self-start">Make them</button>
 	</form>

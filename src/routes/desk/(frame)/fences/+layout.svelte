@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
-	import Pager from '$ui/components/Pager.svelte';
+	import SearchField from '$ui/fields/SearchField.svelte';
+	import Pager from '$ui/parts/Pager.svelte';
 
 	let { data, children } = $props();
 
@@ -29,16 +30,14 @@
 			<a class="button-main" href="/desk/fences/new">New fence</a>
 		</div>
 		{#if data.hasMany}
-			<form class="mt-3 flex gap-2" role="search" data-sveltekit-keepfocus>
-				<input
-					class="input grow"
-					type="search"
-					name="q"
-					value={data.search}
-					placeholder="Find"
-					aria-label="Find in the fences"
-				/>
-				<button class="button-quiet">Find</button>
+			<form
+				class="mt-3"
+				role="search"
+				data-sveltekit-keepfocus
+				data-sveltekit-replacestate
+				data-sveltekit-noscroll
+			>
+				<SearchField of="the fences" value={data.search} />
 			</form>
 		{/if}
 		<ul class="mt-3 divide-y divide-line">

@@ -23,6 +23,12 @@ const PLAN_WORDS = {
 	take: 'The plan does not open them any more.'
 };
 
+/** Ids of those that are chosen, in one field: there may be thousands. */
+function chosenIn(form: FormData): string[] {
+	const ids = String(form.get('items') ?? '').split(',');
+	return ids.filter((id) => id !== '');
+}
+
 /** What is chosen beside the button that was pressed. */
 function bulkWish(form: FormData): BulkWish | null {
 	const value = (name: string) => String(form.get(name) ?? '');
@@ -49,7 +55,7 @@ function bulkWish(form: FormData): BulkWish | null {
 export const actions: Actions = {
 	change: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
-		const items = form.getAll('items').map(String);
+		const items = chosenIn(form);
 		const did = String(form.get('do') ?? '');
 		const kept = { did, action: '/desk/library?/change' };
 		const wish = bulkWish(form);
@@ -73,7 +79,7 @@ export const actions: Actions = {
 	},
 	plan: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
-		const items = form.getAll('items').map(String);
+		const items = chosenIn(form);
 		const did = String(form.get('do') ?? '');
 		const kept = { did, action: '/desk/library?/plan' };
 		if (items.length === 0 || !Object.hasOwn(PLAN_RUNS, did))

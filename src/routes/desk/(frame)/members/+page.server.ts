@@ -7,7 +7,10 @@ import { addMember } from '$server/usecases/accounts/run-members';
 import type { Actions, PageServerLoad } from './$types';
 import { AddForm } from './form';
 
-export const load: PageServerLoad = ({ locals: { app }, url }) => membersPage(app, listAsk(url));
+export const load: PageServerLoad = ({ locals: { app }, url, depends }) => {
+	depends('desk:members');
+	return membersPage(app, listAsk(url));
+};
 
 export const actions: Actions = {
 	add: async ({ locals: { app, viewer }, request }) => {

@@ -1,7 +1,11 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
+	import Fold from '$ui/parts/Fold.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
-	import DataTable from '$ui/components/DataTable.svelte';
+	import MomentField from '$ui/fields/MomentField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
+	import DataTable from '$ui/parts/DataTable.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 
 	let { data, form } = $props();
@@ -24,43 +28,34 @@
 		<h1 class="text-xl">Members</h1>
 		<a href="/desk/check">Check access</a>
 	</div>
-	<details class="mb-4 rounded-sheet border border-line" open={form !== null}>
-		<summary class="cursor-pointer px-4 py-2 font-medium">Add a member by hand</summary>
-		<form method="post" action="?/add" class="grid gap-4 border-t border-line p-4 md:grid-cols-2" novalidate>
-			<div class="md:col-span-2"><ErrorSummary {errors} /></div>
-			<Field name="email" label="E-mail address" hint="An invitation with a way in is mailed there." {errors}>
-				{#snippet children(props)}<input
-						class="input"
-						type="email"
-						value={typed.email ?? ''}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<Field name="name" label="Name" {errors}>
-				{#snippet children(props)}<input class="input" value={typed.name ?? ''} {...props} />{/snippet}
-			</Field>
-			<Field name="plan" label="Plan, from now on" {errors}>
-				{#snippet children(props)}
-					<select class="input" {...props}>
-						<option value="">none</option>
-						{#each data.planChoices as plan (plan.id)}<option
-								value={plan.id}
-								selected={typed.plan === plan.id}>{plan.name}</option
-							>{/each}
-					</select>
-				{/snippet}
-			</Field>
-			<Field name="until" label="Until (for good, if empty)" {errors}>
-				{#snippet children(props)}<input
-						class="input"
-						type="datetime-local"
-						value={typed.until ?? ''}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<button class="button-main justify-self-start">Add and invite</button>
-		</form>
-	</details>
+	<div class="mb-5">
+		<Fold label="Add a member by hand" isOpen={form !== null}>
+			<form method="post" action="?/add" class="grid gap-4 md:grid-cols-2" novalidate use:enhance>
+				<div class="md:col-span-2"><ErrorSummary {errors} /></div>
+				<TextField
+					name="email"
+					label="E-mail address"
+					hint="An invitation with a way in is mailed there."
+					type="email"
+					value={typed.email ?? ''}
+					{errors}
+				/>
+				<TextField name="name" label="Name" value={typed.name ?? ''} {errors} />
+				<SelectField
+					name="plan"
+					label="Plan, from now on"
+					options={[
+						{ value: '', label: 'none' },
+						...data.planChoices.map(({ id, name }) => ({ value: id, label: name }))
+					]}
+					value={typed.plan ?? ''}
+					{errors}
+				/>
+				<MomentField name="until" label="Until (for good, if empty)" value={typed.until ?? ''} {errors} />
+				<button class="button-main justify-self-start">Add and invite</button>
+			</form>
+		</Fold>
+	</div>
 	<DataTable caption="Members" {columns} rows={data.rows} total={data.total} pageSize={data.pageSize}>
 		{#snippet row(member)}
 			<td class="py-2 pr-4 font-medium"><a href="/desk/members/{member.id}">{member.name}</a></td>

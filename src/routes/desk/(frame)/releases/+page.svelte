@@ -7,8 +7,13 @@
 	import type { Verdict } from '$core/access/decision';
 	import type { Window } from '$core/access/model';
 	import { sequence, shifted } from '$core/access/sequence';
+	import StepField from '$ui/fields/StepField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import MomentField from '$ui/fields/MomentField.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
-	import Pager from '$ui/components/Pager.svelte';
+	import Pager from '$ui/parts/Pager.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
@@ -38,6 +43,7 @@
 	let stepUnit = $state<BoardUnit>('week');
 	let target = $state('');
 	let shiftBy = $state('1');
+	const UNITS: readonly BoardUnit[] = ['day', 'week', 'month'];
 
 	const columns = $derived(COLUMNS[unit]);
 	const count = $derived(Object.keys(changed).length);
@@ -228,49 +234,40 @@
 	<section class="sheet min-w-0 p-5 pt-6" aria-labelledby="releases">
 		<div class="flex flex-wrap items-end gap-4">
 			<h1 id="releases" class="mr-auto text-xl">Releases</h1>
-			<label class="grid text-sm"
-				><span>Plan</span>
-				<select
-					class="input w-auto"
-					value={data.planId}
-					onchange={(event) => go({ plan: event.currentTarget.value })}
-				>
-					{#each data.plans as plan (plan.id)}<option value={plan.id}>{plan.name}</option>{/each}
-				</select></label
-			>
-			<label class="grid text-sm"
-				><span>Compared with</span>
-				<select
-					class="input w-auto"
-					value={data.compareId ?? ''}
-					onchange={(event) => go({ compare: event.currentTarget.value })}
-				>
-					<option value="">nothing</option>
-					{#each data.plans.filter(({ id }) => id !== data.planId) as plan (plan.id)}<option value={plan.id}
-							>{plan.name}</option
-						>{/each}
-				</select></label
-			>
-			<label class="grid text-sm"
-				><span>Columns</span>
-				<select class="input w-auto" bind:value={unit}>
-					<option value="day">days since joining</option>
-					<option value="week">weeks since joining</option>
-					<option value="month">months since joining</option>
-				</select></label
-			>
-			<label class="flex items-center gap-2 pb-2 text-sm"
-				><input type="checkbox" bind:checked={hasDates} /> as dates</label
-			>
-			<label class="grid text-sm"
-				><span>A member who joined on</span>
-				<input
-					class="input w-auto"
-					type="datetime-local"
-					value={writeLocal(data.joinedAt, zone)}
-					onchange={(event) => go({ joined: event.currentTarget.value })}
-				/></label
-			>
+			<SelectField
+				label="Plan"
+				class="w-40"
+				options={data.plans.map(({ id, name }) => ({ value: id, label: name }))}
+				value={data.planId ?? ''}
+				onChoose={(to) => go({ plan: to })}
+			/>
+			<SelectField
+				label="Compared with"
+				class="w-40"
+				options={[
+					{ value: '', label: 'nothing' },
+					...data.plans
+						.filter(({ id }) => id !== data.planId)
+						.map(({ id, name }) => ({ value: id, label: name }))
+				]}
+				value={data.compareId ?? ''}
+				onChoose={(to) => go({ compare: to })}
+			/>
+			<SelectField
+				label="Columns"
+				class="w-52"
+				options={[
+					{ value: 'day', label: 'days since joining' },
+					{ value: 'week', label: 'weeks since joining' },
+					{ value: 'month', label: 'months since joining' }
+				]}
+				bind:value={() => unit, (to) => (unit = to as BoardUnit)}
+			/>
+			<div class="pb-2"><CheckField label="as dates" bind:checked={hasDates} /></div>
+			<MomentField
+				label="A member who joined on"
+				bind:value={() => writeLocal(data.joinedAt, zone), (joined) => joined !== '' && go({ joined })}
+			/>
 		</div>
 		<p class="mt-2 text-sm text-quiet">
 			Drag a bar to move it, its right end to resize it. With the keyboard: arrows move, Shift and arrows
@@ -415,45 +412,24 @@
 			<fieldset class="mt-6 grid gap-3 rounded-sheet border border-line p-4">
 				<legend class="px-1 font-semibold">Lay out a sequence</legend>
 				<div class="flex flex-wrap items-end gap-3">
-					<label class="grid text-sm"
-						><span>What is in</span>
-						<select class="input w-auto" bind:value={target}>
-							<option value="">Choose</option>
-							{#each collections as row (row.id)}<option value={row.id}
-									>{row.title} ({KIND_WORDS[row.kind].one})</option
-								>{/each}
-						</select></label
-					>
-					<label class="grid text-sm"
-						><span>First after</span><span class="flex gap-1">
-							<input
-								class="input w-16 text-right"
-								inputmode="numeric"
-								bind:value={firstCount}
-								aria-label="First after how many"
-							/>
-							<select class="input w-auto" bind:value={firstUnit} aria-label="Unit of the first"
-								><option value="day">days</option><option value="week">weeks</option><option value="month"
-									>months</option
-								></select
-							></span
-						></label
-					>
-					<label class="grid text-sm"
-						><span>Then one every</span><span class="flex gap-1">
-							<input
-								class="input w-16 text-right"
-								inputmode="numeric"
-								bind:value={stepCount}
-								aria-label="One every how many"
-							/>
-							<select class="input w-auto" bind:value={stepUnit} aria-label="Unit of the step"
-								><option value="day">days</option><option value="week">weeks</option><option value="month"
-									>months</option
-								></select
-							></span
-						></label
-					>
+					<SelectField
+						label="What is in"
+						class="w-72"
+						options={collections.map((row) => ({
+							value: row.id,
+							label: row.title,
+							detail: KIND_WORDS[row.kind].one
+						}))}
+						bind:value={target}
+					/>
+					<div class="grid gap-1">
+						<span class="font-medium" aria-hidden="true">First after</span>
+						<StepField label="First after" units={UNITS} bind:count={firstCount} bind:unit={firstUnit} />
+					</div>
+					<div class="grid gap-1">
+						<span class="font-medium" aria-hidden="true">Then one every</span>
+						<StepField label="Then one every" units={UNITS} bind:count={stepCount} bind:unit={stepUnit} />
+					</div>
 					<button type="button" class="button-quiet" disabled={!target} onclick={() => layOut('items')}
 						>Lay out the items</button
 					>
@@ -468,13 +444,7 @@
 					>
 				</div>
 				<div class="flex flex-wrap items-end gap-3">
-					<label class="grid text-sm"
-						><span>Shift all of it by</span><input
-							class="input w-16 text-right"
-							inputmode="numeric"
-							bind:value={shiftBy}
-						/></label
-					>
+					<NumberField label="Shift all of it by" min={0} class="w-16" bind:value={shiftBy} />
 					<button type="button" class="button-quiet" disabled={!target} onclick={() => shift(-1)}
 						>Earlier</button
 					>

@@ -1,6 +1,6 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
-	import DataTable from '$ui/components/DataTable.svelte';
+	import DataTable from '$ui/parts/DataTable.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import { PAYMENT_WORDS } from '$ui/wording/payment';

@@ -1,9 +1,14 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { untrack } from 'svelte';
+	import EditorFoot from '$ui/parts/EditorFoot.svelte';
+	import Sent from '$ui/fields/Sent.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
 	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import ComboField from '$ui/fields/ComboField.svelte';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import LimitsInput from '$ui/components/LimitsInput.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import { limitsDraft, sentLimits, turnAwayDraft } from '$ui/fence-draft';
@@ -24,6 +29,8 @@
 			? `It is ${formatMoment(form.movedTo, data.site.zone)} now. On the way, ${form.jobs === 1 ? '1 thing' : `${form.jobs} things`} fell due.`
 			: null
 	);
+	/** How often it was put back. */
+	let version = $state(0);
 	let isMoving = $state(false);
 	let limits = $state(untrack(() => limitsDraft(data.settings.limits)));
 	let turnAway = $state(untrack(() => turnAwayDraft(data.settings.turnAway)));
@@ -63,97 +70,85 @@
 				zone={data.site.zone}
 				action="?/site"
 			/>{/if}
-		<Field name="siteName" label="Name of the site" {errors}>
-			{#snippet children(props)}<input class="input" defaultValue={site.siteName} {...props} />{/snippet}
-		</Field>
-		<Field
-			name="statementName"
-			label="Name on card statements"
-			hint="Buyers see it before they pay and on receipts."
-			{errors}
-		>
-			{#snippet children(props)}<input class="input" defaultValue={site.statementName} {...props} />{/snippet}
-		</Field>
-		<Field name="senderEmail" label="Mails come from" {errors}>
-			{#snippet children(props)}<input
-					class="input"
-					type="email"
-					defaultValue={site.senderEmail}
-					{...props}
-				/>{/snippet}
-		</Field>
-		<div class="grid gap-4 sm:grid-cols-2">
-			<Field name="zone" label="Time zone" {errors}>
-				{#snippet children(props)}<input
-						class="input"
-						list="zones"
-						defaultValue={site.zone}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<Field name="language" label="Language of the front and of mails" {errors}>
-				{#snippet children(props)}
-					<select class="input" {...props}>
-						{#each data.languages as { code, name } (code)}<option
-								value={code}
-								selected={code === (values.language ?? data.settings.language)}>{name}</option
-							>{/each}
-					</select>
-				{/snippet}
-			</Field>
-			<Field name="currency" label="Currency for new prices" {errors}>
-				{#snippet children(props)}
-					<select class="input" {...props}>
-						{#each data.currencies as code (code)}<option selected={code === site.currency}>{code}</option
-							>{/each}
-					</select>
-				{/snippet}
-			</Field>
-		</div>
-		<datalist id="zones"
-			>{#each data.zones as zone (zone)}<option value={zone}></option>{/each}</datalist
-		>
-		<div class="grid gap-4 sm:grid-cols-2">
-			<Field
-				name="releaseHour"
-				label="Hour of release"
-				hint="0 to 23. Empty: the time of day at which somebody joined."
+		{#key version}
+			<TextField name="siteName" label="Name of the site" {errors} value={site.siteName} />
+			<TextField
+				name="statementName"
+				label="Name on card statements"
+				hint="Buyers see it before they pay and on receipts."
 				{errors}
-			>
-				{#snippet children(props)}<input
-						class="input"
-						inputmode="numeric"
-						defaultValue={values.releaseHour ?? data.settings.releaseHour ?? ''}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<Field
-				name="lapseAfterDays"
-				label="A gap is a lapse from"
-				hint="Days without a plan; shorter gaps do not count."
-				{errors}
-			>
-				{#snippet children(props)}<input
-						class="input"
-						inputmode="numeric"
-						defaultValue={values.lapseAfterDays ?? data.settings.lapseAfterDays}
-						{...props}
-					/>{/snippet}
-			</Field>
-		</div>
-		<fieldset>
-			<legend class="mb-1 font-medium">Limits, where a fence says “as the site”</legend>
-			<input type="hidden" name="limits" value={JSON.stringify(sentLimits(limits))} />
-			<LimitsInput bind:limits name="limits" hasSite={false} message={errors.limits?.[0]} />
-		</fieldset>
-		<fieldset>
-			<legend class="mb-1 font-medium"
-				>What those get who are turned away, where a fence has nothing of its own</legend
-			>
-			<input type="hidden" name="turnAway" value={JSON.stringify(turnAway)} />
-			<TurnAwayInput bind:turnAway {errors} />
-		</fieldset>
-		<button class="button-main justify-self-start">Save</button>
+				value={site.statementName}
+			/>
+			<TextField name="senderEmail" label="Mails come from" {errors} type="email" value={site.senderEmail} />
+			<div class="grid gap-4 sm:grid-cols-2">
+				<ComboField
+					name="zone"
+					label="Time zone"
+					{errors}
+					options={data.zones.map((zone) => ({ value: zone, label: zone }))}
+					value={site.zone}
+				/>
+				<SelectField
+					name="language"
+					label="Language of the front and of mails"
+					options={data.languages.map(({ code, name }) => ({ value: code, label: name }))}
+					value={values.language ?? data.settings.language}
+					{errors}
+				/>
+				<SelectField
+					name="currency"
+					label="Currency for new prices"
+					options={data.currencies.map((code) => ({ value: code, label: code }))}
+					value={site.currency}
+					{errors}
+				/>
+			</div>
+			<div class="grid gap-4 sm:grid-cols-2">
+				<NumberField
+					name="releaseHour"
+					label="Hour of release"
+					hint="0 to 23. Empty: the time of day at which somebody joined."
+					{errors}
+					min={0}
+					max={23}
+					value={values.releaseHour ?? String(data.settings.releaseHour ?? '')}
+				/>
+				<NumberField
+					name="lapseAfterDays"
+					label="A gap is a lapse from"
+					hint="Without a plan; shorter gaps do not count."
+					{errors}
+					min={0}
+					unit="days"
+					value={values.lapseAfterDays ?? String(data.settings.lapseAfterDays)}
+				/>
+			</div>
+			<fieldset>
+				<legend class="mb-1 font-medium">Limits, where a fence says “as the site”</legend>
+				<div class="hidden" data-field="limits" data-label="Limits">
+					<Sent name="limits" value={JSON.stringify(sentLimits(limits))} />
+				</div>
+				<LimitsInput bind:limits name="limits" hasSite={false} message={errors.limits?.[0]} />
+			</fieldset>
+			<fieldset>
+				<legend class="mb-1 font-medium"
+					>What those get who are turned away, where a fence has nothing of its own</legend
+				>
+				<div class="hidden" data-field="turnAway" data-label="What others get">
+					<Sent name="turnAway" value={JSON.stringify(turnAway)} />
+				</div>
+				<TurnAwayInput bind:turnAway {errors} />
+			</fieldset>
+			<EditorFoot
+				of="settings"
+				kept={form && 'saved' in form && form.saved ? form : null}
+				onPutBack={() => {
+					version++;
+					limits = limitsDraft(data.settings.limits);
+					turnAway = turnAwayDraft(data.settings.turnAway);
+				}}
+			/>
+		{/key}
 	</form>
 
 	<div class="grid gap-5">
@@ -179,11 +174,13 @@
 					lapses, mails. It never goes back. Only the demo has this clock.
 				</p>
 				<Saved text={moved} />
-				<Field name="days" label="Forward by how many days?" {errors}>
-					{#snippet children(props)}
-						<input class="input max-w-32" inputmode="numeric" defaultValue={values.days ?? '31'} {...props} />
-					{/snippet}
-				</Field>
+				<NumberField
+					name="days"
+					label="Forward by how many days?"
+					{errors}
+					class="max-w-32"
+					value={values.days ?? '31'}
+				/>
 				<button class="button-main justify-self-start" disabled={isMoving}
 					>{isMoving ? 'Moving' : 'Move the clock'}</button
 				>
@@ -212,9 +209,7 @@
 				{/each}
 			</ul>
 			<form method="post" action="?/key" class="grid gap-2" use:enhance novalidate>
-				<Field name="keyName" label="A new key for" {errors}>
-					{#snippet children(props)}<input class="input" {...props} />{/snippet}
-				</Field>
+				<TextField name="keyName" label="A new key for" {errors} />
 				<button class="button-quiet justify-self-start">Make a key</button>
 			</form>
 		</section>

@@ -1,7 +1,9 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { invalidateAll } from '$app/navigation';
 	import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
+	import EditorFoot from '$ui/parts/EditorFoot.svelte';
+	import { refresh } from '$ui/refresh';
+	import MomentField from '$ui/fields/MomentField.svelte';
 	import ContentBox from '$ui/components/ContentBox.svelte';
 	import CoverBox from '$ui/components/CoverBox.svelte';
 	import DependentsList from '$ui/components/DependentsList.svelte';
@@ -37,11 +39,13 @@
 		[asset, data.coming].some((one) => one?.state === 'waiting' || one?.state === 'preparing')
 	);
 	const isCollection = $derived(['course', 'section', 'show', 'shelf', 'page'].includes(item.kind));
+	/** How often it was put back. */
+	let version = $state(0);
 	const text = (name: string, own: string) => (typed ? String(typed[name] ?? '') : own);
 
 	$effect(() => {
 		if (!isPreparing) return;
-		const timer = setInterval(() => void invalidateAll(), 1000);
+		const timer = setInterval(() => void refresh(), 1000);
 		return () => clearInterval(timer);
 	});
 </script>
@@ -49,7 +53,7 @@
 <svelte:head><title>{item.title} · Library · Desk</title></svelte:head>
 
 <div class="grid items-start gap-5 @6xl:grid-cols-[1fr_22rem]">
-	{#key item.id}
+	{#key `${item.id} ${version}`}
 		<form
 			method="post"
 			action="?/save"
@@ -61,6 +65,7 @@
 		>
 			<div class="flex flex-wrap items-baseline justify-between gap-3">
 				<h2>{item.title}</h2>
+				{#if item.address}<a href={item.address}>See it on the front</a>{/if}
 				<span class="font-medium {item.state === 'published' ? 'text-moss' : 'text-gorse'}"
 					>{KIND_WORDS[item.kind].one}, {ITEM_WORDS[item.state].toLowerCase()}</span
 				>
@@ -99,10 +104,11 @@
 					showsPoster: typed ? typed.showsPoster === 'yes' : item.showsPoster
 				}}
 			/>
-			<div class="flex flex-wrap gap-3">
-				<button class="button-main">Save</button>
-				{#if item.address}<a class="button-quiet" href={item.address}>See it on the front</a>{/if}
-			</div>
+			<EditorFoot
+				of="item {item.id}"
+				kept={form && 'saved' in form && form.saved ? form : null}
+				onPutBack={() => version++}
+			/>
 		</form>
 	{/key}
 
@@ -172,11 +178,7 @@
 					{#if isReady && item.state !== 'published'}
 						<div class="grid gap-2">
 							<button class="button-main justify-self-start" name="to" value="published">Publish</button>
-							<label class="grid gap-1 text-sm"
-								><span>Or by itself, on</span>
-								<input class="input" type="datetime-local" name="publishAt" /></label
-							>
-							{#if errors.publishAt}<p class="text-sm font-medium text-brick">{errors.publishAt[0]}</p>{/if}
+							<MomentField name="publishAt" label="Or by itself, on" {errors} />
 							<button class="button-quiet justify-self-start" name="to" value="scheduled">Publish then</button
 							>
 						</div>

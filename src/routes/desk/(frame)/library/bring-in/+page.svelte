@@ -1,9 +1,12 @@
 <script lang="ts">
 	import type { ComponentProps } from 'svelte';
 	import { enhance } from '$app/forms';
-	import { invalidateAll } from '$app/navigation';
-	import Field from '$ui/components/Field.svelte';
-	import Progress from '$ui/components/Progress.svelte';
+	import { refresh } from '$ui/refresh';
+	import RadioField from '$ui/fields/RadioField.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
+	import FileField from '$ui/fields/FileField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
+	import Progress from '$ui/parts/Progress.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { formatBytes } from '$ui/wording/time';
@@ -26,7 +29,7 @@
 
 	$effect(() => {
 		if (!isBusy) return;
-		const timer = setInterval(() => void invalidateAll(), 1500);
+		const timer = setInterval(() => void refresh(), 1500);
 		return () => clearInterval(timer);
 	});
 	const stay =
@@ -52,19 +55,13 @@
 		<h2 id="table">By a table</h2>
 		<form method="post" action="?/table" enctype="multipart/form-data" class="grid gap-3" use:enhance={stay}>
 			{#if trial}<textarea class="hidden" name="csv" hidden value={trial.csv}></textarea>{/if}
-			<Field
+			<FileField
 				name="file"
 				label="A CSV file"
 				hint="Columns: title, address, kind, description, shelf (a/b), category, tags (a; b), base, state, position, target. A row changes what has its address, or adds a new item."
 				{errors}
-			>
-				{#snippet children(props)}<input
-						class="input"
-						type="file"
-						accept=".csv,text/csv"
-						{...props}
-					/>{/snippet}
-			</Field>
+				accept=".csv,text/csv"
+			/>
 			<div class="flex flex-wrap gap-2">
 				<button class="button-quiet" name="do" value="try">Try it, and write nothing</button>
 				{#if trial && trial.problems.length === 0}<button class="button-main" name="do" value="write"
@@ -108,22 +105,15 @@
 	<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="outside">
 		<h2 id="outside">From an address that stays hidden</h2>
 		<form method="post" action="?/refer" class="grid gap-3" use:enhance={stay} novalidate>
-			<Field
+			<TextField
 				name="url"
 				label="Address of the file or recording"
 				hint="Stile passes it through: readers never see where it lies."
 				{errors}
-			>
-				{#snippet children(props)}<input
-						class="input"
-						placeholder="https://"
-						defaultValue={form && 'url' in form ? form.url : ''}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<Field name="title" label="Title" {errors}>
-				{#snippet children(props)}<input class="input" {...props} />{/snippet}
-			</Field>
+				placeholder="https://"
+				value={form && 'url' in form ? form.url : ''}
+			/>
+			<TextField name="title" label="Title" {errors} />
 			<button class="button-quiet justify-self-start">Bring it in</button>
 		</form>
 	</section>
@@ -147,11 +137,10 @@
 						{/each}
 						{#each data.store.entries as entry (entry.key)}
 							<li class="py-1">
-								<label class="flex items-center gap-2"
-									><input type="checkbox" name="keys" value={entry.key} />
-									<bdi class="break-all">{name(entry.key)}</bdi>
-									<span class="text-sm text-quiet">{formatBytes(entry.bytes)}</span></label
-								>
+								<CheckField name="keys" value={entry.key} label={name(entry.key)}>
+									{#snippet more()}<span class="text-sm text-quiet">{formatBytes(entry.bytes)}</span
+										>{/snippet}
+								</CheckField>
 							</li>
 						{/each}
 						{#if data.store.entries.length + data.store.folders.length === 0}<li class="py-1 text-quiet">
@@ -164,14 +153,16 @@
 							>
 						</p>{/if}
 					{#if errors.keys}<p role="alert" class="font-medium text-brick">{errors.keys[0]}</p>{/if}
-					<fieldset class="flex flex-wrap gap-x-5 gap-y-1">
-						<label class="flex items-center gap-2"
-							><input type="radio" name="how" value="copy" checked /> Take them in: copied into Stile’s storage</label
-						>
-						<label class="flex items-center gap-2"
-							><input type="radio" name="how" value="refer" /> Refer to them: the originals stay there</label
-						>
-					</fieldset>
+					<RadioField
+						label="How"
+						hidesLabel
+						name="how"
+						value="copy"
+						options={[
+							{ value: 'copy', label: 'Take them in', detail: 'Copied into Stile’s storage.' },
+							{ value: 'refer', label: 'Refer to them', detail: 'The originals stay there.' }
+						]}
+					/>
 					<button class="button-quiet justify-self-start">Bring the chosen in</button>
 				</form>
 			{/if}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import TextField from '$ui/fields/TextField.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -43,11 +44,13 @@
 						>
 							<input type="hidden" name="kind" value={kind} />
 							<input type="hidden" name="id" value={label.id} />
-							<input
-								class="input max-w-72"
+							<TextField
+								label="Name of {label.name}"
+								hidesLabel
+								id="name-{label.id}"
 								name="name"
+								class="max-w-72"
 								value={label.name}
-								aria-label="Name of {label.name}"
 							/>
 							<button class="button-quiet">Rename</button>
 						</form>
@@ -62,7 +65,14 @@
 			</ul>
 			<form method="post" action="?/make" class="mt-3 flex flex-wrap gap-2" use:enhance>
 				<input type="hidden" name="kind" value={kind} />
-				<input class="input max-w-72" name="name" placeholder="A new {kind}" aria-label="A new {kind}" />
+				<TextField
+					label="A new {kind}"
+					hidesLabel
+					id="new-{kind}"
+					name="name"
+					class="max-w-72"
+					placeholder="A new {kind}"
+				/>
 				<button class="button-main">Add</button>
 			</form>
 		</section>

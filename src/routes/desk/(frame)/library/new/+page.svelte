@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
 	import { RESOURCE_KINDS, type ResourceKind } from '$core/access/model';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import ItemFields from '$ui/components/ItemFields.svelte';
@@ -27,7 +28,7 @@
 	</section>
 {:else}
 	{@const kind = data.kind as ResourceKind}
-	<form method="post" class="sheet grid max-w-2xl gap-4 p-6 pt-7" novalidate>
+	<form method="post" class="sheet grid max-w-2xl gap-4 p-6 pt-7" novalidate use:enhance>
 		<h2>A new {KIND_WORDS[kind].one}</h2>
 		<ErrorSummary {errors} />
 		<input type="hidden" name="kind" value={kind} />

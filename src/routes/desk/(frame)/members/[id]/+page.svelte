@@ -1,11 +1,16 @@
 <script lang="ts">
+	import { enhance } from '$app/forms';
 	import { formatMoney } from '$core/billing/money';
-	import Confirm from '$ui/components/Confirm.svelte';
+	import Fold from '$ui/parts/Fold.svelte';
+	import NumberField from '$ui/fields/NumberField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import Confirm from '$ui/parts/Confirm.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import MomentField from '$ui/fields/MomentField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
-	import Pager from '$ui/components/Pager.svelte';
+	import Pager from '$ui/parts/Pager.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
@@ -24,6 +29,11 @@
 	);
 	const firstDay = $derived(form && 'firstDay' in form ? form.firstDay : null);
 	const dayValues = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
+	const planOptions = $derived(data.planChoices.map(({ id, name }) => ({ value: id, label: name })));
+	const stay =
+		() =>
+		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
+			update({ reset: false });
 	const living = $derived(data.subscriptions.filter(({ state }) => state !== 'ended'));
 	const open = $derived(data.items.counts.open ?? 0);
 	const inForce = (grant: (typeof data.grants)[number]) =>
@@ -123,45 +133,33 @@
 								confirmLabel="End it now"
 							>
 								<input type="hidden" name="grant" value={grant.id} />
-								<label class="grid gap-1"
-									><span class="font-medium">Why? (for your own notes)</span><input
-										class="input"
-										name="why"
-										maxlength="500"
-									/></label
-								>
+								<TextField label="Why? (for your own notes)" id="why-{grant.id}" name="why" maxlength={500} />
 							</Confirm>
 						{/if}
 					</li>
 				{:else}<li class="py-2 text-quiet">None.</li>{/each}
 			</ul>
 			<p class="mt-1 text-sm text-quiet">A renewing grant outlives the paid period by a week, for retries.</p>
-			<details
-				class="mt-3"
-				open={errors.plan !== undefined || errors.until !== undefined || errors.from !== undefined}
-			>
-				<summary class="cursor-pointer font-medium">Give a plan</summary>
-				<form method="post" action="?/give" class="mt-2 grid gap-3 sm:grid-cols-2" novalidate>
-					<Field name="plan" label="Plan" {errors}>
-						{#snippet children(props)}
-							<select class="input" {...props}
-								>{#each data.planChoices as plan (plan.id)}<option value={plan.id}>{plan.name}</option
-									>{/each}</select
-							>
-						{/snippet}
-					</Field>
-					<Field name="why" label="Why? (for your own notes)" {errors}>
-						{#snippet children(props)}<input class="input" {...props} />{/snippet}
-					</Field>
-					<Field name="from" label="From (now, if empty)" {errors}>
-						{#snippet children(props)}<input class="input" type="datetime-local" {...props} />{/snippet}
-					</Field>
-					<Field name="until" label="Until (for good, if empty)" {errors}>
-						{#snippet children(props)}<input class="input" type="datetime-local" {...props} />{/snippet}
-					</Field>
-					<button class="button-main justify-self-start">Give it</button>
-				</form>
-			</details>
+			<div class="mt-3">
+				<Fold
+					label="Give a plan"
+					isOpen={errors.plan !== undefined || errors.until !== undefined || errors.from !== undefined}
+				>
+					<form use:enhance={stay} method="post" action="?/give" class="grid gap-3 sm:grid-cols-2" novalidate>
+						<SelectField
+							name="plan"
+							label="Plan"
+							options={planOptions}
+							value={planOptions[0]?.value ?? ''}
+							{errors}
+						/>
+						<TextField name="why" label="Why? (for your own notes)" {errors} />
+						<MomentField name="from" label="From (now, if empty)" {errors} />
+						<MomentField name="until" label="Until (for good, if empty)" {errors} />
+						<button class="button-main justify-self-start">Give it</button>
+					</form>
+				</Fold>
+			</div>
 		</section>
 		{#if data.files.length > 0 || data.links.length > 0}
 			<section class="sheet p-5 pt-6" aria-labelledby="files">
@@ -172,13 +170,15 @@
 							<span
 								><a href="/desk/library/{file.id}">{names.resource(file.id)}</a>, {file.used} of {file.limit} used</span
 							>
-							<form method="post" action="?/moreUses" class="flex items-center gap-2">
+							<form method="post" action="?/moreUses" use:enhance class="flex items-center gap-2">
 								<input type="hidden" name="item" value={file.id} />
-								<input
-									class="input w-16 text-right"
-									inputmode="numeric"
+								<NumberField
+									label="How many more of {names.resource(file.id)}"
+									hidesLabel
+									id="count-{file.id}"
 									name="count"
-									aria-label="How many more of {names.resource(file.id)}"
+									min={1}
+									class="w-16"
 								/>
 								<button class="button-quiet">Give them</button>
 							</form>
@@ -202,36 +202,34 @@
 					</li>
 				{:else}<li class="text-quiet">Has never held a plan.</li>{/each}
 			</ul>
-			<details class="mt-3" open={errors.day !== undefined || firstDay !== null}>
-				<summary class="cursor-pointer font-medium">Set another first day</summary>
-				<form method="post" action="?/firstDay" class="mt-2 grid gap-3 sm:grid-cols-2" novalidate>
-					<label class="grid gap-1"
-						><span class="font-medium">Plan</span>
-						<select class="input" name="plan"
-							>{#each data.planChoices as plan (plan.id)}<option
-									value={plan.id}
-									selected={plan.id === dayValues.plan}>{plan.name}</option
-								>{/each}</select
-						></label
+			<div class="mt-3">
+				<Fold label="Set another first day" isOpen={errors.day !== undefined || firstDay !== null}>
+					<form
+						use:enhance={stay}
+						method="post"
+						action="?/firstDay"
+						class="grid gap-3 sm:grid-cols-2"
+						novalidate
 					>
-					<Field name="day" label="First joined" {errors}>
-						{#snippet children(props)}<input
-								class="input"
-								type="datetime-local"
-								{...props}
-								defaultValue={dayValues.day}
-							/>{/snippet}
-					</Field>
-					<p class="text-sm text-quiet sm:col-span-2">
-						This member’s releases count from that day, be it earlier or later than the first grant. What that
-						opens and shuts is shown before it is kept.
-					</p>
-					{#if firstDay}
-						<div class="sm:col-span-2"><Rehearsal rehearsal={firstDay} {zone} action="?/firstDay" /></div>
-					{/if}
-					<button class="button-quiet justify-self-start">Set it</button>
-				</form>
-			</details>
+						<SelectField
+							name="plan"
+							id="plan-of-day"
+							label="Plan"
+							options={planOptions}
+							value={dayValues.plan ?? planOptions[0]?.value ?? ''}
+						/>
+						<MomentField name="day" label="First joined" {errors} value={dayValues.day} />
+						<p class="text-sm text-quiet sm:col-span-2">
+							This member’s releases count from that day, be it earlier or later than the first grant. What
+							that opens and shuts is shown before it is kept.
+						</p>
+						{#if firstDay}
+							<div class="sm:col-span-2"><Rehearsal rehearsal={firstDay} {zone} action="?/firstDay" /></div>
+						{/if}
+						<button class="button-quiet justify-self-start">Set it</button>
+					</form>
+				</Fold>
+			</div>
 		</section>
 		{#if data.subscriptions.length > 0}
 			<section class="sheet p-5 pt-6" aria-labelledby="plans">

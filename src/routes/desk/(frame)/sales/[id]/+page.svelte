@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
-	import Confirm from '$ui/components/Confirm.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
+	import Confirm from '$ui/parts/Confirm.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -83,10 +84,12 @@
 								})}"
 							>
 								<input type="hidden" name="payment" value={payment.id} />
-								<label class="grid gap-1">
-									<span class="font-medium">Why? (for your own notes)</span>
-									<input class="input" name="why" maxlength="500" />
-								</label>
+								<TextField
+									label="Why? (for your own notes)"
+									id="why-{payment.id}"
+									name="why"
+									maxlength={500}
+								/>
 							</Confirm>
 						{/if}
 					</td>

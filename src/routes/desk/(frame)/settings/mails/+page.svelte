@@ -1,9 +1,10 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
-	import Confirm from '$ui/components/Confirm.svelte';
+	import EditorFoot from '$ui/parts/EditorFoot.svelte';
+	import Confirm from '$ui/parts/Confirm.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 
 	let { data, form } = $props();
@@ -14,6 +15,9 @@
 	const said = (field: 'subject' | 'text' | 'button') =>
 		values?.occasion === chosen.key ? (values[field] ?? '') : (chosen[field] ?? '');
 	const theirs = $derived(form && 'theirs' in form ? form.theirs : null);
+
+	/** How often it was put back. */
+	let version = $state(0);
 </script>
 
 <svelte:head><title>Mails · Settings · Desk</title></svelte:head>
@@ -39,7 +43,7 @@
 		</ul>
 	</nav>
 	<div class="grid gap-5">
-		{#key chosen.key}
+		{#key `${chosen.key} ${version}`}
 			<form
 				method="post"
 				action="?/save&mail={chosen.key}"
@@ -63,23 +67,21 @@
 						>{/each}. The button signs in on the device it is pressed on, and comes after the first paragraph;
 					an empty line begins another.
 				</p>
-				<Field name="subject" label="Subject" {errors}>
-					{#snippet children(props)}<input
-							class="input"
-							defaultValue={said('subject')}
-							{...props}
-						/>{/snippet}
-				</Field>
-				<Field name="text" label="What it says" {errors}>
-					{#snippet children(props)}<textarea
-							class="input reading min-h-48"
-							defaultValue={said('text')}
-							{...props}></textarea>{/snippet}
-				</Field>
-				<Field name="button" label="On the button" {errors}>
-					{#snippet children(props)}<input class="input" defaultValue={said('button')} {...props} />{/snippet}
-				</Field>
-				<div class="flex flex-wrap gap-3"><button class="button-main">Save</button></div>
+				<TextField name="subject" label="Subject" {errors} value={said('subject')} />
+				<TextField
+					name="text"
+					label="What it says"
+					{errors}
+					rows={8}
+					class="reading min-h-48"
+					value={said('text')}
+				/>
+				<TextField name="button" label="On the button" {errors} value={said('button')} />
+				<EditorFoot
+					of="mail {chosen.key}"
+					kept={form && 'saved' in form && form.saved ? form : null}
+					onPutBack={() => version++}
+				/>
 			</form>
 			{#if chosen.isOwn}
 				<div>

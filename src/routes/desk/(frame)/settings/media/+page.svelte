@@ -4,6 +4,7 @@
 	import DeterrentFields from '$ui/components/DeterrentFields.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import PlacesAsk from '$ui/components/PlacesAsk.svelte';
+	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import PresetForm from '$ui/components/PresetForm.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 
@@ -12,6 +13,8 @@
 	const errors = $derived(
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
+	/** How often it was put back. */
+	let version = $state(0);
 	const ofPreset = $derived(form && 'presetId' in form ? form.presetId : undefined);
 </script>
 
@@ -43,8 +46,14 @@
 			/>{/if}
 		{#if form && 'places' in form && form.places}<PlacesAsk places={form.places} action="?/deterrents" />{/if}
 		{#if ofPreset === undefined}<ErrorSummary {errors} />{/if}
-		<DeterrentFields values={data.deterrents} errors={ofPreset === undefined ? errors : {}} />
-		<button class="button-main justify-self-start">Save</button>
+		{#key version}
+			<DeterrentFields values={data.deterrents} errors={ofPreset === undefined ? errors : {}} />
+			<EditorFoot
+				of="deterrents"
+				kept={ofPreset === undefined && form && 'saved' in form && form.saved ? form : null}
+				onPutBack={() => version++}
+			/>
+		{/key}
 	</form>
 	<section class="grid gap-5" aria-labelledby="presets">
 		<h2 id="presets">Player presets</h2>

@@ -1,8 +1,10 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import Confirm from '$ui/components/Confirm.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import ChecksField from '$ui/fields/ChecksField.svelte';
+	import Confirm from '$ui/parts/Confirm.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { PERMISSION_WORDS } from '$ui/wording/staff';
 
@@ -14,6 +16,10 @@
 	const values = $derived((form && 'values' in form ? form.values : null) ?? {});
 	const of = (name: string) => (part === name ? errors : {});
 	const typed = (name: string) => (part === 'invite' ? String(values[name] ?? '') : '');
+	const posts = $derived([
+		...data.roles.map(({ id, name }) => ({ value: id, label: name })),
+		{ value: 'owner', label: 'Owner: everything' }
+	]);
 	const keep =
 		() =>
 		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
@@ -45,13 +51,15 @@
 								use:enhance={keep}
 							>
 								<input type="hidden" name="account" value={one.id} />
-								<select class="input w-auto" name="post" aria-label="What {one.name} may do">
-									<option value="owner" selected={one.role === 'owner'}>Owner: everything</option>
-									{#each data.roles as role (role.id)}<option
-											value={role.id}
-											selected={one.roleId === role.id}>{role.name}</option
-										>{/each}
-								</select>
+								<SelectField
+									label="What {one.name} may do"
+									hidesLabel
+									id="post-{one.id}"
+									name="post"
+									class="w-60"
+									options={posts}
+									value={one.role === 'owner' ? 'owner' : (one.roleId ?? '')}
+								/>
 								<button class="button-quiet">Change</button>
 							</form>
 							<Confirm
@@ -69,31 +77,25 @@
 				{/each}
 			</ul>
 		</section>
-		<form method="post" action="?/invite" class="sheet grid gap-4 p-6 pt-7" novalidate>
+		<form method="post" action="?/invite" class="sheet grid gap-4 p-6 pt-7" novalidate use:enhance>
 			<h2>Somebody else</h2>
 			<ErrorSummary errors={of('invite')} />
-			<Field name="email" label="E-mail address" hint="The way in is sent there." errors={of('invite')}>
-				{#snippet children(props)}<input
-						class="input"
-						type="email"
-						defaultValue={typed('email')}
-						{...props}
-					/>{/snippet}
-			</Field>
-			<Field name="name" label="Name" errors={of('invite')}>
-				{#snippet children(props)}<input class="input" defaultValue={typed('name')} {...props} />{/snippet}
-			</Field>
-			<Field name="post" label="What they may do" errors={of('invite')}>
-				{#snippet children(props)}
-					<select class="input" {...props}>
-						<option value="">Choose</option>
-						{#each data.roles as role (role.id)}<option value={role.id} selected={typed('post') === role.id}
-								>{role.name}</option
-							>{/each}
-						<option value="owner" selected={typed('post') === 'owner'}>Owner: everything</option>
-					</select>
-				{/snippet}
-			</Field>
+			<TextField
+				name="email"
+				label="E-mail address"
+				hint="The way in is sent there."
+				errors={of('invite')}
+				type="email"
+				value={typed('email')}
+			/>
+			<TextField name="name" label="Name" errors={of('invite')} value={typed('name')} />
+			<SelectField
+				name="post"
+				label="What they may do"
+				errors={of('invite')}
+				options={posts}
+				value={typed('post')}
+			/>
 			<button class="button-main justify-self-start">Send the invitation</button>
 		</form>
 	</div>
@@ -112,29 +114,23 @@
 				<h3 class="text-lg font-semibold">{role.id ? role.name : 'A new role'}</h3>
 				{#if part === own}<Saved text={saved} /><ErrorSummary {errors} />{/if}
 				<input type="hidden" name="role" value={role.id} />
-				<label class="grid gap-1"
-					><span class="font-medium">Name<span class="sr-only"> of {role.name || 'the new role'}</span></span>
-					<input
-						id={part === own ? 'roleName' : undefined}
-						class="input"
-						name="roleName"
-						value={role.name}
-					/></label
-				>
-				<fieldset class="grid gap-1">
-					<legend class="mb-1 font-medium">May</legend>
-					{#each data.permissions as permission (permission)}
-						<label class="flex items-baseline gap-2">
-							<input
-								type="checkbox"
-								name="permissions"
-								value={permission}
-								checked={(role.permissions as string[]).includes(permission)}
-							/>
-							<span>{PERMISSION_WORDS[permission]}</span>
-						</label>
-					{/each}
-				</fieldset>
+				<TextField
+					label={role.id ? `Name of ${role.name}` : 'Name of the new role'}
+					id={part === own ? 'roleName' : `roleName-${role.id}`}
+					name="roleName"
+					value={role.name}
+				/>
+				<ChecksField
+					label="May"
+					isList
+					id="permissions-{role.id}"
+					name="permissions"
+					options={data.permissions.map((permission) => ({
+						value: permission,
+						label: PERMISSION_WORDS[permission]
+					}))}
+					values={[...(role.permissions as string[])]}
+				/>
 				<div class="flex flex-wrap items-center gap-3">
 					<button class={role.id ? 'button-quiet' : 'button-main'}
 						>{role.id ? 'Save the role' : 'Make the role'}</button

@@ -1,10 +1,14 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
-	import { invalidateAll } from '$app/navigation';
+	import { refresh } from '$ui/refresh';
+	import Fold from '$ui/parts/Fold.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import CheckField from '$ui/fields/CheckField.svelte';
 	import CoverBox from '$ui/components/CoverBox.svelte';
 	import CueEditor from '$ui/components/CueEditor.svelte';
 	import DeterrentFields from '$ui/components/DeterrentFields.svelte';
-	import Field from '$ui/components/Field.svelte';
+	import FileField from '$ui/fields/FileField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import MediaFacts from '$ui/components/MediaFacts.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import PlacesAsk from '$ui/components/PlacesAsk.svelte';
@@ -48,10 +52,11 @@
 			<MediaFacts asset={data.asset} />
 			{#if isPlayed}
 				<form method="post" action="?/level" use:enhance={stay} class="flex flex-wrap items-center gap-3">
-					<label class="flex items-center gap-2"
-						><input type="checkbox" name="isLevelled" value="yes" defaultChecked={data.asset.isLevelled} /> Bring
-						the sound to the usual loudness</label
-					>
+					<CheckField
+						name="isLevelled"
+						label="Bring the sound to the usual loudness"
+						checked={data.asset.isLevelled}
+					/>
 					<button class="button-quiet">Prepare it anew</button>
 				</form>
 			{/if}
@@ -67,7 +72,7 @@
 				label="Choose the new file"
 				isSingle
 				metadata={{ replaces: data.item.id }}
-				onDone={() => void invalidateAll()}
+				onDone={() => void refresh()}
 			/>
 			{#if errors.version}<p role="alert" class="text-sm font-medium text-brick">{errors.version[0]}</p>{/if}
 			<ul class="divide-y divide-line text-sm">
@@ -98,9 +103,7 @@
 			<CoverBox itemId={data.item.id} hasPicture={data.item.hasPicture} hasCover={data.item.hasCover}>
 				{#if data.asset.kind === 'video'}
 					<form method="post" action="?/poster" use:enhance={stay} class="flex flex-wrap items-end gap-3">
-						<Field name="at" label="A frame of the film, at" {errors}>
-							{#snippet children(props)}<input class="input w-28" placeholder="1:30" {...props} />{/snippet}
-						</Field>
+						<TextField name="at" label="A frame of the film, at" {errors} class="w-28" placeholder="1:30" />
 						<button class="button-quiet">Take this frame</button>
 					</form>
 				{/if}
@@ -112,14 +115,9 @@
 			<section class="sheet grid gap-4 p-5 pt-6" aria-labelledby="captions">
 				<h2 id="captions">Captions</h2>
 				{#each data.captions as own (own.language)}
-					<details>
-						<summary class="cursor-pointer font-medium"
-							>{own.label} ({own.language}), {own.cues.length} lines</summary
-						>
-						<div class="mt-2">
-							{#key own.cues}<CueEditor {...own} message={errors.cues?.[0] ?? null} onSeek={show} />{/key}
-						</div>
-					</details>
+					<Fold label="{own.label} ({own.language}), {own.cues.length} lines">
+						{#key own.cues}<CueEditor {...own} message={errors.cues?.[0] ?? null} onSeek={show} />{/key}
+					</Fold>
 				{/each}
 				<form
 					method="post"
@@ -129,21 +127,10 @@
 					class="grid gap-3 border-t border-line pt-3"
 				>
 					<div class="grid gap-3 sm:grid-cols-2">
-						<Field name="language" label="Language" hint="Its code, such as en or de." {errors}>
-							{#snippet children(props)}<input class="input" {...props} />{/snippet}
-						</Field>
-						<Field name="label" label="Called" hint="As viewers see it, such as English." {errors}>
-							{#snippet children(props)}<input class="input" {...props} />{/snippet}
-						</Field>
+						<TextField name="language" label="Language" hint="Its code, such as en or de." {errors} />
+						<TextField name="label" label="Called" hint="As viewers see it, such as English." {errors} />
 					</div>
-					<Field name="file" label="A WebVTT or SubRip file" {errors}>
-						{#snippet children(props)}<input
-								class="input"
-								type="file"
-								accept=".vtt,.srt"
-								{...props}
-							/>{/snippet}
-					</Field>
+					<FileField name="file" label="A WebVTT or SubRip file" {errors} accept=".vtt,.srt" />
 					<button class="button-quiet justify-self-start">Add captions</button>
 				</form>
 			</section>
@@ -157,18 +144,23 @@
 					class="grid gap-3"
 				>
 					{#key data.chapters}
-						<label class="grid gap-1"
-							><span class="text-sm text-quiet">One a line: when, and what. Empty for none.</span>
-							<textarea class="input" name="text" rows="6" placeholder="1:30 The escapement"
-								>{form && 'typed' in form ? form.typed : data.chapters}</textarea
-							></label
-						>
+						<TextField
+							label="Chapters, one a line"
+							hint="When, and what. Empty for none."
+							name="text"
+							rows={6}
+							placeholder="1:30 The escapement"
+							value={String(form && 'typed' in form ? form.typed : data.chapters)}
+						/>
 					{/key}
 					{#if errors.chapters}<p role="alert" class="font-medium text-brick">{errors.chapters[0]}</p>{/if}
-					<label class="grid gap-1"
-						><span class="text-sm text-quiet">Or from a file: WebVTT, or JSON chapters of a podcast</span>
-						<input class="input" type="file" name="file" accept=".vtt,.json,.txt" /></label
-					>
+					<FileField
+						label="Or from a file"
+						hint="WebVTT, or JSON chapters of a podcast."
+						id="chapters-file"
+						name="file"
+						accept=".vtt,.json,.txt"
+					/>
 					<button class="button-quiet justify-self-start">Save the chapters</button>
 				</form>
 			</section>
@@ -177,31 +169,29 @@
 			<h2 id="playing">How it is shown</h2>
 			<form method="post" action="?/playing" use:enhance={stay} class="mt-3 grid gap-4" novalidate>
 				{#if isPlayed}
-					<Field name="presetId" label="Player" hint="Presets are made in Settings." {errors}>
-						{#snippet children(props)}
-							<select class="input max-w-72" {...props}>
-								<option value="">the default one</option>
-								{#each data.presets as preset (preset.id)}<option
-										value={preset.id}
-										selected={data.item.presetId === preset.id}>{preset.name}</option
-									>{/each}
-							</select>
-						{/snippet}
-					</Field>
+					<SelectField
+						name="presetId"
+						label="Player"
+						hint="Presets are made in Settings."
+						class="max-w-72"
+						options={[
+							{ value: '', label: 'the default one' },
+							...data.presets.map(({ id, name }) => ({ value: id, label: name }))
+						]}
+						value={data.item.presetId ?? ''}
+						{errors}
+					/>
 					<p class="text-sm">
 						To show it elsewhere: <code class="break-all"
 							>&lt;iframe src="{data.origin}/embed/{data.item.id}" allowfullscreen&gt;&lt;/iframe&gt;</code
 						>
 					</p>
 				{:else}
-					<label class="flex items-center gap-2"
-						><input
-							type="checkbox"
-							name="opensInBrowser"
-							value="yes"
-							defaultChecked={data.item.opensInBrowser}
-						/> Open it in the browser, where that can be done safely (PDF, pictures)</label
-					>
+					<CheckField
+						name="opensInBrowser"
+						label="Open it in the browser, where that can be done safely (PDF, pictures)"
+						checked={data.item.opensInBrowser}
+					/>
 				{/if}
 				{#if form && 'places' in form && form.places}<PlacesAsk
 						places={form.places}

@@ -4,7 +4,9 @@
 	import type { Snippet } from 'svelte';
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
+	import SearchField from '$ui/fields/SearchField.svelte';
 	import Pager from './Pager.svelte';
+	import { nextOrder, tableOf } from './table';
 
 	/** A table whose search, order and page are kept in the address and worked out by the server. */
 	let {
@@ -29,6 +31,13 @@
 	const search = $derived(page.url.searchParams.get('q') ?? '');
 	const order = $derived(page.url.searchParams.get('order') ?? '');
 
+	const table = $derived(
+		tableOf<Row>(
+			columns.map(({ key, label }) => ({ id: key, header: label })),
+			order
+		)
+	);
+
 	function address(changes: Record<string, string | null>): string {
 		const parameters = new SvelteURLSearchParams(page.url.searchParams);
 		for (const [name, value] of Object.entries(changes)) {
@@ -39,17 +48,15 @@
 	}
 </script>
 
-<form class="mb-3 flex flex-wrap items-center gap-2" role="search" data-sveltekit-keepfocus>
-	<input
-		class="input max-w-72"
-		type="search"
-		name="q"
-		value={search}
-		placeholder="Find"
-		aria-label="Find in {caption}"
-	/>
+<form
+	class="mb-3 flex flex-wrap items-center gap-2"
+	role="search"
+	data-sveltekit-keepfocus
+	data-sveltekit-replacestate
+	data-sveltekit-noscroll
+>
+	<div class="w-72 max-w-full"><SearchField of={caption} value={search} /></div>
 	{#if order}<input type="hidden" name="order" value={order} />{/if}
-	<button class="button-quiet">Find</button>
 	<span class="ml-auto text-sm text-quiet">{total} {total === 1 ? 'row' : 'rows'}</span>
 </form>
 {#if rows.length === 0}
@@ -60,17 +67,19 @@
 			<caption class="sr-only">{caption}</caption>
 			<thead>
 				<tr class="border-b border-line text-left text-sm text-quiet">
-					{#each columns as { key, label, sortable, end } (key)}
+					{#each table.getVisibleLeafColumns() as column (column.id)}
+						{@const { label, sortable, end } = columns.find(({ key }) => key === column.id)!}
+						{@const way = column.getIsSorted()}
 						<th
 							scope="col"
 							class="py-2 pr-4 font-medium {end ? 'text-right' : ''}"
-							aria-sort={order === key ? 'ascending' : order === `-${key}` ? 'descending' : undefined}
+							aria-sort={way === 'asc' ? 'ascending' : way === 'desc' ? 'descending' : undefined}
 						>
 							{#if sortable}
 								<a
 									class="inline-flex items-center gap-1 text-quiet"
-									href={address({ order: order === key ? `-${key}` : key, page: null })}
-									>{label}{#if order === key}<ArrowUp size={13} />{:else if order === `-${key}`}<ArrowDown
+									href={address({ order: nextOrder(order, column.id), page: null })}
+									>{label}{#if way === 'asc'}<ArrowUp size={13} />{:else if way === 'desc'}<ArrowDown
 											size={13}
 										/>{/if}</a
 								>

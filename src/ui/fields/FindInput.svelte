@@ -67,21 +67,14 @@
 		onkeydown={(event) => event.key === 'Enter' && !isOpen && event.preventDefault()}
 	/>
 	<Combobox.Portal>
-		<Combobox.Content
-			class="z-50 max-h-72 w-(--bits-combobox-anchor-width) min-w-64 overflow-y-auto rounded-sheet border border-line bg-sheet p-1 shadow-lg"
-			sideOffset={4}
-		>
+		<Combobox.Content class="floating choices min-w-64" sideOffset={4}>
 			{#each found as choice (choice.id)}
-				<Combobox.Item
-					value={choice.id}
-					label={choice.label}
-					class="flex cursor-pointer items-baseline gap-3 rounded-sheet px-2 py-1.5 data-highlighted:bg-moss-wash"
-				>
+				<Combobox.Item value={choice.id} label={choice.label} class="choice">
 					<span class="font-medium">{choice.label}</span>
 					<span class="ml-auto truncate text-sm text-quiet">{choice.detail}</span>
 				</Combobox.Item>
 			{:else}
-				<p class="px-2 py-1.5 text-quiet">{nothing}</p>
+				<p class="px-2.5 py-1.5 text-quiet">{nothing}</p>
 			{/each}
 		</Combobox.Content>
 	</Combobox.Portal>

@@ -1,0 +1,169 @@
+<script lang="ts">
+	import X from '@lucide/svelte/icons/x';
+	import { Dialog, Popover } from 'bits-ui';
+	import type { Snippet } from 'svelte';
+	import type { ActionResult } from '@sveltejs/kit';
+	import type { SvelteSet } from 'svelte/reactivity';
+	import { enhance } from '$app/forms';
+	import type { RehearsalView } from '$core/access/rehearsal-view';
+	import PlaceField from '$ui/fields/PlaceField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import Rehearsal from './Rehearsal.svelte';
+
+	/** What can be done with those that are chosen, at the foot of the list. */
+	let {
+		chosen,
+		plans,
+		categories,
+		tags,
+		zone
+	}: {
+		chosen: SvelteSet<string>;
+		/** Those that may be given; `null`: that is for others. */
+		plans: { id: string; name: string }[] | null;
+		categories: { id: string; name: string }[];
+		tags: { id: string; name: string }[];
+		zone: string;
+	} = $props();
+
+	interface Done {
+		action: string;
+		did: string;
+		saved?: string;
+		problem?: string;
+		rehearsal?: RehearsalView;
+	}
+
+	const own = $props.id();
+	/** What was answered to the last press: the page forgets it when the list is read anew. */
+	let done = $state<Done | null>(null);
+	const options = (of: { id: string; name: string }[]) =>
+		of.map(({ id, name }) => ({ value: id, label: name }));
+	const CHANGE = '/desk/library?/change';
+	const GIVE = '/desk/library?/plan';
+
+	let planId = $state('');
+	let homeId = $state('');
+	let categoryId = $state('');
+	let tagId = $state('');
+	let open = $state<'move' | 'label' | 'plan' | null>(null);
+	let isLeft = $state(false);
+
+	const words = $derived(chosen.size === 1 ? '1 chosen' : `${chosen.size} chosen`);
+	const rehearsal = $derived(isLeft ? null : (done?.rehearsal ?? null));
+	interface Answer {
+		result: ActionResult<{ bulk?: Done }, { bulk?: Done }>;
+		update: (how: { reset: boolean }) => Promise<void>;
+	}
+	const stay = () => {
+		open = null;
+		return async ({ result, update }: Answer) => {
+			isLeft = false;
+			if (result.type === 'success' || result.type === 'failure') done = result.data?.bulk ?? null;
+			await update({ reset: false });
+		};
+	};
+</script>
+
+{#snippet sent()}
+	<input type="hidden" name="items" value={[...chosen].join(',')} />
+	<input type="hidden" name="home" value={homeId} />
+	<input type="hidden" name="category" value={categoryId} />
+	<input type="hidden" name="tag" value={tagId} />
+	<input type="hidden" name="plan" value={planId} />
+{/snippet}
+
+{#snippet press(label: string, action: string, what: string, isMain = false)}
+	<button
+		form={own}
+		formaction={action}
+		name="do"
+		value={what}
+		class={isMain ? 'button-main' : 'button-quiet'}>{label}</button
+	>
+{/snippet}
+
+{#snippet more(which: 'move' | 'label' | 'plan', label: string, body: Snippet)}
+	<Popover.Root bind:open={() => open === which, (isOpen) => (open = isOpen ? which : null)}>
+		<Popover.Trigger class="bar-tool">{label} …</Popover.Trigger>
+		<Popover.Portal>
+			<Popover.Content
+				side="top"
+				class="sheet z-40 grid w-80 max-w-[92vw] gap-3 p-4 pt-5 shadow-lg"
+				sideOffset={10}
+				collisionPadding={12}
+				aria-label={label}
+			>
+				{@render body()}
+			</Popover.Content>
+		</Popover.Portal>
+	</Popover.Root>
+{/snippet}
+
+{#snippet move()}
+	<PlaceField
+		label="Into"
+		id="{own}-home"
+		kinds="collection,page"
+		placeholder="nothing: type a name"
+		onChange={(id) => (homeId = id)}
+	/>
+	{@render press('Move', CHANGE, 'move', true)}
+{/snippet}
+
+{#snippet label()}
+	<SelectField
+		label="Category for them"
+		options={[{ value: '', label: 'no category' }, ...options(categories)]}
+		bind:value={categoryId}
+	/>
+	{@render press('Set category', CHANGE, 'category')}
+	<SelectField label="Tag for them" options={options(tags)} bind:value={tagId} />
+	<span class="flex gap-2">
+		{@render press('Tag', CHANGE, 'tag')}
+		{@render press('Untag', CHANGE, 'untag')}
+	</span>
+{/snippet}
+
+{#snippet plan()}
+	<SelectField label="Plan" options={options(plans ?? [])} bind:value={planId} />
+	{@render press('This plan opens them', GIVE, 'give', true)}
+	{@render press('It does not any more', GIVE, 'take')}
+{/snippet}
+
+<form id={own} method="post" action={CHANGE} use:enhance={stay}>{@render sent()}</form>
+{#if chosen.size > 0}
+	<div
+		class="sticky bottom-0 z-20 mt-2 flex flex-wrap items-center gap-x-1 gap-y-1 rounded-sheet bg-bar px-4 py-2 text-on-bar"
+		role="group"
+		aria-label="What is chosen"
+	>
+		<span class="mr-auto font-semibold">{words}</span>
+		{#if done?.saved}<span role="status">{done.saved}</span>{/if}
+		{#if done?.problem}<span role="alert" class="font-medium text-on-bar-warn">{done.problem}</span>{/if}
+		{@render more('move', 'Move', move)}
+		{@render more('label', 'Label', label)}
+		{#if plans}{@render more('plan', 'Give to a plan', plan)}{/if}
+		{#each [['Publish', 'publish'], ['To drafts', 'draft'], ['Archive', 'archive']] as [words, what] (what)}
+			<button form={own} formaction={CHANGE} name="do" value={what} class="bar-tool">{words}</button>
+		{/each}
+		<button type="button" class="bar-tool" aria-label="Choose none" onclick={() => chosen.clear()}
+			><X size={16} /></button
+		>
+	</div>
+{/if}
+
+<Dialog.Root bind:open={() => rehearsal !== null, (isOpen) => (isLeft = !isOpen)}>
+	<Dialog.Portal>
+		<Dialog.Overlay class="shade" />
+		<Dialog.Content class="dialog w-2xl rounded-sheet bg-sheet" aria-describedby={undefined}>
+			<Dialog.Title class="sr-only">What this would do to {words}</Dialog.Title>
+			{#if rehearsal && done}
+				<form method="post" action={done.action} use:enhance={stay}>
+					{@render sent()}
+					<Rehearsal {rehearsal} {zone} action={done.action} did={done.did} onLeave={() => (isLeft = true)} />
+				</form>
+			{/if}
+		</Dialog.Content>
+	</Dialog.Portal>
+</Dialog.Root>

@@ -1,0 +1,54 @@
+<script lang="ts">
+	import { untrack } from 'svelte';
+	import { Switch } from 'bits-ui';
+	import Sent from './Sent.svelte';
+
+	/** Turns something on or off: a gate whose bar stands left or right. */
+	let {
+		label,
+		name,
+		value = 'yes',
+		hint = null,
+		checked = $bindable(false),
+		isHeld = false,
+		onChange
+	}: {
+		label: string;
+		/** Under which `value` is sent where it is on. */
+		name?: string;
+		value?: string;
+		hint?: string | null;
+		checked?: boolean;
+		isHeld?: boolean;
+		onChange?: ((checked: boolean) => void) | undefined;
+	} = $props();
+
+	/** What a form that is put back begins with again. */
+	const first = untrack(() => checked);
+
+	const own = $props.id();
+</script>
+
+<div class="flex items-start gap-2.5" data-field={name} data-label={label}>
+	<Switch.Root
+		id={own}
+		class="gate mt-0.5"
+		bind:checked
+		disabled={isHeld}
+		aria-describedby={hint ? `${own}-hint` : undefined}
+		onCheckedChange={(to) => onChange?.(to)}
+	>
+		<Switch.Thumb class="gate-bar" />
+	</Switch.Root>
+	<div class="min-w-0">
+		<label for={own} class="cursor-pointer font-medium">{label}</label>
+		{#if hint}<p id="{own}-hint" class="text-sm text-quiet">{hint}</p>{/if}
+	</div>
+	<Sent
+		{name}
+		{value}
+		isLeftOut={!checked}
+		onReset={() => (checked = first)}
+		onPutIn={(values) => (checked = values.includes(value))}
+	/>
+</div>

@@ -1,0 +1,99 @@
+/** What somebody has changed in a form, by the words of its fields; and drafts of it on this device. */
+
+import { PUT_IN } from '../fields/put-in';
+
+export type Holdings = Map<string, string[]>;
+
+/** What a form would send, by name; files by name and size. */
+export function holdingsOf(form: HTMLFormElement): Holdings {
+	const held: Holdings = new Map();
+	for (const [name, value] of new FormData(form)) {
+		const text = typeof value === 'string' ? value : `${value.name} ${value.size}`;
+		held.set(name, [...(held.get(name) ?? []), text]);
+	}
+	return held;
+}
+
+/** Names of what differs, whichever of the two has it. The order of several of one name says nothing. */
+export function differing(
+	before: ReadonlyMap<string, readonly string[]>,
+	now: ReadonlyMap<string, readonly string[]>
+): string[] {
+	const said = (values: readonly string[] | undefined) => JSON.stringify([...(values ?? [])].sort());
+	return [...new Set([...before.keys(), ...now.keys()])].filter(
+		(name) => said(before.get(name)) !== said(now.get(name))
+	);
+}
+
+/** @returns the label of the field that sends `name`; `null` where no field does, so that nobody has changed it */
+export function labelIn(form: HTMLFormElement, name: string): string | null {
+	const field = form.querySelector<HTMLElement>(`[data-field="${CSS.escape(name)}"]`);
+	return field?.dataset.label ?? null;
+}
+
+interface Draft {
+	held: [string, string[]][];
+	labels: string[];
+}
+
+const keyOf = (of: string) => `stile-draft ${of}`;
+
+/** Keeps on this device what differs. Secrets and files are not kept. */
+export function remember(of: string, form: HTMLFormElement, names: readonly string[]): void {
+	const held = holdingsOf(form);
+	const kept = names.filter((name) => labelIn(form, name) !== null && canBePutIn(form, name));
+	const draft: Draft = {
+		held: kept.map((name) => [name, held.get(name) ?? []]),
+		labels: kept.map((name) => labelIn(form, name) ?? name)
+	};
+	try {
+		localStorage.setItem(keyOf(of), JSON.stringify(draft));
+	} catch {
+		// Full, or not allowed: then it is not kept.
+	}
+}
+
+function canBePutIn(form: HTMLFormElement, name: string): boolean {
+	const named = form.elements.namedItem(name);
+	const first = named instanceof RadioNodeList ? named[0] : named;
+	if (!(first instanceof HTMLInputElement)) return first instanceof HTMLTextAreaElement;
+	return first.type === 'hidden' ? first.dataset.putIn === 'yes' : !/^(?:password|file)$/.test(first.type);
+}
+
+/** What was typed and not kept, where it differs from what stands there now; `null` for nothing. */
+export function recall(
+	of: string,
+	now: ReadonlyMap<string, readonly string[]>
+): { held: Holdings; labels: string[] } | null {
+	try {
+		const draft = JSON.parse(localStorage.getItem(keyOf(of)) ?? 'null') as Draft | null;
+		if (!draft) return null;
+		const held = new Map(draft.held);
+		const rest = new Map([...now].filter(([name]) => held.has(name)));
+		return differing(rest, held).length === 0 ? null : { held, labels: draft.labels };
+	} catch {
+		return null;
+	}
+}
+
+export function forget(of: string): void {
+	try {
+		localStorage.removeItem(keyOf(of));
+	} catch {
+		// Not allowed: then there is nothing to forget.
+	}
+}
+
+/** Puts into a form's fields what was typed into them before. */
+export function putIn(form: HTMLFormElement, held: ReadonlyMap<string, readonly string[]>): void {
+	for (const element of [...form.elements]) {
+		if (!(element instanceof HTMLInputElement || element instanceof HTMLTextAreaElement)) continue;
+		const values = held.get(element.name);
+		if (!values) continue;
+		if (element.type === 'hidden') element.dispatchEvent(new CustomEvent(PUT_IN, { detail: values }));
+		else {
+			element.value = values[0] ?? '';
+			element.dispatchEvent(new Event('input', { bubbles: true }));
+		}
+	}
+}
