@@ -32,7 +32,7 @@
 <div class="flex items-start gap-2.5" data-field={name} data-label={label}>
 	<Switch.Root
 		id={own}
-		class="gate mt-0.5"
+		class="gate"
 		bind:checked
 		disabled={isHeld}
 		aria-describedby={hint ? `${own}-hint` : undefined}

@@ -15,7 +15,6 @@ import { shownCategories, shownRows, shownTags } from '../../rights/shown';
 interface Library {
 	all: LibraryItem[];
 	byId: Map<string, LibraryItem>;
-	index: MiniSearch<LibraryItem>;
 }
 
 export interface LibraryAsk {
@@ -45,7 +44,7 @@ async function laidOut(
 ): Promise<{ library: Library; rows: Row[] }> {
 	const library = await libraryOf(app);
 	const policy = await app.rights.policy();
-	const searched = ask.search === '' ? null : await searchedFor(app, library, ask.search);
+	const searched = ask.search === '' ? null : await searchedFor(app, ask.search);
 	const isFound = narrowing(policy, ask, searched);
 	// What is archived stands apart.
 	const shown = library.all.filter(({ state }) => (state === 'archived') === (ask.state === 'archived'));
@@ -121,6 +120,13 @@ export async function libraryLabels(app: Using<'db' | 'rights'>) {
 function libraryOf(app: Using<'db' | 'rights'>): Promise<Library> {
 	return app.rights.content('library-rows', async () => {
 		const all = await shownRows(app);
+		return { all, byId: new Map(all.map((item) => [item.id, item])) };
+	});
+}
+
+/** Made when something is looked for first. */
+function indexOf(app: Using<'db' | 'rights'>): Promise<MiniSearch<LibraryItem>> {
+	return app.rights.content('library-index', async () => {
 		const index = new MiniSearch<LibraryItem>({
 			fields: ['title', 'address'],
 			processTerm: (term) => plain(term),
@@ -130,16 +136,13 @@ function libraryOf(app: Using<'db' | 'rights'>): Promise<Library> {
 				fuzzy: (term) => (term.length > SHORT_WORD ? 1 : false)
 			}
 		});
-		await index.addAllAsync(all);
-		return { all, byId: new Map(all.map((item) => [item.id, item])), index };
+		await index.addAllAsync(await shownRows(app));
+		return index;
 	});
 }
 
-async function searchedFor(
-	app: Using<'db'>,
-	{ index }: Library,
-	search: string
-): Promise<ReadonlySet<string>> {
+async function searchedFor(app: Using<'db' | 'rights'>, search: string): Promise<ReadonlySet<string>> {
+	const index = await indexOf(app);
 	const found = new Set(index.search(search).map(({ id }) => String(id)));
 	if (search.length < LETTERS_FOR_TEXTS) return found;
 	for (const id of await itemsFound(app.db, search)) found.add(id);

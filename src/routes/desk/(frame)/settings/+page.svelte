@@ -46,11 +46,11 @@
 		{#if data.areas.includes('/desk/settings/staff')}<a href="/desk/settings/staff">Staff and roles</a>{/if}
 	</span>
 </div>
-<div class="grid items-start gap-5 @4xl:grid-cols-[1fr_24rem]">
+<div class="grid grid-cols-1 items-start gap-5 @4xl:grid-cols-[1fr_24rem]">
 	<form
 		method="post"
 		action="?/site"
-		class="sheet grid gap-4 p-6 pt-7"
+		class="sheet grid grid-cols-1 gap-4 p-6 pt-7"
 		novalidate
 		use:enhance={() =>
 			({ update }) =>
