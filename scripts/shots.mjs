@@ -38,6 +38,15 @@ async function openFence(/** @type {Page} */ page) {
 	await page.getByText(/It catches \d+ items/).waitFor();
 }
 
+/** The lessons of a course, two of them chosen. */
+async function unfoldCourse(/** @type {Page} */ page) {
+	await page.getByRole('button', { name: /^Unfold The Pendulum Clock/ }).click();
+	await page.getByRole('button', { name: 'Unfold Taking it apart' }).click();
+	await page.getByRole('checkbox', { name: /^Choose Letting down/ }).click();
+	await page.getByRole('checkbox', { name: /^Choose Between the plates/ }).click();
+	await page.getByText('2 chosen').waitFor();
+}
+
 /** Who looks, at what, and what is done before the picture is taken. */
 const VIEWS = [
 	{ name: 'front', as: 'stranger', path: '/' },
@@ -49,7 +58,7 @@ const VIEWS = [
 	{ name: 'course', as: 'stranger', sample: 'course' },
 	{ name: 'file', as: 'member', sample: 'file' },
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
-	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: link(/The escapement, slowly/) },
+	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: unfoldCourse },
 	{ name: 'desk-media', as: 'owner', path: '/desk/library?q=slowly', before: openMedia },
 	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: openFence },
 	{ name: 'desk-rehearsal', as: 'owner', path: '/desk/fences', before: rehearse },

@@ -12,7 +12,7 @@
 	}: { answer: AnswerDraft; name: string; message?: string | null | undefined } = $props();
 </script>
 
-<div class="grid gap-2" id={name}>
+<div class="grid grid-cols-1 gap-2" id={name}>
 	<SelectField
 		label="How"
 		hidesLabel
