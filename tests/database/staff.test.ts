@@ -124,8 +124,8 @@ describe('every address of the Desk', () => {
 	it.each([...paths])('%s stands in the table of what it needs', (path) => {
 		expect(mayAt(ALL_PERMISSIONS, path)).toBe(true);
 		expect(mayAt(NO_PERMISSIONS, path)).toBe(false);
-		// Whoever may only see sales sees sales, what there is today, and finds it.
-		const isTheirs = path === '/desk' || path === '/desk/find' || path.startsWith('/desk/sales');
+		// Whoever may only see sales sees sales, what there is today, how the Desk looks, and finds it.
+		const isTheirs = ['/desk', '/desk/find', '/desk/pieces'].includes(path) || path.startsWith('/desk/sales');
 		expect(mayAt(new Set(['sales'] as const), path)).toBe(isTheirs);
 	});
 });

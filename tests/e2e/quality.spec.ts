@@ -166,6 +166,19 @@ test('whoever leaves with something typed is asked, and can put it in again', as
 	await lines.fill(before);
 	await foot.getByRole('button', { name: /^Keep it/ }).click();
 	await expect(foot).toContainText('Kept.');
+
+	// Nothing of it is left on a device that somebody has signed out on.
+	await lines.fill('Left behind');
+	await expect(foot).toContainText('Changed');
+	const kept = () =>
+		desk.evaluate(() => Object.keys(localStorage).filter((key) => key.includes('draft')).length);
+	await expect.poll(kept).toBe(1);
+	await desk.evaluate(() => {
+		const form = document.querySelector<HTMLFormElement>('form[action="/sign-out"]');
+		form?.addEventListener('submit', (event) => event.preventDefault());
+		form?.requestSubmit();
+	});
+	expect(await kept()).toBe(0);
 });
 
 test('the Library is gone through by keys', async ({ browser }) => {

@@ -36,7 +36,8 @@ interface Draft {
 	labels: string[];
 }
 
-const keyOf = (of: string) => `stile-draft ${of}`;
+const PREFIX = 'stile-draft ';
+const keyOf = (of: string) => PREFIX + of;
 
 /** Keeps on this device what differs. Secrets and files are not kept. */
 export function remember(of: string, form: HTMLFormElement, names: readonly string[]): void {
@@ -79,6 +80,15 @@ export function recall(
 export function forget(of: string): void {
 	try {
 		localStorage.removeItem(keyOf(of));
+	} catch {
+		// Not allowed: then there is nothing to forget.
+	}
+}
+
+/** Whoever signs out leaves nothing of theirs on the device. */
+export function forgetAll(): void {
+	try {
+		for (const key of Object.keys(localStorage)) if (key.startsWith(PREFIX)) localStorage.removeItem(key);
 	} catch {
 		// Not allowed: then there is nothing to forget.
 	}

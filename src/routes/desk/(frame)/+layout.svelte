@@ -12,6 +12,7 @@
 	import OtherSide from '$ui/components/OtherSide.svelte';
 	import Shortcuts from '$ui/components/Shortcuts.svelte';
 	import UploadsButton from '$ui/components/UploadsButton.svelte';
+	import { forgetAll } from '$ui/parts/what-changed';
 	import { provideUploads, Uploads } from '$ui/uploads.svelte';
 	import { Toaster, toast } from 'svelte-sonner';
 	import { onMount } from 'svelte';
@@ -98,7 +99,7 @@
 		<button class="button-quiet" onclick={toggleMode}>
 			{#if mode.current === 'dark'}<Sun size={16} /> Light{:else}<Moon size={16} /> Dark{/if}
 		</button>
-		<form method="post" action="/sign-out">
+		<form method="post" action="/sign-out" onsubmit={forgetAll}>
 			<button class="button-quiet"><LogOut size={16} /> Sign out</button>
 		</form>
 	</div>
