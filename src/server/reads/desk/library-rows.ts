@@ -1,13 +1,13 @@
 /**
  * The Library as rows, as it is looked for, ordered and unfolded: laid out in memory, and told in windows of so many rows.
- * Titles and addresses are found with one wrong letter, and from their beginnings; texts by what they hold.
+ * Titles and addresses are found with one wrong letter; texts by what they hold.
  */
-import MiniSearch from 'minisearch';
 import type { ItemState, ResourceKind } from '$core/access/model';
 import type { Policy } from '$core/access/policy';
 import { whoGetsIn } from '$core/access/who';
 import type { RowsWindow } from '$core/library/row-view';
 import { libraryRows, type Row, type RowOrder } from '$core/library/rows';
+import { finder, plainText } from '$core/text/finding';
 import type { Using } from '../../app';
 import { itemsFound, progressOf, type LibraryItem } from '../../db/queries/library';
 import { shownCategories, shownRows, shownTags } from '../../rights/shown';
@@ -34,8 +34,6 @@ export interface LibraryAsk {
 
 /** A text of fewer letters is in nearly every text. */
 const LETTERS_FOR_TEXTS = 3;
-/** Of words that are no longer, every letter counts. */
-const SHORT_WORD = 3;
 
 /** Everything that is looked for, in order. */
 async function laidOut(
@@ -124,26 +122,16 @@ function libraryOf(app: Using<'db' | 'rights'>): Promise<Library> {
 	});
 }
 
-/** Made when something is looked for first. */
-function indexOf(app: Using<'db' | 'rights'>): Promise<MiniSearch<LibraryItem>> {
-	return app.rights.content('library-index', async () => {
-		const index = new MiniSearch<LibraryItem>({
-			fields: ['title', 'address'],
-			processTerm: (term) => plain(term),
-			searchOptions: {
-				prefix: true,
-				combineWith: 'AND',
-				fuzzy: (term) => (term.length > SHORT_WORD ? 1 : false)
-			}
-		});
-		await index.addAllAsync(await shownRows(app));
-		return index;
-	});
+/** What each is found by, made when something is looked for first. */
+function plainTexts(app: Using<'db' | 'rights'>): Promise<[string, string][]> {
+	return app.rights.content('library-plain', async () =>
+		(await shownRows(app)).map(({ id, title, address }) => [id, plainText(`${title} ${address ?? ''}`)])
+	);
 }
 
 async function searchedFor(app: Using<'db' | 'rights'>, search: string): Promise<ReadonlySet<string>> {
-	const index = await indexOf(app);
-	const found = new Set(index.search(search).map(({ id }) => String(id)));
+	const isFound = finder(search);
+	const found = new Set((await plainTexts(app)).flatMap(([id, plain]) => (isFound(plain) ? [id] : [])));
 	if (search.length < LETTERS_FOR_TEXTS) return found;
 	for (const id of await itemsFound(app.db, search)) found.add(id);
 	return found;
@@ -173,9 +161,4 @@ function fencesAt(policy: Policy, id: string): number {
 
 function isBusy({ assetState }: LibraryItem): boolean {
 	return assetState === 'waiting' || assetState === 'preparing';
-}
-
-/** Without case and accents. */
-function plain(term: string): string {
-	return term.normalize('NFD').replace(/\p{M}/gu, '').toLowerCase();
 }
