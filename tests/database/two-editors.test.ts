@@ -204,10 +204,27 @@ describe('a file whose last moment meets a database that blinks', () => {
 		const away = blink();
 		await take(inbox, join(folder, 'Wheels/inbox.txt'));
 		away.end();
-		expect(await inboxView(folder)).toEqual({ waiting: ['Wheels/inbox.txt'], refused: [] });
+		expect(await inboxView(folder)).toEqual({ waiting: ['Wheels/inbox.txt'], taking: 0, refused: [] });
 		await take(inbox, join(folder, 'Wheels/inbox.txt'));
-		expect(await inboxView(folder)).toEqual({ waiting: [], refused: [] });
+		expect(await inboxView(folder)).toEqual({ waiting: [], taking: 0, refused: [] });
 		expect(await selectItems(world.app.db).where(eq(titles.plain, 'inbox'))).toHaveLength(1);
+	});
+
+	it('of the inbox is seen somewhere at every moment on its way to being refused', async () => {
+		const folder = mkdtempSync(join(tmpdir(), 'stile-inbox-'));
+		writeFileSync(join(folder, 'lies.pdf'), 'no pdf at all');
+		const inbox = new Inbox(world.app, folder);
+		let isTaken = false;
+		const taken = take(inbox, join(folder, 'lies.pdf')).then(() => (isTaken = true));
+		const seen: number[] = [];
+		while (!isTaken) {
+			const { waiting, taking, refused } = await inboxView(folder);
+			seen.push(waiting.length + taking + refused.length);
+		}
+		await taken;
+		expect(seen.length).toBeGreaterThan(1);
+		expect(seen.filter((count) => count === 0)).toEqual([]);
+		expect((await inboxView(folder)).refused.map(({ name }) => name)).toEqual(['lies.pdf']);
 	});
 
 	it('of the inbox that a process was cut off with is put back by the next', async () => {

@@ -7,7 +7,7 @@ import { basename, dirname, join, relative, sep } from 'node:path';
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../app';
 import { arrivalWords } from '../usecases/library/arrival-words';
-import { filesIn, REFUSED } from '../usecases/library/inbox';
+import { filesIn, NOTE, REFUSED, TAKING } from '../usecases/library/inbox';
 import { receiveFile } from '../usecases/library/receive-file';
 import { shelfOf } from '../usecases/library/shelves';
 
@@ -16,7 +16,6 @@ const LOOKED_EVERY_MS = 3000;
 const STILL_FOR_MS = 6000;
 /** Longer than a file is looked at and received. */
 const CUT_OFF_AFTER_MS = 5 * 60_000;
-const TAKING = '.taking';
 
 interface Seen {
 	size: number;
@@ -108,8 +107,9 @@ export class Inbox {
 		}
 		const aside = join(this.folder, REFUSED, inFolder);
 		await mkdir(dirname(aside), { recursive: true });
+		// The note first: until the file follows, it is still seen where it is taken from.
+		await writeFile(`${aside}${NOTE}`, `${arrivalWords(received.problem)}\n`);
 		await rename(taken, aside);
-		await writeFile(`${aside}.why.txt`, `${arrivalWords(received.problem)}\n`);
 	}
 
 	/** What was being taken when a process ended: it has lain there for longer than taking takes. */

@@ -5,19 +5,30 @@ import { need, type Staff } from '../../people/need';
 
 /** Where refused files are put aside, each with a note that says why. */
 export const REFUSED = 'refused';
+/** Where files lie while they are looked at and received. */
+export const TAKING = '.taking';
+/** What the note is called beside the file. */
+export const NOTE = '.why.txt';
 
 /** What waits in the inbox, and what was refused, for the Desk. */
 export async function inboxView(folder: string): Promise<{
 	waiting: string[];
+	/** How many are being received just now. */
+	taking: number;
 	refused: { name: string; why: string }[];
 }> {
+	// In the order in which a file passes through: read the other way round, one that goes on in between would be nowhere.
+	const waiting = await filesIn(folder, true);
+	const taking = await filesIn(join(folder, TAKING), false);
 	const aside = join(folder, REFUSED);
-	const notes = (await filesIn(aside, false)).filter((path) => path.endsWith('.why.txt'));
+	const put = new Set(await filesIn(aside, false));
+	const notes = [...put].filter((path) => path.endsWith(NOTE) && put.has(path.slice(0, -NOTE.length)));
 	return {
-		waiting: (await filesIn(folder, true)).map((path) => relative(folder, path)),
+		waiting: waiting.map((path) => relative(folder, path)),
+		taking: taking.length,
 		refused: await Promise.all(
 			notes.map(async (path) => ({
-				name: relative(aside, path).replace(/\.why\.txt$/, ''),
+				name: relative(aside, path.slice(0, -NOTE.length)),
 				why: (await readFile(path, 'utf8')).trim()
 			}))
 		)
@@ -36,7 +47,7 @@ export async function decideRefused(
 	// Only names that were listed: nothing that somebody typed becomes a path.
 	if (!view.refused.some((one) => one.name === name)) return { ok: false, code: 'unknown' };
 	const path = join(folder, REFUSED, name);
-	await rm(`${path}.why.txt`, { force: true });
+	await rm(`${path}${NOTE}`, { force: true });
 	if (!isAgain) await rm(path, { force: true });
 	else {
 		await mkdir(dirname(join(folder, name)), { recursive: true });
