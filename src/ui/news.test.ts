@@ -1,19 +1,28 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { hearNews, type News, type Surroundings } from './news';
 
 /** A browser: tabs that share a channel and a lock, and the connections that they open. */
 function browser() {
 	const tabs: { hear: (event: { data: unknown }) => void }[] = [];
-	const connections: { say: (news: News) => void; isOpen: boolean }[] = [];
+	const connections: {
+		say: (event: News | 'open' | 'error') => void;
+		isOpen: boolean;
+		readyState: number;
+	}[] = [];
 	let queue = Promise.resolve();
 	const open: Surroundings['open'] = () => {
 		const listeners = new Map<string, () => void>();
-		const connection = { say: (news: News) => listeners.get(news)?.(), isOpen: true };
-		connections.push(connection);
-		return {
-			addEventListener: (news: string, listener: unknown) => void listeners.set(news, listener as () => void),
-			close: () => void (connection.isOpen = false)
+		const connection = {
+			say: (event: News | 'open' | 'error') => listeners.get(event)?.(),
+			isOpen: true,
+			readyState: 1
 		};
+		connections.push(connection);
+		return Object.assign(connection, {
+			addEventListener: (event: string, listener: unknown) =>
+				void listeners.set(event, listener as () => void),
+			close: () => void (connection.isOpen = false)
+		});
 	};
 	const locks = {
 		request: (_: string, { signal }: { signal: AbortSignal }, hold: () => Promise<void>) => {
@@ -82,5 +91,35 @@ describe('news of the Desk', () => {
 		expect(connections).toHaveLength(2);
 		connections[0]?.say('library');
 		expect(first.heard).toEqual(['library']);
+	});
+
+	it('is asked for anew once a connection that broke stands again', async () => {
+		const { tab, connections } = browser();
+		const { heard } = tab();
+		await settled();
+		connections[0]?.say('open');
+		expect(heard).toEqual([]);
+		connections[0]?.say('error');
+		connections[0]?.say('open');
+		expect(heard).toEqual(['library', 'members']);
+	});
+
+	it('is listened for again later where the server refused, and by nobody once the tab is closed', async () => {
+		vi.useFakeTimers();
+		const { tab, connections } = browser();
+		const { end } = tab({ channel: null, locks: null });
+		const refuse = () => {
+			const last = connections.at(-1)!;
+			last.readyState = 2;
+			last.say('error');
+		};
+		refuse();
+		await vi.advanceTimersByTimeAsync(60_000);
+		expect(connections).toHaveLength(2);
+		refuse();
+		end();
+		await vi.advanceTimersByTimeAsync(60_000);
+		expect(connections).toHaveLength(2);
+		vi.useRealTimers();
 	});
 });

@@ -6,13 +6,16 @@
 export type News = 'library' | 'members';
 
 const NAME = 'stile-news';
+/** `EventSource.CLOSED`. */
+const CLOSED = 2;
+const RETRY_MS = 30_000;
 const KINDS: readonly News[] = ['library', 'members'];
 
 /** What the tabs need of the browser, so that a test can stand in for it. */
 export interface Surroundings {
 	channel: Pick<BroadcastChannel, 'postMessage' | 'addEventListener' | 'close'> | null;
 	locks: Pick<LockManager, 'request'> | null;
-	open(): Pick<EventSource, 'addEventListener' | 'close'>;
+	open(): Pick<EventSource, 'addEventListener' | 'close' | 'readyState'>;
 }
 
 /** Tells of news until it is ended: by what this gives. */
@@ -20,15 +23,33 @@ export function hearNews({ channel, locks, open }: Surroundings, tell: (news: Ne
 	let end = () => {};
 	const ended = new Promise<void>((resolve) => (end = resolve));
 	channel?.addEventListener('message', ({ data }) => tell(data as News));
+	const hear = (news: News) => {
+		channel?.postMessage(news);
+		tell(news);
+	};
 	const listen = async () => {
-		const source = open();
-		for (const news of KINDS)
-			source.addEventListener(news, () => {
-				channel?.postMessage(news);
-				tell(news);
+		let close = () => {};
+		let retry: ReturnType<typeof setTimeout> | undefined;
+		let isLost = false;
+		const connect = () => {
+			const own = open();
+			close = () => own.close();
+			for (const news of KINDS) own.addEventListener(news, () => hear(news));
+			own.addEventListener('open', () => {
+				// What happened in between was not heard.
+				if (isLost) KINDS.forEach(hear);
+				isLost = false;
 			});
+			own.addEventListener('error', () => {
+				isLost = true;
+				// A connection that breaks is opened again by the browser; one that was refused is not.
+				if (own.readyState === CLOSED) retry = setTimeout(connect, RETRY_MS);
+			});
+		};
+		connect();
 		await ended;
-		source.close();
+		clearTimeout(retry);
+		close();
 	};
 	const stopped = new AbortController();
 	if (locks && channel)
