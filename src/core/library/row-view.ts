@@ -9,9 +9,6 @@ export interface LibraryRow extends Row {
 	kind: ResourceKind;
 	state: ItemState;
 	publishAt: Instant | null;
-	base: 'open' | 'closed';
-	/** How many fences meet it. */
-	fences: number;
 	assetState: 'waiting' | 'preparing' | 'ready' | 'failed' | null;
 	/** In percent, while it is prepared. */
 	progress: number | null;

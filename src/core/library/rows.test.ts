@@ -6,7 +6,7 @@ const item = (id: string, homeId: string | null, over: Partial<Laid> = {}): Laid
 	id,
 	title: id,
 	kind: 'lesson',
-	state: 'Published',
+	state: 'published',
 	homeId,
 	position: 0,
 	seconds: null,
@@ -71,6 +71,12 @@ describe('the Library as rows', () => {
 		['changed', false, ['course', 'film']]
 	] as const)('orders by %s, backwards: %j', (order, isDescending, wanted) => {
 		expect(laid(COURSE, { order, isDescending })).toEqual(wanted);
+	});
+
+	it('orders from drafts to what is published, and the other way round', () => {
+		const some = (['published', 'draft', 'scheduled'] as const).map((state) => item(state, null, { state }));
+		expect(laid(some, { order: 'state' })).toEqual(['draft', 'scheduled', 'published']);
+		expect(laid(some, { order: 'state', isDescending: true })).toEqual(['published', 'scheduled', 'draft']);
 	});
 
 	it('orders within each home, and numbers as numbers', () => {

@@ -4,18 +4,17 @@
  * Example: a course that is unfolded gives its own row, its sections one deeper, and the lessons of those that are unfolded.
  * Where something is looked for, what was found stands below its homes, all of them unfolded.
  */
-import type { ResourceKind } from '../access/model';
+import type { ItemState, ResourceKind } from '../access/model';
 
 export const ROW_ORDERS = ['place', 'title', 'kind', 'state', 'length', 'changed'] as const;
 export type RowOrder = (typeof ROW_ORDERS)[number];
 
-/** What rows are laid out by. Titles compare by a collator, states by their words. */
+/** What rows are laid out by. Titles compare as people read them, states from a draft to the archive. */
 export interface Laid {
 	id: string;
 	title: string;
 	kind: ResourceKind;
-	/** In words. */
-	state: string;
+	state: ItemState;
 	homeId: string | null;
 	position: number;
 	/** Of a film or recording. */
@@ -45,6 +44,9 @@ export interface Row {
 
 /** Deeper nesting is a circle. */
 const MAX_DEPTH = 32;
+
+/** From what is begun to what is put away. */
+const LIFE: readonly ItemState[] = ['draft', 'scheduled', 'published', 'archived'];
 
 const COLLATOR = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
 
@@ -117,7 +119,7 @@ const COMPARES: Record<RowOrder, Compare> = {
 	place: (a, b) => a.position - b.position || a.createdAt - b.createdAt || byId(a, b),
 	title: (a, b) => COLLATOR.compare(a.title, b.title),
 	kind: (a, b) => COLLATOR.compare(a.kind, b.kind),
-	state: (a, b) => COLLATOR.compare(a.state, b.state),
+	state: (a, b) => LIFE.indexOf(a.state) - LIFE.indexOf(b.state),
 	length: (a, b) => (a.seconds ?? -1) - (b.seconds ?? -1),
 	changed: (a, b) => a.changedAt - b.changedAt
 };

@@ -81,8 +81,6 @@ export async function libraryWindow(
 			kind: item.kind,
 			state: item.state,
 			publishAt: item.publishAt,
-			base: item.base,
-			fences: fencesAt(policy, item.id),
 			assetState: item.assetState,
 			progress: isBusy(item) ? (progress.get(item.assetId ?? '') ?? 0) : null,
 			seconds: item.seconds,
@@ -150,13 +148,13 @@ function narrowing(
 	if (categoryId) wanted.push((item) => item.categoryId === categoryId);
 	if (tagId) wanted.push(({ id }) => policy.resources.get(id)?.tagIds.includes(tagId) ?? false);
 	if (homeId) wanted.push((item) => item.homeId === homeId);
-	if (isUnfenced) wanted.push(({ id }) => fencesAt(policy, id) === 0);
+	if (isUnfenced) wanted.push(({ id }) => !isMet(policy, id));
 	return wanted.length === 0 ? null : (item) => wanted.every((is) => is(item));
 }
 
-function fencesAt(policy: Policy, id: string): number {
+function isMet(policy: Policy, id: string): boolean {
 	const resource = policy.resources.get(id);
-	return resource ? policy.passage(resource).met.length : 0;
+	return resource !== undefined && policy.passage(resource).met.length > 0;
 }
 
 function isBusy({ assetState }: LibraryItem): boolean {

@@ -15,21 +15,13 @@ const TROUBLE_NEEDS: Record<string, readonly Permission[]> = {
 export async function today(app: Using<'clock' | 'db'>, held: Permissions) {
 	const isOwn = (kind: string) => mayAny(held, TROUBLE_NEEDS[kind] ?? ['members', 'sales']);
 	const hasLibrary = held.has('library');
-	const [steps, preparing, asking, troubles, disputes, events] = await Promise.all([
-		mayAny(held, ['library', 'plans', 'fences']) ? stepsDone(app.db) : null,
-		hasLibrary ? preparations(app.db) : [],
-		hasLibrary ? waitingForYes(app.db) : [],
-		troubledJobs(app.db),
-		held.has('sales') ? openDisputes(app) : [],
-		held.has('members') ? recentEvents(app.db, EVENTS_SHOWN) : []
-	]);
 	return {
 		may: { library: hasLibrary, members: held.has('members') },
-		steps,
-		preparations: preparing,
-		asking,
-		troubles: troubles.filter(({ kind }) => isOwn(kind)),
-		disputes,
-		events
+		steps: mayAny(held, ['library', 'plans', 'fences']) ? await stepsDone(app.db) : null,
+		preparations: hasLibrary ? await preparations(app.db) : [],
+		asking: hasLibrary ? await waitingForYes(app.db) : [],
+		troubles: (await troubledJobs(app.db)).filter(({ kind }) => isOwn(kind)),
+		disputes: held.has('sales') ? await openDisputes(app) : [],
+		events: held.has('members') ? await recentEvents(app.db, EVENTS_SHOWN) : []
 	};
 }
