@@ -65,7 +65,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 		}
 	}
 	if (isDesk && isBareForm(event.request))
-		return refused(event, 400, NEEDS_SCRIPTS, { href: path, label: 'Back' });
+		return refused(event, 400, NEEDS_SCRIPTS, { href: path, label: 'Load the page again' });
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
 	const { language } = await app.site();
 	const onOtherSide = event.locals.look.otherSide && asOtherSide(event.locals.look.otherSide.prefix);
