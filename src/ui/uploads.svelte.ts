@@ -51,10 +51,18 @@ export interface Choosing {
 /** All of a tab's: they go on whichever view is looked at. */
 export class Uploads {
 	list = $state<Going[]>([]);
+	/** Boxes that are looked at: they say by themselves what becomes of theirs. */
+	private looked: string[] = [];
 	private count = 0;
 
-	/** @param onReceived told of each that has become something */
+	/** @param onReceived told of each that has become something where nobody looks at its box any more */
 	constructor(private readonly onReceived: (entry: Going) => void = () => {}) {}
+
+	/** @returns what ends the look */
+	lookAt(box: string): () => void {
+		this.looked.push(box);
+		return () => (this.looked = this.looked.filter((one) => one !== box));
+	}
 
 	of(box: string): Going[] {
 		return this.list.filter((entry) => entry.box === box);
@@ -117,7 +125,7 @@ export class Uploads {
 				entry.state = 'done';
 				entry.itemId = lastResponse.getHeader('Stile-Item') ?? null;
 				onDone();
-				this.onReceived(entry);
+				if (!this.looked.includes(box)) this.onReceived(entry);
 				this.next();
 			},
 			onError: (error) => {

@@ -181,6 +181,58 @@ test('whoever leaves with something typed is asked, and can put it in again', as
 	expect(await kept()).toBe(0);
 });
 
+test('what is put back is what was kept, and only its own answer says that it was', async ({ browser }) => {
+	const desk = await owner(browser);
+	const foot = desk.getByRole('group', { name: 'What was changed' });
+	await desk.goto('/desk/plans');
+	await desk.getByRole('link', { name: /Workshop/ }).click();
+	await desk.waitForLoadState('networkidle');
+	const price = desk.getByLabel('Price');
+	const before = await price.inputValue();
+	await price.fill('0');
+	await foot.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('more than 0');
+	await foot.getByRole('button', { name: 'Put it back' }).click();
+	await expect(price).toHaveValue(before);
+	await expect(desk.getByRole('alert')).toHaveCount(0);
+	await expect(foot).not.toContainText('Kept');
+
+	// What is made leaves no draft behind for the next.
+	await desk.goto('/desk/plans/new');
+	await desk.waitForLoadState('networkidle');
+	await desk.getByLabel('Name', { exact: true }).fill('Apprentices only');
+	await price.fill('7');
+	await expect(foot).toContainText('Changed: name, price');
+	await foot.getByRole('button', { name: /^Create the plan/ }).click();
+	await expect(desk).toHaveURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	await desk.goto('/desk/plans/new');
+	await desk.waitForLoadState('networkidle');
+	await expect(foot).not.toContainText('not kept');
+
+	// Another form of the page is answered, and the clock of the view is moved: what was typed stays, and is not kept.
+	await desk.goto('/desk/settings');
+	await desk.waitForLoadState('networkidle');
+	const name = desk.getByLabel('Name of the site');
+	await name.fill('Another name');
+	await desk.getByLabel('A new key for').fill('A trial');
+	await desk.getByRole('button', { name: 'Make a key' }).click();
+	await desk.getByRole('button', { name: 'Revoke' }).last().click();
+	await expect(desk.getByText('The key does not work any more.')).toBeVisible();
+	await expect(name).toHaveValue('Another name');
+	await expect(foot).toContainText('Changed: name of the site');
+	await foot.getByRole('button', { name: 'Put it back' }).click();
+	await desk.goto('/desk/library?q=wheel');
+	await desk.getByRole('row').getByRole('link', { name: 'Truing a wheel' }).click();
+	await desk.waitForLoadState('networkidle');
+	await desk.getByLabel('Title').fill('Truing two wheels');
+	await desk.getByRole('button', { name: 'Now (n)' }).click();
+	await desk.getByLabel('Find in the Library').fill('truing');
+	await expect(desk).toHaveURL(/q=truing/);
+	await expect(desk.getByLabel('Title')).toHaveValue('Truing two wheels');
+	await expect(desk.getByRole('dialog')).toHaveCount(0);
+	await foot.getByRole('button', { name: 'Put it back' }).click();
+});
+
 test('the Library is gone through by keys', async ({ browser }) => {
 	const desk = await owner(browser);
 	await desk.goto('/desk/library?kind=course');
@@ -237,6 +289,20 @@ test('an upload goes on in another view, leads to what it became, and lists foll
 	await expect(other.getByRole('row', { name: /Notes on oil/i })).toBeVisible();
 	await desk.getByRole('button', { name: 'Open it' }).click();
 	await expect(desk.getByRole('heading', { name: /Notes on oil/i }).first()).toBeVisible();
+
+	// Files are dropped anywhere on the Library.
+	await other.goto('/desk/library');
+	await other.waitForLoadState('networkidle');
+	await other.evaluate(() => {
+		const dataTransfer = new DataTransfer();
+		dataTransfer.items.add(new File(['More.'], 'dropped on brass.txt', { type: 'text/plain' }));
+		for (const type of ['dragover', 'drop'])
+			document
+				.querySelector('h1')
+				?.dispatchEvent(new DragEvent(type, { dataTransfer, bubbles: true, cancelable: true }));
+	});
+	await expect(other.getByRole('list', { name: 'Uploads' })).toContainText('Received.');
+	await expect(other.getByRole('row', { name: /Dropped on brass/i })).toBeVisible();
 	await other.close();
 });
 
@@ -261,7 +327,7 @@ test('every field of the Desk works by keys, and has no accessibility faults wit
 
 		await desk.getByLabel('Opacity').press('ArrowUp');
 		await expect(desk.getByLabel('Opacity')).toHaveValue('41');
-		const paid = desk.getByLabel('Paid', { exact: true });
+		const paid = desk.getByRole('combobox', { name: /^Paid/ });
 		await paid.press('Enter');
 		await expect(desk.getByRole('option')).toHaveCount(3);
 		await opened('a few to choose from');

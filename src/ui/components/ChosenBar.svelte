@@ -1,11 +1,13 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
-	import { Dialog, Popover } from 'bits-ui';
+	import { Dialog } from 'bits-ui';
+	import Popover from '$ui/parts/Popover.svelte';
 	import type { Snippet } from 'svelte';
 	import type { ActionResult } from '@sveltejs/kit';
 	import type { SvelteSet } from 'svelte/reactivity';
 	import { enhance } from '$app/forms';
 	import type { RehearsalView } from '$core/access/rehearsal-view';
+	import { optionsOf } from '$ui/fields/labelled';
 	import PlaceField from '$ui/fields/PlaceField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import Rehearsal from './Rehearsal.svelte';
@@ -37,8 +39,6 @@
 	const own = $props.id();
 	/** What was answered to the last press: the page forgets it when the list is read anew. */
 	let done = $state<Done | null>(null);
-	const options = (of: { id: string; name: string }[]) =>
-		of.map(({ id, name }) => ({ value: id, label: name }));
 	const CHANGE = '/desk/library?/change';
 	const GIVE = '/desk/library?/plan';
 
@@ -48,6 +48,12 @@
 	let tagId = $state('');
 	let open = $state<'move' | 'label' | 'plan' | null>(null);
 	let isLeft = $state(false);
+
+	/** Each begins with nothing chosen: what was chosen for others is not theirs. */
+	function show(which: typeof open) {
+		if (which !== null) homeId = categoryId = tagId = planId = '';
+		open = which;
+	}
 
 	const words = $derived(chosen.size === 1 ? '1 chosen' : `${chosen.size} chosen`);
 	const rehearsal = $derived(isLeft ? null : (done?.rehearsal ?? null));
@@ -73,31 +79,27 @@
 	<input type="hidden" name="plan" value={planId} />
 {/snippet}
 
-{#snippet press(label: string, action: string, what: string, isMain = false)}
+{#snippet press(label: string, action: string, what: string, isMain = false, isHeld = false)}
 	<button
 		form={own}
 		formaction={action}
 		name="do"
 		value={what}
+		disabled={isHeld}
 		class={isMain ? 'button-main' : 'button-quiet'}>{label}</button
 	>
 {/snippet}
 
 {#snippet more(which: 'move' | 'label' | 'plan', label: string, body: Snippet)}
-	<Popover.Root bind:open={() => open === which, (isOpen) => (open = isOpen ? which : null)}>
-		<Popover.Trigger class="bar-tool">{label} …</Popover.Trigger>
-		<Popover.Portal>
-			<Popover.Content
-				side="top"
-				class="sheet z-40 grid w-80 max-w-[92vw] gap-3 p-4 pt-5 shadow-lg"
-				sideOffset={10}
-				collisionPadding={12}
-				aria-label={label}
-			>
-				{@render body()}
-			</Popover.Content>
-		</Popover.Portal>
-	</Popover.Root>
+	<Popover
+		title={label}
+		side="top"
+		triggerClass="bar-tool"
+		bind:isOpen={() => open === which, (isOpen) => show(isOpen ? which : null)}
+	>
+		{#snippet trigger()}{label} …{/snippet}
+		<div class="grid gap-3">{@render body()}</div>
+	</Popover>
 {/snippet}
 
 {#snippet move()}
@@ -114,21 +116,21 @@
 {#snippet label()}
 	<SelectField
 		label="Category for them"
-		options={[{ value: '', label: 'no category' }, ...options(categories)]}
+		options={[{ value: '', label: 'no category' }, ...optionsOf(categories)]}
 		bind:value={categoryId}
 	/>
 	{@render press('Set category', CHANGE, 'category')}
-	<SelectField label="Tag for them" options={options(tags)} bind:value={tagId} />
+	<SelectField label="Tag for them" options={optionsOf(tags)} bind:value={tagId} />
 	<span class="flex gap-2">
-		{@render press('Tag', CHANGE, 'tag')}
-		{@render press('Untag', CHANGE, 'untag')}
+		{@render press('Tag', CHANGE, 'tag', false, tagId === '')}
+		{@render press('Untag', CHANGE, 'untag', false, tagId === '')}
 	</span>
 {/snippet}
 
 {#snippet plan()}
-	<SelectField label="Plan" options={options(plans ?? [])} bind:value={planId} />
-	{@render press('This plan opens them', GIVE, 'give', true)}
-	{@render press('It does not any more', GIVE, 'take')}
+	<SelectField label="Plan" options={optionsOf(plans ?? [])} bind:value={planId} />
+	{@render press('This plan opens them', GIVE, 'give', true, planId === '')}
+	{@render press('It does not any more', GIVE, 'take', false, planId === '')}
 {/snippet}
 
 <form id={own} method="post" action={CHANGE} use:enhance={stay}>{@render sent()}</form>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** One line of a fence: who may cross, when, and how often. */
+	import { optionsOf } from '$ui/fields/labelled';
 	import type { CrossingDraft } from '$ui/fence-draft';
 	import type { namesOf } from '$ui/names';
 	import { audienceWords } from '$ui/wording/fence';
@@ -30,9 +31,6 @@
 		errors: Record<string, string[]>;
 		onTakenAway: () => void;
 	} = $props();
-
-	const options = (of: { id: string; name: string }[]) =>
-		of.map(({ id, name }) => ({ value: id, label: name }));
 </script>
 
 <section
@@ -51,7 +49,7 @@
 		<ChecksField
 			label="Holders of"
 			hidesLabel
-			options={options(choices.plans)}
+			options={optionsOf(choices.plans)}
 			bind:values={audience.planIds}
 		/>
 	{:else if crossing.audience.kind === 'named'}
@@ -82,7 +80,7 @@
 			label="Codes"
 			hidesLabel
 			class="max-w-96"
-			options={options(choices.batches)}
+			options={optionsOf(choices.batches)}
 			bind:value={crossing.audience.batchId}
 		/>
 		<p class="text-sm"><a href="/desk/codes">Make codes</a></p>

@@ -50,7 +50,7 @@
 			hint="school.example is that host alone; *.school.example is every host below it. Empty: none but this site."
 			{errors}
 			rows={3}
-			value={first.embedSites.join('\n')}
+			from={first.embedSites.join('\n')}
 		/>
 	{/if}
 	<p class="text-sm text-quiet">
@@ -71,7 +71,7 @@
 				hint="192.0.2.7 or 192.0.2.0/24, one a line."
 				{errors}
 				rows={3}
-				value={first.blockedNetworks.join('\n')}
+				from={first.blockedNetworks.join('\n')}
 			/>
 		</div>
 	{/if}
@@ -109,7 +109,7 @@
 					label={shows === 'text' ? 'Text' : 'For strangers'}
 					name="overlay-text"
 					maxlength={120}
-					value={overlay.text}
+					from={overlay.text}
 				/>
 				<NumberField
 					label="Size, % of the height"
@@ -117,17 +117,17 @@
 					min={2}
 					max={20}
 					step={0.5}
-					value={String(overlay.size)}
+					from={String(overlay.size)}
 				/>
 				<NumberField
 					label="Opacity, %"
 					name="overlay-opacity"
 					min={5}
 					max={100}
-					value={String(overlay.opacity)}
+					from={String(overlay.opacity)}
 				/>
-				<ColourField label="Colour" name="overlay-colour" value={overlay.colour} />
-				<div class="pb-2"><CheckField name="overlay-moving" label="Moves" checked={overlay.isMoving} /></div>
+				<ColourField label="Colour" name="overlay-colour" from={overlay.colour} />
+				<div class="pb-2"><CheckField name="overlay-moving" label="Moves" from={overlay.isMoving} /></div>
 			</div>
 		{/if}
 	{/if}
@@ -140,7 +140,7 @@
 	<CheckField
 		name="tiesLinks"
 		label="Links to files work only from the network that they were made for"
-		checked={values.tiesLinks}
+		from={values.tiesLinks}
 	/>
 	<p class="text-sm text-quiet">
 		A link that is passed on opens nothing elsewhere; somebody who changes from home to train needs a new one.

@@ -12,6 +12,7 @@
 	import TextField from '$ui/fields/TextField.svelte';
 	import SwitchField from '$ui/fields/SwitchField.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
+	import type { Editing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Sent from '$ui/fields/Sent.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
@@ -35,7 +36,8 @@
 		members = {},
 		siteTurnAway,
 		zone,
-		form
+		editing,
+		form: answered
 	}: {
 		fence: Omit<Fence, 'id' | 'createdAt'>;
 		/** `null` for a new one. */
@@ -54,6 +56,7 @@
 		members?: Record<string, string>;
 		siteTurnAway: TurnAway;
 		zone: string;
+		editing: Editing;
 		form: {
 			errors?: Record<string, string[]>;
 			saved?: string;
@@ -62,6 +65,7 @@
 		} | null;
 	} = $props();
 
+	const form = $derived(editing.of(answered));
 	let draft = $state(untrack(() => fenceDraft(fence, named, siteTurnAway, zone)));
 	let fresh = $state(untrack(() => ({ ...members })));
 	const names = $derived.by(() => {
@@ -101,11 +105,14 @@
 	action="?/save"
 	class="sheet grid gap-6 p-6 pt-7"
 	novalidate
-	use:enhance={({ controller }) => {
-		stopSaving = () => controller.abort();
-		return async ({ update }) => {
+	use:enhance={(sending) => {
+		const answer = editing.submit(sending);
+		stopSaving = () => (sending.controller.abort(), editing.stop());
+		return async (result) => {
 			stopSaving = null;
-			await update({ reset: false });
+			await (
+				await answer
+			)?.(result);
 		};
 	}}
 >
@@ -204,10 +211,9 @@
 		</p>
 	{/if}
 	<EditorFoot
+		{editing}
 		of="fence {id ?? 'new'}"
 		keep={id ? 'Keep it' : 'Put up the fence'}
-		kept={form?.saved ? form : null}
 		isHeld={stopSaving !== null}
-		onPutBack={() => (draft = fenceDraft(fence, named, siteTurnAway, zone))}
 	/>
 </form>

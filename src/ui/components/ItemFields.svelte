@@ -2,6 +2,7 @@
 	import { HOMES } from '$core/library/homes';
 	import type { ResourceKind } from '$core/access/model';
 	import { readRichJson, type RichText } from '$core/text/rich-text';
+	import { optionsOf } from '$ui/fields/labelled';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import ChecksField from '$ui/fields/ChecksField.svelte';
 	import Field from '$ui/fields/Field.svelte';
@@ -45,19 +46,17 @@
 	} = $props();
 
 	const textLabel = $derived(kind === 'page' || kind === 'lesson' ? 'Text' : 'Description');
-	const options = (of: { id: string; name: string }[]) =>
-		of.map(({ id, name }) => ({ value: id, label: name }));
 	// svelte-ignore state_referenced_locally
 	let written = $state<RichText>(readRichJson(values.description) ?? []);
 </script>
 
-<TextField name="title" label="Title" value={values.title} {errors} />
+<TextField name="title" label="Title" from={values.title} {errors} />
 {#if kind !== 'section'}
 	<TextField
 		name="address"
 		label="Address"
 		hint="Where it is found on the site, from the first slash on. Empty: made from the title."
-		value={values.address}
+		from={values.address}
 		{errors}
 	/>
 {/if}
@@ -70,7 +69,7 @@
 			kinds={HOMES[kind].join()}
 			chosen={values.home ? { id: values.home, label: placeName(places, values.home) } : null}
 		/>
-		<NumberField name="position" label="Position" {errors} min={0} class="w-full" value={values.position} />
+		<NumberField name="position" label="Position" {errors} min={0} class="w-full" from={values.position} />
 	</div>
 {/if}
 {#if kind === 'file'}
@@ -78,7 +77,7 @@
 		name="fileName"
 		label="Name of the file"
 		hint="Its ending is what fences on a shelf can ask for."
-		value={values.fileName}
+		from={values.fileName}
 		{errors}
 	/>
 {/if}
@@ -87,13 +86,13 @@
 		name="target"
 		label="Where it leads"
 		hint="Shown only to those who may open it."
-		value={values.target}
+		from={values.target}
 		{errors}
 	/>
 	<CheckField
 		name="opensInBrowser"
 		label="Show it in the page, in a frame, for those who may open it"
-		checked={values.opensInBrowser}
+		from={values.opensInBrowser}
 	/>
 {/if}
 <Field name="description" label={textLabel} hint="Shown to those who may open it." {errors}>
@@ -109,8 +108,8 @@
 	<SelectField
 		name="category"
 		label="Category"
-		options={[{ value: '', label: 'none' }, ...options(categories)]}
-		value={values.category}
+		options={[{ value: '', label: 'none' }, ...optionsOf(categories)]}
+		from={values.category}
 		{errors}
 	/>
 	<SelectField
@@ -120,20 +119,20 @@
 			{ value: 'closed', label: 'closed' },
 			{ value: 'open', label: 'open to anyone' }
 		]}
-		value={values.base}
+		from={values.base}
 		{errors}
 	/>
 </div>
 {#if tags.length > 0}<ChecksField
 		name="tags"
 		label="Tags"
-		options={options(tags)}
-		values={values.tags}
+		options={optionsOf(tags)}
+		from={values.tags}
 	/>{/if}
 {#if kind !== 'section'}
 	<CheckField
 		name="showsPoster"
 		label="Show its picture to those who are turned away"
-		checked={values.showsPoster}
+		from={values.showsPoster}
 	/>
 {/if}

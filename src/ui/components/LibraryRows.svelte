@@ -3,10 +3,10 @@
 	import ArrowUp from '@lucide/svelte/icons/arrow-up';
 	import ChevronRight from '@lucide/svelte/icons/chevron-right';
 	import { tick } from 'svelte';
-	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import type { LibraryRow } from '$core/library/row-view';
+	import { asking } from '$ui/address';
 	import { refresh } from '$ui/refresh';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import { nextOrder, tableOf } from '$ui/parts/table';
@@ -87,14 +87,7 @@
 	let at = $state(0);
 	const current = $derived(Math.min(at, Math.max(0, list.total - 1)));
 
-	function address(changes: Record<string, string | null>): string {
-		const query = new SvelteURLSearchParams(page.url.searchParams);
-		for (const [name, value] of Object.entries(changes)) {
-			if (value) query.set(name, value);
-			else query.delete(name);
-		}
-		return `?${query}`;
-	}
+	const address = (changes: Record<string, string | null>) => asking(page.url.searchParams, changes);
 
 	function fold(row: LibraryRow) {
 		const open = (page.url.searchParams.get('open') ?? '').split('.').filter(Boolean);

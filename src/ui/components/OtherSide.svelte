@@ -2,6 +2,7 @@
 	/** The front as somebody else, beside what is being edited: `o` opens and closes it. */
 	import { untrack, type ComponentProps } from 'svelte';
 	import { page } from '$app/state';
+	import { optionsOf } from '$ui/fields/labelled';
 	import Slider from '$ui/parts/Slider.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
@@ -140,13 +141,7 @@
 					bind:value={() => kind, (to) => (kind = to as Kind)}
 				/>
 				{#if kind === 'holder' || kind === 'lapsed'}
-					<SelectField
-						label="Plan"
-						hidesLabel
-						class="w-44"
-						options={plans.map(({ id, name }) => ({ value: id, label: name }))}
-						bind:value={planId}
-					/>
+					<SelectField label="Plan" hidesLabel class="w-44" options={optionsOf(plans)} bind:value={planId} />
 				{/if}
 				{#if kind === 'holder'}
 					<span class="text-sm">joined</span>

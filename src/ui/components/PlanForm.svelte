@@ -5,6 +5,7 @@
 	import type { AfterLapse } from '$core/access/model';
 	import { plainAmount } from '$core/billing/money';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
+	import { Editing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import MoneyField from '$ui/fields/MoneyField.svelte';
@@ -40,8 +41,7 @@
 		theirs = null,
 		errors = {},
 		values = {},
-		saved = null,
-		answer = null
+		saved = null
 	}: {
 		plan: Plan | null;
 		currencies: string[];
@@ -56,51 +56,46 @@
 		errors?: Record<string, string[]>;
 		values?: Record<string, string | string[]>;
 		saved?: string | null;
-		/** All that was answered to the last press. */
-		answer?: unknown;
 	} = $props();
 
-	/** How often it was put back. */
-	let version = $state(0);
-	const isBack = $derived(Object.keys(values).length > 0);
+	const editing = new Editing();
+	const sent = $derived(editing.isPutBack ? {} : values);
+	const said = $derived(editing.isPutBack ? {} : errors);
+	const isBack = $derived(Object.keys(sent).length > 0);
 	const typed = $derived({
-		name: values.name ?? plan?.name ?? '',
-		lines: values.lines ?? plan?.lines.join('\n') ?? '',
-		amount: values.amount ?? (plan ? plainAmount({ minor: plan.amountMinor, currency: plan.currency }) : ''),
-		currency: values.currency ?? plan?.currency ?? currency,
-		unit: values.unit ?? plan?.unit ?? 'month',
-		afterLapse: values.afterLapse ?? plan?.afterLapse ?? 'on',
-		ladder: values.ladder ?? ladders.find(({ id }) => id === plan?.ladderId)?.name ?? '',
-		rung: values.rung ?? String(plan?.rung ?? 1),
-		isPublic: isBack ? values.isPublic === 'yes' : (plan?.isPublic ?? true),
-		isOnSale: isBack ? values.isOnSale === 'yes' : (plan?.isOnSale ?? true)
+		name: sent.name ?? plan?.name ?? '',
+		lines: sent.lines ?? plan?.lines.join('\n') ?? '',
+		amount: sent.amount ?? (plan ? plainAmount({ minor: plan.amountMinor, currency: plan.currency }) : ''),
+		currency: sent.currency ?? plan?.currency ?? currency,
+		unit: sent.unit ?? plan?.unit ?? 'month',
+		afterLapse: sent.afterLapse ?? plan?.afterLapse ?? 'on',
+		ladder: sent.ladder ?? ladders.find(({ id }) => id === plan?.ladderId)?.name ?? '',
+		rung: sent.rung ?? String(plan?.rung ?? 1),
+		isPublic: isBack ? sent.isPublic === 'yes' : (plan?.isPublic ?? true),
+		isOnSale: isBack ? sent.isOnSale === 'yes' : (plan?.isOnSale ?? true)
 	});
 </script>
 
-<form
-	method="post"
-	action="?/save"
-	class="sheet grid gap-4 p-6 pt-7"
-	novalidate
-	use:enhance={() =>
-		({ update }) =>
-			update({ reset: false })}
->
+<form method="post" action="?/save" class="sheet grid gap-4 p-6 pt-7" novalidate use:enhance={editing.submit}>
 	<h2>{plan ? plan.name : 'A new plan'}</h2>
 	<Saved text={saved} />
-	<ErrorSummary {errors} />
+	<ErrorSummary errors={said} />
 	<input type="hidden" name="revision" value={revision} />
-	{#if theirs}<ChangedElsewhere {theirs} what="this plan" href={page.url.pathname} />{/if}
-	{#if rehearsal}<Rehearsal {rehearsal} {zone} action="?/save" />{/if}
-	{#key version}
-		<TextField name="name" label="Name" value={String(typed.name)} {errors} />
+	{#if theirs && !editing.isPutBack}<ChangedElsewhere
+			{theirs}
+			what="this plan"
+			href={page.url.pathname}
+		/>{/if}
+	{#if rehearsal && !editing.isPutBack}<Rehearsal {rehearsal} {zone} action="?/save" />{/if}
+	{#key editing.version}
+		<TextField name="name" label="Name" from={String(typed.name)} errors={said} />
 		<TextField
 			name="lines"
 			label="What you get"
 			hint="A line each."
 			rows={4}
-			value={String(typed.lines)}
-			{errors}
+			from={String(typed.lines)}
+			errors={said}
 		/>
 		<div class="grid gap-4 sm:grid-cols-2">
 			<MoneyField
@@ -110,7 +105,7 @@
 				{currencies}
 				amount={String(typed.amount)}
 				currency={String(typed.currency)}
-				{errors}
+				errors={said}
 			/>
 			<SelectField
 				name="unit"
@@ -119,12 +114,12 @@
 					{ value: 'month', label: 'every month' },
 					{ value: 'year', label: 'every year' }
 				]}
-				value={String(typed.unit)}
-				{errors}
+				from={String(typed.unit)}
+				errors={said}
 			/>
 		</div>
-		<CheckField name="isPublic" label="Listed on the plan page and in notices" checked={typed.isPublic} />
-		<CheckField name="isOnSale" label="On sale" checked={typed.isOnSale} />
+		<CheckField name="isPublic" label="Listed on the plan page and in notices" from={typed.isPublic} />
+		<CheckField name="isOnSale" label="On sale" from={typed.isOnSale} />
 		<div class="grid gap-4 sm:grid-cols-[1fr_6rem]">
 			<TextField
 				name="ladder"
@@ -132,8 +127,8 @@
 				hint={ladders.length === 0
 					? 'Plans of which a member holds one at a time. Empty: on none.'
 					: `Plans of which a member holds one at a time, such as ${ladders.map(({ name }) => name).join(', ')}. Empty: on none.`}
-				value={String(typed.ladder)}
-				{errors}
+				from={String(typed.ladder)}
+				errors={said}
 			/>
 			<NumberField
 				name="rung"
@@ -141,8 +136,8 @@
 				hint="1: lowest"
 				min={1}
 				class="w-full"
-				value={String(typed.rung)}
-				{errors}
+				from={String(typed.rung)}
+				errors={said}
 			/>
 		</div>
 		<SelectField
@@ -153,14 +148,13 @@
 				{ value: 'stand-still', label: 'stood still meanwhile, and go on from there' },
 				{ value: 'anew', label: 'begin anew' }
 			]}
-			value={String(typed.afterLapse)}
-			{errors}
+			from={String(typed.afterLapse)}
+			errors={said}
 		/>
 		<EditorFoot
+			{editing}
 			of="plan {plan ? page.url.pathname : 'new'}"
 			keep={plan ? 'Keep it' : 'Create the plan'}
-			kept={saved === null ? null : answer}
-			onPutBack={() => version++}
 		/>
 	{/key}
 </form>

@@ -48,21 +48,21 @@
 	<input type="hidden" name="id" value={own.id} />
 	<input type="hidden" name="revision" value={own.revision} />
 	{#if theirs}<ChangedElsewhere {theirs} what="this preset" href="/desk/settings/media" />{/if}
-	<TextField id="name-{own.id}" name="name" label="Name" {errors} value={own.name} />
+	<TextField id="name-{own.id}" name="name" label="Name" {errors} from={own.name} />
 	<ChecksField
 		label="Controls that are there"
 		id="controls-{own.id}"
 		name="controls"
 		options={CONTROLS.map((control) => ({ value: control, label: CONTROL_WORDS[control] }))}
-		values={[...preset.controls]}
+		from={[...preset.controls]}
 	/>
 	<ChecksField
 		label="Speeds that are allowed"
 		id="speeds-{own.id}"
 		name="speeds"
 		options={SPEEDS.map((speed) => ({ value: String(speed), label: `${speed}×` }))}
-		values={preset.speeds.map(String)}
-		held={['1']}
+		from={preset.speeds.map(String)}
+		fixed={['1']}
 	/>
 	<SelectField
 		label="Going to another place"
@@ -73,12 +73,12 @@
 			{ value: 'free', label: 'ahead and back' },
 			{ value: 'back', label: 'only back to where they have been' }
 		]}
-		value={preset.seeking}
+		from={preset.seeking}
 	/>
 	<div class="flex flex-wrap gap-x-5 gap-y-1">
-		<CheckField name="isFolded" label="Controls behind one button" checked={preset.isFolded} />
-		<CheckField name="startsMuted" label="Starts without sound" checked={preset.startsMuted} />
-		<CheckField name="isDefault" label="The default one" checked={own.isDefault} />
+		<CheckField name="isFolded" label="Controls behind one button" from={preset.isFolded} />
+		<CheckField name="startsMuted" label="Starts without sound" from={preset.startsMuted} />
+		<CheckField name="isDefault" label="The default one" from={own.isDefault} />
 	</div>
 	<div class="flex flex-wrap items-center gap-3">
 		<CheckField name="hasAccent" label="A colour of its own" bind:checked={hasAccent} />
@@ -87,7 +87,7 @@
 				hidesLabel
 				id="accent-{own.id}"
 				name="accent"
-				value={preset.accent ?? '#2c6650'}
+				from={preset.accent ?? '#2c6650'}
 			/>{/if}
 	</div>
 	<p class="text-sm text-quiet">

@@ -101,7 +101,8 @@
 		</ul>
 		<p class="mt-2 text-sm">
 			{#if rehearsal.moreLines > 0}And {rehearsal.moreLines} more lines like these.{/if}
-			{#if rehearsal.hasRows}<a href="/desk/rehearsals/{rehearsal.id}/rows.csv">All of it as a table (CSV)</a
+			{#if rehearsal.hasRows}<a href="/desk/rehearsals/{rehearsal.id}/rows.csv" download
+					>All of it as a table (CSV)</a
 				>{/if}
 		</p>
 	{/if}

@@ -47,6 +47,8 @@
 
 	async function build() {
 		const { makeEditor, toRichText } = await import('$ui/rich-text-editor');
+		// It may be gone by now.
+		if (!place?.isConnected) return;
 		editor?.destroy();
 		editor = makeEditor(place, text, { label, id, chips: CHIP_WORDS }, (json) => (text = toRichText(json)));
 	}

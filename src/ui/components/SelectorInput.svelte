@@ -1,6 +1,7 @@
 <script lang="ts">
 	/** What a fence catches: seen at once, as it is chosen. */
 	import { RESOURCE_KINDS, SELECTOR_KINDS, type Selector } from '$core/access/model';
+	import { optionsOf } from '$ui/fields/labelled';
 	import { sentSelector, type SelectorDraft } from '$ui/fence-draft';
 	import type { namesOf } from '$ui/names';
 	import type { FindingWords } from '$ui/wording/fence';
@@ -40,9 +41,6 @@
 		pattern: 'Paths that a pattern matches',
 		everything: 'Everything'
 	};
-
-	const options = (of: { id: string; name: string }[]) =>
-		of.map(({ id, name }) => ({ value: id, label: name }));
 
 	interface Preview {
 		message: string | null;
@@ -132,7 +130,7 @@
 			label="Category"
 			hidesLabel
 			class="max-w-96"
-			options={options(choices.categories)}
+			options={optionsOf(choices.categories)}
 			bind:value={selector.categoryId}
 		/>
 	{:else if selector.kind === 'tag'}
@@ -140,7 +138,7 @@
 			label="Tag"
 			hidesLabel
 			class="max-w-96"
-			options={options(choices.tags)}
+			options={optionsOf(choices.tags)}
 			bind:value={selector.tagId}
 		/>
 	{:else if selector.kind === 'kind'}

@@ -2,7 +2,7 @@
 	/** The moment that a view is worked out for: dragged, or moved by keys. `n` is now. */
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { SvelteURLSearchParams } from 'svelte/reactivity';
+	import { asking } from '$ui/address';
 	import Slider from '$ui/parts/Slider.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import { formatDay, formatMoment } from '$ui/wording/time';
@@ -46,12 +46,11 @@
 	}
 
 	function goInAddress(changes: Changes): Promise<void> {
-		const parameters = new SvelteURLSearchParams(page.url.searchParams);
-		for (const [name, value] of Object.entries(changes)) {
-			if (value === null) parameters.delete(name);
-			else parameters.set(name, value);
-		}
-		return goto(`?${parameters}`, { replaceState: true, keepFocus: true, noScroll: true });
+		return goto(asking(page.url.searchParams, changes), {
+			replaceState: true,
+			keepFocus: true,
+			noScroll: true
+		});
 	}
 
 	function drag(value: number) {

@@ -19,7 +19,7 @@
 		label?: string;
 		/** One file, without its folder. */
 		isSingle?: boolean;
-		/** A button among others; files are dropped anywhere on it. */
+		/** A button among others; files are dropped anywhere on the page. */
 		isCompact?: boolean;
 		/** What the server is told of each. */
 		metadata?: Record<string, string>;
@@ -28,9 +28,29 @@
 
 	const uploads = useUploads();
 	const box = $props.id();
+	$effect(() => uploads.lookAt(box));
 	const own = $derived(uploads.of(box));
 	const summary = $derived(summaryOf(own));
 	let isOver = $state(false);
+
+	const hasFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
+	function hover(event: DragEvent) {
+		if (!hasFiles(event)) return;
+		event.preventDefault();
+		isOver = true;
+	}
+	/** From one part of the page to another is no leaving. */
+	function leave({ relatedTarget, currentTarget }: DragEvent) {
+		const isWithin =
+			relatedTarget instanceof Node && currentTarget instanceof Node && currentTarget.contains(relatedTarget);
+		if (!isWithin) isOver = false;
+	}
+	function drop(event: DragEvent) {
+		if (!hasFiles(event) || !event.dataTransfer) return;
+		event.preventDefault();
+		isOver = false;
+		void dropped(event.dataTransfer).then(take);
+	}
 
 	function take(files: Chosen[]) {
 		const some = isSingle ? files.slice(0, 1).map(({ file }) => ({ file, folder: '' })) : files;
@@ -45,22 +65,27 @@
 	}
 </script>
 
+<svelte:document
+	ondragover={isCompact ? hover : undefined}
+	ondragleave={isCompact ? leave : undefined}
+	ondrop={isCompact ? drop : undefined}
+/>
+{#if isCompact && isOver}<p
+		class="pointer-events-none fixed inset-4 z-40 flex items-center justify-center rounded-sheet border-2 border-dashed border-moss bg-moss-wash/90 text-xl font-semibold text-moss"
+		role="status"
+	>
+		Drop files and folders to bring them in, up to {formatBytes(limit)} each
+	</p>{/if}
+
 <div
 	role="group"
 	aria-label={label}
 	class="{isCompact ? 'rounded-sheet' : 'rounded-sheet border-2 border-dashed p-4 text-center'} {isOver
 		? 'border-moss bg-moss-wash'
 		: 'border-line'}"
-	ondragover={(event) => {
-		event.preventDefault();
-		isOver = true;
-	}}
-	ondragleave={() => (isOver = false)}
-	ondrop={(event) => {
-		event.preventDefault();
-		isOver = false;
-		if (event.dataTransfer) void dropped(event.dataTransfer).then(take);
-	}}
+	ondragover={isCompact ? undefined : hover}
+	ondragleave={isCompact ? undefined : leave}
+	ondrop={isCompact ? undefined : drop}
 >
 	<div class="flex flex-wrap justify-center gap-2">
 		<label

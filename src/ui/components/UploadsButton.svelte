@@ -1,5 +1,5 @@
 <script lang="ts">
-	import { Popover } from 'bits-ui';
+	import Popover from '$ui/parts/Popover.svelte';
 	import { isLeft, shareOf, type Uploads } from '$ui/uploads.svelte';
 	import UploadList from './UploadList.svelte';
 
@@ -21,29 +21,19 @@
 />
 
 {#if uploads.list.length > 0}
-	<Popover.Root>
-		<Popover.Trigger class="button-quiet">
+	<Popover title="Uploads" showsTitle class="w-96">
+		{#snippet trigger()}
 			{words}
 			{#if left > 0}<span class="h-1.5 w-14 overflow-hidden rounded-sheet bg-line" aria-hidden="true"
 					><span class="block h-full bg-moss" style:width="{share}%"></span></span
 				><span class="sr-only">, {share} % sent</span>{/if}
-		</Popover.Trigger>
-		<Popover.Portal>
-			<Popover.Content
-				class="sheet z-40 max-h-[70vh] w-96 max-w-[92vw] overflow-y-auto p-4 pt-5 shadow-lg"
-				sideOffset={6}
-				collisionPadding={12}
-				aria-label="Uploads"
-			>
-				<h3 class="font-semibold">Uploads</h3>
-				{#if left > 0}<p class="text-sm text-quiet">They go on while you work elsewhere in this tab.</p>{/if}
-				<UploadList list={uploads.list} label="All uploads" />
-				{#if left < uploads.list.length}<button
-						type="button"
-						class="mt-3 cursor-pointer underline"
-						onclick={() => uploads.clear()}>Take away those that are over</button
-					>{/if}
-			</Popover.Content>
-		</Popover.Portal>
-	</Popover.Root>
+		{/snippet}
+		{#if left > 0}<p class="text-sm text-quiet">They go on while you work elsewhere in this tab.</p>{/if}
+		<UploadList list={uploads.list} label="All uploads" />
+		{#if left < uploads.list.length}<button
+				type="button"
+				class="mt-3 cursor-pointer underline"
+				onclick={() => uploads.clear()}>Take away those that are over</button
+			>{/if}
+	</Popover>
 {/if}

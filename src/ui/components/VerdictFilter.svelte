@@ -1,8 +1,8 @@
 <script lang="ts">
-	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { VERDICTS, type Verdict } from '$core/access/decision';
+	import { asking } from '$ui/address';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import { VERDICT_WORDS } from '$ui/wording/decision';
 
@@ -10,11 +10,10 @@
 	let { state, counts }: { state: Verdict | null; counts: Partial<Record<Verdict, number>> } = $props();
 
 	function choose(chosen: string) {
-		const parameters = new SvelteURLSearchParams(page.url.searchParams);
-		parameters.delete('page');
-		if (chosen) parameters.set('state', chosen);
-		else parameters.delete('state');
-		void goto(`?${parameters}`, { keepFocus: true, noScroll: true });
+		void goto(asking(page.url.searchParams, { state: chosen, page: null }), {
+			keepFocus: true,
+			noScroll: true
+		});
 	}
 </script>
 
@@ -29,6 +28,6 @@
 			label: `${VERDICT_WORDS[verdict]} (${counts[verdict]})`
 		}))
 	]}
-	value={state ?? ''}
+	from={state ?? ''}
 	onChoose={choose}
 />

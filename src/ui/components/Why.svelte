@@ -1,8 +1,8 @@
 <script lang="ts">
-	import { Popover } from 'bits-ui';
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
 	import type { Verdict } from '$core/access/decision';
+	import Popover from '$ui/parts/Popover.svelte';
 	import type { Sentence } from '$ui/wording/decision';
 	import StateMark from './StateMark.svelte';
 
@@ -37,31 +37,22 @@
 	}
 </script>
 
-<Popover.Root onOpenChange={load}>
-	<Popover.Trigger
-		class="cursor-pointer rounded-sheet underline decoration-dotted underline-offset-4 hover:bg-sunk"
-	>
-		<StateMark {verdict} {note} />
-		<span class="sr-only">, why?</span>
-	</Popover.Trigger>
-	<Popover.Portal>
-		<Popover.Content
-			class="sheet z-20 w-96 max-w-[90vw] p-4 pt-5 text-sm shadow-lg"
-			sideOffset={6}
-			collisionPadding={12}
-			aria-label="Why"
-		>
-			<h3 class="mb-2 font-semibold">Why</h3>
-			{#if shown}
-				<ol class="grid list-decimal gap-1.5 pl-5">
-					{#each shown as { text, href, hrefLabel }, i (i)}
-						<li>
-							{text}
-							{#if href}<a {href}>{hrefLabel}</a>{/if}
-						</li>
-					{/each}
-				</ol>
-			{:else}<p role="status">{problem || 'Reading the steps.'}</p>{/if}
-		</Popover.Content>
-	</Popover.Portal>
-</Popover.Root>
+<Popover
+	title="Why"
+	showsTitle
+	triggerClass="cursor-pointer rounded-sheet underline decoration-dotted underline-offset-4 hover:bg-sunk"
+	class="w-96 text-sm"
+	onOpen={load}
+>
+	{#snippet trigger()}<StateMark {verdict} {note} /><span class="sr-only">, why?</span>{/snippet}
+	{#if shown}
+		<ol class="grid list-decimal gap-1.5 pl-5">
+			{#each shown as { text, href, hrefLabel }, i (i)}
+				<li>
+					{text}
+					{#if href}<a {href}>{hrefLabel}</a>{/if}
+				</li>
+			{/each}
+		</ol>
+	{:else}<p role="status">{problem || 'Reading the steps.'}</p>{/if}
+</Popover>

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import Check from '@lucide/svelte/icons/check';
 	import { Checkbox } from 'bits-ui';
-	import { untrack, type Snippet } from 'svelte';
+	import type { Snippet } from 'svelte';
+	import { held } from './held.svelte';
 	import Sent from './Sent.svelte';
 
 	/** Yes or no; what it says stands behind it. */
@@ -10,6 +11,7 @@
 		name,
 		value = 'yes',
 		hint = null,
+		from,
 		checked = $bindable(false),
 		isPartly = false,
 		isHeld = false,
@@ -23,6 +25,8 @@
 		name?: string;
 		value?: string;
 		hint?: string | null;
+		/** What it begins with, and follows where that becomes another; left out: it is bound. */
+		from?: boolean | undefined;
 		checked?: boolean;
 		/** Some of what it stands for. */
 		isPartly?: boolean;
@@ -36,8 +40,7 @@
 		more?: Snippet;
 	} = $props();
 
-	/** What a form that is put back begins with again. */
-	const first = untrack(() => checked);
+	const it = held(() => from, { get: () => checked, set: (to) => (checked = to) });
 
 	const own = $props.id();
 </script>
@@ -47,7 +50,7 @@
 		id={own}
 		{tabindex}
 		class="check mt-0.5"
-		bind:checked
+		bind:checked={it.current}
 		indeterminate={isPartly}
 		disabled={isHeld}
 		aria-describedby={hint ? `${own}-hint` : undefined}
@@ -67,8 +70,8 @@
 	<Sent
 		{name}
 		{value}
-		isLeftOut={!checked}
-		onReset={() => (checked = first)}
-		onPutIn={(values) => (checked = values.includes(value))}
+		isLeftOut={!it.current}
+		onReset={() => (it.current = it.first)}
+		onPutIn={(values) => (it.current = values.includes(value))}
 	/>
 </div>

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import CheckField from './CheckField.svelte';
+	import { held } from './held.svelte';
 	import type { Option } from './labelled';
 
 	/** Any of a few. */
@@ -8,8 +9,9 @@
 		name,
 		id = name,
 		options,
+		from,
 		values = $bindable([]),
-		held = [],
+		fixed = [],
 		errors = {},
 		hidesLabel = false,
 		isList = false
@@ -19,9 +21,11 @@
 		name?: string | undefined;
 		id?: string | undefined;
 		options: Option[];
+		/** What is ticked to begin with, and followed where that becomes another; left out: it is bound. */
+		from?: string[] | undefined;
 		values?: string[];
 		/** Those that are not to be changed. */
-		held?: string[];
+		fixed?: string[];
 		errors?: Record<string, string[]>;
 		hidesLabel?: boolean;
 		/** One a line. */
@@ -30,8 +34,10 @@
 
 	const message = $derived(name === undefined ? null : (errors[name]?.[0] ?? null));
 
+	const it = held(() => from, { get: () => values, set: (to) => (values = to) });
+
 	function set(one: string, isIn: boolean) {
-		values = isIn ? [...values, one] : values.filter((other) => other !== one);
+		it.current = isIn ? [...it.current, one] : it.current.filter((other) => other !== one);
 	}
 </script>
 
@@ -43,8 +49,8 @@
 				label={option.label}
 				{...name === undefined ? {} : { name }}
 				value={option.value}
-				isHeld={held.includes(option.value)}
-				bind:checked={() => values.includes(option.value), (to) => set(option.value, to)}
+				isHeld={fixed.includes(option.value)}
+				bind:checked={() => it.current.includes(option.value), (to) => set(option.value, to)}
 			/>
 		{/each}
 	</div>

@@ -1,43 +1,40 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import Check from '@lucide/svelte/icons/check';
 	import ChevronDown from '@lucide/svelte/icons/chevron-down';
 	import { Combobox } from 'bits-ui';
 	import Field from './Field.svelte';
 	import Sent from './Sent.svelte';
 	import { matching } from './matching';
+	import { held } from './held.svelte';
 	import type { Labelled, Option } from './labelled';
 
 	/** One of many, found by typing. */
 	let {
-		label,
-		name,
-		id,
-		hint,
-		errors,
-		hidesLabel,
 		options,
+		from,
 		value = $bindable(''),
 		placeholder = 'Type a name',
 		class: classes = '',
-		onChoose
+		onChoose,
+		...labelled
 	}: Labelled & {
 		options: Option[];
+		/** What it begins with, and follows where that becomes another; left out: it is bound. */
+		from?: string | undefined;
 		value?: string;
 		placeholder?: string;
 		class?: string;
 		onChoose?: ((value: string) => void) | undefined;
 	} = $props();
 
-	/** What a form that is put back begins with again. */
-	const first = untrack(() => value);
+	const it = held(() => from, { get: () => value, set: (to) => (value = to) });
 
 	const SHOWN = 100;
 
 	let isOpen = $state(false);
 	/** What is typed to find something; `null`: the field says what is chosen. */
 	let typed = $state<string | null>(null);
-	const chosen = $derived(options.find((one) => one.value === value));
+	const chosen = $derived(options.find((one) => one.value === it.current));
 	const found = $derived(matching(options, typed ?? ''));
 
 	function choose(to: string) {
@@ -46,12 +43,17 @@
 	}
 </script>
 
-<Field {label} {name} {id} {hint} {errors} {hidesLabel}>
+<Field {...labelled}>
 	{#snippet children(_, { id: own, isWrong, describedBy })}
-		<Sent {name} {value} onReset={() => (value = first)} onPutIn={([put = '']) => (value = put)} />
+		<Sent
+			name={labelled.name}
+			value={it.current}
+			onReset={() => (it.current = it.first)}
+			onPutIn={([put = '']) => (it.current = put)}
+		/>
 		<Combobox.Root
 			type="single"
-			bind:value
+			bind:value={it.current}
 			inputValue={typed ?? chosen?.label ?? ''}
 			bind:open={isOpen}
 			onValueChange={choose}
@@ -76,16 +78,21 @@
 				<Combobox.Trigger
 					class="absolute inset-y-0 right-0 cursor-pointer px-2.5 text-quiet"
 					tabindex={-1}
-					aria-label="Show all of {label}"><ChevronDown size={16} /></Combobox.Trigger
+					aria-label="Show all of {labelled.label}"><ChevronDown size={16} /></Combobox.Trigger
 				>
 			</span>
 			<Combobox.Portal>
-				<Combobox.Content class="floating choices" sideOffset={4} collisionPadding={8} aria-label={label}>
+				<Combobox.Content
+					class="floating choices"
+					sideOffset={4}
+					collisionPadding={8}
+					aria-label={labelled.label}
+				>
 					{#each found.slice(0, SHOWN) as option (option.value)}
 						<Combobox.Item value={option.value} label={option.label} class="choice">
-							<span class={option.value === value ? 'font-medium' : ''}>{option.label}</span>
+							<span class={option.value === it.current ? 'font-medium' : ''}>{option.label}</span>
 							{#if option.detail}<span class="ml-auto truncate text-sm text-quiet">{option.detail}</span>{/if}
-							{#if option.value === value}<Check
+							{#if option.value === it.current}<Check
 									size={16}
 									class="ml-auto shrink-0 self-center text-moss"
 									aria-hidden="true"

@@ -5,13 +5,9 @@
 
 	/** A file of this device's, sent with its form. */
 	let {
-		label,
-		name,
-		id,
-		hint,
-		errors,
 		accept,
-		onChoose
+		onChoose,
+		...labelled
 	}: Labelled & { accept?: string; onChoose?: ((file: File) => void) | undefined } = $props();
 
 	let chosen = $state('');
@@ -31,7 +27,7 @@
 	}
 </script>
 
-<Field {label} {name} {id} {hint} {errors}>
+<Field {...labelled}>
 	{#snippet children(props)}
 		<span class="input file">
 			<input

@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import {
 		CalendarDate,
 		CalendarDateTime,
@@ -14,26 +13,24 @@
 	import { page } from '$app/state';
 	import Field from './Field.svelte';
 	import Sent from './Sent.svelte';
+	import { held } from './held.svelte';
 	import type { Labelled } from './labelled';
 
 	/** A day, or a day and a time, as they are on the publisher's clocks. */
 	let {
-		label,
-		name,
-		id,
-		hint,
-		errors,
-		hidesLabel,
+		from,
 		value = $bindable(''),
-		to = 'minute'
+		to = 'minute',
+		...labelled
 	}: Labelled & {
+		/** What it begins with, and follows where that becomes another; left out: it is bound. */
+		from?: string | undefined;
 		/** `2026-07-07T10:00`, or `2026-07-07` where it is a day; empty while it is not whole. */
 		value?: string;
 		to?: 'day' | 'minute';
 	} = $props();
 
-	/** What a form that is put back begins with again. */
-	const first = untrack(() => value);
+	const it = held(() => from, { get: () => value, set: (typed) => (value = typed) });
 
 	const EMPTY_TIME = 'T00:00';
 	const site = $derived(page.data.site as { zone: string; locale: string; today: string });
@@ -55,11 +52,16 @@
 	}
 </script>
 
-<Field {label} {name} {id} {hint} {errors} {hidesLabel}>
+<Field {...labelled}>
 	{#snippet children(_, { id: own, labelId, isWrong, describedBy })}
-		<Sent {name} {value} onReset={() => (value = first)} onPutIn={([put = '']) => (value = put)} />
+		<Sent
+			name={labelled.name}
+			value={it.current}
+			onReset={() => (it.current = it.first)}
+			onPutIn={([put = '']) => (it.current = put)}
+		/>
 		<DatePicker.Root
-			bind:value={() => read(value), (date) => (value = written(date))}
+			bind:value={() => read(it.current), (date) => (it.current = written(date))}
 			{placeholder}
 			granularity={to}
 			hourCycle={24}
@@ -84,7 +86,7 @@
 						{/each}
 						<DatePicker.Trigger
 							class="ml-2 cursor-pointer rounded-sheet p-1 text-quiet hover:bg-moss-wash hover:text-ink"
-							aria-label="{label}, calendar"><CalendarDays size={16} /></DatePicker.Trigger
+							aria-label="{labelled.label}, calendar"><CalendarDays size={16} /></DatePicker.Trigger
 						>
 					{/snippet}
 				</DatePicker.Input>

@@ -8,8 +8,8 @@
 		name,
 		currencyName,
 		errors = {},
-		amount = $bindable(''),
-		currency = $bindable(''),
+		amount,
+		currency,
 		currencies
 	}: {
 		label: string;
@@ -17,9 +17,9 @@
 		/** Under which the currency is sent. */
 		currencyName: string;
 		errors?: Record<string, string[]>;
-		/** As it is typed. */
-		amount?: string;
-		currency?: string;
+		/** What it begins with, as it is typed. */
+		amount: string;
+		currency: string;
 		/** More than one: there is a choice. */
 		currencies: string[];
 	} = $props();
@@ -33,13 +33,13 @@
 		class="price text-right"
 		inputmode="decimal"
 		autocomplete="off"
-		bind:value={amount}
+		from={amount}
 	/>
 	<SelectField
 		label="Currency"
 		name={currencyName}
 		{errors}
 		options={currencies.map((code) => ({ value: code, label: code }))}
-		bind:value={currency}
+		from={currency}
 	/>
 </div>

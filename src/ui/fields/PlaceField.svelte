@@ -7,17 +7,12 @@
 
 	/** Chooses where something lives, by typing: there may be hundreds of places. Sent with the form it stands in. */
 	let {
-		label,
-		name,
-		id,
-		hint,
-		errors,
-		hidesLabel,
 		kinds,
 		chosen = null,
 		placeholder = 'nothing: type a name',
 		leave = 'Take it out',
-		onChange
+		onChange,
+		...labelled
 	}: Labelled & {
 		/** What may be chosen, as `Picker` has it. */
 		kinds: string;
@@ -38,9 +33,9 @@
 	}
 </script>
 
-<Field {label} {name} {id} {hint} {errors} {hidesLabel}>
+<Field {...labelled}>
 	{#snippet children({ id: own })}
-		<Sent {name} value={place?.id ?? ''} />
+		<Sent name={labelled.name} value={place?.id ?? ''} />
 		{#if place}
 			<p class="flex flex-wrap items-baseline gap-x-3">
 				<span class="font-medium">{place.label}</span>

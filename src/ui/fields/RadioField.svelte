@@ -1,7 +1,8 @@
 <script lang="ts">
 	import { RadioGroup } from 'bits-ui';
-	import { untrack, type Snippet } from 'svelte';
+	import type { Snippet } from 'svelte';
 	import Sent from './Sent.svelte';
+	import { held } from './held.svelte';
 	import type { Option } from './labelled';
 
 	/** One of a few, all of which are seen. */
@@ -9,6 +10,7 @@
 		label,
 		name,
 		options,
+		from,
 		value = $bindable(''),
 		errors = {},
 		hidesLabel = false,
@@ -19,6 +21,8 @@
 		label: string;
 		name?: string | undefined;
 		options: Option[];
+		/** What it begins with, and follows where that becomes another; left out: it is bound. */
+		from?: string | undefined;
 		value?: string;
 		errors?: Record<string, string[]>;
 		hidesLabel?: boolean;
@@ -29,8 +33,7 @@
 		under?: Snippet<[string]>;
 	} = $props();
 
-	/** What a form that is put back begins with again. */
-	const first = untrack(() => value);
+	const it = held(() => from, { get: () => value, set: (to) => (value = to) });
 
 	const own = $props.id();
 	const message = $derived(name === undefined ? null : (errors[name]?.[0] ?? null));
@@ -38,9 +41,14 @@
 
 <div class="grid gap-1" id={name} data-field={name} data-label={label}>
 	<p id="{own}-label" class={hidesLabel ? 'sr-only' : 'font-medium'}>{label}</p>
-	<Sent {name} {value} onReset={() => (value = first)} onPutIn={([put = '']) => (value = put)} />
+	<Sent
+		{name}
+		value={it.current}
+		onReset={() => (it.current = it.first)}
+		onPutIn={([put = '']) => (it.current = put)}
+	/>
 	<RadioGroup.Root
-		bind:value
+		bind:value={it.current}
 		aria-labelledby="{own}-label"
 		aria-describedby={message ? `${own}-error` : undefined}
 		class={isInLine ? 'flex flex-wrap gap-x-5 gap-y-1.5' : 'grid gap-1.5'}
@@ -63,7 +71,7 @@
 						{#if option.detail}<p id="{own}-{n}-hint" class="text-sm text-quiet">{option.detail}</p>{/if}
 					</div>
 				</div>
-				{#if value === option.value}{@render under?.(option.value)}{/if}
+				{#if it.current === option.value}{@render under?.(option.value)}{/if}
 			</div>
 		{/each}
 	</RadioGroup.Root>

@@ -1,6 +1,6 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
 	import { Switch } from 'bits-ui';
+	import { held } from './held.svelte';
 	import Sent from './Sent.svelte';
 
 	/** Turns something on or off: a gate whose bar stands left or right. */
@@ -9,6 +9,7 @@
 		name,
 		value = 'yes',
 		hint = null,
+		from,
 		checked = $bindable(false),
 		isHeld = false,
 		onChange
@@ -18,13 +19,14 @@
 		name?: string;
 		value?: string;
 		hint?: string | null;
+		/** What it begins with, and follows where that becomes another; left out: it is bound. */
+		from?: boolean | undefined;
 		checked?: boolean;
 		isHeld?: boolean;
 		onChange?: ((checked: boolean) => void) | undefined;
 	} = $props();
 
-	/** What a form that is put back begins with again. */
-	const first = untrack(() => checked);
+	const it = held(() => from, { get: () => checked, set: (to) => (checked = to) });
 
 	const own = $props.id();
 </script>
@@ -33,7 +35,7 @@
 	<Switch.Root
 		id={own}
 		class="gate"
-		bind:checked
+		bind:checked={it.current}
 		disabled={isHeld}
 		aria-describedby={hint ? `${own}-hint` : undefined}
 		onCheckedChange={(to) => onChange?.(to)}
@@ -47,8 +49,8 @@
 	<Sent
 		{name}
 		{value}
-		isLeftOut={!checked}
-		onReset={() => (checked = first)}
-		onPutIn={(values) => (checked = values.includes(value))}
+		isLeftOut={!it.current}
+		onReset={() => (it.current = it.first)}
+		onPutIn={(values) => (it.current = values.includes(value))}
 	/>
 </div>

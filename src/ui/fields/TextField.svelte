@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { HTMLInputAttributes } from 'svelte/elements';
 	import Field from './Field.svelte';
+	import { held } from './held.svelte';
 	import type { Labelled } from './labelled';
 
 	/** A line of text, or several. */
@@ -11,11 +12,14 @@
 		hint,
 		errors,
 		hidesLabel,
+		from,
 		value = $bindable(''),
 		rows = 1,
 		class: classes = '',
 		...rest
 	}: Labelled & {
+		/** What it begins with, and follows where that becomes another; left out: it is bound. */
+		from?: string | undefined;
 		value?: string;
 		/** More than one: a field of several lines. */
 		rows?: number;
@@ -24,6 +28,8 @@
 			HTMLInputAttributes,
 			'type' | 'placeholder' | 'autocomplete' | 'maxlength' | 'inputmode' | 'spellcheck' | 'oninput'
 		> = $props();
+
+	const it = held(() => from, { get: () => value, set: (to) => (value = to) });
 </script>
 
 <Field {label} {name} {id} {hint} {errors} {hidesLabel}>
@@ -33,8 +39,8 @@
 				{rows}
 				placeholder={rest.placeholder}
 				maxlength={rest.maxlength}
-				bind:value
+				bind:value={it.current}
 				{...props}></textarea>
-		{:else}<input class="input {classes}" bind:value {...rest} {...props} />{/if}
+		{:else}<input class="input {classes}" bind:value={it.current} {...rest} {...props} />{/if}
 	{/snippet}
 </Field>

@@ -20,6 +20,11 @@ export interface Ties {
 	describedBy: string | undefined;
 }
 
+/** Choices of things that have a name. */
+export function optionsOf(things: readonly { id: string; name: string }[]): Option[] {
+	return things.map(({ id, name }) => ({ value: id, label: name }));
+}
+
 export interface Option {
 	value: string;
 	label: string;

@@ -2,8 +2,8 @@
 	import ArrowDown from '@lucide/svelte/icons/arrow-down';
 	import ArrowUp from '@lucide/svelte/icons/arrow-up';
 	import type { Snippet } from 'svelte';
-	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
+	import { asking } from '$ui/address';
 	import SearchField from '$ui/fields/SearchField.svelte';
 	import Pager from './Pager.svelte';
 	import { nextOrder, tableOf } from './table';
@@ -38,14 +38,7 @@
 		)
 	);
 
-	function address(changes: Record<string, string | null>): string {
-		const parameters = new SvelteURLSearchParams(page.url.searchParams);
-		for (const [name, value] of Object.entries(changes)) {
-			if (value) parameters.set(name, value);
-			else parameters.delete(name);
-		}
-		return `?${parameters}`;
-	}
+	const address = (changes: Record<string, string | null>) => asking(page.url.searchParams, changes);
 </script>
 
 <form

@@ -1,7 +1,8 @@
 <script lang="ts">
-	import { Dialog } from 'bits-ui';
 	import { tick, untrack } from 'svelte';
 	import { beforeNavigate, goto } from '$app/navigation';
+	import Dialog from './Dialog.svelte';
+	import type { Editing } from './editing.svelte';
 	import { differing, forget, holdingsOf, labelIn, putIn, recall, remember } from './what-changed';
 
 	/**
@@ -9,21 +10,20 @@
 	 * not kept is asked; what was typed stays on this device until it is kept, put back or thrown away.
 	 */
 	let {
+		editing,
 		of,
+		by = null,
 		keep = 'Keep it',
-		kept = null,
-		isHeld = false,
-		onPutBack
+		isHeld = false
 	}: {
+		editing: Editing;
 		/** What is edited: drafts on this device are known by it. */
 		of: string;
+		/** The parameter of the address that says what is edited, where it is not its path. */
+		by?: string | null;
 		/** What the button says. */
 		keep?: string;
-		/** What was said to be kept; whatever is new counts as another time. */
-		kept?: unknown;
 		isHeld?: boolean;
-		/** Makes the form anew from what is kept. */
-		onPutBack?: () => void;
 	} = $props();
 
 	let form = $state<HTMLFormElement | null>(null);
@@ -31,12 +31,8 @@
 	let begun = new Map<string, string[]>();
 	let changed = $state<string[]>([]);
 	let draft = $state<ReturnType<typeof recall>>(null);
-	/** On its way to the server: what it answers may lead elsewhere. */
-	let isSent = false;
 	let leavingTo = $state<URL | null>(null);
 
-	/** Whatever is sent is answered within it. */
-	const ANSWERED_MS = 5000;
 	const words = $derived(changed.map((label) => label.toLowerCase()).join(', '));
 
 	function begin(node: HTMLElement) {
@@ -50,24 +46,23 @@
 			else forget(of);
 		};
 		const lookLater = () => void tick().then(look);
-		const send = () => {
-			isSent = true;
-			setTimeout(() => (isSent = false), ANSWERED_MS);
-		};
 		begun = holdingsOf(found);
 		draft = untrack(() => recall(of, begun));
 		found.addEventListener('input', lookLater);
 		found.addEventListener('change', lookLater);
-		found.addEventListener('submit', send);
 		return () => {
 			found.removeEventListener('input', lookLater);
 			found.removeEventListener('change', lookLater);
-			found.removeEventListener('submit', send);
+			// It was kept, and led elsewhere.
+			if (editing.isSent) forget(of);
 		};
 	}
 
+	let keptBefore = untrack(() => editing.kept);
 	$effect(() => {
-		if (!kept || !form) return;
+		const { kept } = editing;
+		if (kept === keptBefore || !form) return;
+		keptBefore = kept;
 		const found = form;
 		forget(untrack(() => of));
 		void tick().then(() => {
@@ -77,8 +72,13 @@
 		});
 	});
 
-	beforeNavigate(({ type, to, cancel }) => {
-		if (changed.length === 0 || isSent) return;
+	beforeNavigate(({ type, from, to, cancel }) => {
+		if (changed.length === 0 || editing.isSent) return;
+		const isStaying =
+			type !== 'leave' &&
+			from?.url.pathname === to?.url.pathname &&
+			(by === null || from?.url.searchParams.get(by) === to?.url.searchParams.get(by));
+		if (isStaying) return;
 		cancel();
 		// Where the whole page is left, the browser asks.
 		if (type !== 'leave') leavingTo = to?.url ?? null;
@@ -94,11 +94,16 @@
 	function putBack() {
 		forget(of);
 		changed = [];
-		onPutBack?.();
+		editing.putBack();
 	}
 
 	function takeDraft() {
 		if (form && draft) putIn(form, draft.held);
+		draft = null;
+	}
+
+	function throwAway() {
+		forget(of);
 		draft = null;
 	}
 
@@ -125,34 +130,25 @@
 	>
 	{#if changed.length > 0}
 		<p role="status" class="min-w-0"><span class="font-medium">Changed:</span> {words}</p>
-		{#if onPutBack}<button type="button" class="ml-auto cursor-pointer underline" onclick={putBack}
-				>Put it back</button
-			>{/if}
+		<button type="button" class="ml-auto cursor-pointer underline" onclick={putBack}>Put it back</button>
 	{:else if draft}
 		<p role="status" class="min-w-0">
 			Something was typed here and not kept: {draft.labels.join(', ').toLowerCase()}.
 		</p>
 		<button type="button" class="cursor-pointer underline" onclick={takeDraft}>Put it in</button>
-		<button type="button" class="cursor-pointer underline" onclick={() => (forget(of), (draft = null))}
-			>Throw it away</button
-		>
-	{:else if kept}
+		<button type="button" class="cursor-pointer underline" onclick={throwAway}>Throw it away</button>
+	{:else if editing.kept > 0 && !editing.isPutBack}
 		<p role="status" class="font-medium text-moss">Kept.</p>
 	{/if}
 </div>
 
-<Dialog.Root bind:open={() => leavingTo !== null, (isOpen) => !isOpen && (leavingTo = null)}>
-	<Dialog.Portal>
-		<Dialog.Overlay class="shade" />
-		<Dialog.Content class="sheet dialog">
-			<Dialog.Title class="text-lg font-semibold">Leave without keeping it?</Dialog.Title>
-			<Dialog.Description class="mt-2">
-				Changed: {words}. What you typed stays on this device, and can be put in when you come back.
-			</Dialog.Description>
-			<div class="mt-4 flex flex-wrap justify-end gap-2">
-				<button type="button" class="button-quiet" onclick={leave}>Leave</button>
-				<button type="button" class="button-main" onclick={() => (leavingTo = null)}>Stay here</button>
-			</div>
-		</Dialog.Content>
-	</Dialog.Portal>
-</Dialog.Root>
+<Dialog
+	title="Leave without keeping it?"
+	what="Changed: {words}. What you typed stays on this device, and can be put in when you come back."
+	bind:isOpen={() => leavingTo !== null, (isOpen) => !isOpen && (leavingTo = null)}
+>
+	<div class="flex flex-wrap justify-end gap-2">
+		<button type="button" class="button-quiet" onclick={leave}>Leave</button>
+		<button type="button" class="button-main" onclick={() => (leavingTo = null)}>Stay here</button>
+	</div>
+</Dialog>

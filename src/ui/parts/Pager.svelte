@@ -1,6 +1,6 @@
 <script lang="ts">
+	import { asking } from '$ui/address';
 	import { Pagination } from 'bits-ui';
-	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
 
 	/** Leads through the pages of a list whose page is kept in the address. */
@@ -9,11 +9,7 @@
 	const pages = $derived(Math.max(1, Math.ceil(total / pageSize)));
 	const number = $derived(Math.min(pages, Math.max(1, Number(page.url.searchParams.get('page') ?? 1) || 1)));
 
-	function address(to: number): string {
-		const parameters = new SvelteURLSearchParams(page.url.searchParams);
-		parameters.set('page', String(to));
-		return `?${parameters}`;
-	}
+	const address = (to: number) => asking(page.url.searchParams, { page: String(to) });
 </script>
 
 {#if pages > 1}

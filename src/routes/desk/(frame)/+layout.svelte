@@ -44,8 +44,7 @@
 
 	/** Where somebody is in another view by now, it is told there. */
 	const uploads = new Uploads(({ name, itemId }) => {
-		const isWatched = page.url.pathname.startsWith('/desk/library');
-		if (itemId === null || isWatched) return;
+		if (itemId === null) return;
 		toast.success(`${name} is received`, {
 			action: { label: 'Open it', onClick: () => void goto(`/desk/library/${itemId}`) }
 		});

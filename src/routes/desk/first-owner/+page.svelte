@@ -26,16 +26,16 @@
 			label="Name of the site"
 			hint="Such as Fernhollow Clock School."
 			{errors}
-			value={typed.siteName ?? ''}
+			from={typed.siteName ?? ''}
 		/>
-		<TextField name="name" label="Your name" {errors} autocomplete="name" value={typed.name ?? ''} />
+		<TextField name="name" label="Your name" {errors} autocomplete="name" from={typed.name ?? ''} />
 		<TextField
 			name="email"
 			label="Your e-mail address"
 			{errors}
 			type="email"
 			autocomplete="username"
-			value={typed.email ?? ''}
+			from={typed.email ?? ''}
 		/>
 		<TextField
 			name="password"
@@ -51,13 +51,13 @@
 			hint="Periods and days are counted in it."
 			{errors}
 			options={data.zones.map((zone) => ({ value: zone, label: zone }))}
-			value={typed.zone ?? 'Europe/Vienna'}
+			from={typed.zone ?? 'Europe/Vienna'}
 		/>
 		<SelectField
 			name="currency"
 			label="Currency of your prices"
 			options={data.currencies.map((code) => ({ value: code, label: code }))}
-			value={typed.currency ?? 'EUR'}
+			from={typed.currency ?? 'EUR'}
 			{errors}
 		/>
 		<button class="button-main justify-self-start">Begin</button>

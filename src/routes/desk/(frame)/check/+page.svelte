@@ -1,8 +1,8 @@
 <script lang="ts">
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { VERDICTS, type Verdict } from '$core/access/decision';
+	import { asking } from '$ui/address';
 	import TextField from '$ui/fields/TextField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Pager from '$ui/parts/Pager.svelte';
@@ -22,12 +22,7 @@
 	const answer = $derived(data.found ?? (data.checked?.ok ? data.checked : null));
 
 	function choose(changes: Record<string, string | null>) {
-		const parameters = new SvelteURLSearchParams(page.url.searchParams);
-		for (const [name, value] of Object.entries(changes)) {
-			if (value === null) parameters.delete(name);
-			else parameters.set(name, value);
-		}
-		void goto(`?${parameters}`, { keepFocus: true, noScroll: true });
+		void goto(asking(page.url.searchParams, changes), { keepFocus: true, noScroll: true });
 	}
 	const note = (one: { verdict: Verdict; opensAt: number | null; until: number | null }) =>
 		one.opensAt
@@ -79,7 +74,7 @@
 			<TextField
 				name="address"
 				label="Or an address"
-				value={data.address ?? ''}
+				from={data.address ?? ''}
 				placeholder="/courses/clock/strike"
 			/>
 		</form>
@@ -146,7 +141,7 @@
 						>{VERDICT_WORDS[verdict]}: <strong>{data.members.counts[verdict]}</strong></span
 					>{/each}
 				<VerdictFilter state={data.members.state} counts={data.members.counts} />
-				<a href="/desk/check/item.csv?item={data.itemId}&asof={data.moment.at}">As a table (CSV)</a>
+				<a href="/desk/check/item.csv?item={data.itemId}&asof={data.moment.at}" download>As a table (CSV)</a>
 			</span>
 		</div>
 		<ul class="mt-2 grid gap-x-8 sm:grid-cols-2">

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { optionsOf } from '$ui/fields/labelled';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
@@ -46,7 +47,7 @@
 	<form method="post" class="sheet grid gap-4 p-5 pt-6" novalidate use:enhance>
 		<h2>Make codes</h2>
 		<ErrorSummary {errors} />
-		<TextField name="name" label="Name" hint="Only you see it." {errors} value={typed.name ?? ''} />
+		<TextField name="name" label="Name" hint="Only you see it." {errors} from={typed.name ?? ''} />
 		<RadioField
 			label="One or many"
 			hidesLabel
@@ -59,26 +60,23 @@
 			bind:value={how}
 		/>
 		{#if how === 'many'}
-			<NumberField name="count" label="How many" {errors} class="max-w-28" value={typed.count ?? '10'} />
+			<NumberField name="count" label="How many" {errors} class="max-w-28" from={typed.count ?? '10'} />
 		{:else}
-			<TextField name="code" label="The code" {errors} value={typed.code ?? ''} />
+			<TextField name="code" label="The code" {errors} from={typed.code ?? ''} />
 		{/if}
 		<NumberField
 			name="uses"
 			label="Uses of each (any number, if empty)"
 			{errors}
 			class="max-w-28"
-			value={typed.uses ?? '1'}
+			from={typed.uses ?? '1'}
 		/>
 		<div class="grid gap-4 sm:grid-cols-[1fr_8rem]">
 			<SelectField
 				name="plan"
 				label="Gives the plan"
-				options={[
-					{ value: '', label: 'none: it opens fences' },
-					...data.planChoices.map(({ id, name }) => ({ value: id, label: name }))
-				]}
-				value={typed.plan ?? ''}
+				options={[{ value: '', label: 'none: it opens fences' }, ...optionsOf(data.planChoices)]}
+				from={typed.plan ?? ''}
 				{errors}
 			/>
 			<TextField
@@ -87,12 +85,12 @@
 				{errors}
 				inputmode="numeric"
 				placeholder="for good"
-				value={typed.days ?? ''}
+				from={typed.days ?? ''}
 			/>
 		</div>
 		<div class="grid gap-4">
-			<MomentField name="startsAt" label="From" {errors} value={typed.startsAt ?? ''} />
-			<MomentField name="endsAt" label="Until" {errors} value={typed.endsAt ?? ''} />
+			<MomentField name="startsAt" label="From" {errors} from={typed.startsAt ?? ''} />
+			<MomentField name="endsAt" label="Until" {errors} from={typed.endsAt ?? ''} />
 		</div>
 		<button class="button-main justify-self-start">Make them</button>
 	</form>

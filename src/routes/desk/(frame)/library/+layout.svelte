@@ -1,11 +1,10 @@
 <script lang="ts">
 	import Columns3 from '@lucide/svelte/icons/columns-3';
-	import { Popover } from 'bits-ui';
 	import { untrack } from 'svelte';
-	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { ITEM_STATES, RESOURCE_KINDS } from '$core/access/model';
+	import { asking } from '$ui/address';
 	import { refresh } from '$ui/refresh';
 	import ChosenBar from '$ui/components/ChosenBar.svelte';
 	import LibraryRows from '$ui/components/LibraryRows.svelte';
@@ -13,8 +12,10 @@
 	import ChecksField from '$ui/fields/ChecksField.svelte';
 	import PlaceField from '$ui/fields/PlaceField.svelte';
 	import SearchField from '$ui/fields/SearchField.svelte';
+	import { optionsOf } from '$ui/fields/labelled';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import { COLUMNS, COLUMN_WORDS, readColumns, writeColumns, type Column } from '$ui/library-columns';
+	import Popover from '$ui/parts/Popover.svelte';
 	import { LibraryList } from '$ui/library-list.svelte';
 	import { ITEM_WORDS, KIND_WORDS } from '$ui/wording/library';
 	import { WINDOW } from './window';
@@ -23,11 +24,7 @@
 
 	const list = new LibraryList(WINDOW);
 	/** Of its address, what the list is asked for; which columns are shown is the page's. */
-	const asked = $derived.by(() => {
-		const query = new SvelteURLSearchParams(page.url.searchParams);
-		query.delete('columns');
-		return query.toString();
-	});
+	const asked = $derived(asking(page.url.searchParams, { columns: null }));
 	$effect.pre(() => {
 		const { first } = data;
 		const search = asked;
@@ -57,16 +54,12 @@
 		return drafts === 0 ? all : `${all}, ${drafts === 1 ? '1 draft' : `${drafts} drafts`}`;
 	});
 
-	const options = (of: { id: string; name: string }[]) =>
-		of.map(({ id, name }) => ({ value: id, label: name }));
-
 	function ask(changes: Record<string, string | null>) {
-		const query = new SvelteURLSearchParams(page.url.searchParams);
-		for (const [name, value] of Object.entries(changes)) {
-			if (value) query.set(name, value);
-			else query.delete(name);
-		}
-		void goto(`?${query}`, { replaceState: true, keepFocus: true, noScroll: true });
+		void goto(asking(page.url.searchParams, changes), {
+			replaceState: true,
+			keepFocus: true,
+			noScroll: true
+		});
 	}
 </script>
 
@@ -80,7 +73,7 @@
 			{ value: '', label: 'Every kind' },
 			...RESOURCE_KINDS.map((kind) => ({ value: kind, label: KIND_WORDS[kind].many }))
 		]}
-		value={data.ask.kind ?? ''}
+		from={data.ask.kind ?? ''}
 		onChoose={(kind) => ask({ kind })}
 	/>
 	<SelectField
@@ -92,73 +85,55 @@
 			{ value: '', label: 'Every state' },
 			...ITEM_STATES.map((state) => ({ value: state, label: ITEM_WORDS[state] }))
 		]}
-		value={data.ask.state ?? ''}
+		from={data.ask.state ?? ''}
 		onChoose={(state) => ask({ state })}
 	/>
-	<Popover.Root>
-		<Popover.Trigger class="button-quiet">Narrow down</Popover.Trigger>
-		<Popover.Portal>
-			<Popover.Content
-				class="sheet z-40 grid w-80 max-w-[92vw] gap-3 p-4 pt-5 shadow-lg"
-				sideOffset={6}
-				collisionPadding={12}
-				aria-label="Narrow down"
-			>
-				<SelectField
-					label="Category"
-					options={[{ value: '', label: 'Every category' }, ...options(data.categories)]}
-					value={data.ask.categoryId ?? ''}
-					onChoose={(category) => ask({ category })}
+	<Popover title="Narrow down">
+		{#snippet trigger()}Narrow down{/snippet}
+		<div class="grid gap-3">
+			<SelectField
+				label="Category"
+				options={[{ value: '', label: 'Every category' }, ...optionsOf(data.categories)]}
+				from={data.ask.categoryId ?? ''}
+				onChoose={(category) => ask({ category })}
+			/>
+			<SelectField
+				label="Tag"
+				options={[{ value: '', label: 'Every tag' }, ...optionsOf(data.tags)]}
+				from={data.ask.tagId ?? ''}
+				onChoose={(tag) => ask({ tag })}
+			/>
+			<SelectField
+				label="Fences"
+				options={[
+					{ value: '', label: 'Fenced or not' },
+					{ value: 'no', label: 'Closed by nothing' }
+				]}
+				from={data.ask.isUnfenced ? 'no' : ''}
+				onChoose={(fenced) => ask({ fenced })}
+			/>
+			{#key data.home?.id}
+				<PlaceField
+					id="narrow-home"
+					kinds="collection,page"
+					label="Where it lives"
+					chosen={data.home}
+					placeholder="wherever it lives: type a name"
+					leave="Wherever it lives"
+					onChange={(home) => ask({ home })}
 				/>
-				<SelectField
-					label="Tag"
-					options={[{ value: '', label: 'Every tag' }, ...options(data.tags)]}
-					value={data.ask.tagId ?? ''}
-					onChoose={(tag) => ask({ tag })}
-				/>
-				<SelectField
-					label="Fences"
-					options={[
-						{ value: '', label: 'Fenced or not' },
-						{ value: 'no', label: 'Closed by nothing' }
-					]}
-					value={data.ask.isUnfenced ? 'no' : ''}
-					onChoose={(fenced) => ask({ fenced })}
-				/>
-				{#key data.home?.id}
-					<PlaceField
-						id="narrow-home"
-						kinds="collection,page"
-						label="Where it lives"
-						chosen={data.home}
-						placeholder="wherever it lives: type a name"
-						leave="Wherever it lives"
-						onChange={(home) => ask({ home })}
-					/>
-				{/key}
-			</Popover.Content>
-		</Popover.Portal>
-	</Popover.Root>
-	<Popover.Root>
-		<Popover.Trigger class="button-quiet"><Columns3 size={16} /> Columns</Popover.Trigger>
-		<Popover.Portal>
-			<Popover.Content
-				class="sheet z-40 w-56 p-4 pt-5 shadow-lg"
-				sideOffset={6}
-				collisionPadding={12}
-				aria-label="Columns"
-			>
-				<ChecksField
-					label="Beside the title"
-					isList
-					options={COLUMNS.map((one) => ({ value: one, label: COLUMN_WORDS[one] }))}
-					bind:values={
-						() => [...columns], (shown) => ask({ columns: writeColumns(shown as Column[]) ?? null })
-					}
-				/>
-			</Popover.Content>
-		</Popover.Portal>
-	</Popover.Root>
+			{/key}
+		</div>
+	</Popover>
+	<Popover title="Columns" class="w-56">
+		{#snippet trigger()}<Columns3 size={16} /> Columns{/snippet}
+		<ChecksField
+			label="Beside the title"
+			isList
+			options={COLUMNS.map((one) => ({ value: one, label: COLUMN_WORDS[one] }))}
+			bind:values={() => [...columns], (shown) => ask({ columns: writeColumns(shown as Column[]) ?? null })}
+		/>
+	</Popover>
 {/snippet}
 
 {#snippet rows(isWide: boolean)}

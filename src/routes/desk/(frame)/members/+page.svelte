@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { optionsOf } from '$ui/fields/labelled';
 	import Fold from '$ui/parts/Fold.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
@@ -37,21 +38,18 @@
 					label="E-mail address"
 					hint="An invitation with a way in is mailed there."
 					type="email"
-					value={typed.email ?? ''}
+					from={typed.email ?? ''}
 					{errors}
 				/>
-				<TextField name="name" label="Name" value={typed.name ?? ''} {errors} />
+				<TextField name="name" label="Name" from={typed.name ?? ''} {errors} />
 				<SelectField
 					name="plan"
 					label="Plan, from now on"
-					options={[
-						{ value: '', label: 'none' },
-						...data.planChoices.map(({ id, name }) => ({ value: id, label: name }))
-					]}
-					value={typed.plan ?? ''}
+					options={[{ value: '', label: 'none' }, ...optionsOf(data.planChoices)]}
+					from={typed.plan ?? ''}
 					{errors}
 				/>
-				<MomentField name="until" label="Until (for good, if empty)" value={typed.until ?? ''} {errors} />
+				<MomentField name="until" label="Until (for good, if empty)" from={typed.until ?? ''} {errors} />
 				<button class="button-main justify-self-start">Add and invite</button>
 			</form>
 		</Fold>

@@ -23,6 +23,7 @@
 	import TextField from '$ui/fields/TextField.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
 	import Dialog from '$ui/parts/Dialog.svelte';
+	import { Editing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Fold from '$ui/parts/Fold.svelte';
 	import Menu from '$ui/parts/Menu.svelte';
@@ -53,7 +54,7 @@
 	let isBold = $state(true);
 	let isOpen = $state(false);
 	let chosen = $state('');
-	let version = $state(0);
+	const editing = new Editing();
 </script>
 
 <svelte:head><title>Pieces · Desk</title></svelte:head>
@@ -85,26 +86,26 @@
 
 <form class="sheet mt-6 grid max-w-2xl gap-4 p-6 pt-8" onsubmit={(event) => event.preventDefault()}>
 	<h2>An editor and its foot</h2>
-	{#key version}
-		<TextField name="title" label="Title" value="Strip to strike" />
-		<SwitchField name="isPublic" label="Listed on the plan page" checked />
-		<EditorFoot of="pieces" onPutBack={() => version++} />
+	{#key editing.version}
+		<TextField name="title" label="Title" from="Strip to strike" />
+		<SwitchField name="isPublic" label="Listed on the plan page" from />
+		<EditorFoot {editing} of="pieces" />
 	{/key}
 </form>
 
 {#snippet text()}
-	<TextField label="Title" hint="As it stands on the page." value="The Pendulum Clock" />
+	<TextField label="Title" hint="As it stands on the page." from="The Pendulum Clock" />
 	<TextField name="wrong" label="Title that will not do" errors={wrong('wrong')} />
-	<TextField label="What you get" rows={3} value={LINES} />
+	<TextField label="What you get" rows={3} from={LINES} />
 {/snippet}
 
 {#snippet numbers()}
-	<NumberField label="Opacity" value="40" min={5} max={100} unit="%" hint="The arrow keys count, too." />
+	<NumberField label="Opacity" from="40" min={5} max={100} unit="%" hint="The arrow keys count, too." />
 	<NumberField
 		name="wrong-number"
 		label="Number that will not do"
 		errors={wrong('wrong-number')}
-		value="many"
+		from="many"
 	/>
 	<MoneyField
 		label="Price"
@@ -117,7 +118,7 @@
 {/snippet}
 
 {#snippet one()}
-	<SelectField label="Paid" options={PAID} value="month" />
+	<SelectField label="Paid" options={PAID} from="month" />
 	<SelectField
 		name="wrong-choice"
 		label="Nothing chosen yet"
@@ -127,11 +128,11 @@
 	<ComboField
 		label="Zone, of many"
 		options={data.zones.map((zone) => ({ value: zone, label: zone }))}
-		value={data.site.zone}
+		from={data.site.zone}
 	/>
 	<RadioField
 		label="When somebody comes back"
-		value="on"
+		from="on"
 		options={[
 			{ value: 'on', label: 'Go on', detail: 'As if they had never been away.' },
 			{ value: 'anew', label: 'Begin anew' }
@@ -140,20 +141,20 @@
 {/snippet}
 
 {#snippet yes()}
-	<CheckField label="On sale" checked hint="Shown with its price." />
+	<CheckField label="On sale" from hint="Shown with its price." />
 	<CheckField label="Listed" />
 	<CheckField label="Some of them" isPartly />
-	<CheckField label="Held" checked isHeld />
+	<CheckField label="Held" from isHeld />
 	<ChecksField
 		label="Who gets in"
-		values={['1', '3']}
+		from={['1', '3']}
 		options={[
 			{ value: '1', label: 'Apprentice' },
 			{ value: '2', label: 'Journeyman' },
 			{ value: '3', label: 'Patron' }
 		]}
 	/>
-	<SwitchField label="The fence is on" checked hint="Off: as if it were not there." />
+	<SwitchField label="The fence is on" from hint="Off: as if it were not there." />
 	<SwitchField label="The fence is off" />
 {/snippet}
 

@@ -7,6 +7,8 @@
 	import type { Verdict } from '$core/access/decision';
 	import type { Window } from '$core/access/model';
 	import { sequence, shifted } from '$core/access/sequence';
+	import { optionsOf } from '$ui/fields/labelled';
+	import { asking } from '$ui/address';
 	import StepField from '$ui/fields/StepField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import NumberField from '$ui/fields/NumberField.svelte';
@@ -28,6 +30,9 @@
 
 	const zone = $derived(data.site.zone);
 	const ALWAYS: Window = { opens: { kind: 'at-once' }, closes: { kind: 'never' } };
+
+	/** So long after the last key a moment is typed to its end. */
+	const TYPED_MS = 900;
 
 	let unit = $state<BoardUnit>('week');
 	let hasDates = $state(false);
@@ -78,15 +83,24 @@
 		return () => ending.abort();
 	});
 
-	function go(changes: Record<string, string | null>) {
-		const parameters = new SvelteURLSearchParams(page.url.searchParams);
-		for (const [name, value] of Object.entries(changes)) {
-			if (value === null || value === '') parameters.delete(name);
-			else parameters.set(name, value);
-		}
-		parameters.delete('page');
+	/** While it is typed: part by part it is a moment already, but not the one that is meant. */
+	let joining = $state<string | null>(null);
+	let settling: ReturnType<typeof setTimeout> | undefined;
+	function join(typed: string) {
+		joining = typed;
+		clearTimeout(settling);
+		if (typed === '') return;
+		settling = setTimeout(() => {
+			void go({ joined: typed }).then(() => (joining = null));
+		}, TYPED_MS);
+	}
+
+	function go(changes: Record<string, string | null>): Promise<void> {
 		editing = null;
-		void goto(`?${parameters}`, { keepFocus: true, noScroll: true });
+		return goto(asking(page.url.searchParams, { ...changes, page: null }), {
+			keepFocus: true,
+			noScroll: true
+		});
 	}
 
 	/** A bar for each open stretch; of a row that is changed, the bar of its draft. */
@@ -237,21 +251,19 @@
 			<SelectField
 				label="Plan"
 				class="w-40"
-				options={data.plans.map(({ id, name }) => ({ value: id, label: name }))}
-				value={data.planId ?? ''}
-				onChoose={(to) => go({ plan: to })}
+				options={optionsOf(data.plans)}
+				from={data.planId ?? ''}
+				onChoose={(to) => void go({ plan: to })}
 			/>
 			<SelectField
 				label="Compared with"
 				class="w-40"
 				options={[
 					{ value: '', label: 'nothing' },
-					...data.plans
-						.filter(({ id }) => id !== data.planId)
-						.map(({ id, name }) => ({ value: id, label: name }))
+					...optionsOf(data.plans.filter(({ id }) => id !== data.planId))
 				]}
-				value={data.compareId ?? ''}
-				onChoose={(to) => go({ compare: to })}
+				from={data.compareId ?? ''}
+				onChoose={(to) => void go({ compare: to })}
 			/>
 			<SelectField
 				label="Columns"
@@ -266,7 +278,7 @@
 			<div class="pb-2"><CheckField label="as dates" bind:checked={hasDates} /></div>
 			<MomentField
 				label="A member who joined on"
-				bind:value={() => writeLocal(data.joinedAt, zone), (joined) => joined !== '' && go({ joined })}
+				bind:value={() => joining ?? writeLocal(data.joinedAt, zone), join}
 			/>
 		</div>
 		<p class="mt-2 text-sm text-quiet">

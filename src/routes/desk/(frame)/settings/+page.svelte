@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { untrack } from 'svelte';
+	import { Editing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Sent from '$ui/fields/Sent.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
@@ -19,18 +20,21 @@
 
 	let { data, form } = $props();
 
+	const editing = new Editing(() => {
+		limits = limitsDraft(data.settings.limits);
+		turnAway = turnAwayDraft(data.settings.turnAway);
+	});
+	const answer = $derived(editing.of(form));
 	const errors = $derived(
-		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+		((answer && 'errors' in answer ? answer.errors : null) ?? {}) as Record<string, string[]>
 	);
-	const values = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
+	const values = $derived((answer && 'values' in answer ? answer.values : {}) as Record<string, string>);
 	const site = $derived({ ...data.settings, ...values });
 	const moved = $derived(
 		form && 'movedTo' in form && form.movedTo
 			? `It is ${formatMoment(form.movedTo, data.site.zone)} now. On the way, ${form.jobs === 1 ? '1 thing' : `${form.jobs} things`} fell due.`
 			: null
 	);
-	/** How often it was put back. */
-	let version = $state(0);
 	let isMoving = $state(false);
 	let limits = $state(untrack(() => limitsDraft(data.settings.limits)));
 	let turnAway = $state(untrack(() => turnAwayDraft(data.settings.turnAway)));
@@ -52,54 +56,52 @@
 		action="?/site"
 		class="sheet grid grid-cols-1 gap-4 p-6 pt-7"
 		novalidate
-		use:enhance={() =>
-			({ update }) =>
-				update({ reset: false })}
+		use:enhance={editing.submit}
 	>
 		<h2>The site</h2>
 		<Saved text={form && 'saved' in form ? form.saved : null} />
 		<input type="hidden" name="revision" value={data.revision} />
-		{#if form && 'theirs' in form && form.theirs}<ChangedElsewhere
-				theirs={form.theirs}
+		{#if answer && 'theirs' in answer && answer.theirs}<ChangedElsewhere
+				theirs={answer.theirs}
 				what="these settings"
 				href="/desk/settings"
 			/>{/if}
 		{#if !errors.days && !errors.keyName}<ErrorSummary {errors} />{/if}
-		{#if form && 'rehearsal' in form && form.rehearsal}<Rehearsal
-				rehearsal={form.rehearsal}
+		{#if answer && 'rehearsal' in answer && answer.rehearsal}<Rehearsal
+				rehearsal={answer.rehearsal}
 				zone={data.site.zone}
 				action="?/site"
 			/>{/if}
-		{#key version}
-			<TextField name="siteName" label="Name of the site" {errors} value={site.siteName} />
+		{#key editing.version}
+			<TextField name="siteName" label="Name of the site" {errors} from={site.siteName} />
 			<TextField
 				name="statementName"
 				label="Name on card statements"
 				hint="Buyers see it before they pay and on receipts."
 				{errors}
-				value={site.statementName}
+				from={site.statementName}
 			/>
-			<TextField name="senderEmail" label="Mails come from" {errors} type="email" value={site.senderEmail} />
+			<TextField name="senderEmail" label="Mails come from" {errors} type="email" from={site.senderEmail} />
 			<div class="grid gap-4 sm:grid-cols-2">
 				<ComboField
 					name="zone"
 					label="Time zone"
 					{errors}
 					options={data.zones.map((zone) => ({ value: zone, label: zone }))}
-					value={site.zone}
+					from={site.zone}
 				/>
 				<SelectField
 					name="language"
 					label="Language of the front and of mails"
 					options={data.languages.map(({ code, name }) => ({ value: code, label: name }))}
-					value={values.language ?? data.settings.language}
+					from={values.language ?? data.settings.language}
 					{errors}
 				/>
 				<SelectField
 					name="currency"
 					label="Currency for new prices"
 					options={data.currencies.map((code) => ({ value: code, label: code }))}
-					value={site.currency}
+					from={site.currency}
 					{errors}
 				/>
 			</div>
@@ -111,7 +113,7 @@
 					{errors}
 					min={0}
 					max={23}
-					value={values.releaseHour ?? String(data.settings.releaseHour ?? '')}
+					from={values.releaseHour ?? String(data.settings.releaseHour ?? '')}
 				/>
 				<NumberField
 					name="lapseAfterDays"
@@ -120,7 +122,7 @@
 					{errors}
 					min={0}
 					unit="days"
-					value={values.lapseAfterDays ?? String(data.settings.lapseAfterDays)}
+					from={values.lapseAfterDays ?? String(data.settings.lapseAfterDays)}
 				/>
 			</div>
 			<fieldset>
@@ -139,15 +141,7 @@
 				</div>
 				<TurnAwayInput bind:turnAway {errors} />
 			</fieldset>
-			<EditorFoot
-				of="settings"
-				kept={form && 'saved' in form && form.saved ? form : null}
-				onPutBack={() => {
-					version++;
-					limits = limitsDraft(data.settings.limits);
-					turnAway = turnAwayDraft(data.settings.turnAway);
-				}}
-			/>
+			<EditorFoot {editing} of="settings" />
 		{/key}
 	</form>
 
@@ -179,7 +173,7 @@
 					label="Forward by how many days?"
 					{errors}
 					class="max-w-32"
-					value={values.days ?? '31'}
+					from={values.days ?? '31'}
 				/>
 				<button class="button-main justify-self-start" disabled={isMoving}
 					>{isMoving ? 'Moving' : 'Move the clock'}</button

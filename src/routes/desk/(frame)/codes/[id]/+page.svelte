@@ -8,7 +8,7 @@
 <section class="sheet max-w-3xl p-6 pt-7">
 	<div class="flex flex-wrap items-baseline justify-between gap-3">
 		<h1>{data.batch.name}</h1>
-		<a class="button-quiet" href="/desk/codes/{data.batch.id}/codes.csv">As a table (CSV)</a>
+		<a class="button-quiet" href="/desk/codes/{data.batch.id}/codes.csv" download>As a table (CSV)</a>
 	</div>
 	<p class="mt-1 text-quiet">
 		A link that carries a code: <span class="break-all">{data.origin}/code?code={data.codes[0]?.code}</span>.

@@ -3,19 +3,22 @@
 	import FenceEditor from '$ui/components/FenceEditor.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
+	import { editingOf } from '$ui/parts/editing.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { namesOf } from '$ui/names';
 
 	let { data, form } = $props();
 
 	const names = $derived(namesOf(data.known, data.site.zone));
+	const fenceId = $derived(data.fence.id);
+	const editing = $derived(editingOf(fenceId));
 	const removal = $derived(form && 'removal' in form ? form.removal : null);
 	const ofEditor = $derived(form && !('removal' in form) ? form : null);
 </script>
 
 <svelte:head><title>{data.fence.name} · Fences · Desk</title></svelte:head>
 
-{#key `${data.fence.id} ${data.revision}`}
+{#key `${data.fence.id} ${data.revision} ${editing.version}`}
 	<FenceEditor
 		fence={data.fence}
 		id={data.fence.id}
@@ -26,6 +29,7 @@
 		members={data.members}
 		siteTurnAway={data.siteTurnAway}
 		zone={data.site.zone}
+		{editing}
 		form={ofEditor}
 	/>
 {/key}

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
+	import { editingOf } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import { refresh } from '$ui/refresh';
 	import MomentField from '$ui/fields/MomentField.svelte';
@@ -26,10 +27,15 @@
 	const errors = $derived(
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
+	const itemId = $derived(data.item.id);
+	const editing = $derived(editingOf(itemId));
+	const editorErrors = $derived(editing.isPutBack ? {} : errors);
+	/** What the editor was answered. */
+	const answer = $derived(editing.of(form));
 	const typed = $derived(
-		(form && 'values' in form ? form.values : null) as Record<string, string | string[]> | null
+		(answer && 'values' in answer ? answer.values : null) as Record<string, string | string[]> | null
 	);
-	const rehearsal = $derived(form && 'rehearsal' in form ? form.rehearsal : null);
+	const rehearsal = $derived(answer && 'rehearsal' in answer ? answer.rehearsal : null);
 	const stateRehearsal = $derived(form && 'stateRehearsal' in form ? form.stateRehearsal : null);
 	const item = $derived(data.item);
 	const asset = $derived(data.asset);
@@ -39,8 +45,6 @@
 		[asset, data.coming].some((one) => one?.state === 'waiting' || one?.state === 'preparing')
 	);
 	const isCollection = $derived(['course', 'section', 'show', 'shelf', 'page'].includes(item.kind));
-	/** How often it was put back. */
-	let version = $state(0);
 	const text = (name: string, own: string) => (typed ? String(typed[name] ?? '') : own);
 
 	$effect(() => {
@@ -53,15 +57,13 @@
 <svelte:head><title>{item.title} · Library · Desk</title></svelte:head>
 
 <div class="grid items-start gap-5 @6xl:grid-cols-[1fr_22rem]">
-	{#key `${item.id} ${version}`}
+	{#key `${item.id} ${editing.version}`}
 		<form
 			method="post"
 			action="?/save"
 			class="sheet grid gap-4 p-6 pt-7"
 			novalidate
-			use:enhance={() =>
-				({ update }) =>
-					update({ reset: false })}
+			use:enhance={editing.submit}
 		>
 			<div class="flex flex-wrap items-baseline justify-between gap-3">
 				<h2>{item.title}</h2>
@@ -71,10 +73,10 @@
 				>
 			</div>
 			<Saved text={form && 'saved' in form ? form.saved : null} />
-			<ErrorSummary {errors} />
+			<ErrorSummary errors={editorErrors} />
 			<input type="hidden" name="revision" value={data.revision} />
-			{#if form && 'theirs' in form && form.theirs}<ChangedElsewhere
-					theirs={form.theirs}
+			{#if answer && 'theirs' in answer && answer.theirs}<ChangedElsewhere
+					theirs={answer.theirs}
 					what="this"
 					href="/desk/library/{item.id}"
 				/>{/if}
@@ -82,7 +84,7 @@
 			<input type="hidden" name="kind" value={item.kind} />
 			<ItemFields
 				kind={item.kind}
-				{errors}
+				errors={editorErrors}
 				places={data.known.resources}
 				categories={data.categories}
 				tags={data.tags}
@@ -104,11 +106,7 @@
 					showsPoster: typed ? typed.showsPoster === 'yes' : item.showsPoster
 				}}
 			/>
-			<EditorFoot
-				of="item {item.id}"
-				kept={form && 'saved' in form && form.saved ? form : null}
-				onPutBack={() => version++}
-			/>
+			<EditorFoot {editing} of="item {item.id}" />
 		</form>
 	{/key}
 

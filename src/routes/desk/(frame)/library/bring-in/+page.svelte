@@ -22,14 +22,15 @@
 	);
 	const isBusy = $derived(
 		data.jobs.some(({ state }) => state === 'waiting' || state === 'running') ||
-			(data.inbox?.waiting.length ?? 0) > 0
+			(data.inbox !== null && data.inbox.waiting.length + data.inbox.taking > 0)
 	);
 	const name = (key: string) => key.slice(data.prefix.length);
 	const above = $derived(data.prefix.replace(/[^/]*\/$/, ''));
 
 	$effect(() => {
-		if (!isBusy) return;
-		const timer = setInterval(() => void refresh(), 1500);
+		// Nobody tells when a file is put into the folder: it is looked for, less often.
+		if (!isBusy && data.inbox === null) return;
+		const timer = setInterval(() => void refresh(), isBusy ? 1500 : 6000);
 		return () => clearInterval(timer);
 	});
 	const stay =
@@ -111,7 +112,7 @@
 				hint="Stile passes it through: readers never see where it lies."
 				{errors}
 				placeholder="https://"
-				value={form && 'url' in form ? form.url : ''}
+				from={form && 'url' in form ? form.url : ''}
 			/>
 			<TextField name="title" label="Title" {errors} />
 			<button class="button-quiet justify-self-start">Bring it in</button>
@@ -157,7 +158,7 @@
 						label="How"
 						hidesLabel
 						name="how"
-						value="copy"
+						from="copy"
 						options={[
 							{ value: 'copy', label: 'Take them in', detail: 'Copied into Stile’s storage.' },
 							{ value: 'refer', label: 'Refer to them', detail: 'The originals stay there.' }
@@ -194,7 +195,10 @@
 					</p>
 				</form>
 			{/each}
-			{#if data.inbox.waiting.length === 0 && data.inbox.refused.length === 0}<p class="text-quiet">
+			{#if data.inbox.taking > 0}<p class="text-quiet" role="status">
+					{data.inbox.taking === 1 ? 'A file is' : `${data.inbox.taking} files are`} being received.
+				</p>
+			{:else if data.inbox.waiting.length === 0 && data.inbox.refused.length === 0}<p class="text-quiet">
 					It is empty.
 				</p>{/if}
 		</section>

@@ -50,7 +50,7 @@
 								id="name-{label.id}"
 								name="name"
 								class="max-w-72"
-								value={label.name}
+								from={label.name}
 							/>
 							<button class="button-quiet">Rename</button>
 						</form>

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { formatMoney } from '$core/billing/money';
+	import { optionsOf } from '$ui/fields/labelled';
 	import Fold from '$ui/parts/Fold.svelte';
 	import NumberField from '$ui/fields/NumberField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
@@ -29,7 +30,7 @@
 	);
 	const firstDay = $derived(form && 'firstDay' in form ? form.firstDay : null);
 	const dayValues = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
-	const planOptions = $derived(data.planChoices.map(({ id, name }) => ({ value: id, label: name })));
+	const planOptions = $derived(optionsOf(data.planChoices));
 	const stay =
 		() =>
 		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
@@ -76,7 +77,8 @@
 		</div>
 		<p class="text-sm text-quiet">
 			As of the rail below. Open a mark to see why. <a
-				href="/desk/check/member.csv?member={data.member.id}&asof={data.moment.at}">As a table (CSV)</a
+				href="/desk/check/member.csv?member={data.member.id}&asof={data.moment.at}"
+				download>As a table (CSV)</a
 			>
 		</p>
 		<ul class="mt-2 divide-y divide-line">
@@ -150,7 +152,7 @@
 							name="plan"
 							label="Plan"
 							options={planOptions}
-							value={planOptions[0]?.value ?? ''}
+							from={planOptions[0]?.value ?? ''}
 							{errors}
 						/>
 						<TextField name="why" label="Why? (for your own notes)" {errors} />
@@ -216,9 +218,9 @@
 							id="plan-of-day"
 							label="Plan"
 							options={planOptions}
-							value={dayValues.plan ?? planOptions[0]?.value ?? ''}
+							from={dayValues.plan ?? planOptions[0]?.value ?? ''}
 						/>
-						<MomentField name="day" label="First joined" {errors} value={dayValues.day} />
+						<MomentField name="day" label="First joined" {errors} from={dayValues.day} />
 						<p class="text-sm text-quiet sm:col-span-2">
 							This member’s releases count from that day, be it earlier or later than the first grant. What
 							that opens and shuts is shown before it is kept.

@@ -21,7 +21,6 @@
 			errors={((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>}
 			values={form && 'values' in form ? form.values : {}}
 			saved={form && 'saved' in form ? form.saved : null}
-			answer={form}
 		/>
 	{/key}
 	<div class="grid gap-5">

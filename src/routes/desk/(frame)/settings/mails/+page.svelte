@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
+	import { editingOf } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
@@ -10,14 +11,16 @@
 	let { data, form } = $props();
 
 	const chosen = $derived(data.chosen);
-	const errors = $derived((form && 'errors' in form ? form.errors : null) ?? {});
-	const values = $derived((form && 'values' in form ? form.values : null) as Record<string, string> | null);
+	const key = $derived(data.chosen.key);
+	const editing = $derived(editingOf(key));
+	const answer = $derived(editing.of(form));
+	const errors = $derived((answer && 'errors' in answer ? answer.errors : null) ?? {});
+	const values = $derived(
+		(answer && 'values' in answer ? answer.values : null) as Record<string, string> | null
+	);
 	const said = (field: 'subject' | 'text' | 'button') =>
 		values?.occasion === chosen.key ? (values[field] ?? '') : (chosen[field] ?? '');
-	const theirs = $derived(form && 'theirs' in form ? form.theirs : null);
-
-	/** How often it was put back. */
-	let version = $state(0);
+	const theirs = $derived(answer && 'theirs' in answer ? answer.theirs : null);
 </script>
 
 <svelte:head><title>Mails · Settings · Desk</title></svelte:head>
@@ -43,15 +46,13 @@
 		</ul>
 	</nav>
 	<div class="grid gap-5">
-		{#key `${chosen.key} ${version}`}
+		{#key `${chosen.key} ${editing.version}`}
 			<form
 				method="post"
 				action="?/save&mail={chosen.key}"
 				class="sheet grid gap-4 p-6 pt-7"
 				novalidate
-				use:enhance={() =>
-					({ update }) =>
-						update({ reset: false })}
+				use:enhance={editing.submit}
 			>
 				<h2>{chosen.title}</h2>
 				<ErrorSummary {errors} />
@@ -67,21 +68,17 @@
 						>{/each}. The button signs in on the device it is pressed on, and comes after the first paragraph;
 					an empty line begins another.
 				</p>
-				<TextField name="subject" label="Subject" {errors} value={said('subject')} />
+				<TextField name="subject" label="Subject" {errors} from={said('subject')} />
 				<TextField
 					name="text"
 					label="What it says"
 					{errors}
 					rows={8}
 					class="reading min-h-48"
-					value={said('text')}
+					from={said('text')}
 				/>
-				<TextField name="button" label="On the button" {errors} value={said('button')} />
-				<EditorFoot
-					of="mail {chosen.key}"
-					kept={form && 'saved' in form && form.saved ? form : null}
-					onPutBack={() => version++}
-				/>
+				<TextField name="button" label="On the button" {errors} from={said('button')} />
+				<EditorFoot {editing} of="mail {chosen.key}" by="mail" />
 			</form>
 			{#if chosen.isOwn}
 				<div>

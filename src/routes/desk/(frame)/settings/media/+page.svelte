@@ -4,6 +4,7 @@
 	import DeterrentFields from '$ui/components/DeterrentFields.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import PlacesAsk from '$ui/components/PlacesAsk.svelte';
+	import { Editing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import PresetForm from '$ui/components/PresetForm.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -13,9 +14,10 @@
 	const errors = $derived(
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
-	/** How often it was put back. */
-	let version = $state(0);
+	const editing = new Editing();
+	const answer = $derived(editing.of(form));
 	const ofPreset = $derived(form && 'presetId' in form ? form.presetId : undefined);
+	const own = $derived(ofPreset === undefined && !editing.isPutBack ? errors : {});
 </script>
 
 <svelte:head><title>Player and protection · Settings · Desk</title></svelte:head>
@@ -29,9 +31,7 @@
 		action="?/deterrents"
 		class="sheet grid gap-5 p-6 pt-7"
 		novalidate
-		use:enhance={() =>
-			({ update }) =>
-				update({ reset: false })}
+		use:enhance={editing.submit}
 	>
 		<h2>Against passing things on</h2>
 		<p class="text-sm text-quiet">
@@ -39,20 +39,19 @@
 			site; an item can differ.
 		</p>
 		<input type="hidden" name="revision" value={data.revision} />
-		{#if form && 'theirs' in form && form.theirs}<ChangedElsewhere
-				theirs={form.theirs}
+		{#if answer && 'theirs' in answer && answer.theirs}<ChangedElsewhere
+				theirs={answer.theirs}
 				what="these settings"
 				href="/desk/settings/media"
 			/>{/if}
-		{#if form && 'places' in form && form.places}<PlacesAsk places={form.places} action="?/deterrents" />{/if}
-		{#if ofPreset === undefined}<ErrorSummary {errors} />{/if}
-		{#key version}
-			<DeterrentFields values={data.deterrents} errors={ofPreset === undefined ? errors : {}} />
-			<EditorFoot
-				of="deterrents"
-				kept={ofPreset === undefined && form && 'saved' in form && form.saved ? form : null}
-				onPutBack={() => version++}
-			/>
+		{#if answer && 'places' in answer && answer.places}<PlacesAsk
+				places={answer.places}
+				action="?/deterrents"
+			/>{/if}
+		<ErrorSummary errors={own} />
+		{#key editing.version}
+			<DeterrentFields values={data.deterrents} errors={own} />
+			<EditorFoot {editing} of="deterrents" />
 		{/key}
 	</form>
 	<section class="grid gap-5" aria-labelledby="presets">

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { optionsOf } from '$ui/fields/labelled';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import ChecksField from '$ui/fields/ChecksField.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
@@ -16,10 +17,7 @@
 	const values = $derived((form && 'values' in form ? form.values : null) ?? {});
 	const of = (name: string) => (part === name ? errors : {});
 	const typed = (name: string) => (part === 'invite' ? String(values[name] ?? '') : '');
-	const posts = $derived([
-		...data.roles.map(({ id, name }) => ({ value: id, label: name })),
-		{ value: 'owner', label: 'Owner: everything' }
-	]);
+	const posts = $derived([...optionsOf(data.roles), { value: 'owner', label: 'Owner: everything' }]);
 	const keep =
 		() =>
 		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
@@ -58,7 +56,7 @@
 									name="post"
 									class="w-60"
 									options={posts}
-									value={one.role === 'owner' ? 'owner' : (one.roleId ?? '')}
+									from={one.role === 'owner' ? 'owner' : (one.roleId ?? '')}
 								/>
 								<button class="button-quiet">Change</button>
 							</form>
@@ -86,15 +84,15 @@
 				hint="The way in is sent there."
 				errors={of('invite')}
 				type="email"
-				value={typed('email')}
+				from={typed('email')}
 			/>
-			<TextField name="name" label="Name" errors={of('invite')} value={typed('name')} />
+			<TextField name="name" label="Name" errors={of('invite')} from={typed('name')} />
 			<SelectField
 				name="post"
 				label="What they may do"
 				errors={of('invite')}
 				options={posts}
-				value={typed('post')}
+				from={typed('post')}
 			/>
 			<button class="button-main justify-self-start">Send the invitation</button>
 		</form>
@@ -118,7 +116,7 @@
 					label={role.id ? `Name of ${role.name}` : 'Name of the new role'}
 					id={part === own ? 'roleName' : `roleName-${role.id}`}
 					name="roleName"
-					value={role.name}
+					from={role.name}
 				/>
 				<ChecksField
 					label="May"
@@ -129,7 +127,7 @@
 						value: permission,
 						label: PERMISSION_WORDS[permission]
 					}))}
-					values={[...(role.permissions as string[])]}
+					from={[...(role.permissions as string[])]}
 				/>
 				<div class="flex flex-wrap items-center gap-3">
 					<button class={role.id ? 'button-quiet' : 'button-main'}

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
+	import { optionsOf } from '$ui/fields/labelled';
 	import { refresh } from '$ui/refresh';
 	import Fold from '$ui/parts/Fold.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
@@ -55,7 +56,7 @@
 					<CheckField
 						name="isLevelled"
 						label="Bring the sound to the usual loudness"
-						checked={data.asset.isLevelled}
+						from={data.asset.isLevelled}
 					/>
 					<button class="button-quiet">Prepare it anew</button>
 				</form>
@@ -150,7 +151,7 @@
 							name="text"
 							rows={6}
 							placeholder="1:30 The escapement"
-							value={String(form && 'typed' in form ? form.typed : data.chapters)}
+							from={String(form && 'typed' in form ? form.typed : data.chapters)}
 						/>
 					{/key}
 					{#if errors.chapters}<p role="alert" class="font-medium text-brick">{errors.chapters[0]}</p>{/if}
@@ -174,11 +175,8 @@
 						label="Player"
 						hint="Presets are made in Settings."
 						class="max-w-72"
-						options={[
-							{ value: '', label: 'the default one' },
-							...data.presets.map(({ id, name }) => ({ value: id, label: name }))
-						]}
-						value={data.item.presetId ?? ''}
+						options={[{ value: '', label: 'the default one' }, ...optionsOf(data.presets)]}
+						from={data.item.presetId ?? ''}
 						{errors}
 					/>
 					<p class="text-sm">
@@ -190,7 +188,7 @@
 					<CheckField
 						name="opensInBrowser"
 						label="Open it in the browser, where that can be done safely (PDF, pictures)"
-						checked={data.item.opensInBrowser}
+						from={data.item.opensInBrowser}
 					/>
 				{/if}
 				{#if form && 'places' in form && form.places}<PlacesAsk
