@@ -1,5 +1,5 @@
 /**
- * What somebody typed, chose, ticked or sent while the page's scripts were still on their way: they put fields back to what
+ * What somebody typed, chose, pressed or sent while the page's scripts were still on their way: they put fields back to what
  * the server sent, and so it is given back once they run. `app.html` notes it from the first moment on.
  */
 
@@ -8,6 +8,8 @@ interface Noting {
 	typedEarly?: () => {
 		/** By field: its text, or whether it is ticked. */
 		typed: Map<EventTarget, string | boolean | undefined>;
+		/** Buttons that send nothing, in their order: choices, switches, what opens something. */
+		clicked: HTMLButtonElement[];
 		/** Forms that were sent, in their order. */
 		pressed: { form: HTMLFormElement; by: HTMLElement | null }[];
 	};
@@ -31,6 +33,7 @@ export function giveBackTypedEarly(): void {
 		field.dispatchEvent(new Event('input', { bubbles: true }));
 		field.dispatchEvent(new Event('change', { bubbles: true }));
 	}
+	for (const button of noted.clicked) if (button.isConnected) button.click();
 	// The last press of each is the one that is meant.
 	for (const [form, by] of new Map(noted.pressed.map(({ form, by }) => [form, by])))
 		if (form.isConnected) form.requestSubmit(by);

@@ -70,14 +70,25 @@ let ownerCookies: Awaited<ReturnType<BrowserContext['storageState']>> | null = n
 export async function owner(browser: Browser): Promise<Page> {
 	const context = await browser.newContext(ownerCookies ? { storageState: ownerCookies } : {});
 	const page = await context.newPage();
+	waitsForScripts(page);
 	if (ownerCookies) await page.goto('/desk');
 	else {
 		await signIn(page, OWNER);
 		ownerCookies = await context.storageState();
 	}
-	// Until the scripts have run, keys do nothing.
 	await page.waitForLoadState('networkidle');
 	return page;
+}
+
+/** Until the scripts have run, keys do nothing, and what is chosen waits for them. */
+function waitsForScripts(page: Page): void {
+	const goto = page.goto.bind(page);
+	page.goto = async (url, options) => {
+		const answer = await goto(url, options);
+		if (url.startsWith('/desk') && options?.waitUntil !== 'commit')
+			await page.waitForFunction(() => !('typedEarly' in window));
+		return answer;
+	};
 }
 
 /** Chooses by typing, with the keyboard. */
