@@ -46,6 +46,8 @@
 		known: Parameters<typeof namesOf>[0];
 		choices: {
 			plans: { id: string; name: string }[];
+			/** On members. */
+			labels: { id: string; name: string }[];
 			categories: { id: string; name: string }[];
 			tags: { id: string; name: string }[];
 			batches: { id: string; name: string }[];
@@ -75,14 +77,14 @@
 	const errors = $derived(form?.errors ?? {});
 	const sent = $derived(JSON.stringify(sentFence(draft)));
 
-	const AUDIENCE_WORDS: Record<Audience['kind'], string> = {
-		holders: 'Holders of a plan',
+	const AUDIENCE_WORDS = $derived<Record<Audience['kind'], string>>({
+		holders: choices.labels.length > 0 ? 'Holders of a plan or label' : 'Holders of a plan',
 		'signed-in': 'Everyone signed in',
 		anyone: 'Anyone, strangers too',
 		named: 'Named members',
 		code: 'Holders of a code',
 		'may-open': 'Whoever may open something else'
-	};
+	});
 	/** Set while a save is worked out, which takes a moment where there are very many members. */
 	let stopSaving = $state<(() => void) | null>(null);
 
@@ -117,7 +119,6 @@
 	}}
 >
 	<div class="hidden" data-field="fence" data-label="The fence"><Sent name="fence" value={sent} /></div>
-	<input type="hidden" name="revision" value={revision} />
 	<div class="flex flex-wrap items-baseline justify-between gap-3">
 		<h2>{id ? draft.name : 'A new fence'}</h2>
 		<SwitchField label="On" bind:checked={draft.isOn} />
@@ -213,6 +214,7 @@
 	<EditorFoot
 		{editing}
 		of="fence {id ?? 'new'}"
+		{revision}
 		keep={id ? 'Keep it' : 'Put up the fence'}
 		isHeld={stopSaving !== null}
 	/>

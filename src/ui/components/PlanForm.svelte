@@ -5,7 +5,7 @@
 	import type { AfterLapse } from '$core/access/model';
 	import { plainAmount } from '$core/billing/money';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
-	import { Editing } from '$ui/parts/editing.svelte';
+	import { Editing, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import MoneyField from '$ui/fields/MoneyField.svelte';
@@ -37,7 +37,7 @@
 		ladders,
 		zone,
 		rehearsal,
-		revision = '',
+		revision = null,
 		theirs = null,
 		errors = {},
 		values = {},
@@ -49,8 +49,8 @@
 		ladders: { id: string; name: string }[];
 		zone: string;
 		rehearsal: ComponentProps<typeof Rehearsal>['rehearsal'] | null;
-		/** What the form begins with. */
-		revision?: string;
+		/** What is kept; `null` of a new one. */
+		revision?: string | null;
 		/** What somebody else has saved meanwhile. */
 		theirs?: { revision: string; words: string } | null;
 		errors?: Record<string, string[]>;
@@ -62,25 +62,28 @@
 	const sent = $derived(editing.isPutBack ? {} : values);
 	const said = $derived(editing.isPutBack ? {} : errors);
 	const isBack = $derived(Object.keys(sent).length > 0);
-	const typed = $derived({
-		name: sent.name ?? plan?.name ?? '',
-		lines: sent.lines ?? plan?.lines.join('\n') ?? '',
-		amount: sent.amount ?? (plan ? plainAmount({ minor: plan.amountMinor, currency: plan.currency }) : ''),
-		currency: sent.currency ?? plan?.currency ?? currency,
-		unit: sent.unit ?? plan?.unit ?? 'month',
-		afterLapse: sent.afterLapse ?? plan?.afterLapse ?? 'on',
-		ladder: sent.ladder ?? ladders.find(({ id }) => id === plan?.ladderId)?.name ?? '',
-		rung: sent.rung ?? String(plan?.rung ?? 1),
-		isPublic: isBack ? sent.isPublic === 'yes' : (plan?.isPublic ?? true),
-		isOnSale: isBack ? sent.isOnSale === 'yes' : (plan?.isOnSale ?? true)
-	});
+	const given = standing(
+		() => editing,
+		() => ({
+			name: sent.name ?? plan?.name ?? '',
+			lines: sent.lines ?? plan?.lines.join('\n') ?? '',
+			amount: sent.amount ?? (plan ? plainAmount({ minor: plan.amountMinor, currency: plan.currency }) : ''),
+			currency: sent.currency ?? plan?.currency ?? currency,
+			unit: sent.unit ?? plan?.unit ?? 'month',
+			afterLapse: sent.afterLapse ?? plan?.afterLapse ?? 'on',
+			ladder: sent.ladder ?? ladders.find(({ id }) => id === plan?.ladderId)?.name ?? '',
+			rung: sent.rung ?? String(plan?.rung ?? 1),
+			isPublic: isBack ? sent.isPublic === 'yes' : (plan?.isPublic ?? true),
+			isOnSale: isBack ? sent.isOnSale === 'yes' : (plan?.isOnSale ?? true)
+		})
+	);
+	const typed = $derived(given.current);
 </script>
 
 <form method="post" action="?/save" class="sheet grid gap-4 p-6 pt-7" novalidate use:enhance={editing.submit}>
 	<h2>{plan ? plan.name : 'A new plan'}</h2>
 	<Saved text={saved} />
 	<ErrorSummary errors={said} />
-	<input type="hidden" name="revision" value={revision} />
 	{#if theirs && !editing.isPutBack}<ChangedElsewhere
 			{theirs}
 			what="this plan"
@@ -154,6 +157,7 @@
 		<EditorFoot
 			{editing}
 			of="plan {plan ? page.url.pathname : 'new'}"
+			{revision}
 			keep={plan ? 'Keep it' : 'Create the plan'}
 		/>
 	{/key}

@@ -13,6 +13,7 @@
 		editing,
 		of,
 		by = null,
+		revision = null,
 		keep = 'Keep it',
 		isHeld = false
 	}: {
@@ -21,6 +22,8 @@
 		of: string;
 		/** The parameter of the address that says what is edited, where it is not its path. */
 		by?: string | null;
+		/** Of what is kept, so that nobody's save goes over another's unseen; `null`: there is none. */
+		revision?: string | number | null;
 		/** What the button says. */
 		keep?: string;
 		isHeld?: boolean;
@@ -29,33 +32,49 @@
 	let form = $state<HTMLFormElement | null>(null);
 	let button = $state<HTMLButtonElement | null>(null);
 	let begun = new Map<string, string[]>();
-	let changed = $state<string[]>([]);
+	let sent = new Map<string, string[]>();
 	let draft = $state<ReturnType<typeof recall>>(null);
 	let leavingTo = $state<URL | null>(null);
 
+	const changed = $derived(editing.changed);
 	const words = $derived(changed.map((label) => label.toLowerCase()).join(', '));
+	let keptAt = -1;
+	let standingAt: typeof revision;
+	/** The one that what stands in the form began with, or that its last save made. */
+	const begunWith = $derived.by(() => {
+		if (changed.length === 0 || editing.kept !== keptAt) standingAt = revision;
+		keptAt = editing.kept;
+		return standingAt;
+	});
 
 	function begin(node: HTMLElement) {
 		const found = node.closest('form');
 		if (!found) return;
 		form = found;
-		const look = () => {
-			const names = differing(begun, holdingsOf(found));
-			changed = names.map((name) => labelIn(found, name)).filter((label): label is string => label !== null);
-			if (changed.length > 0) remember(of, found, names);
-			else forget(of);
-		};
-		const lookLater = () => void tick().then(look);
+		const lookLater = () => void tick().then(() => look(found));
+		const send = () => (sent = holdingsOf(found));
 		begun = holdingsOf(found);
 		draft = untrack(() => recall(of, begun));
 		found.addEventListener('input', lookLater);
 		found.addEventListener('change', lookLater);
+		found.addEventListener('submit', send);
 		return () => {
 			found.removeEventListener('input', lookLater);
 			found.removeEventListener('change', lookLater);
+			found.removeEventListener('submit', send);
+			editing.changed = [];
 			// It was kept, and led elsewhere.
 			if (editing.isSent) forget(of);
 		};
+	}
+
+	function look(found: HTMLFormElement) {
+		const names = differing(begun, holdingsOf(found));
+		editing.changed = names
+			.map((name) => labelIn(found, name))
+			.filter((label): label is string => label !== null);
+		if (editing.changed.length > 0) remember(of, found, names);
+		else forget(of);
 	}
 
 	let keptBefore = untrack(() => editing.kept);
@@ -64,11 +83,24 @@
 		if (kept === keptBefore || !form) return;
 		keptBefore = kept;
 		const found = form;
-		forget(untrack(() => of));
+		draft = null;
+		// What was typed on since it was sent is not kept yet.
+		begun = sent;
+		untrack(() => look(found));
+		// Where nothing was, the fields follow what was kept of them.
+		if (editing.changed.length === 0) void tick().then(() => (begun = holdingsOf(found)));
+	});
+
+	let followed = untrack(() => begunWith);
+	$effect(() => {
+		if (begunWith === followed || !form) return;
+		followed = begunWith;
+		const found = form;
+		// The fields followed what somebody else has kept: nothing of it was changed here.
+		if (untrack(() => changed.length) > 0) return;
 		void tick().then(() => {
 			begun = holdingsOf(found);
-			changed = [];
-			draft = null;
+			look(found);
 		});
 	});
 
@@ -86,14 +118,13 @@
 
 	function leave() {
 		const to = leavingTo;
-		changed = [];
+		editing.changed = [];
 		leavingTo = null;
 		if (to) void goto(to);
 	}
 
 	function putBack() {
 		forget(of);
-		changed = [];
 		editing.putBack();
 	}
 
@@ -125,11 +156,16 @@
 	aria-label="What was changed"
 	{@attach begin}
 >
+	{#if begunWith !== null}<input type="hidden" name="revision" value={begunWith} />{/if}
 	<button class="button-main" bind:this={button} disabled={isHeld}
 		>{keep} <kbd class="font-sans text-sm opacity-80">Ctrl S</kbd></button
 	>
 	{#if changed.length > 0}
-		<p role="status" class="min-w-0"><span class="font-medium">Changed:</span> {words}</p>
+		<p role="status" class="min-w-0">
+			<span class="font-medium">Changed:</span>
+			{words}{#if begunWith !== revision && !editing.isSent}.
+				<span class="text-gorse">Somebody else has kept a change of this meanwhile.</span>{/if}
+		</p>
 		<button type="button" class="ml-auto cursor-pointer underline" onclick={putBack}>Put it back</button>
 	{:else if draft}
 		<p role="status" class="min-w-0">

@@ -1,5 +1,5 @@
-/** An editor's form between two presses: what it was answered, and whether that still counts. */
-import type { ActionResult, SubmitFunction } from '@sveltejs/kit';
+/** An editor's form between two presses: what was changed in it, what it was answered, and whether that still counts. */
+import type { SubmitFunction } from '@sveltejs/kit';
 
 export class Editing {
 	/** How often it was put back: what is keyed by it is made anew from what is kept. */
@@ -8,8 +8,10 @@ export class Editing {
 	isPutBack = $state(false);
 	/** On its way to the server, whose answer may lead elsewhere. */
 	isSent = $state(false);
-	/** How often it was kept. */
+	/** How often it was kept. The page shows what is kept by then. */
 	kept = $state(0);
+	/** Labels of the fields that differ from what is kept. */
+	changed = $state<string[]>([]);
 
 	/** @param onPutBack puts back what the form does not hold itself */
 	constructor(private readonly onPutBack: () => void = () => {}) {}
@@ -18,8 +20,11 @@ export class Editing {
 	readonly submit: SubmitFunction = () => {
 		this.isSent = true;
 		return async ({ result, update }) => {
-			this.answered(result);
-			await update({ reset: false });
+			this.isPutBack = false;
+			// Whoever is led elsewhere has kept it.
+			if (result.type === 'redirect') return update({ reset: false });
+			await update({ reset: false }).finally(() => (this.isSent = false));
+			if (result.type === 'success') this.kept++;
 		};
 	};
 
@@ -34,20 +39,36 @@ export class Editing {
 	}
 
 	putBack(): void {
-		this.version++;
+		this.changed = [];
 		this.isPutBack = true;
 		this.onPutBack();
-	}
-
-	private answered({ type }: ActionResult): void {
-		this.isPutBack = false;
-		// Whoever is led elsewhere has kept it.
-		if (type !== 'redirect') this.isSent = false;
-		if (type === 'success') this.kept++;
+		this.version++;
 	}
 }
 
 /** One for each thing that is edited on a page which stays for several. */
 export function editingOf(_what: string): Editing {
 	return new Editing();
+}
+
+/**
+ * What an editor's form is given: what the page says, until something is typed, and again when that is kept or put back. A page
+ * that is read anew in between would take away what is typed, or lay somebody else's change under it unseen.
+ */
+export function standing<T>(editing: () => Editing, now: () => T): { readonly current: T } {
+	let of: Editing | null = null;
+	let version = -1;
+	let given: T;
+	const current = $derived.by(() => {
+		const own = editing();
+		if (own !== of || own.version !== version || own.changed.length === 0) given = now();
+		of = own;
+		version = own.version;
+		return given;
+	});
+	return {
+		get current() {
+			return current;
+		}
+	};
 }

@@ -26,7 +26,6 @@
 	>
 		<div class="flex items-baseline justify-between gap-3">
 			<h1 id="fences" class="text-xl">Fences</h1>
-			<a href="/desk/codes">Codes</a>
 			<a class="button-main" href="/desk/fences/new">New fence</a>
 		</div>
 		{#if data.hasMany}

@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { untrack } from 'svelte';
-	import { Editing } from '$ui/parts/editing.svelte';
+	import { Editing, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Sent from '$ui/fields/Sent.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
@@ -20,16 +20,17 @@
 
 	let { data, form } = $props();
 
-	const editing = new Editing(() => {
-		limits = limitsDraft(data.settings.limits);
-		turnAway = turnAwayDraft(data.settings.turnAway);
-	});
+	const editing = new Editing(() => drawUp());
 	const answer = $derived(editing.of(form));
 	const errors = $derived(
 		((answer && 'errors' in answer ? answer.errors : null) ?? {}) as Record<string, string[]>
 	);
 	const values = $derived((answer && 'values' in answer ? answer.values : {}) as Record<string, string>);
-	const site = $derived({ ...data.settings, ...values });
+	const given = standing(
+		() => editing,
+		() => ({ kept: data.settings, shown: { ...data.settings, ...values } })
+	);
+	const site = $derived(given.current.shown);
 	const moved = $derived(
 		form && 'movedTo' in form && form.movedTo
 			? `It is ${formatMoment(form.movedTo, data.site.zone)} now. On the way, ${form.jobs === 1 ? '1 thing' : `${form.jobs} things`} fell due.`
@@ -38,6 +39,16 @@
 	let isMoving = $state(false);
 	let limits = $state(untrack(() => limitsDraft(data.settings.limits)));
 	let turnAway = $state(untrack(() => turnAwayDraft(data.settings.turnAway)));
+
+	function drawUp(kept = data.settings) {
+		limits = limitsDraft(kept.limits);
+		turnAway = turnAwayDraft(kept.turnAway);
+	}
+
+	$effect(() => {
+		const { kept } = given.current;
+		untrack(() => drawUp(kept));
+	});
 </script>
 
 <svelte:head><title>Settings · Desk</title></svelte:head>
@@ -60,7 +71,6 @@
 	>
 		<h2>The site</h2>
 		<Saved text={form && 'saved' in form ? form.saved : null} />
-		<input type="hidden" name="revision" value={data.revision} />
 		{#if answer && 'theirs' in answer && answer.theirs}<ChangedElsewhere
 				theirs={answer.theirs}
 				what="these settings"
@@ -94,7 +104,7 @@
 					name="language"
 					label="Language of the front and of mails"
 					options={data.languages.map(({ code, name }) => ({ value: code, label: name }))}
-					from={values.language ?? data.settings.language}
+					from={site.language}
 					{errors}
 				/>
 				<SelectField
@@ -113,7 +123,7 @@
 					{errors}
 					min={0}
 					max={23}
-					from={values.releaseHour ?? String(data.settings.releaseHour ?? '')}
+					from={String(site.releaseHour ?? '')}
 				/>
 				<NumberField
 					name="lapseAfterDays"
@@ -122,7 +132,7 @@
 					{errors}
 					min={0}
 					unit="days"
-					from={values.lapseAfterDays ?? String(data.settings.lapseAfterDays)}
+					from={String(site.lapseAfterDays)}
 				/>
 			</div>
 			<fieldset>
@@ -141,7 +151,7 @@
 				</div>
 				<TurnAwayInput bind:turnAway {errors} />
 			</fieldset>
-			<EditorFoot {editing} of="settings" />
+			<EditorFoot {editing} of="settings" revision={data.revision} />
 		{/key}
 	</form>
 

@@ -3,7 +3,7 @@
 	import FenceEditor from '$ui/components/FenceEditor.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
-	import { editingOf } from '$ui/parts/editing.svelte';
+	import { editingOf, standing } from '$ui/parts/editing.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { namesOf } from '$ui/names';
 
@@ -12,21 +12,25 @@
 	const names = $derived(namesOf(data.known, data.site.zone));
 	const fenceId = $derived(data.fence.id);
 	const editing = $derived(editingOf(fenceId));
+	const begun = standing(
+		() => editing,
+		() => ({ fence: data.fence, named: data.named, members: data.members, revision: data.revision })
+	);
 	const removal = $derived(form && 'removal' in form ? form.removal : null);
 	const ofEditor = $derived(form && !('removal' in form) ? form : null);
 </script>
 
 <svelte:head><title>{data.fence.name} · Fences · Desk</title></svelte:head>
 
-{#key `${data.fence.id} ${data.revision} ${editing.version}`}
+{#key `${fenceId} ${begun.current.revision} ${editing.version}`}
 	<FenceEditor
-		fence={data.fence}
-		id={data.fence.id}
+		fence={begun.current.fence}
+		id={fenceId}
 		revision={data.revision}
 		known={data.known}
 		choices={data.choices}
-		named={data.named}
-		members={data.members}
+		named={begun.current.named}
+		members={begun.current.members}
 		siteTurnAway={data.siteTurnAway}
 		zone={data.site.zone}
 		{editing}
@@ -44,7 +48,7 @@
 						<th class="py-1.5 pr-4 font-medium">Item</th>
 						<th class="py-1.5 pr-4 font-medium">A stranger</th>
 						{#each data.planIds as planId (planId)}<th class="py-1.5 pr-4 font-medium"
-								>Joined {names.plan(planId)} today</th
+								>{names.newcomer(planId)}</th
 							>{/each}
 					</tr>
 				</thead>

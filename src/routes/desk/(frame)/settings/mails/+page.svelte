@@ -1,7 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
-	import { editingOf } from '$ui/parts/editing.svelte';
+	import { editingOf, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
@@ -20,6 +20,10 @@
 	);
 	const said = (field: 'subject' | 'text' | 'button') =>
 		values?.occasion === chosen.key ? (values[field] ?? '') : (chosen[field] ?? '');
+	const words = standing(
+		() => editing,
+		() => ({ subject: said('subject'), text: said('text'), button: said('button') })
+	);
 	const theirs = $derived(answer && 'theirs' in answer ? answer.theirs : null);
 </script>
 
@@ -62,23 +66,22 @@
 						href="/desk/settings/mails?mail={chosen.key}"
 					/>{/if}
 				<input type="hidden" name="occasion" value={chosen.key} />
-				<input type="hidden" name="revision" value={chosen.revision} />
 				<p class="text-sm text-quiet">
 					It may speak of {#each chosen.names as name, n (name)}{n > 0 ? ', ' : ''}<code>{`{${name}}`}</code
 						>{/each}. The button signs in on the device it is pressed on, and comes after the first paragraph;
 					an empty line begins another.
 				</p>
-				<TextField name="subject" label="Subject" {errors} from={said('subject')} />
+				<TextField name="subject" label="Subject" {errors} from={words.current.subject} />
 				<TextField
 					name="text"
 					label="What it says"
 					{errors}
 					rows={8}
 					class="reading min-h-48"
-					from={said('text')}
+					from={words.current.text}
 				/>
-				<TextField name="button" label="On the button" {errors} from={said('button')} />
-				<EditorFoot {editing} of="mail {chosen.key}" by="mail" />
+				<TextField name="button" label="On the button" {errors} from={words.current.button} />
+				<EditorFoot {editing} of="mail {chosen.key}" by="mail" revision={chosen.revision} />
 			</form>
 			{#if chosen.isOwn}
 				<div>

@@ -4,7 +4,7 @@
 	import DeterrentFields from '$ui/components/DeterrentFields.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import PlacesAsk from '$ui/components/PlacesAsk.svelte';
-	import { Editing } from '$ui/parts/editing.svelte';
+	import { Editing, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import PresetForm from '$ui/components/PresetForm.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -15,6 +15,10 @@
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
 	const editing = new Editing();
+	const deterrents = standing(
+		() => editing,
+		() => data.deterrents
+	);
 	const answer = $derived(editing.of(form));
 	const ofPreset = $derived(form && 'presetId' in form ? form.presetId : undefined);
 	const own = $derived(ofPreset === undefined && !editing.isPutBack ? errors : {});
@@ -38,7 +42,6 @@
 			All of this deters and none of it prevents: whoever can see a film can film it. It counts for the whole
 			site; an item can differ.
 		</p>
-		<input type="hidden" name="revision" value={data.revision} />
 		{#if answer && 'theirs' in answer && answer.theirs}<ChangedElsewhere
 				theirs={answer.theirs}
 				what="these settings"
@@ -50,8 +53,8 @@
 			/>{/if}
 		<ErrorSummary errors={own} />
 		{#key editing.version}
-			<DeterrentFields values={data.deterrents} errors={own} />
-			<EditorFoot {editing} of="deterrents" />
+			<DeterrentFields values={deterrents.current} errors={own} />
+			<EditorFoot {editing} of="deterrents" revision={data.revision} />
 		{/key}
 	</form>
 	<section class="grid gap-5" aria-labelledby="presets">
