@@ -59,6 +59,8 @@ export interface Work {
 	/** By the wall clock, for sessions, links and limits. */
 	wall: number;
 	note(entry: AuditNote): Promise<void>;
+	/** The same of many things at once. */
+	noteAll(entries: readonly AuditNote[]): Promise<void>;
 	queue<K extends JobKind>(kind: K, payload: JobPayloads[K], how?: Queueing): Promise<void>;
 	/** The member's grants, account or sessions changed. */
 	standingChanged(memberId: string): void;
@@ -82,6 +84,7 @@ export class PolicyMoved extends Error {
 export type Transacting = Using<'clock' | 'db' | 'log' | 'rights' | 'wake'>;
 
 const TRIES = 6;
+const NOTES_AT_ONCE = 1000;
 
 export async function transact<T>(
 	app: Transacting,
@@ -115,24 +118,29 @@ async function once<T>(
 	let hasQueued = false;
 	const result = await app.db.transaction(async (tx) => {
 		const policy = new PolicyTouches();
+		const noteAll = async (entries: readonly AuditNote[]) => {
+			for (let n = 0; n < entries.length; n += NOTES_AT_ONCE)
+				await tx.insert(audit).values(
+					entries.slice(n, n + NOTES_AT_ONCE).map(({ action, subject, memberId, before, after, why }) => ({
+						wallAt: wall,
+						businessAt: now,
+						actorId: actor?.id ?? null,
+						action,
+						subjectKind: subject.kind,
+						subjectId: subject.id,
+						memberId: memberId ?? null,
+						before: before ?? null,
+						after: after ?? null,
+						why: why ?? null
+					}))
+				);
+		};
 		const done = await body({
 			tx,
 			now,
 			wall,
-			async note({ action, subject, memberId, before, after, why }) {
-				await tx.insert(audit).values({
-					wallAt: wall,
-					businessAt: now,
-					actorId: actor?.id ?? null,
-					action,
-					subjectKind: subject.kind,
-					subjectId: subject.id,
-					memberId: memberId ?? null,
-					before: before ?? null,
-					after: after ?? null,
-					why: why ?? null
-				});
-			},
+			note: (entry) => noteAll([entry]),
+			noteAll,
 			async queue(kind, payload, { key, runAt, subjectId, memberId } = {}) {
 				if (key !== undefined) {
 					const [first] = await tx.insert(onceKeys).ignore().values({ key, at: wall });

@@ -20,15 +20,7 @@ import { deltaBetween } from './delta';
 import type { Crossing, Member, Naming } from './model';
 import { membersNamedIn, namedAnew, namingChanges } from './namings';
 import { compile } from './policy';
-import {
-	changesNothing,
-	groupByStanding,
-	rehearse,
-	rehearseMember,
-	rehearsing,
-	rowsOf,
-	type Group
-} from './rehearse';
+import { changesNothing, groupByStanding, rehearse, rehearsing, rowsOf, type Group } from './rehearse';
 import { assuming } from './timeline';
 import { runs } from '../../../tests/support/runs';
 
@@ -567,54 +559,5 @@ describe('members of equal standing', () => {
 
 	it('do not where one of them is to stand alone', () => {
 		expect(groups({}, ['other'])).toBe(2);
-	});
-});
-
-describe('a member whose standing changes', () => {
-	it('gains and loses what their new first day opens and closes, places that change alike together', () => {
-		const dripped = compile({
-			...base,
-			resources: [...base.resources, resource('third'), resource('free')],
-			fences: [fence('f', items('lesson', 'other', 'third'), [crossing(holders('workshop'))])],
-			releases: [
-				release('workshop', 'lesson', after(2, 'week')),
-				release('workshop', 'other', after(2, 'week')),
-				release('workshop', 'third', after(1, 'month'))
-			]
-		});
-		const on = (day: number): Member => ({
-			...wren,
-			tenures: [{ planId: 'workshop', firstJoinedAt: JOINED + day * DAY, isSetByHand: true }]
-		});
-		const earlier = rehearseMember(dripped, on(0), on(-7), JOINED + 8 * DAY, 'renewals-go-on');
-		expect(
-			earlier.map(({ kind, at, backAt, placeIds }) => [kind, (at - JOINED) / DAY, backAt, placeIds])
-		).toEqual([
-			['gains-now', 8, null, ['lesson', 'other']],
-			['gains-later', 24, null, ['third']]
-		]);
-		const later = rehearseMember(dripped, on(-7), on(0), JOINED + 8 * DAY, 'renewals-go-on');
-		expect(
-			later.map(({ kind, at, backAt, placeIds }) => [
-				kind,
-				(at - JOINED) / DAY,
-				backAt && (backAt - JOINED) / DAY,
-				placeIds
-			])
-		).toEqual([
-			['loses-now', 8, 14, ['lesson', 'other']],
-			['loses-later', 24, 31, ['third']]
-		]);
-		expect(rehearseMember(dripped, on(0), on(0), JOINED, 'renewals-go-on')).toEqual([]);
-	});
-
-	it('is looked at as the view takes renewals', () => {
-		const policy = compile(base);
-		const month = grant({ from: JOINED, until: JOINED + 31 * DAY });
-		const given = { ...wren, grants: [{ ...month, renews: true }] };
-		const look = (assume: 'renewals-go-on' | 'only-what-is-paid') =>
-			rehearseMember(policy, { ...wren, grants: [month] }, given, JOINED, assume).map(({ kind }) => kind);
-		expect(look('renewals-go-on')).toEqual(['gains-later']);
-		expect(look('only-what-is-paid')).toEqual([]);
 	});
 });

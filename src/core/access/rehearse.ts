@@ -7,7 +7,7 @@
  */
 import type { Instant } from '../time/instant';
 import { between, intersect, isIn, without, type IntervalSet } from '../time/interval-set';
-import { alikeFor, ofPlans, plansOf, signature } from './alike';
+import { ofPlans, plansOf, signature } from './alike';
 import { NO_CONTEXT, STRANGER, type Member, type NamedMember, type Viewer } from './model';
 import { namedAnew, type NamingChange } from './namings';
 import { newcomer, signedUp } from './newcomers';
@@ -159,7 +159,8 @@ export function groupByStanding(members: readonly Member[], alone: ReadonlySet<s
 	return [...groups.values()];
 }
 
-function standingKey(viewer: Member, alone: ReadonlySet<string>): string {
+/** Equal for members of whom every rule says the same. */
+export function standingKey(viewer: Member, alone: ReadonlySet<string>): string {
 	if (alone.has(viewer.id) || viewer.isStaff) return viewer.id;
 	let key = String(viewer.since);
 	for (const g of viewer.grants) {
@@ -277,12 +278,13 @@ function follows(
 	);
 }
 
-function openIn(policy: Policy, viewer: Viewer, id: string): IntervalSet {
+/** When a place is open to somebody, limits aside. */
+export function openIn(policy: Policy, viewer: Viewer, id: string): IntervalSet {
 	return setsOf(policy, viewer, id, NO_CONTEXT, []).open;
 }
 
 /** What somebody gains and loses first from a moment on, whose open times were one set and will be another. */
-function difference(
+export function difference(
 	was: IntervalSet,
 	is: IntervalSet,
 	from: Instant
@@ -347,34 +349,6 @@ function outsiders(
 	for (const batchId of batchesIn(before, after))
 		look({ kind: 'redeems', batchId }, { ...newMember, redemptions: [{ batchId, at: start }] }, start, []);
 	return found;
-}
-
-export interface MemberEffect {
-	kind: EffectKind;
-	at: Instant;
-	backAt: Instant | null;
-	placeIds: readonly string[];
-}
-
-/** What happens to one member whose standing changes while the rules stay: a first day that is set, for example. */
-export function rehearseMember(
-	policy: Policy,
-	before: Member,
-	after: Member,
-	from: Instant,
-	assume: Assumption
-): MemberEffect[] {
-	const [was, is] = [assuming(before, assume), assuming(after, assume)];
-	const found = new Map<string, MemberEffect & { placeIds: string[] }>();
-	for (const { id, resourceIds } of alikeFor(policy, after, policy.resources.keys())) {
-		for (const effect of difference(openIn(policy, was, id), openIn(policy, is, id), from)) {
-			const key = `${effect.kind} ${effect.at} ${effect.backAt}`;
-			const known = found.get(key);
-			if (known) known.placeIds.push(...resourceIds);
-			else found.set(key, { ...effect, placeIds: [...resourceIds] });
-		}
-	}
-	return [...found.values()];
 }
 
 /** Whom and what an effect concerns, a row each: as many as members times places. */

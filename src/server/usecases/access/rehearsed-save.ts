@@ -198,10 +198,20 @@ async function rehearse(
 ): Promise<KeptRehearsal | null> {
 	const result = await workedOut(app, before.policy, after, namingsIn(delta), signal);
 	if (changesNothing(result)) return null;
+	return keepRehearsal(app, { rehearsalId, mint }, { version: before.version, digest }, result);
+}
+
+/** Keeps what something would do under what it is of, so that somebody can say yes to it and look at all of it. */
+export async function keepRehearsal(
+	app: Using<'clock' | 'db'>,
+	{ rehearsalId, mint }: Pick<Consent, 'rehearsalId' | 'mint'>,
+	{ version, digest }: { version: number; digest: string },
+	result: Rehearsal
+): Promise<KeptRehearsal> {
 	const bytes = gzipSync(JSON.stringify(result));
 	const row = {
 		at: app.clock.wall(),
-		version: before.version,
+		version,
 		digest,
 		mintedAt: mint.at,
 		result: bytes.length <= MOST_RESULT_BYTES ? bytes : null

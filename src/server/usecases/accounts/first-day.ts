@@ -1,6 +1,6 @@
 /** The day that a member's releases count from, set by hand where another system knows better: rehearsed first. */
 import type { Member } from '$core/access/model';
-import { rehearseMember, type MemberEffect } from '$core/access/rehearse';
+import { rehearseMember, type MemberEffect } from '$core/access/rehearse-members';
 import { eq, sql } from 'drizzle-orm';
 import { lockAccount, population, setFirstDay } from '../../db/queries/members';
 import { accounts } from '../../db/schema/people';
