@@ -332,3 +332,9 @@ export const MEMBERS: readonly DemoMember[] = FIRST.map((first, i) => {
 		refunded: i === 12 || i === 27 ? { daysAgo: Math.max(1, joined - 5), why: 'Bought by mistake' } : null
 	};
 });
+
+/** Labels on members, and who has them. */
+export const LABELS = {
+	'Bench crew': MEMBERS.filter((_, i) => i % 13 === 0).map(({ email }) => email),
+	'At the fair': MEMBERS.filter((_, i) => i % 5 === 2).map(({ email }) => email)
+};

@@ -22,6 +22,8 @@ import { readSettings } from '../src/server/settings';
 import { makeFirstOwner, offerOwnership } from '../src/server/usecases/accounts/first-owner';
 import { agreeing } from '../src/server/usecases/access/rehearsed-save';
 import { saveReleases } from '../src/server/usecases/access/save-releases';
+import { memberLabelOf } from '../src/server/usecases/accounts/member-labels';
+import { runMany } from '../src/server/usecases/accounts/run-many';
 import { makeBatch } from '../src/server/usecases/codes/codes';
 import { saveFence, type FenceWish } from '../src/server/usecases/fences/save-fence';
 import { createItem, editItem, setState, type ItemWish } from '../src/server/usecases/library/edit-item';
@@ -42,6 +44,7 @@ import { makeFilms } from './media';
 import {
 	CODES,
 	COURSE,
+	LABELS,
 	LAPSED,
 	MEMBER,
 	MEMBERS,
@@ -95,6 +98,7 @@ for (const { at, happen } of story()) {
 	await advance(to);
 	await happen();
 }
+await labelMembers();
 await advance(Math.max(Date.now(), app.clock.business() + 1));
 await setClock(app, Math.max(Date.now(), app.clock.business()));
 
@@ -406,6 +410,23 @@ async function makeCourseAndPages(): Promise<{ lesson: string }> {
 		usesPerCode: 200
 	});
 	return { lesson: `${COURSE.address}/letting-down-the-mainspring` };
+}
+
+/** What only staff say of members. */
+async function labelMembers(): Promise<void> {
+	for (const [name, emails] of Object.entries(LABELS)) {
+		const labelId = await memberLabelOf(app, owner, name);
+		const members = await Promise.all(emails.map((email) => accountByEmail(app.db, email)));
+		await agreeing((agreedTo) =>
+			runMany(
+				app,
+				owner,
+				members.map((member) => member?.id ?? ''),
+				{ kind: 'give', planId: labelId, until: null },
+				agreedTo
+			)
+		);
+	}
 }
 
 /** Everything that people do, in the order of its days. */

@@ -64,7 +64,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 			return refused(event, 403, refusalFor(standing), wayOn);
 		}
 	}
-	if (isDesk && isBareForm(event.request))
+	// By a form that asks for a table nothing is saved.
+	if (isDesk && !path.endsWith('.csv') && isBareForm(event.request))
 		return refused(event, 400, NEEDS_SCRIPTS, { href: path, label: 'Load the page again' });
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
 	const { language } = await app.site();

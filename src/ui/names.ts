@@ -8,6 +8,8 @@ export interface KnownNames {
 	resources: Record<string, { title: string; kind: ResourceKind; address: string | null } & Place>;
 	fences: Record<string, string>;
 	plans: Record<string, string>;
+	/** On members: held like plans. */
+	labels: Record<string, string>;
 	categories: Record<string, string>;
 	tags: Record<string, string>;
 	batches: Record<string, string>;
@@ -40,16 +42,28 @@ export function joined(known: KnownNames, more: KnownNames | null): KnownNames {
 		resources: { ...known.resources, ...more.resources },
 		fences: { ...known.fences, ...more.fences },
 		plans: { ...known.plans, ...more.plans },
+		labels: { ...known.labels, ...more.labels },
 		categories: { ...known.categories, ...more.categories },
 		tags: { ...known.tags, ...more.tags },
 		batches: { ...known.batches, ...more.batches }
 	};
 }
 
-export function namesOf(known: KnownNames, zone: string): Names & FenceNames {
+function labelled(name: string | undefined): string | null {
+	return name === undefined ? null : `the label “${name}”`;
+}
+
+export function namesOf(
+	known: KnownNames,
+	zone: string
+): Names & FenceNames & { newcomer(planId: string): string } {
 	return {
 		fence: (id) => known.fences[id] ?? 'a fence that is gone',
-		plan: (id) => known.plans[id] ?? 'a plan that is gone',
+		plan: (id) => known.plans[id] ?? labelled(known.labels[id]) ?? 'a plan that is gone',
+		newcomer: (id) =>
+			known.labels[id] === undefined
+				? `Joined ${known.plans[id] ?? 'a plan that is gone'} today`
+				: `With the label “${known.labels[id]}”`,
 		resource: (id) => known.resources[id]?.title ?? 'an item that is gone',
 		kind: (id) => known.resources[id]?.kind ?? null,
 		category: (id) => known.categories[id] ?? 'a category that is gone',

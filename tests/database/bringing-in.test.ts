@@ -23,7 +23,12 @@ import { Inbox } from '$server/jobs/inbox';
 import { decideRefused, inboxView } from '$server/usecases/library/inbox';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { createItem } from '$server/usecases/library/edit-item';
-import { importTable, tryTable } from '$server/usecases/library/import-table';
+import {
+	importTable,
+	tableToMend,
+	tryTable,
+	type ImportProblem
+} from '$server/usecases/library/import-table';
 import { lookAtFile } from '$server/usecases/library/look-at-file';
 import { receiveFile } from '$server/usecases/library/receive-file';
 import { shelfOf } from '$server/usecases/library/shelves';
@@ -295,12 +300,37 @@ describe('a table', () => {
 			ok: true,
 			rows: [{ line: 2, title: 'Oil, and how little', address: '/oil', does: 'adds' }],
 			problems: [],
-			unknownColumns: [],
+			columns: ['title', 'address', 'kind', 'shelf', 'category', 'tags'].map((name) => ({
+				name,
+				column: name
+			})),
 			newShelves: ['Benches / Left'],
 			newLabels: ['Care', 'oil', 'care']
 		});
 		expect(await at('/oil')).toBeUndefined();
 		expect(await allCategories(world.app.db)).toEqual([]);
+	});
+
+	it('is read by what somebody says that its columns are, and gives back what will not do', async () => {
+		const csv = 'Heading,url,Sort\nOil,/oil,page\nDial,dial,disc\nWheel,,page\n';
+		const words = ({ code, column }: ImportProblem) => `${code} of ${column}.`;
+		const unsaid = await tryTable(world.app, csv);
+		expect(unsaid.ok && unsaid.problems.filter(({ code }) => code === 'nothing-there')).toHaveLength(3);
+		const taken = { 0: 'title', 2: 'kind' } as const;
+		const tried = await tryTable(world.app, csv, taken);
+		expect(tried).toMatchObject({
+			columns: [{ column: 'title' }, { column: 'address' }, { column: 'kind' }],
+			rows: [{ title: 'Oil' }, { title: 'Dial' }, { title: 'Wheel' }]
+		});
+		expect(await tableToMend(world.app, csv, taken, words)).toEqual([
+			['Heading', 'url', 'Sort', 'what is wrong'],
+			['Dial', 'dial', 'disc', expect.stringMatching(/^bad-address of address\. unknown-kind of kind\./)]
+		]);
+		expect(await tableToMend(world.app, 'a"b', taken, words)).toEqual([]);
+		expect(await importTable(world.app, null, csv, null, taken)).toEqual({
+			kind: 'refused',
+			code: 'has-problems'
+		});
 	});
 
 	it('makes items with shelves and labels, and changes what has its address', async () => {

@@ -12,6 +12,8 @@ import { signIn } from '$server/usecases/accounts/sign-in';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { memberLabelOf } from '$server/usecases/accounts/member-labels';
+import { runMany } from '$server/usecases/accounts/run-many';
 import { makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { importTable } from '$server/usecases/library/import-table';
@@ -158,6 +160,7 @@ describe('what the database is asked', () => {
 			crowd.itemIds[5]
 		];
 		const desk = (name: string) => `desk/(frame)${name}`;
+		const labelId = await memberLabelOf(world.app, null, 'At the fair');
 		await open(desk(''));
 		for (const search of [
 			'',
@@ -172,8 +175,21 @@ describe('what the database is asked', () => {
 		await open(desk('/library/[id]/media'), { id: itemId });
 		await open(desk('/library/labels'));
 		await open(desk('/library/bring-in'));
-		for (const search of ['', '?page=5', '?q=number%20777', '?q=member.777@mail'])
+		for (const search of [
+			...[
+				'',
+				'?page=5',
+				'?q=number%20777',
+				'?q=member.777@mail',
+				'?state=holds',
+				'?state=lapsed',
+				'?state=never'
+			],
+			...[`?plan=${crowd.planIds[1]}`, `?plan=${crowd.planIds[1]}&state=runs-out`, `?label=${labelId}`],
+			'?came=2026-01-01&came-to=2026-02-01&ended=2026-01-01'
+		])
 			await open(desk('/members'), {}, search);
+		await open(desk('/members/labels'));
 		await open(desk('/members/[id]'), { id: memberId });
 		await open(desk('/fences'));
 		await open(desk('/fences/[id]'), { id: crowd.fenceIds[3] ?? '' });
@@ -242,6 +258,10 @@ describe('what the database is asked', () => {
 			until: null,
 			why: 'by hand'
 		});
+		const some = crowd.memberIds.slice(0, 5);
+		const labelId = await memberLabelOf(app, null, 'At the fair');
+		await agreeing((yes) => runMany(app, null, some, { kind: 'give', planId: labelId, until: null }, yes));
+		await agreeing((yes) => runMany(app, null, some, { kind: 'end', planId: crowd.planIds[1] ?? '' }, yes));
 		const [grant] = await grantsOf(app.db, added.memberId);
 		await endGrant(app, null, grant?.id ?? '', 'by hand');
 		await takeUse(app, added.memberId, crowd.itemIds[0] ?? '');

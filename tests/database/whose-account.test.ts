@@ -2,7 +2,8 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { accountByEmail } from '$server/db/queries/members';
-import { memberList } from '$server/db/queries/lists';
+import { EVERYBODY } from '../support/members';
+import { memberList } from '$server/db/queries/member-list';
 import { paymentsOfOrder } from '$server/db/queries/sales';
 import { ANYTHING, findAnything } from '$server/db/queries/find';
 import { accounts, sessions } from '$server/db/schema/people';
@@ -70,7 +71,7 @@ describe('an unpaid order of a stranger', () => {
 		const begun = await order(world, shop.slug);
 		if (!begun.ok) throw new Error(begun.code);
 		expect(await world.app.db.select().from(accounts)).toEqual([]);
-		expect((await memberList(world.app.db, { search: '', order: '', page: 1 })).total).toBe(0);
+		expect((await memberList(world.app.db, EVERYBODY, world.app.clock.business())).total).toBe(0);
 		const [placed] = await world.app.db.select().from(orders);
 		expect(await findAnything(world.app.db, placed!.number, ANYTHING)).toEqual([]);
 		const added = await addMember(world.app, null, { email: WREN, name: '', planId: null, until: null });

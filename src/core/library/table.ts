@@ -54,23 +54,64 @@ export interface RowProblem {
 	seen: string;
 }
 
+/** What a column of a file is taken for; `null`: it is left out. */
+export interface TakenColumn {
+	name: string;
+	column: Column | null;
+}
+
 export type ReadTable =
-	| { ok: true; rows: TableRow[]; problems: RowProblem[]; unknownColumns: string[] }
-	| { ok: false; code: 'empty' | 'no-columns' | 'too-many'; seen: string };
+	| { ok: true; rows: TableRow[]; problems: RowProblem[]; columns: TakenColumn[] }
+	| {
+			ok: false;
+			code: 'empty' | 'no-columns' | 'column-twice' | 'too-many';
+			seen: string;
+			columns: TakenColumn[];
+	  };
+
+/** What is said of rows that will not do, in a file that Stile gave out to be mended: nobody's column. */
+export const PROBLEM_COLUMN = 'what is wrong';
+
+/** What else columns are called (common practice, no source). */
+const ALSO_CALLED: Readonly<Record<string, Column>> = {
+	name: 'title',
+	url: 'address',
+	path: 'address',
+	slug: 'address',
+	type: 'kind',
+	text: 'description',
+	folder: 'shelf',
+	series: 'shelf',
+	keywords: 'tags',
+	labels: 'tags',
+	status: 'state',
+	order: 'position'
+};
 
 export const MAX_ROWS = 5000;
 const MAX_TITLE = 200;
 const MAX_TEXT = 20_000;
 
-/** @param cells rows of cells, the first with the names of the columns */
-export function readTable(cells: readonly (readonly string[])[]): ReadTable {
+/**
+ * @param cells rows of cells, the first with the names of the columns
+ * @param taken what somebody took columns for, by their place; `null`: for nothing
+ */
+export function readTable(
+	cells: readonly (readonly string[])[],
+	taken: Readonly<Record<number, Column | null>> = {}
+): ReadTable {
 	const [names, ...rest] = cells;
-	if (!names) return { ok: false, code: 'empty', seen: '' };
-	const columns = names.map((name) => COLUMNS.find((one) => one === name.trim().toLowerCase()) ?? null);
-	const unknownColumns = names.filter((_, n) => columns[n] === null).map((name) => name.trim());
+	if (!names) return { ok: false, code: 'empty', seen: '', columns: [] };
+	const columns = matched(names, taken);
+	const told = names.map((name, n) => ({ name: name.trim(), column: columns[n] ?? null }));
+	const refused = (code: Extract<ReadTable, { ok: false }>['code'], seen = ''): ReadTable => ({
+		...{ ok: false, code, seen, columns: told }
+	});
 	if (!columns.includes('address') && !columns.includes('title'))
-		return { ok: false, code: 'no-columns', seen: names.join(', ').slice(0, 200) };
-	if (rest.length > MAX_ROWS) return { ok: false, code: 'too-many', seen: String(rest.length) };
+		return refused('no-columns', names.join(', ').slice(0, 200));
+	const twice = columns.find((one, n) => one !== null && columns.indexOf(one) !== n);
+	if (twice) return refused('column-twice', twice);
+	if (rest.length > MAX_ROWS) return refused('too-many', String(rest.length));
 	const rows: TableRow[] = [];
 	const problems: RowProblem[] = [];
 	const addresses = new Set<string>();
@@ -89,9 +130,68 @@ export function readTable(cells: readonly (readonly string[])[]): ReadTable {
 		}
 		rows.push(row);
 	}
-	return rows.length === 0
-		? { ok: false, code: 'empty', seen: '' }
-		: { ok: true, rows, problems, unknownColumns };
+	return rows.length === 0 ? refused('empty') : { ok: true, rows, problems, columns: told };
+}
+
+/** A name that is a column's own comes before one that it is also called by: that one is left out then. */
+function matched(
+	names: readonly string[],
+	taken: Readonly<Record<number, Column | null>>
+): (Column | null)[] {
+	const own = names.map((name, n) =>
+		n in taken ? (taken[n] ?? null) : (COLUMNS.find((one) => one === name.trim().toLowerCase()) ?? null)
+	);
+	const found = new Set(own);
+	return names.map((name, n) => {
+		const guess = ALSO_CALLED[name.trim().toLowerCase()];
+		if (own[n] !== null || n in taken || guess === undefined || found.has(guess)) return own[n] ?? null;
+		found.add(guess);
+		return guess;
+	});
+}
+
+/** Rows that will not do as a table of their own, each with what is wrong; the first names the columns as before. */
+export function rowsToMend(
+	cells: readonly (readonly string[])[],
+	problems: readonly { line: number; words: string }[]
+): string[][] {
+	const [names = [], ...rest] = cells;
+	const kept = names.flatMap((name, n) => (isProblemColumn(name) ? [] : [n]));
+	const byLine = new Map<number, string[]>();
+	for (const { line, words } of problems) byLine.set(line, [...(byLine.get(line) ?? []), words]);
+	const row = (texts: readonly string[], last: string) => [...kept.map((n) => texts[n] ?? ''), last];
+	return [
+		row(names, PROBLEM_COLUMN),
+		...rest.flatMap((texts, n) => {
+			const wrong = byLine.get(n + 2);
+			return wrong ? [row(texts, wrong.join(' '))] : [];
+		})
+	];
+}
+
+export function isProblemColumn(name: string): boolean {
+	return name.trim().toLowerCase() === PROBLEM_COLUMN;
+}
+
+export interface ProblemGroup<P> {
+	/** One of them, to say what is wrong. */
+	first: P;
+	/** In their order. */
+	lines: number[];
+}
+
+/** The same thing wrong in many rows is said once. */
+export function groupedProblems<P extends { line: number; column: string | null; code: string }>(
+	problems: readonly P[]
+): ProblemGroup<P>[] {
+	const groups = new Map<string, ProblemGroup<P>>();
+	for (const problem of problems) {
+		const key = `${problem.code} ${problem.column}`;
+		const known = groups.get(key);
+		if (known) known.lines.push(problem.line);
+		else groups.set(key, { first: problem, lines: [problem.line] });
+	}
+	return [...groups.values()];
 }
 
 function readCell(row: TableRow, column: Column, text: string): RowProblem['code'] | null {

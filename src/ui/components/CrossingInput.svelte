@@ -25,7 +25,7 @@
 		/** Its place in the fence. */
 		n: number;
 		names: ReturnType<typeof namesOf>;
-		choices: { plans: { id: string; name: string }[]; batches: { id: string; name: string }[] };
+		choices: Record<'plans' | 'labels' | 'batches', { id: string; name: string }[]>;
 		/** Names of what was picked since the page was loaded. */
 		fresh: Record<string, string>;
 		errors: Record<string, string[]>;
@@ -48,10 +48,17 @@
 		{@const audience = crossing.audience}
 		<ChecksField
 			label="Holders of"
-			hidesLabel
+			hidesLabel={choices.labels.length === 0}
 			options={optionsOf(choices.plans)}
 			bind:values={audience.planIds}
 		/>
+		{#if choices.labels.length > 0}
+			<ChecksField
+				label="Members with the label"
+				options={optionsOf(choices.labels)}
+				bind:values={audience.planIds}
+			/>
+		{/if}
 	{:else if crossing.audience.kind === 'named'}
 		<Picker
 			label="Name a member"

@@ -24,6 +24,7 @@
 		isWide,
 		columns,
 		plans,
+		labels,
 		now,
 		zone
 	}: {
@@ -32,6 +33,7 @@
 		/** Those that are shown beside the title. */
 		columns: readonly Column[];
 		plans: { id: string; name: string }[];
+		labels: { id: string; name: string }[];
 		now: number;
 		zone: string;
 	} = $props();
@@ -286,7 +288,13 @@
 							{:else if id === 'state'}<span class={row.assetState === 'failed' ? 'text-brick' : ''}
 									>{stateWords(row)}</span
 								>
-							{:else if id === 'who'}{#if row.who}<WhoGetsIn who={row.who} {plans} {now} {zone} />{/if}
+							{:else if id === 'who'}{#if row.who}<WhoGetsIn
+										who={row.who}
+										{plans}
+										{labels}
+										{now}
+										{zone}
+									/>{/if}
 							{:else if id === 'length'}{row.seconds ? formatLength(row.seconds) : ''}
 							{:else if id === 'changed'}<Moment at={row.changedAt} {zone} />{/if}
 						</span>

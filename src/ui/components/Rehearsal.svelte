@@ -6,17 +6,23 @@
 	/** What a save would do, inside its form: the yes names the rehearsal, and goes to the action that was rehearsed. */
 	let {
 		rehearsal,
+		title = 'What this save would do',
 		zone,
 		action,
 		did = null,
+		besides = [],
 		onLeave
 	}: {
 		rehearsal: RehearsalView;
+		/** What it is that one says yes to. */
+		title?: string;
 		zone: string;
 		/** Where the yes is sent, whichever other buttons the form has. */
 		action: string;
 		/** What was pressed, where one action does several things. */
 		did?: string | null;
+		/** What else it would do, in sentences. */
+		besides?: string[];
 		/** Where it can be closed without a word to the server. */
 		onLeave?: (() => void) | undefined;
 	} = $props();
@@ -75,7 +81,7 @@
 	class="rounded-sheet border-2 border-gorse bg-gorse-wash p-5"
 	aria-labelledby="rehearsal"
 >
-	<h3 id="rehearsal" class="text-lg font-semibold">What this save would do</h3>
+	<h3 id="rehearsal" class="text-lg font-semibold">{title}</h3>
 	<p class="mt-1">Nothing is saved yet.</p>
 	{#if counted.length > 0}
 		<dl class="mt-3 flex flex-wrap gap-x-8 gap-y-2">
@@ -106,6 +112,7 @@
 				>{/if}
 		</p>
 	{/if}
+	{#each besides as sentence (sentence)}<p class="mt-3 font-medium text-brick">{sentence}</p>{/each}
 	{#each publicly as { kind, titles, titleCount, at, backAt }, n (n)}
 		<p class="mt-3 font-medium {kind.startsWith('gains') ? 'text-brick' : ''}">
 			{anyone(kind, at, backAt)}: {some(titles, titleCount, 'things')}.

@@ -7,9 +7,16 @@
 	let {
 		who,
 		plans,
+		labels,
 		now,
 		zone
-	}: { who: WhoGetsIn; plans: { id: string; name: string }[]; now: number; zone: string } = $props();
+	}: {
+		who: WhoGetsIn;
+		plans: { id: string; name: string }[];
+		labels: { id: string; name: string }[];
+		now: number;
+		zone: string;
+	} = $props();
 
 	const SHOWN = 3;
 
@@ -27,15 +34,25 @@
 	const groups = $derived.by((): Group[] => {
 		if (who.kind === 'anyone') return [{ words: 'anyone', when: '', isLater: false }];
 		if (who.kind === 'signed-in') return [{ words: 'whoever is signed in', when: '', isLater: false }];
-		const names = new Map(plans.map(({ id, name }) => [id, name]));
+		const names = new Map([
+			...plans.map(({ id, name }) => [id, name] as const),
+			...labels.map(({ id, name }) => [id, `label ${name}`] as const)
+		]);
+		const planIds = new Set(plans.map(({ id }) => id));
 		const known = who.plans.filter(({ planId }) => names.has(planId));
 		const byWhen: Record<string, typeof known> = {};
 		for (const one of known) (byWhen[when(one.entry)] ??= []).push(one);
+		const whoever = (ids: string[]) => {
+			const of = ids.filter((id) => planIds.has(id));
+			const others = ids.filter((id) => !planIds.has(id));
+			const isAny = of.length === plans.length && plans.length > 1;
+			return [
+				...(isAny ? ['any plan'] : of.map((id) => names.get(id))),
+				...others.map((id) => names.get(id))
+			];
+		};
 		return Object.entries(byWhen).map(([said, some]) => ({
-			words:
-				some.length === plans.length && plans.length > 1
-					? 'any plan'
-					: some.map(({ planId }) => names.get(planId)).join(', '),
+			words: whoever(some.map(({ planId }) => planId)).join(', '),
 			when: said,
 			isLater: said !== ''
 		}));

@@ -1,6 +1,7 @@
 import { areasOf, NO_PERMISSIONS } from '$core/staff/permissions';
 import { writeLocal } from '$core/time/calendar';
 import { languageOf } from '$words/languages';
+import { labelNames } from '$server/reads/desk/members';
 import { planNames } from '$server/reads/desk/plans';
 import type { LayoutServerLoad } from './$types';
 
@@ -22,6 +23,8 @@ export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
 		staff: { name: viewer?.name ?? '', email: viewer?.email ?? '' },
 		now: app.clock.business(),
 		hasMovableClock: app.settings.hasMovableClock,
-		planChoices: await planNames(app)
+		planChoices: await planNames(app),
+		/** On members. */
+		labelChoices: await labelNames(app)
 	};
 };

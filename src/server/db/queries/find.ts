@@ -1,7 +1,8 @@
 import { and, eq, inArray, isNotNull, isNull, like, or } from 'drizzle-orm';
+import { normaliseCode } from '$core/access/batches';
 import { COLLECTION_KINDS, isCollection, RESOURCE_KINDS, type ResourceKind } from '$core/access/model';
 import type { Handle } from '../connect';
-import { fences } from '../schema/access';
+import { codeBatches, codes, fences } from '../schema/access';
 import { items } from '../schema/library';
 import { accounts } from '../schema/people';
 import { orders, plans } from '../schema/sales';
@@ -28,22 +29,41 @@ export const FIND_KINDS = [
 	'page',
 	...COLLECTION_KINDS,
 	'plan',
+	'code',
+	'label',
 	'fence',
 	'order'
 ] as const;
 export type FindKind = (typeof FIND_KINDS)[number];
 
 /** What the command field looks for. */
-export const ANYTHING: readonly FindKind[] = ['member', 'item', 'collection', 'plan', 'fence', 'order'];
+export const ANYTHING: readonly FindKind[] = [
+	'member',
+	'item',
+	'collection',
+	'plan',
+	'code',
+	'label',
+	'fence',
+	'order'
+];
 
 /** Whatever at the Desk carries a text in its name, address or number. */
 export async function findAnything(db: Handle, text: string, kinds: readonly FindKind[]): Promise<Found[]> {
 	const wanted = containing(text.trim());
 	const wants = (kind: FindKind) => kinds.includes(kind);
-	const [people, found, offered, closed, ordered] = await Promise.all([
+	const [people, found, offered, coded, labelled, closed, ordered] = await Promise.all([
 		wants('member') ? members(db, wanted) : [],
 		kindsOfThings(kinds).length > 0 ? things(db, wanted, kindsOfThings(kinds)) : [],
-		wants('plan') ? db.select().from(plans).where(like(plans.name, wanted)).limit(EACH) : [],
+		wants('plan')
+			? db
+					.select()
+					.from(plans)
+					.where(and(like(plans.name, wanted), eq(plans.isLabel, false)))
+					.limit(EACH)
+			: [],
+		wants('code') ? batches(db, wanted, text) : [],
+		wants('label') ? labels(db, wanted) : [],
 		wants('fence') ? db.select().from(fences).where(like(fences.name, wanted)).limit(EACH) : [],
 		wants('order') ? bought(db, wanted) : []
 	]);
@@ -69,6 +89,20 @@ export async function findAnything(db: Handle, text: string, kinds: readonly Fin
 			label: name,
 			detail: '',
 			href: `/desk/plans/${id}`
+		})),
+		...coded.map(({ id, name }) => ({
+			id,
+			kind: 'Codes',
+			label: name,
+			detail: '',
+			href: `/desk/codes/${id}`
+		})),
+		...labelled.map(({ id, name }) => ({
+			id,
+			kind: 'Label',
+			label: name,
+			detail: 'on members',
+			href: `/desk/members?label=${id}`
 		})),
 		...closed.map(({ id, name, isOn }) => ({
 			id,
@@ -99,6 +133,27 @@ function members(db: Handle, wanted: string) {
 				or(like(accounts.name, wanted), like(accounts.email, wanted))
 			)
 		)
+		.limit(EACH);
+}
+
+/** By their name, or by one of the codes as it is typed. */
+function batches(db: Handle, wanted: string, text: string) {
+	const ofCode = db
+		.select({ id: codes.batchId })
+		.from(codes)
+		.where(eq(codes.code, normaliseCode(text)));
+	return db
+		.select({ id: codeBatches.id, name: codeBatches.name })
+		.from(codeBatches)
+		.where(or(like(codeBatches.name, wanted), inArray(codeBatches.id, ofCode)))
+		.limit(EACH);
+}
+
+function labels(db: Handle, wanted: string) {
+	return db
+		.select({ id: plans.id, name: plans.name })
+		.from(plans)
+		.where(and(eq(plans.isLabel, true), like(plans.name, wanted)))
 		.limit(EACH);
 }
 

@@ -1,5 +1,5 @@
 /** The Desk's long tables: searched, ordered and paged by the database, so that 100,000 rows are no burden. */
-import { and, asc, desc, eq, inArray, isNotNull, isNull, like, or, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, inArray, isNotNull, like, or, sql, type SQL } from 'drizzle-orm';
 import { PAYMENT_STATES } from '$core/billing/payment';
 import type { Handle } from '../connect';
 import { accounts } from '../schema/people';
@@ -15,45 +15,7 @@ export interface ListAsk {
 
 export const PAGE_SIZE = 50;
 
-const total = sql<number>`count(*)`.mapWith(Number);
-
-export async function memberList(db: Handle, ask: ListAsk) {
-	const wanted = containing(ask.search);
-	const where = and(
-		isNull(accounts.deletedAt),
-		eq(accounts.role, 'member'),
-		ask.search === '' ? undefined : or(like(accounts.name, wanted), like(accounts.email, wanted))
-	);
-	const living = sql<
-		string | null
-	>`(select group_concat(distinct p.name order by p.name separator ', ') from subscriptions s join plans p on p.id = s.plan_id where s.member_id = accounts.id and s.state <> 'ended')`;
-	const had = sql<number>`exists(select 1 from subscriptions s where s.member_id = accounts.id)`.mapWith(
-		Boolean
-	);
-	const rows = await db
-		.select({
-			id: accounts.id,
-			name: accounts.name,
-			email: accounts.email,
-			createdAt: accounts.createdAt,
-			plans: living,
-			had
-		})
-		.from(accounts)
-		.where(where)
-		.orderBy(
-			...ordering(
-				ask.order,
-				{ name: accounts.name, email: accounts.email, joined: accounts.createdAt },
-				'joined',
-				accounts.id
-			)
-		)
-		.limit(PAGE_SIZE)
-		.offset((ask.page - 1) * PAGE_SIZE);
-	const [count] = await db.select({ total }).from(accounts).where(where);
-	return { rows, total: count?.total ?? 0 };
-}
+export const total = sql<number>`count(*)`.mapWith(Number);
 
 /** What the list is of: whatever somebody has tried to pay. */
 const LISTED = PAYMENT_STATES.filter((state) => state !== 'pending' && state !== 'expired');
@@ -106,7 +68,12 @@ export async function paymentList(db: Handle, ask: ListAsk) {
 type Column = Parameters<typeof asc>[0];
 
 /** By the column that is asked for, else by `otherwise` from its end; what is equal in the order of its ids, the same way. */
-function ordering(order: string, columns: Record<string, Column>, otherwise: string, id: Column): SQL[] {
+export function ordering(
+	order: string,
+	columns: Record<string, Column>,
+	otherwise: string,
+	id: Column
+): SQL[] {
 	const isKnown = Object.hasOwn(columns, order.replace(/^-/, ''));
 	const asked = isKnown ? order : `-${otherwise}`;
 	const column = columns[asked.replace(/^-/, '')] as Column;

@@ -12,7 +12,7 @@ export async function stepsDone(db: Handle) {
 	const id = items.id;
 	const [item] = await db.select({ id }).from(items).limit(1);
 	const [published] = await db.select({ id }).from(items).where(eq(items.state, 'published')).limit(1);
-	const [plan] = await db.select({ id: plans.id }).from(plans).limit(1);
+	const [plan] = await db.select({ id: plans.id }).from(plans).where(eq(plans.isLabel, false)).limit(1);
 	const [fence] = await db.select({ id: fences.id }).from(fences).where(eq(fences.isOn, true)).limit(1);
 	const [paid] = await db.select({ id: orders.id }).from(orders).where(eq(orders.state, 'paid')).limit(1);
 	return {

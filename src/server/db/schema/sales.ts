@@ -27,6 +27,8 @@ export const plans = mysqlTable('plans', {
 	ladderId: uuid('ladder_id'),
 	/** From the lowest, 0. */
 	rung: int('rung').notNull().default(0),
+	/** A label on members: held like a plan, without a price, and given by staff alone. */
+	isLabel: boolean('is_label').notNull().default(false),
 	createdAt: instant('created_at').notNull()
 });
 

@@ -11,6 +11,7 @@ import { shownCategories, shownPlans, shownTags } from '../../rights/shown';
 import { asOf } from './as-of';
 import { batchNames } from './codes';
 import { inspected } from './inspected';
+import { labelNames } from './members';
 
 const PAGE_SIZE = 50;
 /** So many are seen at a glance. */
@@ -21,13 +22,16 @@ const CAUGHT_SHOWN = 25;
 /** The list, by `?q=` and `?page=`, and what looks wrong about fences at the moment of the rail. */
 export async function fenceList(app: Using<'clock' | 'db' | 'rights'>, url: URL) {
 	const { moment, policy } = await asOf(app, url);
-	const { caught, findings } = inspected(policy, moment.at);
+	const { caught, findings: all } = inspected(policy, moment.at);
+	const labels = new Set((await labelNames(app)).map(({ id }) => id));
+	// A label that opens nothing yet is nothing wrong.
+	const findings = all.filter((one) => !(one.code === 'plan-opens-nothing' && labels.has(one.planId)));
 	const warned = new Set(
 		findings.flatMap((one) => ('fenceId' in one && one.code !== 'is-off' ? [one.fenceId] : []))
 	);
 	const search = (url.searchParams.get('q') ?? '').trim().slice(0, 100);
-	const all = await allFences(app.db);
-	const found = all.filter(({ name }) => name.toLowerCase().includes(search.toLowerCase()));
+	const kept = await allFences(app.db);
+	const found = kept.filter(({ name }) => name.toLowerCase().includes(search.toLowerCase()));
 	const page = Math.max(1, Math.floor(Number(url.searchParams.get('page'))) || 1);
 	const shown = found.slice((page - 1) * PAGE_SIZE, page * PAGE_SIZE);
 	const named = await namedCounts(
@@ -38,7 +42,7 @@ export async function fenceList(app: Using<'clock' | 'db' | 'rights'>, url: URL)
 		search,
 		total: found.length,
 		pageSize: PAGE_SIZE,
-		hasMany: all.length > FEW,
+		hasMany: kept.length > FEW,
 		named,
 		fences: shown.map((fence) => ({
 			fence,
@@ -57,6 +61,7 @@ export async function fenceChoices(app: Using<'db' | 'rights'>) {
 		plans: named(await shownPlans(app)),
 		categories: named(await shownCategories(app)),
 		tags: named(await shownTags(app)),
+		labels: await labelNames(app),
 		batches: await batchNames(app)
 	};
 }

@@ -2,6 +2,7 @@
 import { decide } from '$core/access/decide/decide';
 import { STRANGER } from '$core/access/model';
 import { newcomer } from '$core/access/newcomers';
+import { strangerFinds } from '$core/access/stranger';
 import { timeline } from '$core/access/timeline';
 import type { Using } from '../../app';
 import { itemById } from '../../db/queries/items';
@@ -15,6 +16,7 @@ import {
 	tagsOfItem,
 	versionsOfItem
 } from '../../db/queries/library';
+import { allLabels } from '../../db/queries/member-list';
 import { asOf } from './as-of';
 
 /** `null`: there is none. */
@@ -26,9 +28,13 @@ export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 	const { moment, policy } = await asOf(app, url);
 	const resource = policy.resources.get(item.id);
 	const passage = resource ? policy.passage(resource) : null;
+	const labels = new Set((await allLabels(app.db)).map((label) => label.id));
 	const viewers = [
 		{ planId: null, viewer: STRANGER },
-		...[...policy.plans.keys()].map((planId) => ({ planId, viewer: newcomer(planId, moment.now) }))
+		...[...policy.plans.keys()]
+			// Of labels only those that decide here: there may be many.
+			.filter((planId) => !labels.has(planId) || passage?.ways.some(({ plans }) => plans?.has(planId)))
+			.map((planId) => ({ planId, viewer: newcomer(planId, moment.now) }))
 	];
 	const marks = viewers.flatMap(({ viewer }) =>
 		timeline(policy, viewer, item.id, moment.from, moment.to, moment.assume).map(({ start }) => start)
@@ -68,6 +74,7 @@ export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 			off: passage.off.map((fence) => fence.id),
 			beyond: passage.beyond.map(({ fence }) => fence.id)
 		},
+		stranger: strangerFinds(await app.rights.policy(), item.id, app.clock.business()),
 		found: viewers.map(({ planId, viewer }) => {
 			const { verdict } = decide(policy, viewer, item.id, moment.at);
 			return { planId, verdict };

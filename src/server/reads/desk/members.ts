@@ -2,10 +2,19 @@
 import { VERDICTS, type Verdict } from '$core/access/decision';
 import type { Member } from '$core/access/model';
 import { changesFor } from '$core/access/next-changes';
+import { totalsOf } from '$core/access/totals';
 import type { Policy } from '$core/access/policy';
 import { assuming } from '$core/access/timeline';
 import type { Using } from '../../app';
-import { memberList, PAGE_SIZE, type ListAsk } from '../../db/queries/lists';
+import { PAGE_SIZE } from '../../db/queries/lists';
+import {
+	allLabels,
+	countedLabels,
+	memberIds,
+	memberList,
+	memberRows,
+	type MemberAsk
+} from '../../db/queries/member-list';
 import { accountByEmail, accountById, accountNames, tenuresOf } from '../../db/queries/members';
 import { paymentsOf, subscriptionsOf } from '../../db/queries/sales';
 import { linksThatGoRound } from '../../db/queries/uses';
@@ -18,8 +27,42 @@ const ITEMS_ON_PAGE = 100;
 const NEXT = 12;
 const FILES_SHOWN = 50;
 
-export async function membersPage(app: Using<'db'>, ask: ListAsk) {
-	return { ...(await memberList(app.db, ask)), pageSize: PAGE_SIZE };
+export { MEMBER_STATES, type MemberAsk } from '../../db/queries/member-list';
+
+export async function membersPage(app: Using<'clock' | 'db' | 'population' | 'rights'>, ask: MemberAsk) {
+	const now = app.clock.business();
+	const labels = await labelIds(app);
+	return {
+		...(await memberList(app.db, ask, now)),
+		pageSize: PAGE_SIZE,
+		totals: totalsOf((await app.population.all()).values(), labels, now)
+	};
+}
+
+/** Labels on members, by name. */
+export function labelNames(app: Using<'db' | 'rights'>): Promise<{ id: string; name: string }[]> {
+	return app.rights.content('labels', () => allLabels(app.db));
+}
+
+async function labelIds(app: Using<'db' | 'rights'>): Promise<Set<string>> {
+	return new Set((await labelNames(app)).map(({ id }) => id));
+}
+
+/** The members of a list, or some that were chosen, as a table has them. */
+export async function membersAsTable(app: Using<'clock' | 'db'>, of: MemberAsk | readonly string[]) {
+	const now = app.clock.business();
+	const ids = 'search' in of ? await memberIds(app.db, of, now) : [...of];
+	return memberRows(app.db, ids, now);
+}
+
+/** Whom a list is of. */
+export function idsOf(app: Using<'clock' | 'db'>, ask: MemberAsk): Promise<string[]> {
+	return memberIds(app.db, ask, app.clock.business());
+}
+
+/** Labels with how many members have each. */
+export function labelsPage(app: Using<'clock' | 'db'>) {
+	return countedLabels(app.db, app.clock.business());
 }
 
 /** What accounts are called, by id. */
@@ -53,6 +96,7 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 		files: await countedFiles(app, policy, account.id, everything),
 		links: await linksThatGoRound(app.db, account.id),
 		grants: standing.viewer.grants,
+		labelIds: [...(await labelIds(app))],
 		tenures: await tenuresOf(app.db, account.id),
 		subscriptions: (await subscriptionsOf(app.db, account.id)).map(
 			({ id, planId, state, endedAt, cancelWhy, cancelWords }) => ({

@@ -3,6 +3,7 @@ import type { ResourceKind } from '$core/access/model';
 import type { Using } from '../../app';
 import { allTitles } from '../../db/queries/library';
 import { allFences } from '../../db/queries/policy';
+import { allLabels } from '../../db/queries/member-list';
 import { plansWithPrices } from '../../db/queries/sales';
 import { codeBatches } from '../../db/schema/access';
 import { shownCategories, shownTags } from '../../rights/shown';
@@ -14,6 +15,8 @@ export interface DeskNames {
 	>;
 	fences: Record<string, string>;
 	plans: Record<string, string>;
+	/** On members. */
+	labels: Record<string, string>;
 	categories: Record<string, string>;
 	tags: Record<string, string>;
 	batches: Record<string, string>;
@@ -27,7 +30,15 @@ export function deskNames(app: Using<'db' | 'rights'>): Promise<DeskNames> {
 /** The names of whatever a page speaks of, and of the places it lives in: a page carries these and no others. */
 export async function namesIn(app: Using<'db' | 'rights'>, page: unknown): Promise<DeskNames> {
 	const all = await deskNames(app);
-	const found: DeskNames = { resources: {}, fences: {}, plans: {}, categories: {}, tags: {}, batches: {} };
+	const found: DeskNames = {
+		resources: {},
+		fences: {},
+		plans: {},
+		labels: {},
+		categories: {},
+		tags: {},
+		batches: {}
+	};
 	const note = (text: string) => {
 		if (text.length !== UUID_LENGTH) return;
 		for (let id: string | null = text; id !== null && !found.resources[id];) {
@@ -55,13 +66,14 @@ export async function namesIn(app: Using<'db' | 'rights'>, page: unknown): Promi
 }
 
 const UUID_LENGTH = 36;
-const OTHERS = ['fences', 'plans', 'categories', 'tags', 'batches'] as const;
+const OTHERS = ['fences', 'plans', 'labels', 'categories', 'tags', 'batches'] as const;
 
 async function readNames(app: Using<'db' | 'rights'>): Promise<DeskNames> {
-	const [titles, fences, plans, batches, categories, tags] = await Promise.all([
+	const [titles, fences, plans, labels, batches, categories, tags] = await Promise.all([
 		allTitles(app.db),
 		allFences(app.db),
 		plansWithPrices(app.db),
+		allLabels(app.db),
 		app.db.select({ id: codeBatches.id, name: codeBatches.name }).from(codeBatches),
 		shownCategories(app),
 		shownTags(app)
@@ -77,6 +89,7 @@ async function readNames(app: Using<'db' | 'rights'>): Promise<DeskNames> {
 		),
 		fences: named(fences),
 		plans: named(plans),
+		labels: named(labels),
 		categories: named(categories),
 		tags: named(tags),
 		batches: named(batches)

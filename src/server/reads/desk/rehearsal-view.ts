@@ -3,11 +3,11 @@ import type { RehearsalView } from '$core/access/rehearsal-view';
 import {
 	byEffect,
 	type EffectKind,
-	type MemberEffect,
 	type Outsider,
 	type RehearsedEffect,
 	type Rehearsal
 } from '$core/access/rehearse';
+import type { MemberEffect } from '$core/access/rehearse-members';
 import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';
 import { labelLists } from '../../rights/label-lists';
@@ -33,7 +33,10 @@ export async function rehearsalView(
 		titleCount: placeIds.length
 	});
 	const nameOf = (who: Outsider) => {
-		if (who.kind === 'joins') return names.plans[who.planId] ?? 'a plan';
+		if (who.kind === 'joins') {
+			const label = names.labels[who.planId];
+			return names.plans[who.planId] ?? (label === undefined ? 'a plan' : `With the label “${label}”`);
+		}
 		return who.kind === 'redeems' ? (names.batches[who.batchId] ?? 'a batch') : '';
 	};
 	return {

@@ -1,5 +1,10 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
+	import { SvelteSet } from 'svelte/reactivity';
 	import { enhance } from '$app/forms';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { asking } from '$ui/address';
 	import { optionsOf } from '$ui/fields/labelled';
 	import Fold from '$ui/parts/Fold.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
@@ -7,30 +12,113 @@
 	import MomentField from '$ui/fields/MomentField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 	import DataTable from '$ui/parts/DataTable.svelte';
+	import MembersBar from '$ui/components/MembersBar.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import Popover from '$ui/parts/Popover.svelte';
+	import { formatDay } from '$ui/wording/time';
 
 	let { data, form } = $props();
 
-	const errors = $derived((form?.errors ?? {}) as Record<string, string[]>);
-	const typed = $derived((form?.values ?? {}) as Record<string, string>);
+	const STATE_OPTIONS = [
+		{ value: 'holds', label: 'hold a plan' },
+		{ value: 'runs-out', label: 'hold one that runs out' },
+		{ value: 'lapsed', label: 'held one before' },
+		{ value: 'never', label: 'never held one' }
+	];
+
+	const errors = $derived(
+		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+	);
+	const typed = $derived(((form && 'values' in form ? form.values : null) ?? {}) as Record<string, string>);
 
 	const columns = [
 		{ key: 'name', label: 'Name', sortable: true },
 		{ key: 'email', label: 'E-mail', sortable: true },
 		{ key: 'plans', label: 'Plans held' },
+		{ key: 'labels', label: 'Labels' },
+		{ key: 'ends', label: 'Until' },
 		{ key: 'joined', label: 'Came', sortable: true }
 	];
+
+	const STATES = [
+		['holds', 'hold a plan'],
+		['lapsed', 'held one before'],
+		['never', 'never held one']
+	] as const;
+
+	const asked = $derived(page.url.searchParams);
+	/** What the list is of: without the page and the order. */
+	const ask = $derived(asking(asked, { page: null, order: null }).slice(1));
+	const chosen = new SvelteSet<string>();
+	let isAll = $state(false);
+	// Those of another list are not seen, and nothing is done to them.
+	$effect(() => {
+		void ask;
+		isAll = false;
+		chosen.clear();
+	});
+	$effect(() => {
+		const { rows } = data;
+		untrack(() => isAll && rows.forEach(({ id }) => chosen.add(id)));
+	});
+	$effect(() => {
+		if (data.rows.some(({ id }) => !chosen.has(id))) isAll = false;
+	});
+
+	const NARROWING = ['plan', 'state', 'label', 'came', 'came-to', 'ended', 'ended-to'];
+	const isNarrowed = $derived(NARROWING.some((name) => asked.get(name)));
+	const narrow = (changes: Record<string, string | null>) =>
+		void goto(asking(asked, { ...changes, page: null }), {
+			keepFocus: true,
+			noScroll: true,
+			replaceState: true
+		});
+
+	let isWhenOpen = $state(false);
+	const DAYS = ['came', 'came-to', 'ended', 'ended-to'] as const;
+	let days = $state({ came: '', 'came-to': '', ended: '', 'ended-to': '' });
+	const span = (words: string, from: string | null, to: string | null) => {
+		const day = (text: string) => formatDay(Date.parse(`${text}T12:00Z`), 'UTC');
+		if (from && to) return `${words} ${day(from)} to ${day(to)}`;
+		if (from) return `${words} from ${day(from)}`;
+		return to ? `${words} until ${day(to)}` : null;
+	};
+	const whenWords = $derived(
+		[
+			span('came', asked.get('came'), asked.get('came-to')),
+			span('ended', asked.get('ended'), asked.get('ended-to'))
+		]
+			.filter((words) => words !== null)
+			.join(', ')
+			.replace(/^./, (c) => c.toUpperCase())
+	);
+	function showWhen(isOpen: boolean) {
+		if (isOpen) for (const name of DAYS) days[name] = asked.get(name) ?? '';
+	}
 </script>
 
 <svelte:head><title>Members · Desk</title></svelte:head>
 
 <section class="sheet p-5 pt-6">
-	<div class="mb-3 flex flex-wrap items-baseline justify-between gap-3">
+	<div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
 		<h1 class="text-xl">Members</h1>
-		<a href="/desk/check">Check access</a>
+		<p class="flex flex-wrap gap-x-4 text-quiet">
+			{#each STATES as [state, words] (state)}
+				<a
+					href={asking(asked, { state: asked.get('state') === state ? null : state, page: null })}
+					aria-current={asked.get('state') === state ? 'true' : undefined}
+					class={asked.get('state') === state ? 'font-semibold text-ink' : 'text-quiet'}
+					>{data.totals[state].toLocaleString('en')} {words}</a
+				>
+			{/each}
+		</p>
+		<span class="ml-auto flex gap-4">
+			<a href="/desk/members/labels">Labels</a>
+			<a href="/desk/check">Check access</a>
+		</span>
 	</div>
 	<div class="mb-5">
-		<Fold label="Add a member by hand" isOpen={form !== null}>
+		<Fold label="Add a member by hand" isOpen={form !== null && !('bulk' in form)}>
 			<form method="post" action="?/add" class="grid gap-4 md:grid-cols-2" novalidate use:enhance>
 				<div class="md:col-span-2"><ErrorSummary {errors} /></div>
 				<TextField
@@ -54,20 +142,85 @@
 			</form>
 		</Fold>
 	</div>
-	<DataTable caption="Members" {columns} rows={data.rows} total={data.total} pageSize={data.pageSize}>
+	<DataTable
+		caption="Members"
+		{columns}
+		rows={data.rows}
+		total={data.total}
+		pageSize={data.pageSize}
+		{chosen}
+		nameOf={({ name }) => name}
+	>
+		{#snippet tools()}
+			{#each [{ name: 'plan', label: 'Plan', any: 'any plan', options: optionsOf(data.planChoices) }, { name: 'state', label: 'State', any: 'any state', options: STATE_OPTIONS }, { name: 'label', label: 'Label', any: 'any label', options: optionsOf(data.labelChoices) }] as { name, label, any, options } (name)}
+				{#if options.length > 0}
+					<SelectField
+						{label}
+						hidesLabel
+						class="w-44"
+						options={[{ value: '', label: any }, ...options]}
+						from={asked.get(name) ?? ''}
+						onChoose={(value) => narrow({ [name]: value })}
+					/>
+				{/if}
+			{/each}
+			<Popover title="When" bind:isOpen={isWhenOpen} onOpen={showWhen}>
+				{#snippet trigger()}{whenWords || 'Any time'} …{/snippet}
+				<div class="grid gap-3">
+					<MomentField to="day" label="Came from" id="came" bind:value={days.came} />
+					<MomentField to="day" label="to" id="came-to" bind:value={days['came-to']} />
+					<MomentField to="day" label="A plan of theirs ended from" id="ended" bind:value={days.ended} />
+					<MomentField to="day" label="to" id="ended-to" bind:value={days['ended-to']} />
+					<button type="button" class="button-main" onclick={() => ((isWhenOpen = false), narrow(days))}
+						>Show them</button
+					>
+				</div>
+			</Popover>
+			{#if isNarrowed}<button
+					type="button"
+					class="cursor-pointer underline"
+					onclick={() => narrow(Object.fromEntries(NARROWING.map((name) => [name, null])))}>Show all</button
+				>{/if}
+		{/snippet}
 		{#snippet row(member)}
 			<td class="py-2 pr-4 font-medium"><a href="/desk/members/{member.id}">{member.name}</a></td>
 			<td class="py-2 pr-4">{member.email}</td>
 			<td class="py-2 pr-4">
-				{#if member.plans}{member.plans}{:else}<span class="text-slate">{member.had ? 'lapsed' : 'none'}</span
+				{#if member.plans}{member.plans}{:else}<span class="text-slate"
+						>{member.endsAt === null ? 'none' : 'lapsed'}</span
 					>{/if}
 			</td>
+			<td class="py-2 pr-4">{member.labels ?? ''}</td>
+			<td class="py-2 pr-4"
+				>{#if member.renews}renews
+				{:else if member.endsAt !== null}{member.endsAt <= data.now ? 'ended ' : ''}<Moment
+						at={member.endsAt}
+						zone={data.site.zone}
+					/>
+				{:else if member.plans}for good{/if}</td
+			>
 			<td class="py-2"><Moment at={member.createdAt} zone={data.site.zone} /></td>
 		{/snippet}
 		{#snippet empty()}
 			<p class="py-6 text-quiet">
-				Nobody by that name. Members stand here once they have been to the checkout.
+				{isNarrowed || asked.get('q')
+					? 'Nobody is like that.'
+					: 'Nobody yet. Members stand here once they have paid, or were added by hand.'}
 			</p>
 		{/snippet}
 	</DataTable>
+	<MembersBar
+		{chosen}
+		{isAll}
+		total={data.total}
+		{ask}
+		plans={data.planChoices}
+		labels={data.labelChoices}
+		zone={data.site.zone}
+		onAll={() => {
+			for (const { id } of data.rows) chosen.add(id);
+			isAll = true;
+		}}
+		onNone={() => chosen.clear()}
+	/>
 </section>

@@ -1,4 +1,4 @@
-import { IsEmail, IsNotEmpty, IsUUID, Matches, MaxLength, ValidateIf } from 'class-validator';
+import { IsEmail, IsIn, IsNotEmpty, IsUUID, Matches, MaxLength, ValidateIf } from 'class-validator';
 
 export class AddForm {
 	@IsEmail({}, { message: 'Type an e-mail address such as name@host.example: the invitation is sent there.' })
@@ -47,4 +47,35 @@ export class FirstDayForm {
 	/** What the rehearsal that somebody said yes to would do. */
 	@Matches(/^(?:[0-9a-f]{64})?$/, { message: 'Look at what it would do once more.' })
 	agreedTo = '';
+}
+
+const ofPlan = (form: RunForm) => form.do === 'give' || form.do === 'end';
+const ofLabel = (form: RunForm) => form.do === 'label' || form.do === 'unlabel';
+
+/** What is to become of members that were chosen. */
+export class RunForm {
+	@IsIn(['give', 'end', 'label', 'unlabel', 'new-label'], { message: 'Choose what is to become of them.' })
+	do: 'give' | 'end' | 'label' | 'unlabel' | 'new-label' = 'give';
+
+	@ValidateIf(ofPlan)
+	@IsUUID('all', { message: 'Choose a plan.' })
+	plan = '';
+
+	@ValidateIf(ofLabel)
+	@IsUUID('all', { message: 'Choose a label.' })
+	label = '';
+
+	@ValidateIf((form: RunForm) => form.do === 'new-label')
+	@Matches(/\S/, { message: 'Say what the label is called.' })
+	@MaxLength(60, { message: 'A label has at most 60 characters.' })
+	newLabel = '';
+
+	@MaxLength(30, { message: 'This is no date.' })
+	until = '';
+}
+
+export class LabelForm {
+	@Matches(/\S/, { message: 'Say what the label is called.' })
+	@MaxLength(60, { message: 'A label has at most 60 characters.' })
+	name = '';
 }

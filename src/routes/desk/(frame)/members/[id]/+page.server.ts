@@ -2,12 +2,14 @@ import { error, fail, redirect } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { memberPage } from '$server/reads/desk/members';
 import { namesIn } from '$server/reads/desk/names';
-import { fieldError, parse, readForm } from '$server/http/parse';
+import { agreedTo, fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
-import { memberRehearsal } from '$server/reads/desk/rehearsal-view';
+import { memberRehearsal, rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
+import { memberLabelOf } from '$server/usecases/accounts/member-labels';
+import { runMany, type ManyWish } from '$server/usecases/accounts/run-many';
 import { endGrant, giveGrant } from '$server/usecases/accounts/run-members';
 import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
@@ -77,6 +79,32 @@ export const actions: Actions = {
 				return fail(404, fieldError(form, 'plan', 'This member does not exist any more.'));
 			case 'rehearsed':
 				return { firstDay: await memberRehearsal(app, params.id, set), values: parsed.data };
+		}
+	},
+	label: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await readForm(request);
+		const newName = String(form.get('newLabel') ?? '').trim();
+		if (newName.length > 60)
+			return fail(400, fieldError(form, 'newLabel', 'A label has at most 60 characters.'));
+		const isOff = form.get('do') === 'off';
+		const labelId = newName === '' || isOff ? String(form.get('label') ?? '') : null;
+		if (labelId === '') return fail(400, fieldError(form, 'newLabel', 'Choose a label, or name a new one.'));
+		const planId = labelId ?? (await memberLabelOf(app, viewer, newName));
+		const wish: ManyWish = isOff ? { kind: 'end', planId } : { kind: 'give', planId, until: null };
+		const done = await runMany(app, viewer, [params.id], wish, agreedTo(form));
+		switch (done.kind) {
+			case 'saved':
+				return { saved: isOff ? 'The label is off.' : 'Labelled.' };
+			case 'refused':
+				return tooLate();
+			case 'rehearsed':
+				return {
+					labelling: {
+						rehearsal: await rehearsalView(app, done.rehearsal),
+						labelId: planId,
+						did: isOff ? 'off' : 'on'
+					}
+				};
 		}
 	},
 	delete: async ({ locals: { app, viewer }, params }) => {

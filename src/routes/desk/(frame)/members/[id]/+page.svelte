@@ -1,4 +1,5 @@
 <script lang="ts">
+	import X from '@lucide/svelte/icons/x';
 	import { enhance } from '$app/forms';
 	import { formatMoney } from '$core/billing/money';
 	import { optionsOf } from '$ui/fields/labelled';
@@ -28,6 +29,13 @@
 	const errors = $derived(
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
+	const inForce = (grant: (typeof data.grants)[number]) =>
+		grant.revokedAt === null && (grant.until === null || grant.until > data.moment.now);
+	const labelIds = $derived(new Set(data.labelIds));
+	const ofPlans = $derived(data.grants.filter(({ planId }) => !labelIds.has(planId)));
+	const labels = $derived(data.grants.filter((grant) => labelIds.has(grant.planId) && inForce(grant)));
+	const others = $derived(data.labelChoices.filter(({ id }) => !labels.some(({ planId }) => planId === id)));
+	const labelling = $derived((form && 'labelling' in form ? form.labelling : null) ?? null);
 	const firstDay = $derived(form && 'firstDay' in form ? form.firstDay : null);
 	const dayValues = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
 	const planOptions = $derived(optionsOf(data.planChoices));
@@ -37,9 +45,6 @@
 			update({ reset: false });
 	const living = $derived(data.subscriptions.filter(({ state }) => state !== 'ended'));
 	const open = $derived(data.items.counts.open ?? 0);
-	const inForce = (grant: (typeof data.grants)[number]) =>
-		grant.revokedAt === null && (grant.until === null || grant.until > data.moment.now);
-
 	function note(item: (typeof data.items.rows)[number]): string | null {
 		if (item.opensAt) return `on ${formatMoment(item.opensAt, zone)}`;
 		return item.verdict === 'open' && item.until ? `until ${formatMoment(item.until, zone)}` : null;
@@ -68,6 +73,12 @@
 </div>
 <Saved text={form && 'saved' in form ? form.saved : null} />
 <ErrorSummary {errors} />
+{#if labelling}
+	<form method="post" action="?/label" class="mt-3" use:enhance>
+		<input type="hidden" name="label" value={labelling.labelId} />
+		<Rehearsal rehearsal={labelling.rehearsal} {zone} action="?/label" did={labelling.did} />
+	</form>
+{/if}
 
 <div class="mt-3 grid items-start gap-5 @6xl:grid-cols-2">
 	<section class="sheet p-5 pt-6" aria-labelledby="decisions">
@@ -110,10 +121,59 @@
 				{:else}<li class="py-1.5 text-quiet">Nothing, by itself.</li>{/each}
 			</ul>
 		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="labels">
+			<h2 id="labels">Labels</h2>
+			<ul class="mt-2 flex flex-wrap gap-2">
+				{#each labels as { id, planId, from } (id)}
+					{@const name = data.known.labels[planId] ?? 'A label that is gone'}
+					<li>
+						<form
+							method="post"
+							action="?/label"
+							use:enhance
+							class="flex items-center gap-2 rounded-sheet border border-line bg-sunk py-1 pr-1 pl-3"
+						>
+							<input type="hidden" name="label" value={planId} />
+							<span class="font-medium" title="Since {formatMoment(from, zone)}">{name}</span>
+							<button
+								class="cursor-pointer rounded-sheet p-1.5 text-quiet hover:bg-moss-wash hover:text-ink"
+								name="do"
+								value="off"
+								aria-label="Take {name} off"><X size={14} /></button
+							>
+						</form>
+					</li>
+				{:else}<li class="text-quiet">None.</li>{/each}
+			</ul>
+			<form method="post" action="?/label" use:enhance class="mt-3 flex flex-wrap items-end gap-2" novalidate>
+				{#if others.length > 0}
+					<SelectField
+						name="label"
+						label="Label"
+						class="w-44"
+						options={[{ value: '', label: 'choose one' }, ...optionsOf(others)]}
+						from=""
+					/>
+				{/if}
+				<TextField
+					name="newLabel"
+					label={others.length > 0 ? 'or a new one' : 'A new label'}
+					maxlength={60}
+					from=""
+					{errors}
+				/>
+				<button class="button-quiet" name="do" value="on">Label</button>
+			</form>
+			<p class="mt-1 text-sm text-quiet">
+				Only staff see and give them; a fence can let in whoever has one. <a href="/desk/members/labels"
+					>All labels</a
+				>
+			</p>
+		</section>
 		<section class="sheet p-5 pt-6" aria-labelledby="grants">
 			<h2 id="grants">Grants</h2>
 			<ul class="mt-2 divide-y divide-line">
-				{#each data.grants as grant (grant.id)}
+				{#each ofPlans as grant (grant.id)}
 					<li class="flex flex-wrap items-baseline justify-between gap-3 py-2">
 						<span>
 							<DeskLink href="/desk/plans/{grant.planId}" class="font-medium"
@@ -199,7 +259,7 @@
 			<h2 id="tenure">Tenure</h2>
 			<p class="text-sm text-quiet">Releases count from the day of first joining.</p>
 			<ul class="mt-2 grid gap-1">
-				{#each data.tenures as tenure (tenure.id)}<li>
+				{#each data.tenures.filter(({ planId }) => !labelIds.has(planId)) as tenure (tenure.id)}<li>
 						{names.plan(tenure.planId)}: <Moment at={tenure.firstJoinedAt} {zone} precise />
 					</li>
 				{:else}<li class="text-quiet">Has never held a plan.</li>{/each}

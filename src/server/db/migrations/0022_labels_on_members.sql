@@ -1,0 +1,1 @@
+ALTER TABLE `plans` ADD `is_label` boolean DEFAULT false NOT NULL;

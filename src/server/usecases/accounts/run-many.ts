@@ -1,0 +1,215 @@
+/** What the publisher does for many members at once: giving them a plan or a label, and ending it. Rehearsed first. */
+import { and, eq, gt, inArray, isNull, or, sql } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import type { Member } from '$core/access/model';
+import { rehearsingMembers, type ChangedMember } from '$core/access/rehearse-members';
+import type { Rehearsal } from '$core/access/rehearse';
+import { population } from '../../db/queries/members';
+import { grants, tenures } from '../../db/schema/access';
+import { accounts } from '../../db/schema/people';
+import { plans, subscriptions } from '../../db/schema/sales';
+import { inPieces } from '../../in-pieces';
+import { need, type Staff } from '../../people/need';
+import { digestOf, transact, type Work } from '../../transact';
+import { consentOf, keepRehearsal, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
+import { commandSubscription } from '../sales/move-subscription';
+import { endUnproved } from './proving';
+
+/** A label is given and ended like a plan, and for good. */
+export type ManyWish =
+	{ kind: 'give'; planId: string; until: number | null } | { kind: 'end'; planId: string };
+
+export type ManyDone =
+	/** @param count of those whom something happened to */
+	| { kind: 'saved'; count: number }
+	/** @param paying of those whose subscription would end by it, and with it what is charged */
+	| { kind: 'rehearsed'; rehearsal: KeptRehearsal; paying: number }
+	| { kind: 'refused'; code: 'unknown-plan' | 'ends-before-it-begins' | 'too-many' };
+
+/** Members at once; of these, subscriptions that are stopped one by one. */
+export const MOST_MEMBERS = 10_000;
+export const MOST_PAYING = 500;
+const AT_ONCE = 500;
+const TRIES = 5;
+
+/** @param agreedTo the rehearsal that somebody said yes to */
+export async function runMany(
+	app: Rehearsing,
+	actor: Staff,
+	memberIds: readonly string[],
+	wish: ManyWish,
+	agreedTo: string | null
+): Promise<ManyDone> {
+	need(actor, 'members');
+	const wanted = [...new Set(memberIds)].sort();
+	if (wanted.length > MOST_MEMBERS) return { kind: 'refused', code: 'too-many' };
+	for (let attempt = 1; ; attempt++) {
+		const policy = await app.rights.policy();
+		if (!policy.plans.has(wish.planId)) return { kind: 'refused', code: 'unknown-plan' };
+		const consent = await consentOf(app, agreedTo);
+		const now = app.clock.business();
+		if (wish.kind === 'give' && wish.until !== null && wish.until <= now)
+			return { kind: 'refused', code: 'ends-before-it-begins' };
+		const everybody = await app.population.all();
+		const changed = wanted.flatMap((id): ChangedMember[] => {
+			const before = everybody.get(id);
+			const after = before && become(before, wish, consent.mint.at, now);
+			return before && after ? [{ before, after }] : [];
+		});
+		const paying = wish.kind === 'end' ? changed.filter((one) => pays(one, wish.planId)).length : 0;
+		if (paying > MOST_PAYING) return { kind: 'refused', code: 'too-many' };
+		const result = await inPieces(rehearsingMembers(policy, changed, now, 'renewals-go-on'));
+		const digest = digestOf({ wish, of: changed.map(({ before }) => before), happens: happening(result) });
+		if ((result.effects.length > 0 || paying > 0) && consent.agreed?.digest !== digest) {
+			const { version } = app.rights.known();
+			const rehearsal = await keepRehearsal(app, consent, { version, digest }, result);
+			return { kind: 'rehearsed', rehearsal, paying };
+		}
+		const isSaved = await transact(app, actor, async (work) => {
+			const known = new Map(changed.map(({ before }) => [before.id, digestOf(before)]));
+			for (let n = 0; n < changed.length; n += AT_ONCE) {
+				const ids = changed.slice(n, n + AT_ONCE).map(({ before }) => before.id);
+				await work.tx
+					.select({ id: accounts.id })
+					.from(accounts)
+					.where(inArray(accounts.id, ids))
+					.orderBy(accounts.id)
+					.for('update');
+				const present = await population(work.tx, ids);
+				// Bought, ended, given or deleted by somebody else meanwhile: it is looked at anew.
+				if (present.length < ids.length || present.some((one) => digestOf(one) !== known.get(one.id)))
+					return false;
+				if (wish.kind === 'give') await give(work, ids, wish, consent.mint.at);
+				else await end(work, ids, wish.planId);
+				for (const id of ids) work.standingChanged(id);
+			}
+			return true;
+		});
+		if (isSaved) return { kind: 'saved', count: changed.length };
+		if (attempt >= TRIES) throw new Error('Members changed again and again while many were run');
+		await app.rights.refresh();
+	}
+}
+
+/** How a member would stand; `null`: it changes nothing for them. */
+function become(member: Member, wish: ManyWish, from: number, now: number): Member | null {
+	const { planId } = wish;
+	if (wish.kind === 'end') {
+		const isEnded = (one: Member['grants'][number]) => one.planId === planId && goesOn(one, now);
+		if (!member.grants.some(isEnded)) return null;
+		return {
+			...member,
+			grants: member.grants.map((one) => (isEnded(one) ? { ...one, revokedAt: now, renews: false } : one))
+		};
+	}
+	const isHeldSoLong = member.grants.some(
+		(one) =>
+			one.planId === planId &&
+			one.from <= now &&
+			goesOn(one, now) &&
+			(one.until === null || (wish.until !== null && one.until >= wish.until))
+	);
+	if (isHeldSoLong) return null;
+	const given = {
+		...{ id: `given-${member.id}`, planId, from, until: wish.until, revokedAt: null },
+		...{ source: 'hand' as const, renews: false, period: null }
+	};
+	const hasTenure = member.tenures.some((one) => one.planId === planId);
+	return {
+		...member,
+		grants: [...member.grants, given],
+		tenures: hasTenure
+			? member.tenures
+			: [...member.tenures, { planId, firstJoinedAt: from, isSetByHand: false }]
+	};
+}
+
+function goesOn({ until, revokedAt }: Member['grants'][number], now: number): boolean {
+	return revokedAt === null && (until === null || until > now);
+}
+
+function pays({ before }: ChangedMember, planId: string): boolean {
+	return before.grants.some((one) => one.planId === planId && one.renews);
+}
+
+/** What happens at once happens a little later now: the moment is no part of what was agreed to. */
+function happening({ effects, groups }: Rehearsal) {
+	return effects.map(({ at, group, ...rest }) => ({
+		...rest,
+		at: rest.kind.endsWith('now') ? null : at,
+		memberIds: groups[group]?.memberIds ?? []
+	}));
+}
+
+async function give(
+	work: Work,
+	memberIds: readonly string[],
+	{ planId, until }: Extract<ManyWish, { kind: 'give' }>,
+	from: number
+): Promise<void> {
+	const { tx } = work;
+	const [plan] = await tx.select({ isLabel: plans.isLabel }).from(plans).where(eq(plans.id, planId));
+	const unproved = await tx
+		.select()
+		.from(accounts)
+		.where(and(inArray(accounts.id, [...memberIds]), isNull(accounts.provedAt)));
+	// What the publisher gives is for whose mailbox it is, and not for whoever has paid on the address.
+	for (const account of unproved.filter(({ claimedAt }) => claimedAt !== null)) {
+		await endUnproved(work, account);
+		const memberId = account.id;
+		const named = plan?.isLabel ? null : planId;
+		await work.queue('mail', { occasion: 'invitation', memberId, planId: named }, { memberId });
+	}
+	const given = memberIds.map((memberId) => ({ id: uuidv7(), memberId, planId, from, until }));
+	await tx.insert(grants).values(given.map((one) => ({ ...one, source: 'hand' as const })));
+	await tx
+		.insert(tenures)
+		.values(memberIds.map((memberId) => ({ memberId, planId, firstJoinedAt: from })))
+		.onDuplicateKeyUpdate({
+			set: {
+				firstJoinedAt: sql`if(is_set_by_hand, first_joined_at, least(first_joined_at, values(first_joined_at)))`
+			}
+		});
+	await work.noteAll(
+		given.map(({ id, memberId }) => ({
+			action: 'granted',
+			subject: { kind: 'grant', id },
+			memberId,
+			after: { planId, from, until, by: 'hand' }
+		}))
+	);
+}
+
+async function end(work: Work, memberIds: readonly string[], planId: string): Promise<void> {
+	const { tx, now } = work;
+	const running = and(
+		inArray(grants.memberId, [...memberIds]),
+		eq(grants.planId, planId),
+		isNull(grants.revokedAt),
+		or(isNull(grants.until), gt(grants.until, now))
+	);
+	const ended = await tx.select().from(grants).where(running);
+	const paying = await tx
+		.select({ id: subscriptions.id })
+		.from(subscriptions)
+		.where(
+			inArray(
+				subscriptions.grantId,
+				ended.map(({ id }) => id)
+			)
+		);
+	for (const { id } of paying) await commandSubscription(work, id, { kind: 'stop' });
+	await tx.update(grants).set({ revokedAt: now }).where(running);
+	await tx
+		.update(accounts)
+		.set({ epoch: sql`${accounts.epoch} + 1` })
+		.where(inArray(accounts.id, [...memberIds]));
+	await work.noteAll(
+		ended.map((grant) => ({
+			action: 'ended-grant',
+			subject: { kind: 'grant', id: grant.id },
+			memberId: grant.memberId,
+			before: grant
+		}))
+	);
+}

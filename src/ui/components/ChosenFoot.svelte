@@ -1,0 +1,109 @@
+<script lang="ts">
+	import X from '@lucide/svelte/icons/x';
+	import { Dialog } from 'bits-ui';
+	import type { Snippet } from 'svelte';
+	import type { ActionResult } from '@sveltejs/kit';
+	import { enhance } from '$app/forms';
+	import type { RehearsalView } from '$core/access/rehearsal-view';
+	import Rehearsal from './Rehearsal.svelte';
+
+	/** What can be done with those that are chosen of a list, at its foot; what it would do is rehearsed over the page. */
+	let {
+		form,
+		size,
+		action,
+		zone,
+		sent,
+		titleOf,
+		tools,
+		more,
+		onPress,
+		onNone
+	}: {
+		/** Its id, which buttons name. */
+		form: string;
+		/** How many are chosen. */
+		size: number;
+		/** Where a button sends that names nothing else. */
+		action: string;
+		zone: string;
+		/** What every button sends along. */
+		sent: Snippet;
+		/** What somebody is asked who pressed a button of that value. */
+		titleOf: (did: string) => string;
+		tools: Snippet;
+		/** Beside the number of those that are chosen. */
+		more?: Snippet;
+		onPress: () => void;
+		onNone: () => void;
+	} = $props();
+
+	interface Done {
+		action: string;
+		did: string;
+		saved?: string;
+		problem?: string;
+		rehearsal?: RehearsalView;
+		/** What else it would do, in sentences. */
+		besides?: string[];
+	}
+
+	/** What was answered to the last press: the page forgets it when the list is read anew. */
+	let done = $state<Done | null>(null);
+	let isLeft = $state(false);
+
+	const words = $derived(size === 1 ? '1 chosen' : `${size} chosen`);
+	const rehearsal = $derived(isLeft ? null : (done?.rehearsal ?? null));
+	interface Answer {
+		result: ActionResult<{ bulk?: Done }, { bulk?: Done }>;
+		update: (how: { reset: boolean }) => Promise<void>;
+	}
+	const stay = () => {
+		onPress();
+		return async ({ result, update }: Answer) => {
+			isLeft = false;
+			if (result.type === 'success' || result.type === 'failure') done = result.data?.bulk ?? null;
+			await update({ reset: false });
+		};
+	};
+</script>
+
+<form id={form} method="post" {action} use:enhance={stay}>{@render sent()}</form>
+{#if size > 0}
+	<div
+		class="sticky bottom-0 z-20 mt-2 flex flex-wrap items-center gap-x-1 gap-y-1 rounded-sheet bg-bar px-4 py-2 text-on-bar"
+		role="group"
+		aria-label="What is chosen"
+	>
+		<span class="mr-auto flex flex-wrap items-baseline gap-x-3 font-semibold"
+			>{words}{#if more}{@render more()}{/if}</span
+		>
+		{#if done?.saved}<span role="status">{done.saved}</span>{/if}
+		{#if done?.problem}<span role="alert" class="font-medium text-on-bar-warn">{done.problem}</span>{/if}
+		{@render tools()}
+		<button type="button" class="bar-tool" aria-label="Choose none" onclick={onNone}><X size={16} /></button>
+	</div>
+{/if}
+
+<Dialog.Root bind:open={() => rehearsal !== null, (isOpen) => (isLeft = !isOpen)}>
+	<Dialog.Portal>
+		<Dialog.Overlay class="shade" />
+		<Dialog.Content class="dialog w-2xl rounded-sheet bg-sheet" aria-describedby={undefined}>
+			<Dialog.Title class="sr-only">What this would do to {words}</Dialog.Title>
+			{#if rehearsal && done}
+				<form method="post" action={done.action} use:enhance={stay}>
+					{@render sent()}
+					<Rehearsal
+						{rehearsal}
+						title={titleOf(done.did)}
+						{zone}
+						action={done.action}
+						did={done.did}
+						besides={done.besides ?? []}
+						onLeave={() => (isLeft = true)}
+					/>
+				</form>
+			{/if}
+		</Dialog.Content>
+	</Dialog.Portal>
+</Dialog.Root>
