@@ -1,7 +1,8 @@
 /** Access codes: batches of them, and their redeeming. */
 import { randomInt } from 'node:crypto';
-import { and, eq, lt, sql } from 'drizzle-orm';
+import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { normaliseCode } from '$core/access/batches';
 import { addCalendar } from '$core/time/calendar';
 import type { Using } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
@@ -30,11 +31,6 @@ export interface BatchWish {
 	usesPerCode: number | null;
 }
 
-/** Codes are compared in upper case, without spaces and hyphens. */
-export function normaliseCode(typed: string): string {
-	return typed.toUpperCase().replace(/[\s-]/g, '');
-}
-
 export async function makeBatch(
 	app: Transacting,
 	actor: Staff,
@@ -61,6 +57,47 @@ export async function makeBatch(
 		if (errorNumber(error) === DUPLICATE_KEY) return { ok: false, code: 'taken' };
 		throw error;
 	}
+}
+
+/** Sets when some batches end; `null`: never. What was redeemed stays, whatever is set. */
+export async function endBatches(
+	app: Transacting,
+	actor: Staff,
+	batchIds: readonly string[],
+	endsAt: number | 'now' | null
+): Promise<number> {
+	need(actor, 'codes');
+	return transact(app, actor, async (work) => {
+		const before = await work.tx
+			.select({ id: codeBatches.id, endsAt: codeBatches.endsAt })
+			.from(codeBatches)
+			.where(inArray(codeBatches.id, [...batchIds]))
+			.orderBy(codeBatches.id)
+			.for('update');
+		const to = endsAt === 'now' ? work.now : endsAt;
+		// What is over already does not end once more.
+		const some = before.filter((one) => endsAt !== 'now' || one.endsAt === null || one.endsAt > work.now);
+		if (some.length === 0) return 0;
+		await work.tx
+			.update(codeBatches)
+			.set({ endsAt: to })
+			.where(
+				inArray(
+					codeBatches.id,
+					some.map(({ id }) => id)
+				)
+			);
+		await work.noteAll(
+			some.map(({ id, endsAt: was }) => ({
+				action: 'ended-codes',
+				subject: { kind: 'codes', id },
+				before: { endsAt: was },
+				after: { endsAt: to }
+			}))
+		);
+		work.contentChanged();
+		return some.length;
+	});
 }
 
 function made(wanted: number): string[] {

@@ -1,17 +1,23 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
-import { allBatches } from '$server/reads/desk/codes';
-import { makeBatch, MAX_CODES } from '$server/usecases/codes/codes';
+import { BATCH_STATES } from '$core/access/batches';
+import { codesPage } from '$server/reads/desk/codes';
+import { listAsk } from '$server/reads/desk/list-ask';
+import { endBatches, makeBatch, MAX_CODES } from '$server/usecases/codes/codes';
 import type { Actions, PageServerLoad } from './$types';
 import { BatchForm } from './form';
+import { idsIn } from './ids';
 
-export const load: PageServerLoad = async ({ locals: { app } }) => ({
-	batches: (await allBatches(app)).map(({ batch, codes, uses }) => ({ ...batch, codes, uses }))
-});
+export const load: PageServerLoad = ({ locals: { app }, url }) =>
+	codesPage(app, {
+		...listAsk(url),
+		gives: url.searchParams.get('gives') || null,
+		state: BATCH_STATES.find((state) => state === url.searchParams.get('state')) ?? null
+	});
 
 export const actions: Actions = {
-	default: async ({ locals: { app, viewer }, request }) => {
+	make: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
 		const parsed = await parse(BatchForm, form);
 		if (!parsed.ok) return fail(400, parsed);
@@ -44,5 +50,19 @@ export const actions: Actions = {
 		});
 		if (!made.ok) return fail(409, fieldError(form, 'code', 'This code is taken. Choose another.'));
 		redirect(303, `/desk/codes/${made.batchId}`);
+	},
+	end: async ({ locals: { app, viewer }, request }) => {
+		const form = await readForm(request);
+		const kept = { did: String(form.get('do') ?? ''), action: '/desk/codes?/end' };
+		const problem = (words: string) => fail(400, { bulk: { problem: words, ...kept } });
+		const ids = idsIn(form);
+		if (ids.length === 0) return problem('Choose codes, and what is to become of them.');
+		const local = String(form.get('until') ?? '');
+		const end = local === '' ? null : readDate(local, (await app.site()).zone);
+		if (end && !end.ok) return problem(end.message);
+		const count = await endBatches(app, viewer, ids, kept.did === 'now' ? 'now' : (end?.value.at ?? null));
+		const saved =
+			count === 0 ? 'All of them are over already.' : count === 1 ? 'One changed.' : `${count} changed.`;
+		return { bulk: { saved, ...kept } };
 	}
 };

@@ -1,5 +1,13 @@
 <script lang="ts">
+	import { SvelteSet } from 'svelte/reactivity';
 	import { enhance } from '$app/forms';
+	import { goto } from '$app/navigation';
+	import { page } from '$app/state';
+	import { BATCH_STATES, type BatchState } from '$core/access/batches';
+	import { asking } from '$ui/address';
+	import CodesBar from '$ui/components/CodesBar.svelte';
+	import DataTable from '$ui/parts/DataTable.svelte';
+	import Fold from '$ui/parts/Fold.svelte';
 	import { optionsOf } from '$ui/fields/labelled';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
@@ -11,87 +19,167 @@
 
 	let { data, form } = $props();
 
-	const errors = $derived((form?.errors ?? {}) as Record<string, string[]>);
-	const typed = $derived((form?.values ?? {}) as Record<string, string>);
+	const errors = $derived(
+		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
+	);
+	const typed = $derived(((form && 'values' in form ? form.values : null) ?? {}) as Record<string, string>);
+
+	const BATCH_WORDS: Record<BatchState, string> = {
+		running: 'can be redeemed',
+		early: 'not yet',
+		'used-up': 'used up',
+		over: 'over'
+	};
+	const columns = [
+		{ key: 'name', label: 'Name', sortable: true },
+		{ key: 'gives', label: 'Gives' },
+		{ key: 'state', label: 'State' },
+		{ key: 'codes', label: 'Codes', sortable: true, end: true },
+		{ key: 'uses', label: 'Redeemed', sortable: true, end: true },
+		{ key: 'ends', label: 'Until', sortable: true }
+	];
+	const asked = $derived(page.url.searchParams);
+	const ask = $derived(asking(asked, { page: null, order: null }));
+	const chosen = new SvelteSet<string>();
+	// Those of another list are not seen, and nothing is done to them.
+	$effect(() => {
+		void ask;
+		chosen.clear();
+	});
 	let how = $state('many');
 </script>
 
 <svelte:head><title>Codes · Desk</title></svelte:head>
 
-<p class="mb-2"><a href="/desk/fences">Fences</a></p>
-<div class="grid items-start gap-5 @4xl:grid-cols-[1fr_26rem]">
-	<section class="sheet p-5 pt-6" aria-labelledby="codes">
-		<h1 id="codes" class="text-xl">Codes</h1>
-		<p class="text-quiet">
-			A code gives a plan, or lets its holder cross the fences that name it. Links may carry it: /code?code=…
+<p class="mb-2"><a href="/desk/plans">Plans</a></p>
+<section class="sheet p-5 pt-6">
+	<div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
+		<h1 class="text-xl">Codes</h1>
+		<p class="flex flex-wrap gap-x-4 text-quiet">
+			{#each BATCH_STATES.filter((one) => data.totals.states[one] > 0) as one (one)}
+				<a
+					href={asking(asked, { state: asked.get('state') === one ? null : one, page: null })}
+					aria-current={asked.get('state') === one ? 'true' : undefined}
+					class={asked.get('state') === one ? 'font-semibold text-ink' : 'text-quiet'}
+					>{data.totals.states[one]} {BATCH_WORDS[one]}</a
+				>
+			{/each}
+			<span
+				>{data.totals.codes === 1 ? '1 code' : `${data.totals.codes} codes`}, redeemed {data.totals.uses === 1
+					? 'once'
+					: `${data.totals.uses} times`}</span
+			>
 		</p>
-		<ul class="mt-3 divide-y divide-line">
-			{#each data.batches as batch (batch.id)}
-				<li class="py-2">
-					<a href="/desk/codes/{batch.id}" class="font-medium">{batch.name}</a>
-					<span class="block text-sm text-quiet">
-						{batch.codes === 1 ? '1 code' : `${batch.codes} codes`}, redeemed {batch.uses === 1
-							? 'once'
-							: `${batch.uses} times`};
-						{batch.planId
-							? `gives ${data.planChoices.find(({ id }) => id === batch.planId)?.name ?? 'a plan'}`
-							: 'opens fences by itself'}{#if batch.endsAt}; until <Moment
-								at={batch.endsAt}
-								zone={data.site.zone}
-							/>{/if}
-					</span>
-				</li>
-			{:else}<li class="py-2 text-quiet">None yet. Make the first on the right.</li>{/each}
-		</ul>
-	</section>
-	<form method="post" class="sheet grid gap-4 p-5 pt-6" novalidate use:enhance>
-		<h2>Make codes</h2>
-		<ErrorSummary {errors} />
-		<TextField name="name" label="Name" hint="Only you see it." {errors} from={typed.name ?? ''} />
-		<RadioField
-			label="One or many"
-			hidesLabel
-			isInLine
-			name="how"
-			options={[
-				{ value: 'many', label: 'Many, made here' },
-				{ value: 'one', label: 'One of your own' }
-			]}
-			bind:value={how}
-		/>
-		{#if how === 'many'}
-			<NumberField name="count" label="How many" {errors} class="max-w-28" from={typed.count ?? '10'} />
-		{:else}
-			<TextField name="code" label="The code" {errors} from={typed.code ?? ''} />
-		{/if}
-		<NumberField
-			name="uses"
-			label="Uses of each (any number, if empty)"
-			{errors}
-			class="max-w-28"
-			from={typed.uses ?? '1'}
-		/>
-		<div class="grid gap-4 sm:grid-cols-[1fr_8rem]">
+	</div>
+	<p class="mb-3 max-w-prose text-quiet">
+		A code gives a plan, or lets its holder cross the fences that name it. Links may carry it: /code?code=…
+	</p>
+	<div class="mb-5">
+		<Fold label="Make codes" isOpen={data.totals.codes === 0 || (form !== null && !('bulk' in form))}>
+			<form method="post" action="?/make" class="grid max-w-2xl gap-4" novalidate use:enhance>
+				<ErrorSummary {errors} />
+				<TextField name="name" label="Name" hint="Only you see it." {errors} from={typed.name ?? ''} />
+				<RadioField
+					label="One or many"
+					hidesLabel
+					isInLine
+					name="how"
+					options={[
+						{ value: 'many', label: 'Many, made here' },
+						{ value: 'one', label: 'One of your own' }
+					]}
+					bind:value={how}
+				/>
+				{#if how === 'many'}
+					<NumberField name="count" label="How many" {errors} class="max-w-28" from={typed.count ?? '10'} />
+				{:else}
+					<TextField name="code" label="The code" {errors} from={typed.code ?? ''} />
+				{/if}
+				<NumberField
+					name="uses"
+					label="Uses of each (any number, if empty)"
+					{errors}
+					class="max-w-28"
+					from={typed.uses ?? '1'}
+				/>
+				<div class="grid gap-4 sm:grid-cols-[1fr_8rem]">
+					<SelectField
+						name="plan"
+						label="Gives the plan"
+						options={[{ value: '', label: 'none: it opens fences' }, ...optionsOf(data.planChoices)]}
+						from={typed.plan ?? ''}
+						{errors}
+					/>
+					<TextField
+						name="days"
+						label="For days"
+						{errors}
+						inputmode="numeric"
+						placeholder="for good"
+						from={typed.days ?? ''}
+					/>
+				</div>
+				<div class="grid gap-4">
+					<MomentField name="startsAt" label="From" {errors} from={typed.startsAt ?? ''} />
+					<MomentField name="endsAt" label="Until" {errors} from={typed.endsAt ?? ''} />
+				</div>
+				<button class="button-main justify-self-start">Make them</button>
+			</form>
+		</Fold>
+	</div>
+	<DataTable
+		caption="Codes"
+		{columns}
+		rows={data.rows}
+		total={data.total}
+		pageSize={data.pageSize}
+		{chosen}
+		nameOf={({ name }) => name}
+	>
+		{#snippet tools()}
 			<SelectField
-				name="plan"
-				label="Gives the plan"
-				options={[{ value: '', label: 'none: it opens fences' }, ...optionsOf(data.planChoices)]}
-				from={typed.plan ?? ''}
-				{errors}
+				label="What it gives"
+				hidesLabel
+				class="w-52"
+				options={[
+					{ value: '', label: 'whatever it gives' },
+					...optionsOf(data.planChoices),
+					{ value: 'none', label: 'opens fences by itself' }
+				]}
+				from={asked.get('gives') ?? ''}
+				onChoose={(gives) =>
+					void goto(asking(asked, { gives, page: null }), {
+						keepFocus: true,
+						noScroll: true,
+						replaceState: true
+					})}
 			/>
-			<TextField
-				name="days"
-				label="For days"
-				{errors}
-				inputmode="numeric"
-				placeholder="for good"
-				from={typed.days ?? ''}
-			/>
-		</div>
-		<div class="grid gap-4">
-			<MomentField name="startsAt" label="From" {errors} from={typed.startsAt ?? ''} />
-			<MomentField name="endsAt" label="Until" {errors} from={typed.endsAt ?? ''} />
-		</div>
-		<button class="button-main justify-self-start">Make them</button>
-	</form>
-</div>
+		{/snippet}
+		{#snippet row(batch)}
+			<td class="py-2 pr-4 font-medium"><a href="/desk/codes/{batch.id}">{batch.name}</a></td>
+			<td class="py-2 pr-4">
+				{batch.planId === null
+					? 'opens fences'
+					: (data.planChoices.find(({ id }) => id === batch.planId)?.name ?? 'a plan')}{batch.days === null
+					? ''
+					: batch.days === 1
+						? ', for a day'
+						: `, for ${batch.days} days`}
+			</td>
+			<td class="py-2 pr-4">{BATCH_WORDS[batch.state]}</td>
+			<td class="py-2 pr-4 text-right">{batch.codes}</td>
+			<td class="py-2 pr-4 text-right whitespace-nowrap"
+				>{batch.uses}{batch.usesPerCode === null ? '' : ` of ${batch.codes * batch.usesPerCode}`}</td
+			>
+			<td class="py-2"
+				>{#if batch.endsAt}<Moment at={batch.endsAt} zone={data.site.zone} />{/if}</td
+			>
+		{/snippet}
+		{#snippet empty()}
+			<p class="py-6 text-quiet">
+				{data.totals.codes === 0 ? 'None yet. Make the first above.' : 'No codes are like that.'}
+			</p>
+		{/snippet}
+	</DataTable>
+	<CodesBar {chosen} zone={data.site.zone} />
+</section>

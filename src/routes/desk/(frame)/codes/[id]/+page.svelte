@@ -1,5 +1,15 @@
 <script lang="ts">
+	import type { BatchState } from '$core/access/batches';
+	import HandOn from '$ui/components/HandOn.svelte';
+
 	let { data } = $props();
+
+	const FINDS: Record<BatchState, string> = {
+		running: 'a page with the code in its field, and a button that redeems it.',
+		early: 'a page with the code in its field; whoever presses the button is told that it is too early.',
+		'used-up': 'a page with the code in its field; whoever presses the button is told that it is used up.',
+		over: 'a page with the code in its field; whoever presses the button is told that it is over.'
+	};
 </script>
 
 <svelte:head><title>{data.batch.name} · Codes · Desk</title></svelte:head>
@@ -8,12 +18,26 @@
 <section class="sheet max-w-3xl p-6 pt-7">
 	<div class="flex flex-wrap items-baseline justify-between gap-3">
 		<h1>{data.batch.name}</h1>
-		<a class="button-quiet" href="/desk/codes/{data.batch.id}/codes.csv" download>As a table (CSV)</a>
+		<span class="flex flex-wrap gap-2">
+			<HandOn
+				what={data.batch.name}
+				lines={[
+					{
+						label: 'Address',
+						text: `${data.origin}/code`,
+						hint: 'A code is typed there, with or without its hyphens.'
+					},
+					{
+						label: 'A link that carries a code',
+						text: `${data.origin}/code?code=${data.codes[0]?.code}`,
+						hint: 'Opening it uses nothing up; pressing the button on its page does.'
+					}
+				]}
+				finds={FINDS[data.state]}
+			/>
+			<a class="button-quiet" href="/desk/codes/{data.batch.id}/codes.csv" download>As a table (CSV)</a>
+		</span>
 	</div>
-	<p class="mt-1 text-quiet">
-		A link that carries a code: <span class="break-all">{data.origin}/code?code={data.codes[0]?.code}</span>.
-		Opening it uses nothing up; pressing the button on its page does.
-	</p>
 	<table class="mt-4 w-full">
 		<thead
 			><tr class="border-b border-line text-left text-sm text-quiet"
