@@ -5,7 +5,9 @@ export function tableWords({ code, seen }: Extract<Tried, { ok: false }>): strin
 		case 'empty':
 			return 'There is no row in it. The first row names the columns, and each further one describes an item.';
 		case 'no-columns':
-			return `The first row must name the columns, among them title or address. It says: ${seen}.`;
+			return `The first row must name the columns, among them title or address. It says: ${seen}. Say below what they are.`;
+		case 'column-twice':
+			return `Two columns are taken for ${seen}. Leave one of them out.`;
 		case 'too-many':
 			return `It has ${seen} rows; at most 5000 are taken at once.`;
 		case 'not-a-table':

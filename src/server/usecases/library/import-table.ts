@@ -6,7 +6,15 @@ import { isFree, normalisePath } from '$core/access/address';
 import type { Resource } from '$core/access/model';
 import { isLink } from '$core/text/rich-text';
 import { canLiveIn, isBytes, NEEDS_HOME } from '$core/library/homes';
-import { readTable, type ReadTable, type RowProblem, type TableRow } from '$core/library/table';
+import {
+	readTable,
+	rowsToMend,
+	type Column,
+	type ReadTable,
+	type RowProblem,
+	type TableRow,
+	type TakenColumn
+} from '$core/library/table';
 import type { Using } from '../../app';
 import { itemsByIds, type Item } from '../../db/queries/items';
 import { allCategories, allTags, assetOfItem } from '../../db/queries/library';
@@ -29,12 +37,17 @@ type ImportCode =
 	| 'not-ready';
 
 export type Tried =
-	| { ok: false; code: Exclude<ReadTable, { ok: true }>['code'] | 'not-a-table'; seen: string }
+	| {
+			ok: false;
+			code: Exclude<ReadTable, { ok: true }>['code'] | 'not-a-table';
+			seen: string;
+			columns: TakenColumn[];
+	  }
 	| {
 			ok: true;
 			rows: { line: number; title: string; address: string; does: 'adds' | 'changes' }[];
 			problems: ImportProblem[];
-			unknownColumns: string[];
+			columns: TakenColumn[];
 			newShelves: string[];
 			newLabels: string[];
 	  };
@@ -43,8 +56,31 @@ export type Tried =
 const ROWS_AT_ONCE = 250;
 
 /** What the table would do. Nothing is written. */
-export async function tryTable(app: Using<'db' | 'rights'>, csv: string): Promise<Tried> {
-	return tryRead(app, await readCsv(csv));
+export async function tryTable(
+	app: Using<'db' | 'rights'>,
+	csv: string,
+	taken: TakenColumns = {}
+): Promise<Tried> {
+	return tryRead(app, await readCsv(csv, taken));
+}
+
+/** What somebody took columns for, by their place in the file. */
+export type TakenColumns = Readonly<Record<number, Column | null>>;
+
+/** The rows of a table that will not do, to be mended. @param words of what is wrong with one */
+export async function tableToMend(
+	app: Using<'db' | 'rights'>,
+	csv: string,
+	taken: TakenColumns,
+	words: (problem: ImportProblem) => string
+): Promise<string[][]> {
+	const cells = await cellsOf(csv);
+	const tried = await tryTable(app, csv, taken);
+	if (!cells.ok || !tried.ok) return [];
+	return rowsToMend(
+		cells.cells,
+		tried.problems.map((one) => ({ line: one.line, words: words(one) }))
+	);
 }
 
 async function tryRead(
@@ -72,8 +108,8 @@ async function tryRead(
 		if (row.category && !categories.has(row.category.toLowerCase())) newLabels.add(row.category);
 		for (const tag of row.tags ?? []) if (!tags.has(tag.toLowerCase())) newLabels.add(tag);
 	}
-	const { unknownColumns } = read;
-	return { ok: true, rows, problems, unknownColumns, newShelves: [...newShelves], newLabels: [...newLabels] };
+	const { columns } = read;
+	return { ok: true, rows, problems, columns, newShelves: [...newShelves], newLabels: [...newLabels] };
 }
 
 /** Writes what `tryTable` found without problems. Shelves and labels that are missing come with it, and not before the yes. */
@@ -81,10 +117,11 @@ export async function importTable(
 	app: Rehearsing,
 	actor: Staff,
 	csv: string,
-	agreedTo: string | null
+	agreedTo: string | null,
+	taken: TakenColumns = {}
 ): Promise<WroteMany | { kind: 'refused'; code: 'has-problems' }> {
 	need(actor, 'library');
-	const read = await readCsv(csv);
+	const read = await readCsv(csv, taken);
 	const tried = await tryRead(app, read);
 	if (!tried.ok || !read.ok || tried.problems.length > 0) return { kind: 'refused', code: 'has-problems' };
 	const consent = await consentOf(app, agreedTo);
@@ -116,7 +153,12 @@ function keepApart(changes: readonly ItemChange[]): void {
 	}
 }
 
-async function readCsv(csv: string) {
+async function readCsv(csv: string, taken: TakenColumns) {
+	const read = await cellsOf(csv);
+	return read.ok ? readTable(read.cells, taken) : read;
+}
+
+async function cellsOf(csv: string) {
 	// RFC 4180, and what spreadsheets make of it: a byte order mark, and semicolons where the comma parts decimals.
 	const [names = ''] = csv.split('\n', 1);
 	const delimiter = names.split(';').length > names.split(',').length ? ';' : ',';
@@ -131,10 +173,11 @@ async function readCsv(csv: string) {
 		return {
 			ok: false as const,
 			code: 'not-a-table' as const,
+			columns: [],
 			seen: error instanceof Error ? error.message : ''
 		};
 	}
-	return readTable(cells);
+	return { ok: true as const, cells };
 }
 
 const CHUNK_LETTERS = 16_384;

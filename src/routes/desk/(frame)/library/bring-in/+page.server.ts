@@ -1,4 +1,5 @@
 import { fail } from '@sveltejs/kit';
+import { groupedProblems } from '$core/library/table';
 import { importWords, tableWords } from '$server/http/import-words';
 import { bringingIn } from '$server/reads/desk/bringing-in';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
@@ -7,7 +8,11 @@ import { importTable, tryTable } from '$server/usecases/library/import-table';
 import { queueTakeIn, referToAddress } from '$server/usecases/library/take-in';
 import { agreedTo, readForm } from '$server/http/parse';
 import { tooLate } from '$server/http/too-late';
+import { takenIn } from './taken';
 import type { Actions, PageServerLoad } from './$types';
+
+const LINES_SHOWN = 12;
+const ROWS_SHOWN = 200;
 
 export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const prefix = url.searchParams.get('prefix') ?? '';
@@ -19,6 +24,11 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 		...(await bringingIn(app, prefix, url.searchParams.get('from')))
 	};
 };
+
+/** A text field sends the ends of lines in its own way (HTML Standard §4.10.21.4). */
+function withPlainEnds(text: string): string {
+	return text.replace(/\r\n?/g, '\n');
+}
 
 export const actions: Actions = {
 	refused: async ({ locals: { app, viewer }, request }) => {
@@ -54,17 +64,30 @@ export const actions: Actions = {
 	table: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
 		const file = form.get('file');
-		const csv = file instanceof File && file.size > 0 ? await file.text() : String(form.get('csv') ?? '');
-		const tried = await tryTable(app, csv);
-		if (!tried.ok) return fail(400, { errors: { file: [tableWords(tried)] } });
-		const problems = tried.problems.map((one) => ({ line: one.line, words: importWords(one) }));
-		const { rows, unknownColumns, newShelves, newLabels } = tried;
-		const trial = { rows, unknownColumns, newShelves, newLabels, problems, csv };
-		if (form.get('do') !== 'write' && !form.has('agreedTo')) return { trial };
-		const done = await importTable(app, viewer, csv, agreedTo(form));
-		if (done.kind === 'refused') return fail(409, { trial });
+		const before = String(form.get('csv') ?? '');
+		const csv = file instanceof File && file.size > 0 ? await file.text() : before;
+		// Of another file nobody has said yet what its columns are.
+		const taken = withPlainEnds(csv) === withPlainEnds(before) ? takenIn(form) : {};
+		const tried = await tryTable(app, csv, taken);
+		if (!tried.ok)
+			return fail(400, { errors: { file: [tableWords(tried)] }, columns: { csv, all: tried.columns } });
+		const groups = groupedProblems(tried.problems).map(({ first, lines }) => ({
+			words: importWords(first),
+			lines: lines.slice(0, LINES_SHOWN),
+			count: lines.length
+		}));
+		const { columns, newShelves, newLabels } = tried;
+		const count = (does: 'adds' | 'changes') => tried.rows.filter((row) => row.does === does).length;
+		const trial = {
+			...{ adds: count('adds'), changes: count('changes'), rows: tried.rows.slice(0, ROWS_SHOWN) },
+			...{ newShelves, newLabels, groups, wrong: new Set(tried.problems.map(({ line }) => line)).size }
+		};
+		const kept = { trial, columns: { csv, all: columns } };
+		if (form.get('do') !== 'write' && !form.has('agreedTo')) return kept;
+		const done = await importTable(app, viewer, csv, agreedTo(form), taken);
+		if (done.kind === 'refused') return fail(409, kept);
 		if (done.kind === 'rehearsed')
-			return fail(409, { trial, rehearsal: await rehearsalView(app, done.rehearsal) });
+			return fail(409, { ...kept, rehearsal: await rehearsalView(app, done.rehearsal) });
 		return { saved: done.count === 1 ? 'One item was written.' : `${done.count} items were written.` };
 	}
 };

@@ -1,11 +1,14 @@
 <script lang="ts">
 	import type { ComponentProps } from 'svelte';
 	import { enhance } from '$app/forms';
+	import { COLUMNS, isProblemColumn } from '$core/library/table';
 	import { refresh } from '$ui/refresh';
 	import RadioField from '$ui/fields/RadioField.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import FileField from '$ui/fields/FileField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
+	import SelectField from '$ui/fields/SelectField.svelte';
+	import Fold from '$ui/parts/Fold.svelte';
 	import Progress from '$ui/parts/Progress.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -20,6 +23,29 @@
 	const rehearsal = $derived(
 		form && 'rehearsal' in form ? (form.rehearsal as ComponentProps<typeof Rehearsal>['rehearsal']) : null
 	);
+	const columns = $derived((form && 'columns' in form ? form.columns : null) ?? null);
+	const leftOut = $derived(
+		(columns?.all ?? [])
+			.filter(({ name, column }) => column === null && !isProblemColumn(name))
+			.map(({ name }) => name)
+	);
+	/** Where something is not called as its column is, one looks at what it is taken for. */
+	const isUnsure = $derived(
+		(columns?.all ?? []).some(({ name, column }) => column !== name.toLowerCase() && !isProblemColumn(name))
+	);
+	let stop = $state<(() => void) | null>(null);
+
+	/** By the browser itself: what comes back is a file. */
+	function sendPlainly(event: MouseEvent & { currentTarget: HTMLButtonElement }) {
+		event.preventDefault();
+		const { form: own, formAction } = event.currentTarget;
+		if (!own) return;
+		const { action } = own;
+		own.action = formAction;
+		own.submit();
+		own.action = action;
+	}
+
 	const isBusy = $derived(
 		data.jobs.some(({ state }) => state === 'waiting' || state === 'running') ||
 			(data.inbox !== null && data.inbox.waiting.length + data.inbox.taking > 0)
@@ -54,19 +80,67 @@
 
 	<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="table">
 		<h2 id="table">By a table</h2>
-		<form method="post" action="?/table" enctype="multipart/form-data" class="grid gap-3" use:enhance={stay}>
-			{#if trial}<textarea class="hidden" name="csv" hidden value={trial.csv}></textarea>{/if}
+		<p class="max-w-prose text-sm text-quiet">
+			The first row names the columns. A row changes what has its address, or adds a new item; a column that
+			is left out changes nothing. <a href="/desk/library/bring-in/template.csv" download
+				>A table to begin with (CSV)</a
+			>
+		</p>
+		<form
+			method="post"
+			action="?/table"
+			enctype="multipart/form-data"
+			class="grid gap-3"
+			use:enhance={({ controller }) => {
+				stop = () => controller.abort();
+				return async ({ update }) => {
+					stop = null;
+					await update({ reset: false });
+				};
+			}}
+		>
+			{#if columns}<textarea class="hidden" name="csv" hidden value={columns.csv}></textarea>{/if}
 			<FileField
 				name="file"
 				label="A CSV file"
-				hint="Columns: title, address, kind, description, shelf (a/b), category, tags (a; b), base, state, position, target. A row changes what has its address, or adds a new item."
+				hint="Shelves from the outside in (Tables / Wheels), tags with semicolons between them."
 				{errors}
 				accept=".csv,text/csv"
 			/>
-			<div class="flex flex-wrap gap-2">
+			{#if columns && columns.all.length > 0}
+				<Fold label="What its columns are" isOpen={isUnsure}>
+					<div class="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
+						{#each columns.all as { name: heading, column }, n (n)}
+							{#if !isProblemColumn(heading)}
+								<SelectField
+									name="as-{n}"
+									label="“{heading}” is"
+									options={[
+										{ value: '', label: 'left out' },
+										...COLUMNS.map((one) => ({ value: one, label: one }))
+									]}
+									from={column ?? ''}
+								/>
+							{/if}
+						{/each}
+					</div>
+				</Fold>
+			{/if}
+			<div class="flex flex-wrap items-center gap-2">
 				<button class="button-quiet" name="do" value="try">Try it, and write nothing</button>
-				{#if trial && trial.problems.length === 0}<button class="button-main" name="do" value="write"
-						>Write {trial.rows.length === 1 ? 'this item' : `these ${trial.rows.length} items`}</button
+				{#if trial && trial.wrong === 0}<button class="button-main" name="do" value="write"
+						>Write {trial.adds + trial.changes === 1
+							? 'this item'
+							: `these ${trial.adds + trial.changes} items`}</button
+					>{/if}
+				{#if trial && trial.wrong > 0}<button
+						class="button-quiet"
+						formaction="/desk/library/bring-in/mend.csv"
+						onclick={(event) => sendPlainly(event)}
+						>{trial.wrong === 1 ? 'The row' : `The ${trial.wrong} rows`} to mend (CSV)</button
+					>{/if}
+				{#if stop}<span role="status">Working through the table.</span>
+					<button type="button" class="button-quiet" onclick={() => (stop?.(), (stop = null))}>Stop</button
 					>{/if}
 			</div>
 			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} action="?/table" did="write" />{/if}
@@ -74,23 +148,19 @@
 		{#if trial}
 			<div class="rounded-sheet border border-line bg-sunk p-3" role="status">
 				<p class="font-medium">
-					{trial.rows.filter(({ does }) => does === 'adds').length} new, {trial.rows.filter(
-						({ does }) => does === 'changes'
-					).length} changed.
-					{trial.problems.length === 0
+					{trial.adds} new, {trial.changes} changed.
+					{trial.wrong === 0
 						? 'Nothing stands in the way.'
-						: `${trial.problems.length} rows need another look; nothing is written until they are right.`}
+						: `${trial.wrong === 1 ? 'One row needs' : `${trial.wrong} rows need`} another look; nothing is written until ${trial.wrong === 1 ? 'it is' : 'they are'} right.`}
 				</p>
-				{#if trial.unknownColumns.length > 0}<p class="text-sm text-gorse">
-						Not read: {trial.unknownColumns.join(', ')}.
-					</p>{/if}
+				{#if leftOut.length > 0}<p class="text-sm text-gorse">Not read: {leftOut.join(', ')}.</p>{/if}
 				{#if trial.newShelves.length > 0}<p class="text-sm">
 						New shelves: {trial.newShelves.join(', ')}.
 					</p>{/if}
 				{#if trial.newLabels.length > 0}<p class="text-sm">New labels: {trial.newLabels.join(', ')}.</p>{/if}
 				<ul class="mt-2 max-h-72 overflow-y-auto text-sm">
-					{#each trial.problems as { line, words }, n (n)}<li class="py-0.5 font-medium text-brick">
-							Line {line}: {words}
+					{#each trial.groups as { words, lines, count }, n (n)}<li class="py-0.5 font-medium text-brick">
+							{`${count === 1 ? 'Line' : 'Lines'} ${lines.join(', ')}${count > lines.length ? ` and ${count - lines.length} more` : ''}: ${words}`}
 						</li>{/each}
 					{#each trial.rows as row (row.line)}<li class="py-0.5">
 							Line {row.line}
@@ -98,6 +168,9 @@
 							<strong>{row.title}</strong>
 							<span class="text-quiet">{row.address}</span>
 						</li>{/each}
+					{#if trial.adds + trial.changes > trial.rows.length}<li class="py-0.5 text-quiet">
+							And {trial.adds + trial.changes - trial.rows.length} more.
+						</li>{/if}
 				</ul>
 			</div>
 		{/if}
