@@ -144,7 +144,15 @@
 				: 'Nothing yet. Bring in a film, a recording or a file, or begin with “New”.'}
 		</p>
 	{:else}
-		<LibraryRows {list} {isWide} {columns} plans={data.planChoices} now={data.now} zone={data.site.zone} />
+		<LibraryRows
+			{list}
+			{isWide}
+			{columns}
+			plans={data.planChoices}
+			labels={data.labelChoices}
+			now={data.now}
+			zone={data.site.zone}
+		/>
 	{/if}
 	<ChosenBar
 		chosen={list.chosen}
@@ -156,7 +164,7 @@
 {/snippet}
 
 {#if isList}
-	<div class="flex h-[calc(100dvh-9rem)] min-h-112 flex-col">
+	<div class="flex h-[calc(100dvh-var(--above,3.5rem)-2.75rem)] min-h-112 flex-col">
 		<div class="mb-3 flex flex-wrap items-center gap-2">
 			<h1 class="mr-auto">Library</h1>
 			{@render narrowing()}

@@ -10,6 +10,7 @@
 	<section class="sheet p-4 pt-6" aria-labelledby="plans">
 		<div class="flex items-baseline justify-between">
 			<h1 id="plans" class="text-xl">Plans</h1>
+			{#if data.areas.includes('/desk/codes')}<a href="/desk/codes">Codes</a>{/if}
 			<a class="button-main" href="/desk/plans/new">New plan</a>
 		</div>
 		<ul class="mt-3 divide-y divide-line">

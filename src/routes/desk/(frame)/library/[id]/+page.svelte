@@ -1,7 +1,8 @@
 <script lang="ts">
+	import type { ComponentProps } from 'svelte';
 	import { enhance } from '$app/forms';
 	import { isBytes, SHOWS_ASSETS } from '$core/library/homes';
-	import { editingOf } from '$ui/parts/editing.svelte';
+	import { editingOf, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import { refresh } from '$ui/refresh';
 	import MomentField from '$ui/fields/MomentField.svelte';
@@ -10,12 +11,14 @@
 	import DependentsList from '$ui/components/DependentsList.svelte';
 	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import HandOn from '$ui/components/HandOn.svelte';
 	import ItemFields from '$ui/components/ItemFields.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { joined, namesOf } from '$ui/names';
+	import { findsWords } from '$ui/wording/handing-on';
 	import { ITEM_WORDS, KIND_WORDS } from '$ui/wording/library';
 	import { formatMoment } from '$ui/wording/time';
 
@@ -46,6 +49,44 @@
 	);
 	const isCollection = $derived(['course', 'section', 'show', 'shelf', 'page'].includes(item.kind));
 	const text = (name: string, own: string) => (typed ? String(typed[name] ?? '') : own);
+	const values = standing(
+		() => editing,
+		(): ComponentProps<typeof ItemFields>['values'] => ({
+			title: text('title', item.title),
+			description: text('description', JSON.stringify(data.text)),
+			address: text('address', item.address ?? ''),
+			home: text('home', item.homeId ?? ''),
+			position: text('position', String(item.position)),
+			category: text('category', item.categoryId ?? ''),
+			tags: typed ? [typed.tags ?? []].flat() : data.tagIds,
+			base: text('base', item.base) === 'open' ? 'open' : 'closed',
+			fileName: text(
+				'fileName',
+				item.extension ? `${item.title.replace(/[/\\]/g, ' ')}.${item.extension}` : ''
+			),
+			target: text('target', item.target ?? ''),
+			opensInBrowser: typed ? typed.opensInBrowser === 'yes' : item.opensInBrowser,
+			showsPoster: typed ? typed.showsPoster === 'yes' : item.showsPoster
+		})
+	);
+
+	const handedOn = $derived([
+		{ label: 'Address', text: data.origin + item.address },
+		{
+			label: 'Protected link',
+			text: `${data.origin}/sign-in?next=${encodeURIComponent(item.address ?? '')}`,
+			hint: 'For members: whoever is not signed in is asked to, and led here.'
+		},
+		...(item.kind === 'video' || item.kind === 'audio'
+			? [
+					{
+						label: 'To show it on another site',
+						text: `<iframe src="${data.origin}/embed/${item.id}" allowfullscreen></iframe>`,
+						hint: 'On sites that may show it, see Settings: whoever may not open it sees the notice.'
+					}
+				]
+			: [])
+	]);
 
 	$effect(() => {
 		if (!isPreparing) return;
@@ -68,13 +109,17 @@
 			<div class="flex flex-wrap items-baseline justify-between gap-3">
 				<h2>{item.title}</h2>
 				{#if item.address}<a href={item.address}>See it on the front</a>{/if}
+				{#if item.address}<HandOn
+						what={item.title}
+						lines={handedOn}
+						finds={findsWords(data.stranger, names.plan, data.site.zone)}
+					/>{/if}
 				<span class="font-medium {item.state === 'published' ? 'text-moss' : 'text-gorse'}"
 					>{KIND_WORDS[item.kind].one}, {ITEM_WORDS[item.state].toLowerCase()}</span
 				>
 			</div>
 			<Saved text={form && 'saved' in form ? form.saved : null} />
 			<ErrorSummary errors={editorErrors} />
-			<input type="hidden" name="revision" value={data.revision} />
 			{#if answer && 'theirs' in answer && answer.theirs}<ChangedElsewhere
 					theirs={answer.theirs}
 					what="this"
@@ -88,25 +133,9 @@
 				places={data.known.resources}
 				categories={data.categories}
 				tags={data.tags}
-				values={{
-					title: text('title', item.title),
-					description: text('description', JSON.stringify(data.text)),
-					address: text('address', item.address ?? ''),
-					home: text('home', item.homeId ?? ''),
-					position: text('position', String(item.position)),
-					category: text('category', item.categoryId ?? ''),
-					tags: typed ? [typed.tags ?? []].flat() : data.tagIds,
-					base: text('base', item.base) === 'open' ? 'open' : 'closed',
-					fileName: text(
-						'fileName',
-						item.extension ? `${item.title.replace(/[/\\]/g, ' ')}.${item.extension}` : ''
-					),
-					target: text('target', item.target ?? ''),
-					opensInBrowser: typed ? typed.opensInBrowser === 'yes' : item.opensInBrowser,
-					showsPoster: typed ? typed.showsPoster === 'yes' : item.showsPoster
-				}}
+				values={values.current}
 			/>
-			<EditorFoot {editing} of="item {item.id}" />
+			<EditorFoot {editing} of="item {item.id}" revision={data.revision} />
 		</form>
 	{/key}
 
@@ -117,7 +146,7 @@
 			<dl class="mt-2 grid gap-1.5">
 				{#each data.found as { planId, verdict } (planId)}
 					<div class="flex flex-wrap items-center justify-between gap-x-3">
-						<dt>{planId === null ? 'A stranger' : `Joined ${names.plan(planId)} today`}</dt>
+						<dt>{planId === null ? 'A stranger' : names.newcomer(planId)}</dt>
 						<dd>
 							<Why
 								{verdict}

@@ -2,8 +2,9 @@ import { fail } from '@sveltejs/kit';
 import { IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
 import { agreedTo, parse, readForm } from '$server/http/parse';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
+import { siteMap } from '$server/reads/front/site-map';
 import { makeLabel, removeLabel, renameLabel, type LabelKind } from '$server/usecases/library/labels';
-import type { Actions } from './$types';
+import type { Actions, PageServerLoad } from './$types';
 
 class LabelForm {
 	@IsIn(['category', 'tag'], { message: 'Choose a category or a tag.' })
@@ -18,6 +19,11 @@ class KnownLabelForm extends LabelForm {
 	@IsUUID('all', { message: 'It does not exist any more.' })
 	id = '';
 }
+
+/** Lists that a stranger may know of. */
+export const load: PageServerLoad = async ({ locals: { app } }) => ({
+	listed: (await siteMap(app)).filter((path) => /^\/(?:categories|tags)\//.test(path))
+});
 
 export const actions: Actions = {
 	make: async ({ locals: { app, viewer }, request }) => {

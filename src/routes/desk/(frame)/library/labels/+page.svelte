@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import TextField from '$ui/fields/TextField.svelte';
+	import HandOn from '$ui/components/HandOn.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -33,6 +34,7 @@
 			<p class="text-quiet">{hint}</p>
 			<ul class="mt-3 divide-y divide-line">
 				{#each labels as label (label.id)}
+					{@const path = `/${kind === 'category' ? 'categories' : 'tags'}/${encodeURIComponent(label.slug)}`}
 					<li class="flex flex-wrap items-center gap-2 py-2">
 						<form
 							method="post"
@@ -54,7 +56,14 @@
 							/>
 							<button class="button-quiet">Rename</button>
 						</form>
-						<a class="text-sm" href="/{kind === 'category' ? 'categories' : 'tags'}/{label.slug}">Its list</a>
+						<a class="text-sm" href={path}>Its list</a>
+						<HandOn
+							what={label.name}
+							lines={[{ label: 'Address', text: data.origin + path }]}
+							finds={data.listed.includes(path)
+								? 'a list of what carries it, as far as they may know of it.'
+								: 'nothing. It answers as if there were no such page: nothing that carries it is open or listed.'}
+						/>
 						<form method="post" action="?/remove" use:enhance>
 							<input type="hidden" name="kind" value={kind} />
 							<input type="hidden" name="id" value={label.id} />

@@ -19,6 +19,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 		priceVersion: version,
 		opens,
 		opensCount,
+		planUrl: `${app.settings.origin}/plans/${plan.slug}`,
 		checkoutUrl: `${app.settings.origin}/checkout/${plan.slug}`
 	};
 };

@@ -1,8 +1,11 @@
 <script lang="ts">
+	import HandOn from '$ui/components/HandOn.svelte';
 	import PlanForm from '$ui/components/PlanForm.svelte';
 	import { ITEM_WORDS } from '$ui/wording/library';
 
 	let { data, form } = $props();
+
+	const escaped = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;');
 </script>
 
 <svelte:head><title>{data.plan.name} · Plans · Desk</title></svelte:head>
@@ -46,7 +49,23 @@
 			</p>
 		</section>
 		<section class="sheet p-5 pt-6" aria-labelledby="sell">
-			<h2 id="sell">Sell it</h2>
+			<div class="flex flex-wrap items-baseline justify-between gap-3">
+				<h2 id="sell">Sell it</h2>
+				<HandOn
+					what={data.plan.name}
+					lines={[
+						{ label: 'Address', text: data.planUrl, hint: 'What one gets, and what it costs.' },
+						{ label: 'Straight to the checkout', text: data.checkoutUrl, hint: 'Behind any button.' },
+						{
+							label: 'A button for another site',
+							text: `<a href="${data.checkoutUrl}">Buy ${escaped(data.plan.name)}</a>`
+						}
+					]}
+					finds={data.plan.isOnSale
+						? `what one gets, the price and the way to pay${data.plan.isPublic ? '' : '. No page leads there: only whoever has the address'}.`
+						: 'that it is not on sale.'}
+				/>
+			</div>
 			<p class="mt-2">Put this address behind any button:</p>
 			<p class="mt-1"><a href={data.checkoutUrl} class="break-all">{data.checkoutUrl}</a></p>
 			<p class="mt-2 text-sm text-quiet">

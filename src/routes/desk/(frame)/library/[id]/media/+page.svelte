@@ -179,11 +179,6 @@
 						from={data.item.presetId ?? ''}
 						{errors}
 					/>
-					<p class="text-sm">
-						To show it elsewhere: <code class="break-all"
-							>&lt;iframe src="{data.origin}/embed/{data.item.id}" allowfullscreen&gt;&lt;/iframe&gt;</code
-						>
-					</p>
 				{:else}
 					<CheckField
 						name="opensInBrowser"
