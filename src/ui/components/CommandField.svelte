@@ -1,9 +1,21 @@
 <script lang="ts">
 	import { Command, Dialog } from 'bits-ui';
 	import { goto } from '$app/navigation';
+	import { placesFor } from '$ui/desk-places';
 
 	/** Finds what has a place at the Desk, from anywhere in it. */
-	let { isOpen = $bindable(false) }: { isOpen?: boolean } = $props();
+	let {
+		areas,
+		hasMovableClock,
+		isOpen = $bindable(false)
+	}: {
+		/** Addresses that whoever looks may open. */
+		areas: readonly string[];
+		hasMovableClock: boolean;
+		isOpen?: boolean;
+	} = $props();
+
+	const MOST_PLACES = 6;
 
 	interface Found {
 		id: string;
@@ -14,7 +26,13 @@
 	}
 
 	let text = $state('');
+	let field = $state<HTMLElement | null>(null);
+	const places = $derived(placesFor(text, areas, hasMovableClock).slice(0, MOST_PLACES));
 	let found = $state<Found[]>([]);
+	const rows = $derived([
+		...places.map(({ label, href }) => ({ id: `place ${label}`, kind: 'Go to', label, detail: '', href })),
+		...found
+	]);
 	let asked = 0;
 
 	function onkeydown(event: KeyboardEvent) {
@@ -33,8 +51,6 @@
 
 	function choose(href: string) {
 		isOpen = false;
-		text = '';
-		found = [];
 		void goto(href);
 	}
 </script>
@@ -44,18 +60,26 @@
 <Dialog.Root bind:open={isOpen}>
 	<Dialog.Portal>
 		<Dialog.Overlay class="shade" />
-		<Dialog.Content class="sheet fixed top-24 left-1/2 z-40 w-xl max-w-[94vw] -translate-x-1/2 p-4 pt-6">
+		<Dialog.Content
+			onOpenAutoFocus={(event) => {
+				// What was looked for last is there, and goes with the first letter.
+				event.preventDefault();
+				if (field instanceof HTMLInputElement) field.select();
+			}}
+			class="sheet fixed top-24 left-1/2 z-40 w-xl max-w-[94vw] -translate-x-1/2 p-4 pt-6"
+		>
 			<Dialog.Title class="sr-only">Find anything</Dialog.Title>
 			<Command.Root shouldFilter={false} label="Find anything">
 				<Command.Input
 					class="input"
-					placeholder="A member, item, plan, order or fence; or a member and an item"
+					placeholder="Anything: a member, an item, “new plan”, or a member and an item"
 					bind:value={text}
+					bind:ref={field}
 					oninput={find}
 				/>
 				<Command.List class="mt-2 max-h-96 overflow-y-auto">
 					<Command.Viewport>
-						{#each found as { id, kind, label, detail, href } (id)}
+						{#each rows as { id, kind, label, detail, href } (id)}
 							<Command.Item
 								value={id}
 								onSelect={() => choose(href)}
@@ -66,7 +90,7 @@
 								<span class="ml-auto truncate text-sm text-quiet">{detail}</span>
 							</Command.Item>
 						{/each}
-						{#if text.trim() !== '' && found.length === 0}
+						{#if text.trim() !== '' && rows.length === 0}
 							<p class="px-3 py-2 text-quiet">Nothing by that name.</p>
 						{/if}
 					</Command.Viewport>

@@ -14,7 +14,7 @@
 		['Esc', 'Close what is open']
 	] as const;
 
-	let isOpen = $state(false);
+	let { isOpen = $bindable(false) }: { isOpen?: boolean } = $props();
 
 	function onkeydown(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;

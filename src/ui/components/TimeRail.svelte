@@ -83,13 +83,13 @@
 
 <section
 	bind:clientHeight={height}
-	class="sticky bottom-0 z-10 -mx-5 mt-6 border-t-2 {isNow
+	class="sticky bottom-0 z-10 -mx-5 mt-6 flex min-h-9 flex-wrap items-center gap-x-4 gap-y-1 border-t-2 px-5 text-sm {isNow
 		? 'border-line'
-		: 'border-gorse'} bg-sheet px-5 pt-2 pb-3"
+		: 'border-gorse'} bg-sheet"
 	aria-label="Time rail"
 >
-	<div class="flex flex-wrap items-center gap-x-4 gap-y-1 text-sm">
-		<strong>As of {formatMoment(shown, zone)}{isNow ? ' (now)' : ''}</strong>
+	<strong class="whitespace-nowrap">As of {formatMoment(shown, zone)}{isNow ? ' (now)' : ''}</strong>
+	<span class="flex gap-3">
 		<button type="button" class="cursor-pointer underline" onclick={() => go({ asof: null })}>Now (n)</button>
 		<button
 			type="button"
@@ -103,38 +103,39 @@
 			onclick={() => next(1)}
 			disabled={seen.length === 0}>Next change (])</button
 		>
-		{#if moment.at < moment.now - 60_000}
-			<CheckField
-				label="by the rules of then"
-				bind:checked={() => moment.rules === 'then', (isThen) => go({ rules: isThen ? 'then' : null })}
-			/>
-		{/if}
-		{#if moment.at > moment.now}
-			<CheckField
-				label="only what is paid (otherwise renewals go on)"
-				bind:checked={
-					() => moment.assume === 'only-what-is-paid', (isPaid) => go({ assume: isPaid ? 'paid' : null })
-				}
-			/>
-		{/if}
-	</div>
-	<div class="relative mt-1">
-		<Slider
-			label="As of"
-			value={shown}
-			min={moment.from}
-			max={moment.to}
-			step={STEP}
-			says={formatMoment(shown, zone)}
-			onMove={drag}
+	</span>
+	{#if moment.at < moment.now - 60_000}
+		<CheckField
+			label="by the rules of then"
+			bind:checked={() => moment.rules === 'then', (isThen) => go({ rules: isThen ? 'then' : null })}
 		/>
-		<div class="pointer-events-none relative h-2" aria-hidden="true">
-			<span class="absolute top-0 h-2 w-0.5 bg-ink" style:left="{share(moment.now)}%"></span>
-			{#each seen as at (at)}<span class="absolute top-0 h-2 w-0.5 bg-gorse" style:left="{share(at)}%"
-				></span>{/each}
-		</div>
-		<div class="flex justify-between text-sm text-quiet">
-			<span>{formatDay(moment.from, zone)}</span><span>{formatDay(moment.to, zone)}</span>
-		</div>
-	</div>
+	{/if}
+	{#if moment.at > moment.now}
+		<CheckField
+			label="only what is paid (otherwise renewals go on)"
+			bind:checked={
+				() => moment.assume === 'only-what-is-paid', (isPaid) => go({ assume: isPaid ? 'paid' : null })
+			}
+		/>
+	{/if}
+	<span class="flex min-w-64 grow items-center gap-3 text-quiet">
+		<span class="whitespace-nowrap">{formatDay(moment.from, zone)}</span>
+		<span class="relative block grow">
+			<Slider
+				label="As of"
+				value={shown}
+				min={moment.from}
+				max={moment.to}
+				step={STEP}
+				says={formatMoment(shown, zone)}
+				onMove={drag}
+			/>
+			<span class="pointer-events-none absolute inset-x-0 bottom-0 block h-1.5" aria-hidden="true">
+				<span class="absolute top-0 h-1.5 w-0.5 bg-ink" style:left="{share(moment.now)}%"></span>
+				{#each seen as at (at)}<span class="absolute top-0 h-1.5 w-0.5 bg-gorse" style:left="{share(at)}%"
+					></span>{/each}
+			</span>
+		</span>
+		<span class="whitespace-nowrap">{formatDay(moment.to, zone)}</span>
+	</span>
 </section>

@@ -1,14 +1,10 @@
 <script lang="ts">
-	import LogOut from '@lucide/svelte/icons/log-out';
-	import Moon from '@lucide/svelte/icons/moon';
 	import Search from '@lucide/svelte/icons/search';
-	import Sun from '@lucide/svelte/icons/sun';
 	import { mode, toggleMode } from 'mode-watcher';
 	import { page } from '$app/state';
 	import Eye from '@lucide/svelte/icons/eye';
 	import { refresh } from '$ui/refresh';
 	import CommandField from '$ui/components/CommandField.svelte';
-	import Moment from '$ui/components/Moment.svelte';
 	import OtherSide from '$ui/components/OtherSide.svelte';
 	import Shortcuts from '$ui/components/Shortcuts.svelte';
 	import UploadsButton from '$ui/components/UploadsButton.svelte';
@@ -16,6 +12,8 @@
 	import { provideUploads, Uploads } from '$ui/uploads.svelte';
 	import { Toaster, toast } from 'svelte-sonner';
 	import { onMount } from 'svelte';
+	import Menu from '$ui/parts/Menu.svelte';
+	import { formatMoment } from '$ui/wording/time';
 	import { goto } from '$app/navigation';
 	import { hearNews, ofThisTab } from '$ui/news';
 
@@ -29,10 +27,10 @@
 		['Releases', '/desk/releases'],
 		['Members', '/desk/members'],
 		['Sales', '/desk/sales'],
+		['Check', '/desk/check'],
 		['Settings', '/desk/settings'],
 		// What stands under another area has a place of its own for whoever may not go there.
-		['Codes', '/desk/codes', '/desk/fences'],
-		['Check access', '/desk/check', '/desk/members'],
+		['Codes', '/desk/codes', '/desk/plans'],
 		['Staff', '/desk/settings/staff', '/desk/settings']
 	] as const;
 	const areas = $derived(
@@ -62,69 +60,102 @@
 		actionButton: 'ml-auto cursor-pointer underline'
 	};
 	let headerHeight = $state(0);
+	/** Codes stand with plans. */
 	const isIn = (address: string) =>
-		address === '/desk' ? page.url.pathname === '/desk' : page.url.pathname.startsWith(address);
+		address === '/desk'
+			? page.url.pathname === '/desk'
+			: page.url.pathname.startsWith(address) ||
+				(address === '/desk/plans' && page.url.pathname.startsWith('/desk/codes'));
+
+	let signOut = $state<HTMLFormElement | null>(null);
+	let nav = $state<HTMLElement | null>(null);
+	const entries = $derived([
+		...(data.hasMovableClock && data.areas.includes('/desk/settings')
+			? [
+					{
+						label: `Demo clock: ${formatMoment(data.now, data.site.zone)}`,
+						onChoose: () => void goto('/desk/settings#clock')
+					}
+				]
+			: []),
+		...(data.areas.includes('/desk/other-side')
+			? [{ label: 'Other side (o)', onChoose: () => (isOtherSide = !isOtherSide) }]
+			: []),
+		{ label: 'To the front', onChoose: () => location.assign('/') },
+		{ label: mode.current === 'dark' ? 'Light' : 'Dark', onChoose: toggleMode },
+		{ label: 'Keys (?)', onChoose: () => (isShowingKeys = true) },
+		{ label: 'Sign out', onChoose: () => signOut?.requestSubmit() }
+	]);
+	let isShowingKeys = $state(false);
+	// Where the areas do not fit, the one that somebody is in is in sight.
+	$effect(() => {
+		void page.url.pathname;
+		nav?.querySelector('[aria-current]')?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+	});
 </script>
 
 <a href="#content" class="sr-only focus:not-sr-only">To the content</a>
-<header class="border-b border-line bg-sheet" bind:clientHeight={headerHeight}>
-	<div class="flex flex-wrap items-center gap-x-4 gap-y-2 px-5 pt-3 pb-2">
-		<a href="/desk" class="flex items-center gap-2 font-semibold text-ink no-underline">
-			<svg
-				width="24"
-				height="20"
-				viewBox="0 0 24 20"
-				fill="none"
-				stroke="var(--moss)"
-				stroke-width="2"
-				aria-hidden="true"
-			>
-				<path d="M5 1v18M19 1v18M1 15h7M16 15h7M1 7h7M16 7h7M8 15v-3h8v3M10 12V9h4v3" />
-			</svg>
-			{data.site.name}
-		</a>
-		<a href="/" class="text-sm">To the front</a>
-		<button class="button-quiet ml-auto min-w-56 justify-start text-quiet" onclick={() => (isFinding = true)}>
-			<Search size={16} /> Find anything <kbd class="ml-auto font-sans text-sm">Ctrl K</kbd>
-		</button>
-		<UploadsButton {uploads} />
-		{#if data.areas.includes('/desk/other-side')}<button
-				class="button-quiet"
-				aria-pressed={isOtherSide}
-				onclick={() => (isOtherSide = !isOtherSide)}
-			>
-				<Eye size={16} /> Other side <kbd class="font-sans text-sm text-quiet">o</kbd>
-			</button>{/if}
-		<button class="button-quiet" onclick={toggleMode}>
-			{#if mode.current === 'dark'}<Sun size={16} /> Light{:else}<Moon size={16} /> Dark{/if}
-		</button>
-		<form method="post" action="/sign-out" onsubmit={forgetAll}>
-			<button class="button-quiet"><LogOut size={16} /> Sign out</button>
-		</form>
-	</div>
-	<nav class="flex flex-wrap items-end gap-1 px-4" aria-label="Areas">
+<header
+	class="grid grid-cols-[minmax(0,1fr)_auto] items-stretch border-b border-line bg-sheet md:h-14 md:grid-cols-[auto_minmax(0,1fr)_auto]"
+	bind:clientHeight={headerHeight}
+>
+	<a
+		href="/desk"
+		class="flex h-12 min-w-0 items-center gap-2 pr-2 pl-5 font-semibold text-ink no-underline md:h-auto md:max-w-56"
+	>
+		<svg
+			class="shrink-0"
+			width="24"
+			height="20"
+			viewBox="0 0 24 20"
+			fill="none"
+			stroke="var(--moss)"
+			stroke-width="2"
+			aria-hidden="true"
+		>
+			<path d="M5 1v18M19 1v18M1 15h7M16 15h7M1 7h7M16 7h7M8 15v-3h8v3M10 12V9h4v3" />
+		</svg>
+		<span class="truncate" title={data.site.name}>{data.site.name}</span>
+	</a>
+	<nav
+		class="order-last col-span-2 flex h-10 items-stretch overflow-x-auto border-t border-line px-3 [scrollbar-width:none] md:order-none md:col-span-1 md:h-auto md:border-0"
+		aria-label="Areas"
+		bind:this={nav}
+	>
 		{#each areas as [label, address] (address)}
 			<a
 				href={address}
 				aria-current={isIn(address) ? 'page' : undefined}
-				class="border-b-3 px-3 pt-1 pb-2 font-medium no-underline {isIn(address)
-					? 'border-moss text-moss'
-					: 'border-transparent text-ink hover:border-line'}">{label}</a
+				class="flex shrink-0 items-center border-y-3 border-t-transparent px-2.5 font-medium no-underline {isIn(
+					address
+				)
+					? 'border-b-moss text-moss'
+					: 'border-b-transparent text-ink hover:border-b-line'}">{label}</a
 			>
 		{/each}
-		{#if data.hasMovableClock && data.areas.includes('/desk/settings')}
-			<a href="/desk/settings#clock" class="ml-auto pb-2 text-sm text-quiet">
-				Demo clock: <Moment at={data.now} zone={data.site.zone} precise />
-			</a>
-		{/if}
 	</nav>
+	<div class="flex items-center gap-1.5 pr-4">
+		<UploadsButton {uploads} />
+		<button class="button-quiet" onclick={() => (isFinding = true)}>
+			<Search size={16} /> Find <kbd class="hidden font-sans text-sm text-quiet xl:inline">Ctrl K</kbd>
+		</button>
+		{#if data.areas.includes('/desk/other-side')}<button
+				class="button-quiet hidden sm:inline-flex"
+				aria-pressed={isOtherSide}
+				onclick={() => (isOtherSide = !isOtherSide)}
+			>
+				<Eye size={16} /> Other side <kbd class="hidden font-sans text-sm text-quiet xl:inline">o</kbd>
+			</button>{/if}
+		<Menu label="More" {entries} />
+		<form method="post" action="/sign-out" onsubmit={forgetAll} bind:this={signOut} hidden></form>
+	</div>
 </header>
 <noscript
 	><p class="border-b border-gorse bg-gorse-wash px-5 py-2 font-medium">
 		The Desk can be read without scripts, but nothing can be saved: let them run for this site.
 	</p></noscript
 >
-<div class="flex items-start">
+<div class="flex items-start" style:--above="{headerHeight}px">
 	<main id="content" class="@container mx-auto w-full max-w-[1500px] min-w-0 p-5">{@render children()}</main>
 	{#if data.areas.includes('/desk/other-side')}<OtherSide
 			plans={data.planChoices}
@@ -133,10 +164,10 @@
 			bind:isOpen={isOtherSide}
 		/>{/if}
 </div>
-<CommandField bind:isOpen={isFinding} />
+<CommandField areas={data.areas} hasMovableClock={data.hasMovableClock} bind:isOpen={isFinding} />
 <Toaster
 	position="bottom-right"
 	theme={mode.current ?? 'light'}
 	toastOptions={{ unstyled: true, classes: TOAST }}
 />
-<Shortcuts />
+<Shortcuts bind:isOpen={isShowingKeys} />

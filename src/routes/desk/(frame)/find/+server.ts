@@ -25,6 +25,8 @@ const PLACES: readonly Permission[] = ['library', 'fences', 'releases', 'members
 const NEEDED: Partial<Record<FindKind, readonly Permission[]>> = {
 	member: ['members'],
 	plan: ['plans'],
+	code: ['codes'],
+	label: ['members'],
 	fence: ['fences'],
 	order: ['sales']
 };

@@ -1,0 +1,72 @@
+/** Areas of the Desk and what can be begun in them, for the command field: found by the beginnings of their words. */
+
+export interface DeskPlace {
+	label: string;
+	href: string;
+	/** The address that somebody has to be allowed to open. */
+	needs: string;
+	/** Other words for it. */
+	also?: string;
+}
+
+const AREAS: readonly DeskPlace[] = [
+	['Today', '/desk'],
+	['Library', '/desk/library'],
+	['Plans', '/desk/plans'],
+	['Codes', '/desk/codes'],
+	['Fences', '/desk/fences'],
+	['Releases', '/desk/releases'],
+	['Members', '/desk/members'],
+	['Sales', '/desk/sales'],
+	['Settings', '/desk/settings']
+].map(([label = '', href = '']) => ({ label, href, needs: href }));
+
+const LIBRARY = '/desk/library';
+const SETTINGS = '/desk/settings';
+
+const OTHERS: readonly DeskPlace[] = [
+	{ label: 'New plan', href: '/desk/plans/new', needs: '/desk/plans', also: 'price sell subscription' },
+	{ label: 'New fence', href: '/desk/fences/new', needs: '/desk/fences', also: 'close protect' },
+	{ label: 'New course', href: '/desk/library/new?kind=course', needs: LIBRARY },
+	{ label: 'New lesson', href: '/desk/library/new?kind=lesson', needs: LIBRARY },
+	{ label: 'New page', href: '/desk/library/new?kind=page', needs: LIBRARY },
+	{ label: 'Upload files', href: LIBRARY, needs: LIBRARY, also: 'film video audio drop' },
+	{ label: 'Bring in', href: '/desk/library/bring-in', needs: LIBRARY, also: 'import table csv inbox' },
+	{ label: 'Categories and tags', href: '/desk/library/labels', needs: LIBRARY, also: 'labels' },
+	{ label: 'Make codes', href: '/desk/codes', needs: '/desk/codes', also: 'voucher' },
+	{ label: 'Coming releases', href: '/desk/releases/coming', needs: '/desk/releases', also: 'calendar' },
+	{ label: 'Add a member', href: '/desk/members', needs: '/desk/members', also: 'invite give' },
+	{ label: 'Labels on members', href: '/desk/members/labels', needs: '/desk/members' },
+	{ label: 'Check access', href: '/desk/check', needs: '/desk/check', also: 'why open' },
+	{
+		label: 'Player and protection',
+		href: '/desk/settings/media',
+		needs: SETTINGS,
+		also: 'overlay countries'
+	},
+	{ label: 'Mails', href: '/desk/settings/mails', needs: SETTINGS, also: 'words texts' },
+	{ label: 'Staff and roles', href: '/desk/settings/staff', needs: '/desk/settings/staff', also: 'invite' },
+	{ label: 'Keys for programs', href: '/desk/settings', needs: SETTINGS, also: 'api' }
+];
+
+const CLOCK: DeskPlace = { label: 'Move the clock', href: '/desk/settings#clock', needs: SETTINGS };
+
+/**
+ * @param areas addresses that somebody may open
+ * @returns those of which every typed word begins a word, areas first; none for nothing
+ */
+export function placesFor(text: string, areas: readonly string[], hasMovableClock: boolean): DeskPlace[] {
+	const typed = wordsOf(text);
+	if (typed.length === 0) return [];
+	return [...AREAS, ...OTHERS, ...(hasMovableClock ? [CLOCK] : [])].filter(({ label, needs, also = '' }) => {
+		const words = wordsOf(`${label} ${also}`);
+		return areas.includes(needs) && typed.every((one) => words.some((word) => word.startsWith(one)));
+	});
+}
+
+function wordsOf(text: string): string[] {
+	return text
+		.toLowerCase()
+		.split(/[^\p{L}\p{N}]+/u)
+		.filter(Boolean);
+}
