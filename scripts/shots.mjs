@@ -1,9 +1,10 @@
 /** `npm run shots`: one picture of each main view, from the running demo, into docs/screenshots/. */
-import { existsSync, mkdirSync, readFileSync } from 'node:fs';
+import { mkdirSync } from 'node:fs';
 import process from 'node:process';
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from './lib/browser.mjs';
-import { main, Problem, step } from './lib/steps.mjs';
+import { runningDemo, signedIn } from './lib/signed-in.mjs';
+import { main, step } from './lib/steps.mjs';
 
 const FOLDER = process.env.SHOTS_FOLDER ?? 'docs/screenshots';
 const ONLY = process.argv.slice(2);
@@ -63,17 +64,15 @@ const VIEWS = [
 	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: openFence },
 	{ name: 'desk-rehearsal', as: 'owner', path: '/desk/fences', before: rehearse },
 	{ name: 'desk-releases', as: 'owner', path: '/desk/releases', before: ofCourse },
+	{ name: 'desk-members', as: 'owner', path: '/desk/members', before: chooseMembers },
 	{ name: 'desk-member', as: 'owner', path: '/desk/members?q=quill', before: openWhy },
 	{ name: 'desk-check', as: 'owner', path: '/desk/library?q=mainspring', before: checkItem },
 	{ name: 'desk-other-side', as: 'owner', path: '/desk/library?q=mainspring', before: otherSide },
-	{ name: 'desk-order', as: 'owner', path: '/desk/sales', before: giveBack },
 	{ name: 'desk-dark', as: 'owner', path: '/desk/settings/mails?mail=order', dark: true }
 ];
 
 await main(async () => {
-	if (!existsSync('.stile/running.json'))
-		throw new Problem('The demo does not run. Start it with "npm start", then run this again.');
-	const running = JSON.parse(readFileSync('.stile/running.json', 'utf8'));
+	const running = runningDemo();
 	mkdirSync(FOLDER, { recursive: true });
 	const browser = await chromium.launch(CHROMIUM);
 	try {
@@ -105,23 +104,15 @@ async function takeAll(browser, running) {
 	}
 }
 
-async function signedIn(browser, running, who) {
-	const context = await browser.newContext({ locale: 'en-GB' });
-	if (who === 'stranger') return context;
-	const { email, password } = running.signIns[who];
-	const page = await context.newPage();
-	await page.goto(`${running.front}/sign-in`);
-	await page.getByLabel('E-mail address').fill(email);
-	await page.getByLabel('Password').fill(password);
-	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-	await page.waitForURL(/account|desk/);
-	await page.close();
-	return context;
-}
-
 async function play(page) {
 	await page.getByRole('button', { name: 'Play' }).first().click();
 	await page.waitForFunction(() => (document.querySelector('video')?.currentTime ?? 0) > 1.2);
+}
+
+async function chooseMembers(page) {
+	await page.locator('tbody tr').first().focus();
+	for (const key of ['Space', 'Shift+ArrowDown', 'Shift+ArrowDown']) await page.keyboard.press(key);
+	await page.getByRole('button', { name: /^Give a plan/ }).click();
 }
 
 async function openWhy(page) {
@@ -158,10 +149,4 @@ async function otherSide(page) {
 	await select(page.getByLabel('Look as'), 'as a holder of');
 	await page.getByLabel('Days ago').fill('3');
 	await page.frameLocator('iframe').getByText('This opens for you later').waitFor();
-}
-
-async function giveBack(page) {
-	await page.getByRole('link', { name: /^S-/ }).first().click();
-	await page.getByRole('button', { name: 'Give back' }).first().click();
-	await page.getByRole('alertdialog').waitFor();
 }

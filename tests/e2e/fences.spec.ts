@@ -280,12 +280,12 @@ test('many items are changed at once: every action says what it would do, and it
 	await expect(page.getByText('2 chosen')).toBeVisible();
 
 	await page.getByRole('button', { name: 'Archive' }).click();
-	await expect(page.getByText('What this save would do')).toBeVisible();
+	await expect(page.getByRole('heading', { name: 'Archive 2 items?' })).toBeVisible();
 	await expect(page.getByText(/would lose access now/).first()).toBeVisible();
 	// Another action after the question was left: it is asked for itself, and the first is not done.
 	await page.getByRole('button', { name: 'Leave it as it was' }).click();
 	await page.getByRole('button', { name: 'To drafts' }).click();
-	await expect(page.getByText('What this save would do')).toBeVisible();
+	await expect(page.getByRole('heading', { name: 'Take 2 items back to drafts?' })).toBeVisible();
 	await expect(page.locator('input[type=hidden][name=do]')).toHaveValue('draft');
 	expect(await states()).toEqual([0, 0]);
 
@@ -342,7 +342,7 @@ test('access is checked for any member, item, address and moment, by hand and by
 	await page.goto('/desk');
 	await page.waitForLoadState('networkidle');
 	await page.keyboard.press('Control+k');
-	await page.getByPlaceholder(/A member, item, plan/).fill('tamsin plates');
+	await page.getByPlaceholder(/^Anything/).fill('tamsin plates');
 	await expect(page.getByText('Tamsin: Plates')).toBeVisible();
 
 	await page.goto('/desk/settings');

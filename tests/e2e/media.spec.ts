@@ -421,9 +421,22 @@ test('what lies elsewhere comes in: by the inbox, the object store, a hidden add
 		.setInputFiles(table('title,address,kind,tags\nSuppliers,/suppliers,page,brass\n,/nowhere,,\n'));
 	await desk.getByRole('button', { name: 'Try it, and write nothing' }).click();
 	await expect(desk.getByText(/Line 3: Nothing has the address “\/nowhere”/)).toBeVisible();
+	const toMend = desk.waitForEvent('download');
+	await desk.getByRole('button', { name: 'The row to mend (CSV)' }).click();
+	expect(
+		readFileSync(await (await toMend).path(), 'utf8')
+			.split('\r\n')
+			.slice(0, 2)
+	).toEqual([
+		'title,address,kind,tags,what is wrong',
+		expect.stringMatching(/^,\/nowhere,,,.*Nothing has the address/)
+	]);
+	// Columns that are called otherwise are said what they are.
 	await desk
 		.getByLabel('A CSV file')
-		.setInputFiles(table('title,address,kind,tags\nSuppliers,/suppliers,page,brass\n'));
+		.setInputFiles(table('Heading,url,kind,tags\nSuppliers,/suppliers,page,brass\n'));
+	await desk.getByRole('button', { name: 'Try it, and write nothing' }).click();
+	await select(desk.getByRole('combobox', { name: '“Heading” is' }), 'title');
 	await desk.getByRole('button', { name: 'Try it, and write nothing' }).click();
 	await expect(desk.getByText('Nothing stands in the way.')).toBeVisible();
 	await desk.getByRole('button', { name: 'Write this item' }).click();

@@ -1,5 +1,6 @@
 /** After the story: accessibility (WCAG 2.2 AA by axe-core), 360 px, no JavaScript, weight of the page, production's door. */
 import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
@@ -36,6 +37,7 @@ const DESK_VIEWS = [
 	'/desk/plans/new',
 	'/desk/fences/new',
 	'/desk/members',
+	'/desk/members/labels',
 	'/desk/sales',
 	'/desk/settings',
 	'/desk/settings/staff',
@@ -109,7 +111,7 @@ test('filled forms, their messages and what opens over a page have no accessibil
 	// So high that the rail at the foot lies over nothing.
 	await desk.setViewportSize({ width: 1280, height: 3000 });
 	await open(desk, '/desk/members');
-	await desk.locator('main a[href^="/desk/members/"]').first().click();
+	await desk.locator('tbody a[href^="/desk/members/"]').first().click();
 	await desk.getByRole('button', { name: 'Delete this account' }).click();
 	await expect(desk.getByRole('alertdialog')).toBeVisible();
 	await look(desk, 'what a deletion would do');
@@ -221,6 +223,7 @@ test('what is put back is what was kept, and only its own answer says that it wa
 	await expect(name).toHaveValue('Another name');
 	await expect(foot).toContainText('Changed: name of the site');
 	await foot.getByRole('button', { name: 'Put it back' }).click();
+
 	await desk.goto('/desk/library?q=wheel');
 	await desk.getByRole('row').getByRole('link', { name: 'Truing a wheel' }).click();
 	await desk.waitForLoadState('networkidle');
@@ -231,6 +234,115 @@ test('what is put back is what was kept, and only its own answer says that it wa
 	await expect(desk.getByLabel('Title')).toHaveValue('Truing two wheels');
 	await expect(desk.getByRole('dialog')).toHaveCount(0);
 	await foot.getByRole('button', { name: 'Put it back' }).click();
+});
+
+test('what is typed while a form is sent stays, and a colleague’s change meanwhile is said and not gone over', async ({
+	browser
+}) => {
+	const [desk, other] = [await owner(browser), await owner(browser)];
+	const foot = desk.getByRole('group', { name: 'What was changed' });
+	for (const page of [desk, other]) {
+		await page.goto('/desk/settings');
+		await page.waitForLoadState('networkidle');
+	}
+	const name = desk.getByLabel('Name of the site');
+	const statement = desk.getByLabel('Name on card statements');
+	const [before, stated] = [await name.inputValue(), await statement.inputValue()];
+
+	await name.fill('Fernhollow, for now');
+	await desk.route('**/desk/settings?/site', async (route) => {
+		await name.fill('Fernhollow, for now and then');
+		await route.continue();
+	});
+	await desk.keyboard.press('Control+s');
+	await expect(desk.getByRole('status').getByText('Saved.')).toBeVisible();
+	await expect(foot).toContainText('Changed: name of the site');
+	await expect(name).toHaveValue('Fernhollow, for now and then');
+	await desk.unroute('**/desk/settings?/site');
+
+	await other.reload();
+	await other.waitForLoadState('networkidle');
+	await expect(other.getByLabel('Name of the site')).toHaveValue('Fernhollow, for now');
+	await other.getByLabel('Name on card statements').fill('CLOCKS');
+	await other.keyboard.press('Control+s');
+	await expect(other.getByRole('group', { name: 'What was changed' })).toContainText('Kept.');
+	// Another form of the page reads it anew.
+	await desk.getByLabel('A new key for').fill('A trial');
+	await desk.getByRole('button', { name: 'Make a key' }).click();
+	await expect(foot).toContainText('Somebody else has kept a change of this meanwhile.');
+	await expect(statement).toHaveValue(stated);
+	await foot.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('Somebody else saved these settings');
+	await foot.getByRole('button', { name: 'Put it back' }).click();
+	await expect(statement).toHaveValue('CLOCKS');
+	await expect(name).toHaveValue('Fernhollow, for now');
+	await expect(foot).not.toContainText('Changed');
+
+	await name.fill(before);
+	await statement.fill(stated);
+	await expect(foot).toContainText('Changed: name of the site, name on card statements');
+	await desk.keyboard.press('Control+s');
+	await expect(foot).toContainText('Kept.');
+});
+
+test('members are found by what they hold, chosen by keys and labelled, and a fence can let in whoever has the label', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/members?state=holds');
+	await select(desk.getByRole('search').getByRole('combobox', { name: 'Plan' }), 'Workshop');
+	await expect(desk).toHaveURL(/plan=/);
+	const rows = desk.locator('tbody tr');
+	const [first = '', second = ''] = await rows.getByRole('link').allTextContents();
+	await rows.first().focus();
+	await desk.keyboard.press('Space');
+	await desk.keyboard.press('Shift+ArrowDown');
+	const bar = desk.getByRole('group', { name: 'What is chosen' });
+	await expect(bar).toContainText('2 chosen');
+	await bar.getByRole('button', { name: /^Label/ }).click();
+	await desk.getByLabel('A new label').fill('Bench crew');
+	expect(await problems(desk)).toEqual([]);
+	await desk.keyboard.press('Tab');
+	await desk.keyboard.press('Enter');
+	await expect(bar.getByRole('status')).toHaveText('2 are labelled.');
+
+	await select(desk.getByRole('combobox', { name: 'Label' }), 'Bench crew');
+	await expect(desk).toHaveURL(/label=/);
+	await expect(rows).toHaveCount(2);
+	await expect(bar).toHaveCount(0);
+
+	// Ending a plan is rehearsed, and left as it was.
+	await desk.getByLabel('All on this page').click();
+	await bar.getByRole('button', { name: /^End a plan/ }).click();
+	await select(desk.locator('[data-popover-content]').getByRole('combobox'), 'Workshop');
+	await desk.getByRole('button', { name: 'End it now' }).click();
+	const asked = desk.getByRole('dialog');
+	await expect(asked.getByRole('heading', { name: /^End Workshop for 2 members/ })).toBeVisible();
+	await expect(asked).toContainText('lose access now');
+	await expect(asked).toContainText('nothing more is charged');
+	await asked.getByRole('button', { name: 'Leave it as it was' }).click();
+	await desk.reload();
+	await expect(rows.filter({ hasText: 'Workshop' })).toHaveCount(2);
+
+	await desk.getByLabel('All on this page').click();
+	const table = desk.waitForEvent('download');
+	await bar.getByRole('button', { name: 'As a table (CSV)' }).click();
+	const lines = readFileSync(await (await table).path(), 'utf8')
+		.trim()
+		.split('\r\n');
+	expect(lines).toHaveLength(3);
+	expect(lines.join()).toContain(first);
+	expect(lines.join()).toContain(second);
+
+	await desk.goto('/desk/fences');
+	await desk.getByRole('link', { name: /Wheel/ }).first().click();
+	await desk.getByLabel('Bench crew').click();
+	await expect(desk.getByRole('heading', { name: /or the label “Bench crew”/ })).toBeVisible();
+	await desk.getByRole('button', { name: 'Put it back' }).click();
+	await desk.goto('/desk/members/labels');
+	await desk.getByRole('button', { name: 'Remove' }).click();
+	await desk.getByRole('dialog').getByRole('button', { name: 'Remove it' }).click();
+	await expect(desk.getByText('It is gone, and nobody has it any more.')).toBeVisible();
 });
 
 test('the Library is gone through by keys', async ({ browser }) => {
@@ -490,6 +602,22 @@ test('what is typed before the scripts have come stays, and is kept with the for
 	await expect(page.getByLabel('Title')).toHaveValue('Typed before anything ran');
 	await page.getByRole('button', { name: 'Make it' }).click();
 	await expect(page.getByRole('heading', { name: 'Typed before anything ran' })).toBeVisible();
+});
+
+test('what is chosen before the scripts have come is chosen when they have', async ({ browser }) => {
+	const page = await owner(browser);
+	let letThrough = () => {};
+	const chosen = new Promise<void>((resolve) => (letThrough = resolve));
+	await page.route('**/_app/**/*.js', async (route) => {
+		await chosen;
+		await route.continue();
+	});
+	await page.goto('/desk/fences/new', { waitUntil: 'commit' });
+	const third = page.getByRole('radiogroup').first().getByRole('radio').nth(2);
+	await third.click();
+	await expect(third).not.toBeChecked();
+	letThrough();
+	await expect(third).toBeChecked();
 });
 
 test('the video page loads less than 150 KB of script, and the stream library only on play', async ({
