@@ -309,6 +309,25 @@ describe('labels on members', () => {
 		expect(await removeMemberLabel(world.app, null, otherId)).toEqual({ ok: true });
 	});
 
+	it('that are taken away while they are given are given to nobody', async () => {
+		const passingId = await memberLabelOf(world.app, null, 'Passing');
+		await world.app.rights.refresh();
+		const held = holdAfter(world.app.db, /^begin|^start transaction/i, () =>
+			removeMemberLabel(world.app, null, passingId)
+		);
+		const done = await runMany(
+			world.app,
+			null,
+			[ids.Alder ?? ''],
+			{ kind: 'give', planId: passingId, until: null },
+			null
+		);
+		held.end();
+		expect(done).toEqual({ kind: 'refused', code: 'unknown-plan' });
+		const given = await grantsOf(world.app.db, ids.Alder ?? '');
+		expect(given.filter(({ planId }) => planId === passingId)).toEqual([]);
+	});
+
 	it('that a fence lets in stay; others go, and nobody has them any more', async () => {
 		await world.app.rights.refresh();
 		expect(await removeMemberLabel(world.app, null, labelId)).toEqual({

@@ -66,6 +66,13 @@ export async function runMany(
 			return { kind: 'rehearsed', rehearsal, paying };
 		}
 		const isSaved = await transact(app, actor, async (work) => {
+			// A label that somebody takes away stays until it is given, or is gone before.
+			const [plan] = await work.tx
+				.select({ isLabel: plans.isLabel })
+				.from(plans)
+				.where(eq(plans.id, wish.planId))
+				.for('update');
+			if (!plan) return false;
 			const known = new Map(changed.map(({ before }) => [before.id, digestOf(before)]));
 			for (let n = 0; n < changed.length; n += AT_ONCE) {
 				const ids = changed.slice(n, n + AT_ONCE).map(({ before }) => before.id);
@@ -79,7 +86,7 @@ export async function runMany(
 				// Bought, ended, given or deleted by somebody else meanwhile: it is looked at anew.
 				if (present.length < ids.length || present.some((one) => digestOf(one) !== known.get(one.id)))
 					return false;
-				if (wish.kind === 'give') await give(work, ids, wish, consent.mint.at);
+				if (wish.kind === 'give') await give(work, ids, { ...wish, ...plan, from: consent.mint.at });
 				else await end(work, ids, wish.planId);
 				for (const id of ids) work.standingChanged(id);
 			}
@@ -144,11 +151,9 @@ function happening({ effects, groups }: Rehearsal) {
 async function give(
 	work: Work,
 	memberIds: readonly string[],
-	{ planId, until }: Extract<ManyWish, { kind: 'give' }>,
-	from: number
+	{ planId, until, isLabel, from }: { planId: string; until: number | null; isLabel: boolean; from: number }
 ): Promise<void> {
 	const { tx } = work;
-	const [plan] = await tx.select({ isLabel: plans.isLabel }).from(plans).where(eq(plans.id, planId));
 	const unproved = await tx
 		.select()
 		.from(accounts)
@@ -157,7 +162,7 @@ async function give(
 	for (const account of unproved.filter(({ claimedAt }) => claimedAt !== null)) {
 		await endUnproved(work, account);
 		const memberId = account.id;
-		const named = plan?.isLabel ? null : planId;
+		const named = isLabel ? null : planId;
 		await work.queue('mail', { occasion: 'invitation', memberId, planId: named }, { memberId });
 	}
 	const given = memberIds.map((memberId) => ({ id: uuidv7(), memberId, planId, from, until }));
