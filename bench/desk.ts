@@ -124,6 +124,8 @@ function pagesOf(crowd: Crowd): Record<string, string> {
 		deskBringIn: '/desk/library/bring-in',
 		deskMembers: '/desk/members',
 		deskMembersPage: '/desk/members?page=90',
+		deskMembersLapsed: '/desk/members?state=lapsed',
+		deskMemberLabels: '/desk/members/labels',
 		deskMember: `/desk/members/${memberId}`,
 		deskFences: '/desk/fences',
 		deskFence: `/desk/fences/${crowd.fenceIds[3]}`,

@@ -7,7 +7,7 @@ import { shownInside, shownLibrary, shownPlans } from './shown';
 /** Places walked without a pause. */
 const AT_ONCE = 500;
 
-export async function warm(app: Using<'db' | 'rights'>): Promise<void> {
+export async function warm(app: Using<'db' | 'population' | 'rights'>): Promise<void> {
 	const policy = await app.rights.policy();
 	await inPieces(
 		each(policy.resources.values(), AT_ONCE, (resource) => {
@@ -17,4 +17,5 @@ export async function warm(app: Using<'db' | 'rights'>): Promise<void> {
 	await shownPlans(app);
 	await shownLibrary(app);
 	await shownInside(app);
+	await app.population.all();
 }

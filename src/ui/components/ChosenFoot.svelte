@@ -51,6 +51,8 @@
 	/** What was answered to the last press: the page forgets it when the list is read anew. */
 	let done = $state<Done | null>(null);
 	let isLeft = $state(false);
+	/** Set while it is worked out, which takes a moment where very many are chosen. */
+	let stop = $state<(() => void) | null>(null);
 
 	const words = $derived(size === 1 ? '1 chosen' : `${size} chosen`);
 	const rehearsal = $derived(isLeft ? null : (done?.rehearsal ?? null));
@@ -58,9 +60,11 @@
 		result: ActionResult<{ bulk?: Done }, { bulk?: Done }>;
 		update: (how: { reset: boolean }) => Promise<void>;
 	}
-	const stay = () => {
+	const stay = ({ controller }: { controller: AbortController }) => {
 		onPress();
+		stop = () => controller.abort();
 		return async ({ result, update }: Answer) => {
+			stop = null;
 			isLeft = false;
 			if (result.type === 'success' || result.type === 'failure') done = result.data?.bulk ?? null;
 			await update({ reset: false });
@@ -78,8 +82,11 @@
 		<span class="mr-auto flex flex-wrap items-baseline gap-x-3 font-semibold"
 			>{words}{#if more}{@render more()}{/if}</span
 		>
-		{#if done?.saved}<span role="status">{done.saved}</span>{/if}
-		{#if done?.problem}<span role="alert" class="font-medium text-on-bar-warn">{done.problem}</span>{/if}
+		{#if stop}<span role="status">Working it out.</span>
+			<button type="button" class="bar-tool" onclick={() => (stop?.(), (stop = null))}>Stop</button>
+		{:else if done?.saved}<span role="status">{done.saved}</span>{/if}
+		{#if !stop && done?.problem}<span role="alert" class="font-medium text-on-bar-warn">{done.problem}</span
+			>{/if}
 		{@render tools()}
 		<button type="button" class="bar-tool" aria-label="Choose none" onclick={onNone}><X size={16} /></button>
 	</div>

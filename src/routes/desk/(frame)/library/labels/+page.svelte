@@ -55,6 +55,7 @@
 								from={label.name}
 							/>
 							<button class="button-quiet">Rename</button>
+							<button class="button-stop" formaction="?/remove">Remove</button>
 						</form>
 						<a class="text-sm" href={path}>Its list</a>
 						<HandOn
@@ -64,11 +65,6 @@
 								? 'a list of what carries it, as far as they may know of it.'
 								: 'nothing. It answers as if there were no such page: nothing that carries it is open or listed.'}
 						/>
-						<form method="post" action="?/remove" use:enhance>
-							<input type="hidden" name="kind" value={kind} />
-							<input type="hidden" name="id" value={label.id} />
-							<button class="button-stop">Remove</button>
-						</form>
 					</li>
 				{:else}<li class="py-2 text-quiet">None yet.</li>{/each}
 			</ul>
