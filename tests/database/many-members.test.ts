@@ -187,6 +187,22 @@ describe('many at once', () => {
 		expect((await accountById(world.app.db, ids.Wren ?? ''))?.epoch).toBeGreaterThan(before ?? 0);
 	});
 
+	it('are asked about where some have not shown that the mailbox is theirs, and these come in by mail', async () => {
+		ids.Swift = (await buy(world, shop.slug, 'swift@mail.example')).memberId;
+		const wish = { kind: 'give', planId: patronId, until: null } as const;
+		const asked = rehearsed(await run(['Swift'], wish));
+		expect(asked.rehearsal.result.effects).toEqual([]);
+		expect(asked).toMatchObject({ paying: 0, unproved: 1 });
+		const before = await accountById(world.app.db, ids.Swift);
+		expect(await run(['Swift'], wish, asked.rehearsal.id)).toEqual({ kind: 'saved', count: 1 });
+		expect((await accountById(world.app.db, ids.Swift))?.epoch).toBe((before?.epoch ?? 0) + 1);
+		await world.stile.runner.runDue('mail');
+		await world.stile.runner.runDue('sign-in');
+		expect(world.mails.filter(({ to }) => to === 'swift@mail.example').at(-1)?.text).toMatch(/\/enter\//);
+		// Those who were added by hand, and have paid nothing, lose nothing by it.
+		expect(await run(['Hazel'], wish)).toMatchObject({ kind: 'saved' });
+	});
+
 	it.each([
 		['to other members', ['Alder', 'Elder'], {}],
 		['to another end', ['Alder'], { until: Date.parse('2030-01-01') }]

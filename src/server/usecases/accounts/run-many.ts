@@ -1,9 +1,10 @@
 /** What the publisher does for many members at once: giving them a plan or a label, and ending it. Rehearsed first. */
-import { and, eq, gt, inArray, isNull, or, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Member } from '$core/access/model';
 import { rehearsingMembers, type ChangedMember } from '$core/access/rehearse-members';
 import type { Rehearsal } from '$core/access/rehearse';
+import type { Handle } from '../../db/connect';
 import { population } from '../../db/queries/members';
 import { grants, tenures } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
@@ -22,9 +23,16 @@ export type ManyWish =
 export type ManyDone =
 	/** @param count of those whom something happened to */
 	| { kind: 'saved'; count: number }
-	/** @param paying of those whose subscription would end by it, and with it what is charged */
-	| { kind: 'rehearsed'; rehearsal: KeptRehearsal; paying: number }
+	| ({ kind: 'rehearsed'; rehearsal: KeptRehearsal } & Besides)
 	| { kind: 'refused'; code: 'unknown-plan' | 'ends-before-it-begins' | 'too-many' };
+
+/** What else it would do to some of them. */
+export interface Besides {
+	/** Their subscription would end, and with it what is charged. */
+	paying: number;
+	/** Whoever paid on their address would be signed out: nobody has shown yet that the mailbox is theirs. */
+	unproved: number;
+}
 
 /** Members at once; of these, subscriptions that are stopped one by one. */
 export const MOST_MEMBERS = 10_000;
@@ -59,11 +67,20 @@ export async function runMany(
 		const paying = wish.kind === 'end' ? changed.filter((one) => pays(one, wish.planId)).length : 0;
 		if (paying > MOST_PAYING) return { kind: 'refused', code: 'too-many' };
 		const result = await inPieces(rehearsingMembers(policy, changed, now, 'renewals-go-on'));
-		const digest = digestOf({ wish, of: changed.map(({ before }) => before), happens: happening(result) });
-		if ((result.effects.length > 0 || paying > 0) && consent.agreed?.digest !== digest) {
+		const unproved =
+			wish.kind === 'end'
+				? []
+				: await unprovedOf(
+						app.db,
+						changed.map(({ before }) => before.id)
+					);
+		const of = changed.map(({ before }) => before);
+		const digest = digestOf({ wish, of, unproved, happens: happening(result) });
+		const isAsked = result.effects.length > 0 || paying > 0 || unproved.length > 0;
+		if (isAsked && consent.agreed?.digest !== digest) {
 			const { version } = app.rights.known();
 			const rehearsal = await keepRehearsal(app, consent, { version, digest }, result);
-			return { kind: 'rehearsed', rehearsal, paying };
+			return { kind: 'rehearsed', rehearsal, paying, unproved: unproved.length };
 		}
 		const isSaved = await transact(app, actor, async (work) => {
 			// A label that somebody takes away stays until it is given, or is gone before.
@@ -154,12 +171,12 @@ async function give(
 	{ planId, until, isLabel, from }: { planId: string; until: number | null; isLabel: boolean; from: number }
 ): Promise<void> {
 	const { tx } = work;
+	// What the publisher gives is for whose mailbox it is, and not for whoever has paid on the address.
 	const unproved = await tx
 		.select()
 		.from(accounts)
-		.where(and(inArray(accounts.id, [...memberIds]), isNull(accounts.provedAt)));
-	// What the publisher gives is for whose mailbox it is, and not for whoever has paid on the address.
-	for (const account of unproved.filter(({ claimedAt }) => claimedAt !== null)) {
+		.where(and(inArray(accounts.id, [...memberIds]), isClaimedAlone));
+	for (const account of unproved) {
 		await endUnproved(work, account);
 		const memberId = account.id;
 		const named = isLabel ? null : planId;
@@ -183,6 +200,22 @@ async function give(
 			after: { planId, from, until, by: 'hand' }
 		}))
 	);
+}
+
+const isClaimedAlone = and(isNotNull(accounts.claimedAt), isNull(accounts.provedAt));
+
+/** In the order of their ids. */
+async function unprovedOf(db: Handle, memberIds: readonly string[]): Promise<string[]> {
+	const found: string[] = [];
+	for (let n = 0; n < memberIds.length; n += AT_ONCE) {
+		const rows = await db
+			.select({ id: accounts.id })
+			.from(accounts)
+			.where(and(inArray(accounts.id, memberIds.slice(n, n + AT_ONCE)), isClaimedAlone))
+			.orderBy(accounts.id);
+		found.push(...rows.map(({ id }) => id));
+	}
+	return found;
 }
 
 async function end(work: Work, memberIds: readonly string[], planId: string): Promise<void> {

@@ -2,6 +2,7 @@ import { fail, redirect } from '@sveltejs/kit';
 import { agreedTo, fieldError, parse, readForm } from '$server/http/parse';
 import { membersPage } from '$server/reads/desk/members';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
+import { besidesWords } from '$server/http/many-words';
 import { readDate } from '$server/http/read-window';
 import { memberLabelOf } from '$server/usecases/accounts/member-labels';
 import { MOST_MEMBERS, MOST_PAYING, runMany, type ManyWish } from '$server/usecases/accounts/run-many';
@@ -76,13 +77,7 @@ export const actions: Actions = {
 		const done = await runMany(app, viewer, members, wishes[did], agreedTo(form));
 		if (done.kind === 'refused') return fail(409, { bulk: { problem: RUN_PROBLEMS[done.code], ...kept } });
 		if (done.kind === 'rehearsed') {
-			const { paying } = done;
-			const besides =
-				paying === 0
-					? []
-					: [
-							`${paying === 1 ? 'One of them pays' : `${paying} of them pay`} by and by: that ends, nothing more is charged, and nothing is paid back.`
-						];
+			const besides = besidesWords(done);
 			return fail(409, { bulk: { rehearsal: await rehearsalView(app, done.rehearsal), besides, ...kept } });
 		}
 		const [one, many, none] = RUN_WORDS[did];

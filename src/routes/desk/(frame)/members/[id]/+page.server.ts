@@ -3,6 +3,7 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { memberPage } from '$server/reads/desk/members';
 import { namesIn } from '$server/reads/desk/names';
 import { agreedTo, fieldError, parse, readForm } from '$server/http/parse';
+import { besidesWords } from '$server/http/many-words';
 import { readDate } from '$server/http/read-window';
 import { memberRehearsal, rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { giveMoreUses } from '$server/usecases/library/uses';
@@ -101,6 +102,7 @@ export const actions: Actions = {
 				return {
 					labelling: {
 						rehearsal: await rehearsalView(app, done.rehearsal),
+						besides: besidesWords(done),
 						labelId: planId,
 						did: isOff ? 'off' : 'on'
 					}

@@ -76,7 +76,13 @@
 {#if labelling}
 	<form method="post" action="?/label" class="mt-3" use:enhance>
 		<input type="hidden" name="label" value={labelling.labelId} />
-		<Rehearsal rehearsal={labelling.rehearsal} {zone} action="?/label" did={labelling.did} />
+		<Rehearsal
+			rehearsal={labelling.rehearsal}
+			besides={labelling.besides}
+			{zone}
+			action="?/label"
+			did={labelling.did}
+		/>
 	</form>
 {/if}
 
