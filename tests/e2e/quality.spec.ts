@@ -308,7 +308,10 @@ test('members are found by what they hold, chosen by keys and labelled, and a fe
 	await desk.keyboard.press('Enter');
 	// Who has paid and never shown that the mailbox is theirs is asked about first.
 	const yes = desk.getByRole('dialog').getByRole('button', { name: 'Do it' });
-	await yes.or(bar.getByRole('status').filter({ hasText: 'labelled' })).first().waitFor();
+	await yes
+		.or(bar.getByRole('status').filter({ hasText: 'labelled' }))
+		.first()
+		.waitFor();
 	if (await yes.isVisible()) await yes.click();
 	await expect(bar.getByRole('status')).toHaveText('2 are labelled.');
 
