@@ -350,7 +350,7 @@ test('members are found by what they hold, chosen by keys and labelled, and a fe
 	await desk.getByRole('button', { name: 'Put it back' }).click();
 	await desk.goto('/desk/members/labels');
 	await desk.getByRole('button', { name: 'Remove' }).click();
-	await desk.getByRole('dialog').getByRole('button', { name: 'Remove it' }).click();
+	await desk.getByRole('alertdialog').getByRole('button', { name: 'Remove it' }).click();
 	await expect(desk.getByText('It is gone, and nobody has it any more.')).toBeVisible();
 });
 
