@@ -13,6 +13,7 @@ import {
 } from '$server/db/queries/member-list';
 import { accountById, grantsOf } from '$server/db/queries/members';
 import { subscriptionsOf } from '$server/db/queries/sales';
+import { recentEvents } from '$server/db/queries/today';
 import { audit } from '$server/db/schema/running';
 import { accounts } from '$server/db/schema/people';
 import { deskNames } from '$server/reads/desk/names';
@@ -289,6 +290,8 @@ describe('labels on members', () => {
 			kind: 'saved',
 			count: 1
 		});
+		const events = await recentEvents(world.app.db, 50);
+		expect(events.filter(({ after }) => JSON.stringify(after).includes(labelId))).toEqual([]);
 		expect(await opens('Alder')).toBe('shut');
 		const wish = {
 			...FENCE,

@@ -104,7 +104,7 @@ export async function runMany(
 				if (present.length < ids.length || present.some((one) => digestOf(one) !== known.get(one.id)))
 					return false;
 				if (wish.kind === 'give') await give(work, ids, { ...wish, ...plan, from: consent.mint.at });
-				else await end(work, ids, wish.planId);
+				else await end(work, ids, { planId: wish.planId, ...plan });
 				for (const id of ids) work.standingChanged(id);
 			}
 			return true;
@@ -194,7 +194,8 @@ async function give(
 		});
 	await work.noteAll(
 		given.map(({ id, memberId }) => ({
-			action: 'granted',
+			// Whoever is labelled has not joined anything.
+			action: isLabel ? 'labelled' : 'granted',
 			subject: { kind: 'grant', id },
 			memberId,
 			after: { planId, from, until, by: 'hand' }
@@ -218,7 +219,11 @@ async function unprovedOf(db: Handle, memberIds: readonly string[]): Promise<str
 	return found;
 }
 
-async function end(work: Work, memberIds: readonly string[], planId: string): Promise<void> {
+async function end(
+	work: Work,
+	memberIds: readonly string[],
+	{ planId, isLabel }: { planId: string; isLabel: boolean }
+): Promise<void> {
 	const { tx, now } = work;
 	const running = and(
 		inArray(grants.memberId, [...memberIds]),
@@ -244,7 +249,7 @@ async function end(work: Work, memberIds: readonly string[], planId: string): Pr
 		.where(inArray(accounts.id, [...memberIds]));
 	await work.noteAll(
 		ended.map((grant) => ({
-			action: 'ended-grant',
+			action: isLabel ? 'unlabelled' : 'ended-grant',
 			subject: { kind: 'grant', id: grant.id },
 			memberId: grant.memberId,
 			before: grant
