@@ -100,7 +100,9 @@
 		if (untrack(() => changed.length) > 0) return;
 		void tick().then(() => {
 			begun = holdingsOf(found);
-			look(found);
+			// What was typed another time, and not put in yet, is still offered.
+			if (draft === null) look(found);
+			else editing.changed = [];
 		});
 	});
 

@@ -16,8 +16,8 @@ import {
 	tagsOfItem,
 	versionsOfItem
 } from '../../db/queries/library';
-import { allLabels } from '../../db/queries/member-list';
 import { asOf } from './as-of';
+import { labelNames } from './members';
 
 /** `null`: there is none. */
 export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string, url: URL) {
@@ -28,7 +28,7 @@ export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 	const { moment, policy } = await asOf(app, url);
 	const resource = policy.resources.get(item.id);
 	const passage = resource ? policy.passage(resource) : null;
-	const labels = new Set((await allLabels(app.db)).map((label) => label.id));
+	const labels = new Set((await labelNames(app)).map((label) => label.id));
 	const viewers = [
 		{ planId: null, viewer: STRANGER },
 		...[...policy.plans.keys()]

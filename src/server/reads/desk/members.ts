@@ -48,11 +48,9 @@ async function labelIds(app: Using<'db' | 'rights'>): Promise<Set<string>> {
 	return new Set((await labelNames(app)).map(({ id }) => id));
 }
 
-/** The members of a list, or some that were chosen, as a table has them. */
-export async function membersAsTable(app: Using<'clock' | 'db'>, of: MemberAsk | readonly string[]) {
-	const now = app.clock.business();
-	const ids = 'search' in of ? await memberIds(app.db, of, now) : [...of];
-	return memberRows(app.db, ids, now);
+/** Some members as a table has them. */
+export function membersAsTable(app: Using<'clock' | 'db'>, ids: readonly string[]) {
+	return memberRows(app.db, ids, app.clock.business());
 }
 
 /** Whom a list is of. */
