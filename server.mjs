@@ -1,6 +1,7 @@
 /** Starts Stile from its build. Settings come from the environment, see docs/operations.md. */
 import { createServer } from 'node:http';
 import { existsSync } from 'node:fs';
+import { readdir } from 'node:fs/promises';
 import process from 'node:process';
 import { inspect } from 'node:util';
 import compression from 'compression';
@@ -45,6 +46,11 @@ const { handler } = await import('./build/handler.js').catch((error) =>
 			: inspect(error)
 	)
 );
+// What pages are drawn with: the kit reads it when somebody asks for the first of a kind, who would wait for it.
+const PAGES = 'build/server/chunks/entries';
+for (const name of await readdir(PAGES, { recursive: true }).catch(() => []))
+	if (name.endsWith('.js')) await import(`./${PAGES}/${name}`);
+
 const stile = globalThis[Symbol.for('stile.running')];
 const { log } = stile.app;
 
