@@ -4,7 +4,7 @@
  */
 import type Hls from 'hls.js';
 import type { Chapter } from '$core/media/chapters';
-import { maySeek, type PlayerPreset } from '$core/media/preset';
+import { maySeek, type WayOfWatching } from '$core/media/way';
 import { watchStream } from './watching';
 
 export interface PlayerMedia {
@@ -24,7 +24,7 @@ export interface PlayerMedia {
 	position: number;
 	/** Whether the position is kept. */
 	keepsPosition: boolean;
-	preset: PlayerPreset;
+	way: WayOfWatching;
 	overlay: { text: string; isMoving: boolean; size: number; opacity: number; colour: string } | null;
 }
 
@@ -43,7 +43,7 @@ const EDGE_SECONDS = 5;
 
 const SPEED_KEY = 'stile-speed';
 
-/** The speed that was last chosen on this device, where the preset has it. */
+/** The speed that was last chosen on this device, where the way of watching has it. */
 function keptSpeed(speeds: readonly number[]): number {
 	try {
 		const kept = Number(globalThis.localStorage?.getItem(SPEED_KEY));
@@ -70,7 +70,7 @@ export class PlayerState {
 	/** Heights of the pictures, and the one chosen; -1 leaves it to the connection. */
 	qualities = $state<number[]>([]);
 	quality = $state(-1);
-	/** How far somebody has been: with seeking back only, nobody goes past it. */
+	/** How far somebody has been: where one may only go back, nobody goes past it. */
 	reached = $state(0);
 
 	private hls: Hls | null = null;
@@ -82,8 +82,8 @@ export class PlayerState {
 	constructor(readonly media: PlayerMedia) {
 		this.length = media.seconds;
 		this.reached = media.position;
-		this.isMuted = media.preset.startsMuted;
-		this.speed = keptSpeed(media.preset.speeds);
+		this.isMuted = media.way.startsMuted;
+		this.speed = keptSpeed(media.way.speeds);
 	}
 
 	get chapter(): Chapter | null {
@@ -109,20 +109,21 @@ export class PlayerState {
 			this.isMuted = video.muted;
 		});
 		on('ratechange', () => {
-			// Only what the preset allows, whoever sets it.
-			if (!this.media.preset.speeds.includes(video.playbackRate)) video.playbackRate = this.speed;
+			// Only what the way of watching allows, whoever sets it.
+			if (!this.media.way.speeds.includes(video.playbackRate)) video.playbackRate = this.speed;
 			this.speed = video.playbackRate;
 		});
 		on('durationchange', () => {
 			if (Number.isFinite(video.duration)) this.length = video.duration;
 		});
 		on('seeking', () => {
-			if (!maySeek(this.media.preset.seeking, video.currentTime, this.reached + 1))
-				video.currentTime = this.reached;
+			if (!maySeek(this.media.way.going, video.currentTime, this.reached)) video.currentTime = this.reached;
 		});
 		on('timeupdate', () => {
 			this.time = video.currentTime;
-			if (!video.seeking) this.reached = Math.max(this.reached, video.currentTime);
+			if (!video.seeking)
+				this.reached =
+					this.media.way.going === 'nowhere' ? video.currentTime : Math.max(this.reached, video.currentTime);
 			this.buffered = video.buffered.length > 0 ? video.buffered.end(video.buffered.length - 1) : 0;
 			if (this.isPlaying && Date.now() - this.savedAt > SAVED_EVERY_MS) this.save();
 		});
@@ -188,8 +189,8 @@ export class PlayerState {
 	seek(to: number): void {
 		if (!this.video || this.phase !== 'playing') return;
 		const within = Math.min(Math.max(0, to), Math.max(0, this.length - 0.1));
-		const { seeking } = this.media.preset;
-		this.video.currentTime = maySeek(seeking, within, this.reached) ? within : this.reached;
+		const { going } = this.media.way;
+		this.video.currentTime = maySeek(going, within, this.reached) ? within : this.reached;
 		this.time = this.video.currentTime;
 	}
 

@@ -4,9 +4,11 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createConnection, type Connection, type RowDataPacket } from 'mysql2/promise';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { readWay, USUAL_WAY } from '$core/media/way';
 import { connect } from '$server/db/connect';
 import { isMigrated, runMigrations } from '$server/db/migrate';
 import { selectItems } from '$server/db/queries/items';
+import { allWays } from '$server/db/queries/library';
 import { keepBase, policyInForce, policySource } from '$server/db/queries/policy';
 import { items } from '$server/db/schema/library';
 
@@ -197,7 +199,7 @@ describe('items that were one table', () => {
 		`);
 		await runMigrations(url);
 		const { db: handle, pool } = connect(url);
-		const plain = { body: null, target: null, coverKey: null, presetId: null, deterrents: null };
+		const plain = { body: null, target: null, coverKey: null, wayId: null, deterrents: null };
 		expect(await selectItems(handle).orderBy(items.id)).toMatchObject([
 			{
 				title: 'Hemmung',
@@ -215,10 +217,92 @@ describe('items that were one table', () => {
 				opensInBrowser: true,
 				deterrents: { embedSites: [] }
 			},
-			{ ...plain, title: 'Rad', presetId: `${A}9`, opensInBrowser: false, showsPoster: true }
+			{ ...plain, title: 'Rad', wayId: `${A}9`, opensInBrowser: false, showsPoster: true }
 		]);
 		expect(await rows('SELECT DISTINCT language, revision FROM items')).toEqual([
 			{ language: 'de', revision: 1 }
+		]);
+		await pool.end();
+	});
+});
+
+describe('ways of watching', () => {
+	const old = (id: string, name: string, isDefault: 0 | 1, preset: object) =>
+		`('${A}${id}', '${name}', ${isDefault}, '${JSON.stringify(preset)}')`;
+	const all = {
+		accent: '#2c6650',
+		controls: [
+			'seek',
+			'volume',
+			'speed',
+			'captions',
+			'chapters',
+			'quality',
+			'picture-in-picture',
+			'full-screen'
+		],
+		speeds: [0.5, 1, 2],
+		seeking: 'back',
+		isFolded: true,
+		startsMuted: true
+	};
+
+	it('that were set as presets are carried over, and three come with Stile', async () => {
+		await runMigrations(url, upTo(23));
+		await db.query(`
+			INSERT INTO player_presets (id, name, is_default, preset) VALUES
+				${old('1', 'Klein', 0, { ...all, controls: ['speed', 'seek'], accent: null, seeking: 'free', isFolded: false })},
+				${old('2', 'Streng', 1, all)},
+				${old('3', 'Ohne', 0, { ...all, controls: ['volume'], startsMuted: false })};
+		`);
+		await runMigrations(url);
+		const { db: handle, pool } = connect(url);
+		const ways = await allWays(handle);
+		for (const { way } of ways)
+			expect(readWay({ ...way, may: [...way.may].sort() })).toEqual({ ...way, may: [...way.may].sort() });
+		expect(ways.filter(({ isDefault }) => isDefault).map(({ name }) => name)).toEqual(['Streng']);
+		const byName = Object.fromEntries(ways.map(({ name, way }) => [name, way]));
+		expect(Object.keys(byName).sort()).toEqual([
+			'As in a hall',
+			'At leisure',
+			'Klein',
+			'Ohne',
+			'Step by step',
+			'Streng'
+		]);
+		expect(byName['Klein']).toEqual({
+			accent: null,
+			may: [],
+			speeds: [0.5, 1, 2],
+			going: 'anywhere',
+			resting: 'all',
+			startsMuted: true
+		});
+		expect(byName['Streng']).toEqual({
+			accent: '#2c6650',
+			may: ['volume', 'captions', 'chapters', 'quality', 'picture-in-picture', 'full-screen'],
+			speeds: [0.5, 1, 2],
+			going: 'back',
+			resting: 'few',
+			startsMuted: true
+		});
+		expect(byName['Ohne']).toMatchObject({
+			may: ['volume'],
+			speeds: [1],
+			going: 'nowhere',
+			startsMuted: false
+		});
+		expect(byName['At leisure']).toEqual(USUAL_WAY);
+		await pool.end();
+	});
+
+	it('have a usual one where nobody had made any', async () => {
+		await runMigrations(url);
+		const { db: handle, pool } = connect(url);
+		expect((await allWays(handle)).map(({ name, isDefault }) => [name, isDefault])).toEqual([
+			['As in a hall', false],
+			['At leisure', true],
+			['Step by step', false]
 		]);
 		await pool.end();
 	});

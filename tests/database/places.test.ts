@@ -55,7 +55,7 @@ const block = (over: Partial<Deterrents>) =>
 	agreed((agreedTo) => saveDeterrents(world.app, null, { ...NO_DETERRENTS, ...over }, { agreedTo }));
 const own = (deterrents: OwnDeterrents | null) =>
 	agreed((agreedTo) =>
-		savePlaying(world.app, null, itemId, { presetId: null, opensInBrowser: false, deterrents }, agreedTo)
+		savePlaying(world.app, null, itemId, { wayId: null, opensInBrowser: false, deterrents }, agreedTo)
 	);
 
 /** A front as behind a web server that names the client, and is believed only if it is trusted. */

@@ -121,7 +121,7 @@ describe('a client that does not help', () => {
 			expect(answer.status).toBe(200);
 			had.push(answer.at - began);
 		}
-		// The default preset plays at twice the speed at most.
+		// The usual way of watching plays at twice the speed at most.
 		expect(had[BURST_GROUPS]).toBeGreaterThanOrEqual(GROUP_MS / 2 - (had[0] ?? 0) - 100);
 		await endGrant(world.app, null, grantId, 'refund');
 		const refused = await ask(`${folder}v0/${BURST_GROUPS + 2}.key`, { cookie });

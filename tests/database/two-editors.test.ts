@@ -5,12 +5,12 @@ import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { fromPlain } from '$core/text/rich-text';
-import { DEFAULT_PRESET } from '$core/media/preset';
+import { USUAL_WAY } from '$core/media/way';
 import { itemById, selectItems, titles } from '$server/db/queries/items';
 import { tagsOfItem } from '$server/db/queries/library';
 import { planById } from '$server/db/queries/sales';
 import { siteSettings } from '$server/db/queries/settings';
-import { playerPresets } from '$server/db/schema/library';
+import { waysOfWatching } from '$server/db/schema/library';
 import { createUploads } from '$server/http/uploads';
 import { Inbox } from '$server/jobs/inbox';
 import { inboxView } from '$server/usecases/library/inbox';
@@ -20,7 +20,7 @@ import { addMember } from '$server/usecases/accounts/run-members';
 import { createItem, editItem, itemRevision, type ItemWish } from '$server/usecases/library/edit-item';
 import { changeMany } from '$server/usecases/library/write-many';
 import { editPlan, planRevision } from '$server/usecases/plans/save-plan';
-import { presetRevision, saveDeterrents, savePreset } from '$server/usecases/running/save-media-settings';
+import { wayRevision, saveDeterrents, saveWay } from '$server/usecases/running/save-media-settings';
 import { saveSite, siteRevision } from '$server/usecases/running/save-site';
 import { transact } from '$server/transact';
 import { makeShop, makeWorld, PAGE, PLAN, type World } from './world';
@@ -46,7 +46,7 @@ describe('two who save the same', () => {
 		await Promise.all([
 			saveSite(world.app, null, { ...site, siteName: 'Fernhollow' }),
 			saveDeterrents(world.app, null, { ...site.deterrents, embedSites: ['https://clock.example'] }),
-			savePreset(world.app, null, { id: null, name: 'Slow', isDefault: false, preset: DEFAULT_PRESET })
+			saveWay(world.app, null, { id: null, name: 'Slow', isDefault: false, way: USUAL_WAY })
 		]);
 		const now = await siteSettings(world.app.db);
 		expect(now).toMatchObject({
@@ -68,7 +68,7 @@ describe('two who save the same', () => {
 		expect((await siteSettings(world.app.db)).siteName).toBe('Second');
 	});
 
-	it('what protects films, and a preset', async () => {
+	it('what protects films, and a way of watching', async () => {
 		const { deterrents } = await siteSettings(world.app.db);
 		const begun = revisionOf(deterrents);
 		await saveDeterrents(world.app, null, { ...deterrents, tiesLinks: true }, { revision: begun });
@@ -77,10 +77,10 @@ describe('two who save the same', () => {
 			kind: 'changed',
 			theirs: { tiesLinks: true }
 		});
-		const [preset] = await world.app.db.select().from(playerPresets);
-		const old = presetRevision(preset!);
-		await savePreset(world.app, null, { ...preset!, name: 'First' }, old);
-		expect(await savePreset(world.app, null, { ...preset!, name: 'Second' }, old)).toMatchObject({
+		const [way] = await world.app.db.select().from(waysOfWatching);
+		const old = wayRevision(way!);
+		await saveWay(world.app, null, { ...way!, name: 'First' }, old);
+		expect(await saveWay(world.app, null, { ...way!, name: 'Second' }, old)).toMatchObject({
 			kind: 'changed',
 			theirs: { name: 'First' }
 		});

@@ -1,16 +1,16 @@
 /** What the front shows, from memory: see `Rights.content`. */
 import type { Decision } from '$core/access/decision';
 import type { OwnDeterrents } from '$core/media/deterrents';
-import type { PlayerPreset } from '$core/media/preset';
+import type { WayOfWatching } from '$core/media/way';
 import type { Using } from '../app';
 import {
 	allCategories,
-	allPresets,
+	allWays,
 	allTags,
 	assetOfItem,
 	ownDeterrents,
 	allRows,
-	presetOf,
+	wayOf,
 	type Asset,
 	type Category,
 	type LibraryItem
@@ -38,8 +38,8 @@ export function shownDeterrents(app: Using<'db' | 'rights'>): Promise<Map<string
 	return app.rights.content('deterrents', () => ownDeterrents(app.db));
 }
 
-export async function shownPreset(app: Using<'db' | 'rights'>, id: string | null): Promise<PlayerPreset> {
-	return presetOf(await app.rights.content('presets', () => allPresets(app.db)), id);
+export async function shownWay(app: Using<'db' | 'rights'>, id: string | null): Promise<WayOfWatching> {
+	return wayOf(await app.rights.content('ways', () => allWays(app.db)), id);
 }
 
 /** All plans with their prices on sale, cheapest first. */

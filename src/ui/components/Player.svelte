@@ -4,6 +4,7 @@
 	import { untrack } from 'svelte';
 	import { PlayerState, type PlayerMedia } from '$ui/player.svelte';
 	import PlayerBar from './PlayerBar.svelte';
+	import type { Allowed } from '$core/media/way';
 	import { useWords } from '$ui/words';
 
 	let { media }: { media: PlayerMedia } = $props();
@@ -20,8 +21,17 @@
 	const VOLUME_STEP = 0.1;
 	const MOVED_EVERY_MS = 7000;
 
+	/** The controls lie over the picture, and go while it plays. */
+	const isBare = untrack(() => media.way.resting === 'none' && media.kind === 'video');
+	const AWAKE_MS = 3000;
+	let isAwake = $state(true);
+	let sleeping: ReturnType<typeof setTimeout> | undefined;
+	let touchedAsleep = false;
+	const isHiding = $derived(isBare && player.isPlaying && !isAwake);
+
 	const isDark = $derived(['ended-access', 'replaced', 'failed'].includes(player.phase));
-	const has = (control: (typeof media.preset.controls)[number]) => media.preset.controls.includes(control);
+	const has = (one: Allowed) => media.way.may.includes(one);
+	const canGo = untrack(() => media.way.going !== 'nowhere');
 
 	// What it reads while it begins must not make it begin again: muting would end the film.
 	$effect(() => {
@@ -33,7 +43,16 @@
 	$effect(() => {
 		frame.tabIndex = 0;
 		frame.addEventListener('keydown', onkeydown);
-		return () => frame.removeEventListener('keydown', onkeydown);
+		if (!isBare) return () => frame.removeEventListener('keydown', onkeydown);
+		const wakes = ['pointermove', 'keydown', 'focusin'] as const;
+		for (const name of wakes) frame.addEventListener(name, wake);
+		frame.addEventListener('pointerdown', touch);
+		return () => {
+			clearTimeout(sleeping);
+			frame.removeEventListener('keydown', onkeydown);
+			for (const name of wakes) frame.removeEventListener(name, wake);
+			frame.removeEventListener('pointerdown', touch);
+		};
 	});
 
 	$effect(() => {
@@ -44,6 +63,18 @@
 		);
 		return () => clearInterval(timer);
 	});
+
+	function wake() {
+		isAwake = true;
+		clearTimeout(sleeping);
+		sleeping = setTimeout(() => (isAwake = false), AWAKE_MS);
+	}
+
+	/** A finger asks for the controls first. */
+	function touch({ pointerType }: PointerEvent) {
+		touchedAsleep = pointerType === 'touch' && isHiding;
+		wake();
+	}
 
 	/** The frame goes full, never the picture alone: what is laid over it stays. */
 	function toggleFull() {
@@ -72,17 +103,17 @@
 			case ' ':
 				return isOnControl ? null : () => player.toggle();
 			case 'ArrowLeft':
-				return isOnControl || !has('seek') ? null : () => player.seek(player.time - SEEK_SECONDS);
+				return isOnControl || !canGo ? null : () => player.seek(player.time - SEEK_SECONDS);
 			case 'ArrowRight':
-				return isOnControl || !has('seek') ? null : () => player.seek(player.time + SEEK_SECONDS);
+				return isOnControl || !canGo ? null : () => player.seek(player.time + SEEK_SECONDS);
 			case 'ArrowUp':
 				return isOnControl || !has('volume') ? null : () => player.setVolume(player.volume + VOLUME_STEP);
 			case 'ArrowDown':
 				return isOnControl || !has('volume') ? null : () => player.setVolume(player.volume - VOLUME_STEP);
 			case 'PageUp':
-				return has('chapters') && has('seek') ? () => player.toChapter(-1) : null;
+				return has('chapters') && canGo ? () => player.toChapter(-1) : null;
 			case 'PageDown':
-				return has('chapters') && has('seek') ? () => player.toChapter(1) : null;
+				return has('chapters') && canGo ? () => player.toChapter(1) : null;
 			case 'm':
 				return has('volume') ? () => player.toggleMuted() : null;
 			case 'c':
@@ -101,8 +132,10 @@
 
 <div
 	bind:this={frame}
-	class="player {media.kind === 'audio' ? 'is-sound' : ''} {isFull ? 'is-full' : ''}"
-	style:--accent={media.preset.accent ?? 'var(--moss)'}
+	class="player {media.kind === 'audio' ? 'is-sound' : ''} {isFull ? 'is-full' : ''} {isBare
+		? 'is-bare'
+		: ''} {isHiding ? 'is-hiding' : ''}"
+	style:--accent={media.way.accent ?? 'var(--moss)'}
 	data-state={player.phase}
 	role="group"
 	aria-label={words().say('player.label', { title: media.title })}
@@ -120,7 +153,7 @@
 			aria-label={media.title}
 			onclick={({ detail }) => {
 				// The second press of a double one does not take the first back.
-				if (detail < 2) player.toggle();
+				if (detail < 2 && !touchedAsleep) player.toggle();
 			}}
 		>
 			{#each media.captions as { language, label, address } (language)}
@@ -191,12 +224,14 @@
 			</p>
 		{:else if player.isWaiting}<p class="waiting" role="status">{words().say('player.loading')}</p>{/if}
 	</div>
-	{#if !isDark}<PlayerBar
-			{player}
-			{isFull}
-			onFull={toggleFull}
-			onPicture={() => void video.requestPictureInPicture?.()}
-		/>{/if}
+	{#if !isDark}<div class="controls">
+			<PlayerBar
+				{player}
+				{isFull}
+				onFull={toggleFull}
+				onPicture={() => void video.requestPictureInPicture?.()}
+			/>
+		</div>{/if}
 	<noscript><p class="p-3 text-white">{words().say('player.needs-script')}</p></noscript>
 </div>
 
@@ -221,6 +256,24 @@
 	.is-sound .picture {
 		aspect-ratio: 5 / 1;
 		min-height: 6rem;
+	}
+	.is-bare {
+		position: relative;
+	}
+	.is-bare .controls {
+		position: absolute;
+		right: 0;
+		bottom: 0;
+		left: 0;
+		z-index: 1;
+		transition: opacity 140ms;
+	}
+	.is-hiding {
+		cursor: none;
+	}
+	.is-hiding .controls:not(:has(:focus-visible)) {
+		opacity: 0;
+		pointer-events: none;
 	}
 	.is-full {
 		height: 100%;

@@ -1,5 +1,5 @@
 <script lang="ts">
-	/** The player's controls: the bar with its chapters and small pictures, and what the preset allows beside it. */
+	/** The player's controls: the bar with its chapters and small pictures, and what the way of watching allows beside it. */
 	import Captions from '@lucide/svelte/icons/captions';
 	import Ellipsis from '@lucide/svelte/icons/ellipsis';
 	import Maximize from '@lucide/svelte/icons/maximize';
@@ -11,7 +11,7 @@
 	import VolumeX from '@lucide/svelte/icons/volume-x';
 	import { untrack } from 'svelte';
 	import { clock } from '$core/media/chapters';
-	import type { Control } from '$core/media/preset';
+	import type { Allowed } from '$core/media/way';
 	import type { PlayerState } from '$ui/player.svelte';
 	import { useWords } from '$ui/words';
 
@@ -25,12 +25,13 @@
 	const words = useWords();
 
 	const { media } = untrack(() => player);
-	const has = (control: Control) => media.preset.controls.includes(control);
+	const has = (one: Allowed) => media.way.may.includes(one);
+	const canGo = media.way.going !== 'nowhere';
 	const isReady = $derived(player.phase === 'playing');
 	/** So narrow that what is not needed all the time is folded away. */
 	const NARROW_PX = 480;
 	let width = $state(0);
-	const isFolding = $derived(media.preset.isFolded || (width > 0 && width < NARROW_PX));
+	const isFolding = $derived(media.way.resting === 'few' || (width > 0 && width < NARROW_PX));
 	let isOpened = $state(false);
 	const isUnfolded = $derived(!isFolding || isOpened);
 	/** What the pointer is over, in seconds. */
@@ -55,41 +56,39 @@
 </script>
 
 <div class="bar" bind:clientWidth={width}>
-	{#if has('seek')}
-		<div class="track" {onpointermove} onpointerleave={() => (hovered = null)} role="presentation">
-			<input
-				type="range"
-				min="0"
-				max={Math.max(1, Math.floor(player.length))}
-				step="1"
-				value={Math.floor(player.time)}
-				disabled={!isReady}
-				aria-label={words().say('player.place')}
-				aria-valuetext="{words().say('player.of', {
-					time: spoken(player.time),
-					length: spoken(player.length)
-				})}{player.chapter ? `, ${player.chapter.title}` : ''}"
-				oninput={(event) => player.seek(Number(event.currentTarget.value))}
-			/>
-			{#if has('chapters')}
-				{#each media.chapters as { startSeconds, title } (startSeconds)}
-					{#if startSeconds > 0}<span class="mark" style:left={share(startSeconds)} {title}></span>{/if}
-				{/each}
-			{/if}
-			{#if hovered !== null}
-				<div class="preview" style:left={share(hovered)} aria-hidden="true">
-					{#if thumb && media.thumbs}
-						<div
-							style:width="{thumb.width}px"
-							style:height="{thumb.height}px"
-							style:background="url({media.thumbs.address}) -{thumb.x}px -{thumb.y}px"
-						></div>
-					{/if}
-					<span>{clock(Math.floor(hovered))}{chapterAt(hovered) ? ` ${chapterAt(hovered)}` : ''}</span>
-				</div>
-			{/if}
-		</div>
-	{/if}
+	<div class="track" {onpointermove} onpointerleave={() => (hovered = null)} role="presentation">
+		<input
+			type="range"
+			min="0"
+			max={Math.max(1, Math.floor(player.length))}
+			step="1"
+			value={Math.floor(player.time)}
+			disabled={!isReady || !canGo}
+			aria-label={words().say('player.place')}
+			aria-valuetext="{words().say('player.of', {
+				time: spoken(player.time),
+				length: spoken(player.length)
+			})}{player.chapter ? `, ${player.chapter.title}` : ''}"
+			oninput={(event) => player.seek(Number(event.currentTarget.value))}
+		/>
+		{#if has('chapters')}
+			{#each media.chapters as { startSeconds, title } (startSeconds)}
+				{#if startSeconds > 0}<span class="mark" style:left={share(startSeconds)} {title}></span>{/if}
+			{/each}
+		{/if}
+		{#if hovered !== null}
+			<div class="preview" style:left={share(hovered)} aria-hidden="true">
+				{#if thumb && media.thumbs}
+					<div
+						style:width="{thumb.width}px"
+						style:height="{thumb.height}px"
+						style:background="url({media.thumbs.address}) -{thumb.x}px -{thumb.y}px"
+					></div>
+				{/if}
+				<span>{clock(Math.floor(hovered))}{chapterAt(hovered) ? ` ${chapterAt(hovered)}` : ''}</span>
+			</div>
+		{/if}
+	</div>
 	<div class="row">
 		<button type="button" onclick={() => player.toggle()}>
 			{#if player.isPlaying}<Pause size={18} /><span class="sr-only">{words().say('player.pause')}</span
@@ -121,7 +120,7 @@
 					oninput={(event) => player.setVolume(Number(event.currentTarget.value))}
 				/>
 			{/if}
-			{#if has('chapters') && has('seek') && media.chapters.length > 0}
+			{#if has('chapters') && canGo && media.chapters.length > 0}
 				<select
 					aria-label={words().say('player.chapter')}
 					disabled={!isReady}
@@ -133,13 +132,13 @@
 					{/each}
 				</select>
 			{/if}
-			{#if has('speed') && media.preset.speeds.length > 1}
+			{#if media.way.speeds.length > 1}
 				<select
 					aria-label={words().say('player.speed')}
 					value={String(player.speed)}
 					onchange={(event) => player.setSpeed(Number(event.currentTarget.value))}
 				>
-					{#each media.preset.speeds as speed (speed)}<option value={String(speed)}>{speed}×</option>{/each}
+					{#each media.way.speeds as speed (speed)}<option value={String(speed)}>{speed}×</option>{/each}
 				</select>
 			{/if}
 			{#if has('quality') && player.qualities.length > 1}

@@ -9,7 +9,7 @@ import {
 	fileItems,
 	itemDeterrents,
 	itemPictures,
-	itemPlayers,
+	itemWays,
 	items,
 	itemTexts,
 	linkItems,
@@ -52,7 +52,7 @@ export const ITEM = {
 	opensInBrowser: sql<boolean>`coalesce(${linkItems.opensHere}, ${fileItems.opensHere}, false)`.mapWith(
 		Boolean
 	),
-	presetId: itemPlayers.presetId,
+	wayId: itemWays.wayId,
 	deterrents: itemDeterrents.deterrents
 };
 
@@ -66,7 +66,7 @@ export function selectItems(db: Handle) {
 		.innerJoin(itemPictures, eq(itemPictures.itemId, items.id))
 		.leftJoin(linkItems, eq(linkItems.itemId, items.id))
 		.leftJoin(fileItems, eq(fileItems.itemId, items.id))
-		.leftJoin(itemPlayers, eq(itemPlayers.itemId, items.id))
+		.leftJoin(itemWays, eq(itemWays.itemId, items.id))
 		.leftJoin(itemDeterrents, eq(itemDeterrents.itemId, items.id));
 }
 
@@ -100,7 +100,7 @@ export interface Shown {
 	coverKey: string | null;
 	target: string | null;
 	opensInBrowser: boolean;
-	presetId: string | null;
+	wayId: string | null;
 	deterrents: OwnDeterrents | null;
 }
 
@@ -208,7 +208,7 @@ async function updateText(
 async function writeOfKind(
 	tx: Tx,
 	{ id: itemId, kind }: { id: string; kind: ResourceKind },
-	{ target, opensInBrowser, presetId, deterrents }: Partial<Shown>
+	{ target, opensInBrowser, wayId, deterrents }: Partial<Shown>
 ): Promise<void> {
 	if (kind === 'link' && (target !== undefined || opensInBrowser !== undefined)) {
 		const set = { target, opensHere: opensInBrowser };
@@ -224,9 +224,9 @@ async function writeOfKind(
 			.values({ itemId, ...set })
 			.onDuplicateKeyUpdate({ set });
 	}
-	if (presetId === null) await tx.delete(itemPlayers).where(eq(itemPlayers.itemId, itemId));
-	else if (presetId !== undefined)
-		await tx.insert(itemPlayers).values({ itemId, presetId }).onDuplicateKeyUpdate({ set: { presetId } });
+	if (wayId === null) await tx.delete(itemWays).where(eq(itemWays.itemId, itemId));
+	else if (wayId !== undefined)
+		await tx.insert(itemWays).values({ itemId, wayId }).onDuplicateKeyUpdate({ set: { wayId } });
 	if (deterrents === null) await tx.delete(itemDeterrents).where(eq(itemDeterrents.itemId, itemId));
 	else if (deterrents !== undefined)
 		await tx

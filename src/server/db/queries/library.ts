@@ -1,6 +1,6 @@
 import { and, count, desc, eq, inArray, isNotNull, like, max, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { OwnDeterrents } from '$core/media/deterrents';
-import { DEFAULT_PRESET, type PlayerPreset } from '$core/media/preset';
+import { USUAL_WAY, type WayOfWatching } from '$core/media/way';
 import { OWN_SITE_ID } from '$core/access/model';
 import type { Handle } from '../connect';
 import {
@@ -13,7 +13,7 @@ import {
 	itemTags,
 	itemTexts,
 	placements,
-	playerPresets,
+	waysOfWatching,
 	tags,
 	type PlacementState
 } from '../schema/library';
@@ -112,21 +112,21 @@ export async function ownDeterrents(db: Handle): Promise<Map<string, OwnDeterren
 	return new Map(rows.map(({ itemId, deterrents }) => [itemId, deterrents]));
 }
 
-export interface NamedPreset {
+export interface NamedWay {
 	id: string;
 	name: string;
 	isDefault: boolean;
-	preset: PlayerPreset;
+	way: WayOfWatching;
 }
 
-export async function allPresets(db: Handle): Promise<NamedPreset[]> {
-	return db.select().from(playerPresets).orderBy(playerPresets.name);
+export async function allWays(db: Handle): Promise<NamedWay[]> {
+	return db.select().from(waysOfWatching).orderBy(waysOfWatching.name);
 }
 
 /** That of the item, or the default one. */
-export function presetOf(presets: readonly NamedPreset[], id: string | null): PlayerPreset {
-	const own = presets.find((one) => one.id === id) ?? presets.find((one) => one.isDefault);
-	return own?.preset ?? DEFAULT_PRESET;
+export function wayOf(ways: readonly NamedWay[], id: string | null): WayOfWatching {
+	const own = ways.find((one) => one.id === id) ?? ways.find((one) => one.isDefault);
+	return own?.way ?? USUAL_WAY;
 }
 
 const HAS_PICTURE =

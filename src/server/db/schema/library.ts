@@ -15,7 +15,7 @@ import type { Cue } from '../../../core/media/captions';
 import type { Chapter } from '../../../core/media/chapters';
 import type { OwnDeterrents } from '../../../core/media/deterrents';
 import type { MediaFacts } from '../../../core/media/facts';
-import type { PlayerPreset } from '../../../core/media/preset';
+import type { WayOfWatching } from '../../../core/media/way';
 import type { PreparedStream } from '../../../core/media/stream';
 import { exactText, id, instant, json, uuid } from './types';
 
@@ -113,10 +113,10 @@ export const fileItems = mysqlTable('file_items', {
 	opensHere: boolean('opens_here').notNull()
 });
 
-/** Of what plays otherwise than by the default preset. */
-export const itemPlayers = mysqlTable('item_players', {
+/** Of what is watched otherwise than in the usual way. */
+export const itemWays = mysqlTable('item_ways', {
 	itemId: itemId().primaryKey(),
-	presetId: uuid('preset_id').notNull()
+	wayId: uuid('way_id').notNull()
 });
 
 /** Of what differs from the site in how it is kept from being passed on. */
@@ -235,11 +235,11 @@ export const captions = mysqlTable(
 	(t) => [unique('captions_once').on(t.assetId, t.language)]
 );
 
-export const playerPresets = mysqlTable('player_presets', {
+export const waysOfWatching = mysqlTable('ways_of_watching', {
 	id: id(),
 	name: varchar('name', { length: 80 }).notNull(),
 	isDefault: boolean('is_default').notNull(),
-	preset: json<PlayerPreset>()('preset').notNull()
+	way: json<WayOfWatching>()('way').notNull()
 });
 
 /** Where a member was in a film, for any device. */

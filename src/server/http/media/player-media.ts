@@ -4,7 +4,7 @@ import { deterrentsOf, type Overlay } from '$core/media/deterrents';
 import type { App } from '../../app';
 import { captionsShown, positionOf } from '../../reads/front/playing';
 import { decideIn, type Look } from '../../rights/look';
-import { shownDeterrents, shownItem, shownPreset, showsPoster, type ShownItem } from '../../rights/shown';
+import { shownDeterrents, shownItem, shownWay, showsPoster, type ShownItem } from '../../rights/shown';
 import { streamAddress } from './streams';
 
 /** The same for whoever looks, by the item's id. */
@@ -43,7 +43,7 @@ export async function playerMedia(app: App, look: Look, decision: Decision, show
 		seconds: asset.seconds,
 		position: isOpen ? await positionOf(app, look.memberId, item.id) : 0,
 		keepsPosition: isOpen && look.memberId !== null,
-		preset: await shownPreset(app, item.presetId),
+		way: await shownWay(app, item.wayId),
 		overlay: overlay && { ...overlay, text: await overlayText(app, look, overlay) }
 	};
 }

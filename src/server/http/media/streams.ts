@@ -12,12 +12,12 @@ import type { Decision } from '$core/access/decision';
 import { mayEmbed, deterrentsOf } from '$core/media/deterrents';
 
 import { masterPlaylist, mediaPlaylist, PLAYLIST_TYPE } from '$core/media/playlist';
-import { highestSpeed } from '$core/media/preset';
+import { highestSpeed } from '$core/media/way';
 import { memberOf, proofEnd, subjectOf, type Proof } from '$core/media/proof';
 import { firstSeconds, keyGroupOf, type PreparedStream } from '$core/media/stream';
 import type { App } from '../../app';
 import type { Look } from '../../rights/look';
-import { shownDeterrents, shownItem, shownPreset, type ShownItem } from '../../rights/shown';
+import { shownDeterrents, shownItem, shownWay, type ShownItem } from '../../rights/shown';
 import type { OpenResponses } from '../bytes/open-responses';
 import { admit, mayDeliver, teaserSeconds } from './admit';
 import { refuse, send, sendStored } from './answers';
@@ -214,5 +214,5 @@ async function mayAsk(app: App, req: IncomingMessage, itemId: string): Promise<b
 
 async function paceOf(app: App, itemId: string): Promise<{ speed: number }> {
 	const shown = await shownItem(app, itemId);
-	return { speed: highestSpeed(await shownPreset(app, shown?.item.presetId ?? null)) };
+	return { speed: highestSpeed(await shownWay(app, shown?.item.wayId ?? null)) };
 }

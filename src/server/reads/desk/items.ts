@@ -7,7 +7,7 @@ import { timeline } from '$core/access/timeline';
 import type { Using } from '../../app';
 import { itemById } from '../../db/queries/items';
 import {
-	allPresets,
+	allWays,
 	assetOfItem,
 	captionsOfAsset,
 	hasPicture,
@@ -100,13 +100,13 @@ export async function itemMedia(app: Using<'db'>, id: string) {
 			label,
 			cues
 		})),
-		presets: await presetNames(app),
+		ways: await wayNames(app),
 		versions: await versionsOfItem(app.db, item.id)
 	};
 }
 
-export async function presetNames(
+export async function wayNames(
 	app: Using<'db'>
 ): Promise<{ id: string; name: string; isDefault: boolean }[]> {
-	return (await allPresets(app.db)).map(({ id, name, isDefault }) => ({ id, name, isDefault }));
+	return (await allWays(app.db)).map(({ id, name, isDefault }) => ({ id, name, isDefault }));
 }

@@ -1,6 +1,6 @@
 /** What the pages of the Settings begin with. */
 import type { Using } from '../../app';
-import { allPresets, type NamedPreset } from '../../db/queries/library';
+import { allWays, type NamedWay } from '../../db/queries/library';
 import { ownMailTexts } from '../../db/queries/mail-texts';
 import { allRoles, allStaff } from '../../db/queries/staff';
 
@@ -9,8 +9,8 @@ export function mailTexts(app: Using<'db'>) {
 	return ownMailTexts(app.db);
 }
 
-export function playerPresets(app: Using<'db'>): Promise<NamedPreset[]> {
-	return allPresets(app.db);
+export function waysOfWatching(app: Using<'db'>): Promise<NamedWay[]> {
+	return allWays(app.db);
 }
 
 export async function staffPage(app: Using<'db'>) {

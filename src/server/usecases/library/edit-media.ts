@@ -116,7 +116,7 @@ export async function saveCover(
 }
 
 export interface PlayingWish {
-	presetId: string | null;
+	wayId: string | null;
 	opensInBrowser: boolean;
 	/** `null`: nothing of its own. */
 	deterrents: OwnDeterrents | null;
@@ -138,7 +138,7 @@ export async function savePlaying(
 		return await transact<SavedPlaying>(app, actor, async ({ tx, now, note, contentChanged }) => {
 			const before = await lockItem(tx, itemId);
 			if (!before) return { kind: 'refused', code: 'unknown' };
-			const { presetId, opensInBrowser, deterrents } = before;
+			const { wayId, opensInBrowser, deterrents } = before;
 			expectAgreedPlaces(
 				itemId,
 				deterrentsOf(site, deterrents),
@@ -149,7 +149,7 @@ export async function savePlaying(
 			await note({
 				action: 'saved-playing',
 				subject: { kind: 'item', id: itemId },
-				before: { presetId, opensInBrowser, deterrents },
+				before: { wayId, opensInBrowser, deterrents },
 				after: wish
 			});
 			contentChanged();

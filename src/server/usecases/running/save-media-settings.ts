@@ -2,8 +2,8 @@
 import { eq, ne } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Deterrents } from '$core/media/deterrents';
-import type { PlayerPreset } from '$core/media/preset';
-import { itemPlayers, playerPresets } from '../../db/schema/library';
+import type { WayOfWatching } from '$core/media/way';
+import { itemWays, waysOfWatching } from '../../db/schema/library';
 import { changeSettings, siteSettings } from '../../db/queries/settings';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { transact, type Transacting } from '../../transact';
@@ -46,62 +46,62 @@ export async function saveDeterrents(
 	}
 }
 
-export interface PresetWish {
+export interface WayWish {
 	id: string | null;
 	name: string;
 	isDefault: boolean;
-	preset: PlayerPreset;
+	way: WayOfWatching;
 }
 
-/** What of a preset two editors could change. */
-export function presetRevision({ name, isDefault, preset }: Omit<PresetWish, 'id'>): string {
-	return revisionOf({ name, isDefault, preset });
+/** What of a way of watching two editors could change. */
+export function wayRevision({ name, isDefault, way }: Omit<WayWish, 'id'>): string {
+	return revisionOf({ name, isDefault, way });
 }
 
-/** Makes a preset (`id` is `null`) or changes one; the first is the default one, and there is always one at most. */
-export async function savePreset(
+/** Makes a way of watching (`id` is `null`) or changes one; one at most is the usual one. */
+export async function saveWay(
 	app: Transacting,
 	actor: Staff,
-	{ id, name, isDefault, preset }: PresetWish,
+	{ id, name, isDefault, way }: WayWish,
 	revision: string | null = null
-): Promise<SavedPart<Omit<PresetWish, 'id'>>> {
+): Promise<SavedPart<Omit<WayWish, 'id'>>> {
 	need(actor, 'settings');
-	const presetId = id ?? uuidv7();
+	const wayId = id ?? uuidv7();
 	try {
 		await transact(app, actor, async ({ tx, note, contentChanged }) => {
-			const row = { name, isDefault, preset };
+			const row = { name, isDefault, way };
 			const [before] = await tx
 				.select()
-				.from(playerPresets)
-				.where(eq(playerPresets.id, presetId))
+				.from(waysOfWatching)
+				.where(eq(waysOfWatching.id, wayId))
 				.for('update');
 			if (before) {
-				const now = { name: before.name, isDefault: before.isDefault, preset: before.preset };
+				const now = { name: before.name, isDefault: before.isDefault, way: before.way };
 				expectRevision(revision, now);
-				await tx.update(playerPresets).set(row).where(eq(playerPresets.id, presetId));
-			} else await tx.insert(playerPresets).values({ id: presetId, ...row });
+				await tx.update(waysOfWatching).set(row).where(eq(waysOfWatching.id, wayId));
+			} else await tx.insert(waysOfWatching).values({ id: wayId, ...row });
 			if (isDefault)
-				await tx.update(playerPresets).set({ isDefault: false }).where(ne(playerPresets.id, presetId));
-			await note({ action: 'saved-preset', subject: { kind: 'preset', id: presetId }, before, after: row });
+				await tx.update(waysOfWatching).set({ isDefault: false }).where(ne(waysOfWatching.id, wayId));
+			await note({ action: 'saved-way', subject: { kind: 'way', id: wayId }, before, after: row });
 			contentChanged();
 		});
 		return { kind: 'saved' };
 	} catch (error) {
 		if (!(error instanceof ChangedMeanwhile)) throw error;
-		const [theirs] = await app.db.select().from(playerPresets).where(eq(playerPresets.id, presetId));
-		return { kind: 'changed', theirs: theirs ?? { name, isDefault, preset } };
+		const [theirs] = await app.db.select().from(waysOfWatching).where(eq(waysOfWatching.id, wayId));
+		return { kind: 'changed', theirs: theirs ?? { name, isDefault, way } };
 	}
 }
 
-/** Items that had it play with the default one. */
-export async function removePreset(app: Transacting, actor: Staff, id: string): Promise<void> {
+/** Items that had it play in the usual one. */
+export async function removeWay(app: Transacting, actor: Staff, id: string): Promise<void> {
 	need(actor, 'settings');
 	await transact(app, actor, async ({ tx, note, contentChanged }) => {
-		const [before] = await tx.select().from(playerPresets).where(eq(playerPresets.id, id));
+		const [before] = await tx.select().from(waysOfWatching).where(eq(waysOfWatching.id, id));
 		if (!before) return;
-		await tx.delete(itemPlayers).where(eq(itemPlayers.presetId, id));
-		await tx.delete(playerPresets).where(eq(playerPresets.id, id));
-		await note({ action: 'removed-preset', subject: { kind: 'preset', id }, before });
+		await tx.delete(itemWays).where(eq(itemWays.wayId, id));
+		await tx.delete(waysOfWatching).where(eq(waysOfWatching.id, id));
+		await note({ action: 'removed-way', subject: { kind: 'way', id }, before });
 		contentChanged();
 	});
 }

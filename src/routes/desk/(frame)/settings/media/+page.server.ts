@@ -1,22 +1,23 @@
 import { fail } from '@sveltejs/kit';
-import { DEFAULT_PRESET, readPreset } from '$core/media/preset';
-import { playerPresets } from '$server/reads/desk/settings';
+import { readWay, USUAL_WAY } from '$core/media/way';
+import { waysOfWatching } from '$server/reads/desk/settings';
 import { readDeterrents } from '$server/http/read-deterrents';
 import {
-	presetRevision,
-	removePreset,
+	wayRevision,
+	removeWay,
 	saveDeterrents,
-	savePreset
+	saveWay
 } from '$server/usecases/running/save-media-settings';
 import { revisionOf } from '$server/revision';
 import { begunWith, readForm } from '$server/http/parse';
+import { wayWords } from '$ui/wording/way';
 import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	deterrents: (await app.site()).deterrents,
 	revision: revisionOf((await app.site()).deterrents),
-	presets: (await playerPresets(app)).map((own) => ({ ...own, revision: presetRevision(own) })),
-	fresh: DEFAULT_PRESET
+	ways: (await waysOfWatching(app)).map((own) => ({ ...own, revision: wayRevision(own) })),
+	fresh: USUAL_WAY
 });
 
 export const actions: Actions = {
@@ -36,35 +37,32 @@ export const actions: Actions = {
 		}
 		return { saved: 'Saved. It counts from now on.' };
 	},
-	preset: async ({ locals: { app, viewer }, request }) => {
+	way: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
 		const id = String(form.get('id') ?? '') || null;
 		const name = String(form.get('name') ?? '').trim();
 		if (name === '' || name.length > 80)
-			return fail(400, {
-				presetId: id,
-				errors: { name: ['Give the preset a name of at most 80 characters.'] }
-			});
-		const preset = readPreset({
+			return fail(400, { wayId: id, errors: { name: ['Give it a name of at most 80 characters.'] } });
+		const way = readWay({
 			accent: form.get('hasAccent') === 'yes' ? form.get('accent') : null,
-			controls: form.getAll('controls'),
+			may: form.getAll('may'),
 			speeds: form.getAll('speeds'),
-			seeking: form.get('seeking'),
-			isFolded: form.get('isFolded') === 'yes',
+			going: form.get('going'),
+			resting: form.get('resting'),
 			startsMuted: form.get('startsMuted') === 'yes'
 		});
-		if (!preset) return fail(400, { presetId: id, errors: { accent: ['Choose a colour such as #2c6650.'] } });
-		const wish = { id, name, isDefault: form.get('isDefault') === 'yes', preset };
-		const saved = await savePreset(app, viewer, wish, begunWith(form));
+		if (!way) return fail(400, { wayId: id, errors: { accent: ['Choose a colour such as #2c6650.'] } });
+		const wish = { id, name, isDefault: form.get('isDefault') === 'yes', way };
+		const saved = await saveWay(app, viewer, wish, begunWith(form));
 		if (saved.kind === 'changed') {
 			const { theirs } = saved;
-			const words = `“${theirs.name}”, speeds ${theirs.preset.speeds.join(', ')}.`;
-			return fail(409, { presetId: id, theirPreset: { revision: presetRevision(theirs), words } });
+			const words = `“${theirs.name}”: ${wayWords(theirs.way)}`;
+			return fail(409, { wayId: id, theirWay: { revision: wayRevision(theirs), words } });
 		}
 		return { saved: `Saved: ${name}.` };
 	},
 	remove: async ({ locals: { app, viewer }, request }) => {
-		await removePreset(app, viewer, String((await readForm(request)).get('id') ?? ''));
-		return { saved: 'The preset is gone. What had it plays with the default one.' };
+		await removeWay(app, viewer, String((await readForm(request)).get('id') ?? ''));
+		return { saved: 'This way of watching is gone. What had it plays in the usual one.' };
 	}
 };

@@ -6,7 +6,9 @@
 	import PlacesAsk from '$ui/components/PlacesAsk.svelte';
 	import { Editing, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
-	import PresetForm from '$ui/components/PresetForm.svelte';
+	import WayForm from '$ui/components/WayForm.svelte';
+	import Fold from '$ui/parts/Fold.svelte';
+	import { wayWords } from '$ui/wording/way';
 	import Saved from '$ui/components/Saved.svelte';
 
 	let { data, form } = $props();
@@ -20,8 +22,8 @@
 		() => data.deterrents
 	);
 	const answer = $derived(editing.of(form));
-	const ofPreset = $derived(form && 'presetId' in form ? form.presetId : undefined);
-	const own = $derived(ofPreset === undefined && !editing.isPutBack ? errors : {});
+	const ofWay = $derived(form && 'wayId' in form ? form.wayId : undefined);
+	const own = $derived(ofWay === undefined && !editing.isPutBack ? errors : {});
 </script>
 
 <svelte:head><title>Player and protection · Settings · Desk</title></svelte:head>
@@ -57,18 +59,36 @@
 			<EditorFoot {editing} of="deterrents" revision={data.revision} />
 		{/key}
 	</form>
-	<section class="grid gap-5" aria-labelledby="presets">
-		<h2 id="presets">Player presets</h2>
-		{#each data.presets as own (own.id)}
-			<PresetForm
-				{own}
-				errors={ofPreset === own.id ? errors : {}}
-				theirs={form && 'theirPreset' in form && ofPreset === own.id ? (form.theirPreset ?? null) : null}
-			/>
-		{/each}
-		<PresetForm
-			own={{ id: '', revision: '', name: '', isDefault: data.presets.length === 0, preset: data.fresh }}
-			errors={ofPreset === null ? errors : {}}
-		/>
+	<section class="sheet grid gap-1 p-6 pt-7" aria-labelledby="ways">
+		<h2 id="ways">Ways of watching</h2>
+		<p class="mb-2 text-sm text-quiet">
+			What viewers of a film or recording may do, and how much of the controls rests in sight. Each item plays
+			in the usual one, or in one that is chosen with it.
+		</p>
+		<ul class="divide-y divide-line">
+			{#each data.ways as own (own.id)}
+				<li class="py-3">
+					<Fold label={own.name} isOpen={ofWay === own.id}>
+						<WayForm
+							{own}
+							errors={ofWay === own.id ? errors : {}}
+							theirs={form && 'theirWay' in form && ofWay === own.id ? (form.theirWay ?? null) : null}
+						/>
+					</Fold>
+					<p class="pl-5 text-sm text-quiet">
+						{#if own.isDefault}<span class="font-medium text-moss">The usual one:</span>{/if}
+						{wayWords(own.way)}
+					</p>
+				</li>
+			{/each}
+			<li class="py-3">
+				<Fold label="Make another" isOpen={ofWay === null}>
+					<WayForm
+						own={{ id: '', revision: '', name: '', isDefault: data.ways.length === 0, way: data.fresh }}
+						errors={ofWay === null ? errors : {}}
+					/>
+				</Fold>
+			</li>
+		</ul>
 	</section>
 </div>

@@ -10,7 +10,7 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { playerMediaOf } from '$server/http/media/player-media';
 import { readOwnDeterrents } from '$server/http/read-deterrents';
 import { record } from '$server/http/read-window';
-import { itemMedia, presetNames } from '$server/reads/desk/items';
+import { itemMedia, wayNames } from '$server/reads/desk/items';
 import {
 	choosePoster,
 	prepareAnew,
@@ -39,7 +39,7 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params }) =>
 			kind: item.kind,
 			hasCover: item.coverKey !== null,
 			hasPicture: edited.hasPicture,
-			presetId: item.presetId,
+			wayId: item.wayId,
 			opensInBrowser: item.opensInBrowser,
 			deterrents: item.deterrents
 		},
@@ -146,13 +146,13 @@ export const actions: Actions = {
 	},
 	playing: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
-		const presetId = String(form.get('presetId') ?? '') || null;
-		const isKnown = presetId === null || (await presetNames(app)).some(({ id }) => id === presetId);
-		if (!isKnown) return fail(409, { errors: { presetId: ['This preset is gone. Choose another.'] } });
+		const wayId = String(form.get('wayId') ?? '') || null;
+		const isKnown = wayId === null || (await wayNames(app)).some(({ id }) => id === wayId);
+		if (!isKnown) return fail(409, { errors: { wayId: ['This way of watching is gone. Choose another.'] } });
 		const own = readOwnDeterrents(form);
 		if (!own.ok) return fail(400, { errors: own.errors });
 		const wish = {
-			presetId,
+			wayId,
 			opensInBrowser: form.get('opensInBrowser') === 'yes',
 			deterrents: own.value
 		};

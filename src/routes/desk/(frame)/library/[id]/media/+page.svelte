@@ -24,6 +24,9 @@
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
 	const isPlayed = $derived(data.asset.kind !== 'file');
+	const usual = $derived(
+		`the usual one${data.ways.find(({ isDefault }) => isDefault)?.name.replace(/^/, ': ') ?? ''}`
+	);
 	let seekTo = $state<number | null>(null);
 
 	/** A moment that was asked for beside the player; it must play already. */
@@ -171,12 +174,12 @@
 			<form method="post" action="?/playing" use:enhance={stay} class="mt-3 grid gap-4" novalidate>
 				{#if isPlayed}
 					<SelectField
-						name="presetId"
-						label="Player"
-						hint="Presets are made in Settings."
+						name="wayId"
+						label="Way of watching"
+						hint="What viewers may do, and how much of the controls they see. Settings has them all."
 						class="max-w-72"
-						options={[{ value: '', label: 'the default one' }, ...optionsOf(data.presets)]}
-						from={data.item.presetId ?? ''}
+						options={[{ value: '', label: usual }, ...optionsOf(data.ways)]}
+						from={data.item.wayId ?? ''}
 						{errors}
 					/>
 				{:else}

@@ -1,0 +1,2 @@
+DROP TABLE `item_players`;--> statement-breakpoint
+DROP TABLE `player_presets`;
