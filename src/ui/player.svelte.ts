@@ -194,6 +194,12 @@ export class PlayerState {
 		this.time = this.video.currentTime;
 	}
 
+	/** Shows a moment, and begins to play for it where it does not yet. */
+	async show(to: number): Promise<void> {
+		if (this.phase !== 'playing') await this.play();
+		this.seek(to);
+	}
+
 	toChapter(direction: 1 | -1): void {
 		const { chapters } = this.media;
 		const next =

@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { clock, readChapters, writeLines, type Chapter } from './chapters';
+import { clock, readChapters, withChapterAt, writeLines, type Chapter } from './chapters';
 
 const chapters = [
 	{ startSeconds: 0, title: 'The tray' },
@@ -138,4 +138,27 @@ test.each([
 	[36_005, '10:00:05']
 ])('%d seconds are %s', (seconds, text) => {
 	expect(clock(seconds)).toBe(text);
+});
+
+describe('a chapter that begins where the player is', () => {
+	test.each([
+		['', 75, '1:15 ', 5],
+		['0:00 The tray', 75, '0:00 The tray\n1:15 ', 19],
+		['0:00 The tray\n1:30 The escapement', 75, '0:00 The tray\n1:15 \n1:30 The escapement', 19],
+		['1:30 The escapement', 0, '0:00 \n1:30 The escapement', 5],
+		['0:00 The tray\n\n 1:15.4  Strike\n2:00 End', 75, '0:00 The tray\n 1:15.4  Strike\n2:00 End', 29],
+		['no time\n1:30 The escapement', 75, 'no time\n1:15 \n1:30 The escapement', 13]
+	])('%j with one at %d s is %j, its title at %d', (text, seconds, lines, caret) => {
+		expect(withChapterAt(text, seconds)).toEqual({ text: lines, caret });
+	});
+
+	it('is one more, in order, whatever there is', () => {
+		const put = withChapterAt(writeLines(chapters), 600);
+		expect(readRight(`${put.text.slice(0, put.caret)}New${put.text.slice(put.caret)}`)).toEqual([
+			chapters[0],
+			chapters[1],
+			{ startSeconds: 600, title: 'New' },
+			chapters[2]
+		]);
+	});
 });

@@ -130,3 +130,18 @@ export function clock(seconds: number): string {
 	const minutes = Math.floor(whole / 60) % 60;
 	return `${hours > 0 ? `${hours}:${two(minutes)}` : minutes}:${two(whole % 60)}${part}`;
 }
+
+/**
+ * Chapters as lines, with one more that begins at a moment and has no title yet; one that begins there is found again.
+ *
+ * @returns the lines, and where in them the title is written
+ */
+export function withChapterAt(text: string, seconds: number): { text: string; caret: number } {
+	const lines = text.split('\n').filter((line) => line.trim() !== '');
+	const starts = lines.map((line) => readTime(line.trim().split(/\s/, 1)[0] ?? ''));
+	const known = starts.findIndex((ms) => ms !== null && Math.floor(ms / 1000) === seconds);
+	const later = starts.findIndex((ms) => ms !== null && ms / 1000 > seconds);
+	const at = known >= 0 ? known : later >= 0 ? later : lines.length;
+	if (known < 0) lines.splice(at, 0, `${clock(seconds)} `);
+	return { text: lines.join('\n'), caret: lines.slice(0, at + 1).join('\n').length };
+}

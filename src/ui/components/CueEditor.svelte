@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** Captions of one language, line by line: when, and what is said. */
+	import Timer from '@lucide/svelte/icons/timer';
 	import TextField from '$ui/fields/TextField.svelte';
 	import { enhance } from '$app/forms';
 	import { untrack } from 'svelte';
@@ -11,12 +12,15 @@
 		label,
 		cues,
 		message,
+		at,
 		onSeek
 	}: {
 		language: string;
 		label: string;
 		cues: Cue[];
 		message: string | null;
+		/** Where the player is, in seconds. */
+		at: number;
 		/** Shows the moment in the player. */
 		onSeek: (seconds: number) => void;
 	} = $props();
@@ -51,6 +55,19 @@
 	}
 </script>
 
+{#snippet time(row: Row, edge: 'start' | 'end', label: string)}
+	<span class="flex items-center gap-1">
+		<TextField {label} hidesLabel bind:value={row[edge]} />
+		<button
+			type="button"
+			class="tool"
+			title="Here: {clock(Math.round(at * 10) / 10)}"
+			aria-label="{label}: where the player is"
+			onclick={() => (row[edge] = clock(Math.round(at * 10) / 10))}><Timer size={16} /></button
+		>
+	</span>
+{/snippet}
+
 <form
 	method="post"
 	action="?/cues"
@@ -65,9 +82,9 @@
 	{#if message}<p role="alert" class="font-medium text-brick">{message}</p>{/if}
 	<ol class="grid max-h-96 gap-1 overflow-y-auto">
 		{#each rows as row, n (row.key)}
-			<li class="grid grid-cols-[5.5rem_5.5rem_1fr_auto] items-start gap-1.5">
-				<TextField label="Begins, line {n + 1}" hidesLabel bind:value={row.start} />
-				<TextField label="Ends, line {n + 1}" hidesLabel bind:value={row.end} />
+			<li class="grid grid-cols-[7.5rem_7.5rem_1fr_auto] items-start gap-1.5">
+				{@render time(row, 'start', `Begins, line ${n + 1}`)}
+				{@render time(row, 'end', `Ends, line ${n + 1}`)}
 				<textarea class="input" rows="1" aria-label="Text, line {n + 1}" bind:value={row.text}></textarea>
 				<span class="flex gap-2 pt-1.5 text-sm">
 					<button type="button" class="cursor-pointer underline" onclick={() => onSeek(toSeconds(row.start))}

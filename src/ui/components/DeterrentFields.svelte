@@ -6,19 +6,27 @@
 	import NumberField from '$ui/fields/NumberField.svelte';
 	import CountriesField from '$ui/fields/CountriesField.svelte';
 	import ColourField from '$ui/fields/ColourField.svelte';
+	import Overlay from './Overlay.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 
 	let {
 		values,
 		own,
-		errors
+		errors,
+		picture = null
 	}: {
 		values: Deterrents;
 		/** Of an item: what it has of its own; left out for the site. */
 		own?: OwnDeterrents | null;
 		errors: Record<string, string[]>;
+		/** Of an item: its picture, under what is laid over it. */
+		picture?: string | null;
 	} = $props();
+
+	const SIZE_MIN = 2;
+	const SIZE_MAX = 20;
+	const OPACITY_MIN = 5;
 
 	const isOfItem = untrack(() => own !== undefined);
 	const first = untrack(() => ({ ...values, ...own }));
@@ -35,7 +43,28 @@
 	let hasPlaces = $state(untrack(() => !isOfItem || own?.blockedCountries !== undefined));
 	let hasOwnOverlay = $state(untrack(() => !isOfItem || own?.overlay !== undefined));
 	let hasOverlay = $state(first.overlay !== null);
-	let shows = $state(overlay.shows);
+	let laid = $state({
+		shows: overlay.shows,
+		text: overlay.text,
+		size: String(overlay.size),
+		opacity: String(overlay.opacity),
+		colour: overlay.colour,
+		isMoving: overlay.isMoving
+	});
+	const within = (text: string, least: number, most: number) =>
+		Math.min(most, Math.max(least, Number(text.replace(',', '.')) || least));
+	const seen = $derived({
+		text:
+			laid.shows === 'name'
+				? 'The viewer’s name'
+				: laid.shows === 'email'
+					? 'viewer@mail.example'
+					: laid.text || 'Your text',
+		isMoving: laid.isMoving,
+		size: within(laid.size, SIZE_MIN, SIZE_MAX),
+		opacity: within(laid.opacity, OPACITY_MIN, 100),
+		colour: /^#[0-9a-f]{6}$/i.test(laid.colour) ? laid.colour : '#ffffff'
+	});
 </script>
 
 <fieldset class="grid gap-2">
@@ -103,32 +132,49 @@
 						{ value: 'email', label: 'the viewer’s mail address' },
 						{ value: 'text', label: 'a text' }
 					]}
-					bind:value={() => shows, (to) => (shows = to as typeof shows)}
+					bind:value={() => laid.shows, (to) => (laid.shows = to as typeof laid.shows)}
 				/>
 				<TextField
-					label={shows === 'text' ? 'Text' : 'For strangers'}
+					label={laid.shows === 'text' ? 'Text' : 'For strangers'}
 					name="overlay-text"
 					maxlength={120}
-					from={overlay.text}
+					bind:value={laid.text}
 				/>
 				<NumberField
 					label="Size, % of the height"
 					name="overlay-size"
-					min={2}
-					max={20}
+					min={SIZE_MIN}
+					max={SIZE_MAX}
 					step={0.5}
-					from={String(overlay.size)}
+					bind:value={laid.size}
 				/>
 				<NumberField
 					label="Opacity, %"
 					name="overlay-opacity"
-					min={5}
+					min={OPACITY_MIN}
 					max={100}
-					from={String(overlay.opacity)}
+					bind:value={laid.opacity}
 				/>
-				<ColourField label="Colour" name="overlay-colour" from={overlay.colour} />
-				<div class="pb-2"><CheckField name="overlay-moving" label="Moves" from={overlay.isMoving} /></div>
+				<ColourField label="Colour" name="overlay-colour" bind:value={laid.colour} />
+				<div class="pb-2">
+					<CheckField name="overlay-moving" label="Moves" bind:checked={laid.isMoving} />
+				</div>
 			</div>
+			<figure>
+				<div
+					class="relative aspect-video w-full max-w-md overflow-hidden rounded-sheet [container-type:size]"
+				>
+					{#if picture}<img src={picture} alt="" class="size-full object-cover" />
+					{:else}<div class="grid size-full grid-cols-2">
+							<div class="bg-[#14212b]"></div>
+							<div class="bg-[#eef2f1]"></div>
+						</div>{/if}
+					<Overlay overlay={seen} />
+				</div>
+				<figcaption class="mt-1 text-sm text-quiet">
+					How it looks{picture ? '' : ', on dark and on light'}.
+				</figcaption>
+			</figure>
 		{/if}
 	{/if}
 	<p class="text-sm text-quiet">

@@ -3,11 +3,19 @@
 	import Play from '@lucide/svelte/icons/play';
 	import { untrack } from 'svelte';
 	import { PlayerState, type PlayerMedia } from '$ui/player.svelte';
+	import Overlay from './Overlay.svelte';
 	import PlayerBar from './PlayerBar.svelte';
 	import type { Allowed } from '$core/media/way';
 	import { useWords } from '$ui/words';
 
-	let { media }: { media: PlayerMedia } = $props();
+	let {
+		media,
+		onMade = () => {}
+	}: {
+		media: PlayerMedia;
+		/** Told of what it knows and does, for what stands beside it. */
+		onMade?: (player: PlayerState) => void;
+	} = $props();
 
 	const words = useWords();
 
@@ -15,11 +23,9 @@
 	let video = $state() as HTMLVideoElement;
 	let frame = $state() as HTMLDivElement;
 	let isFull = $state(false);
-	let place = $state({ left: 10, top: 12 });
 
 	const SEEK_SECONDS = 5;
 	const VOLUME_STEP = 0.1;
-	const MOVED_EVERY_MS = 7000;
 
 	/** The controls lie over the picture, and go while it plays. */
 	const isBare = untrack(() => media.way.resting === 'none' && media.kind === 'video');
@@ -36,7 +42,10 @@
 	// What it reads while it begins must not make it begin again: muting would end the film.
 	$effect(() => {
 		const element = video;
-		return untrack(() => player.attach(element));
+		return untrack(() => {
+			onMade(player);
+			return player.attach(element);
+		});
 	});
 
 	/** The frame as a whole takes the player's keys, wherever in it the focus is. */
@@ -53,15 +62,6 @@
 			for (const name of wakes) frame.removeEventListener(name, wake);
 			frame.removeEventListener('pointerdown', touch);
 		};
-	});
-
-	$effect(() => {
-		if (!media.overlay?.isMoving) return;
-		const timer = setInterval(
-			() => (place = { left: 4 + Math.random() * 60, top: 6 + Math.random() * 78 }),
-			MOVED_EVERY_MS
-		);
-		return () => clearInterval(timer);
 	});
 
 	function wake() {
@@ -171,18 +171,7 @@
 			</div>
 		{/if}
 		{#if media.overlay && !isDark}
-			<div
-				class="overlay {media.overlay.isMoving ? 'is-moving' : ''}"
-				aria-hidden="true"
-				style:left="{media.overlay.isMoving ? place.left : 50}%"
-				style:top="{media.overlay.isMoving ? place.top : 8}%"
-				style:translate={media.overlay.isMoving ? 'none' : '-50% 0'}
-				style:opacity={media.overlay.opacity / 100}
-				style:color={media.overlay.colour}
-				style:font-size="{media.overlay.size}cqh"
-			>
-				{media.overlay.text}
-			</div>
+			<Overlay overlay={media.overlay} />
 		{/if}
 		{#if player.phase === 'idle' || player.phase === 'loading'}
 			<button class="begin" onclick={() => player.toggle()} disabled={player.phase === 'loading'}>
@@ -306,24 +295,6 @@
 	}
 	.wave .is-past {
 		background: #fff;
-	}
-	.overlay {
-		position: absolute;
-		pointer-events: none;
-		white-space: nowrap;
-		font-weight: 600;
-		text-shadow: 0 0 3px rgb(0 0 0 / 0.7);
-		user-select: none;
-	}
-	.is-moving {
-		transition:
-			left 3s linear,
-			top 3s linear;
-	}
-	@media (prefers-reduced-motion: reduce) {
-		.is-moving {
-			transition: none;
-		}
 	}
 	.begin {
 		position: absolute;

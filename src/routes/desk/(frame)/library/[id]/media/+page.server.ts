@@ -115,7 +115,8 @@ export const actions: Actions = {
 		return { saved: 'These captions are gone.' };
 	},
 	poster: async ({ locals: { app, viewer }, request, params }) => {
-		const at = readTime(String((await readForm(request)).get('at') ?? ''));
+		const form = await readForm(request);
+		const at = readTime(String(form.get('here') ?? form.get('at') ?? ''));
 		if (at === null) return fail(400, { errors: { at: ['Write a time such as 1:30.'] } });
 		const chosen = await choosePoster(app, viewer, params.id, at / 1000);
 		return chosen.ok

@@ -1,5 +1,8 @@
 <script lang="ts">
+	import { tick } from 'svelte';
 	import { enhance } from '$app/forms';
+	import { clock, withChapterAt } from '$core/media/chapters';
+	import type { PlayerState } from '$ui/player.svelte';
 	import { optionsOf } from '$ui/fields/labelled';
 	import { refresh } from '$ui/refresh';
 	import Fold from '$ui/parts/Fold.svelte';
@@ -27,13 +30,27 @@
 	const usual = $derived(
 		`the usual one${data.ways.find(({ isDefault }) => isDefault)?.name.replace(/^/, ': ') ?? ''}`
 	);
-	let seekTo = $state<number | null>(null);
+	/** What the player knows, for times that are taken from it. */
+	let player = $state.raw<PlayerState | null>(null);
+	const here = $derived(player ? Math.floor(player.time) : 0);
+	const keptChapters = $derived(String(form && 'typed' in form ? form.typed : data.chapters));
+	let chapters = $derived(keptChapters);
+	let said = $state('');
 
-	/** A moment that was asked for beside the player; it must play already. */
 	function show(seconds: number) {
-		const video = document.querySelector('.player video');
-		if (video instanceof HTMLVideoElement) video.currentTime = seconds;
-		seekTo = seconds;
+		void player?.show(seconds);
+		said = `Shown at ${clock(seconds)}.`;
+	}
+
+	/** A line for a chapter that begins where the player is, with the caret where its title is written. */
+	async function chapterHere() {
+		const put = withChapterAt(chapters, here);
+		chapters = put.text;
+		await tick();
+		const field = document.getElementById('text');
+		if (!(field instanceof HTMLTextAreaElement)) return;
+		field.focus();
+		field.setSelectionRange(put.caret, put.caret);
 	}
 	const stay =
 		() =>
@@ -50,8 +67,8 @@
 			<h2 id="shown">{data.item.title}</h2>
 			<Saved text={form && 'saved' in form ? form.saved : null} />
 			{#if data.media}
-				{#key data.media.stream}<Player media={data.media} />{/key}
-				{#if seekTo !== null}<p class="sr-only" role="status">Shown at {seekTo} seconds.</p>{/if}
+				{#key data.media.stream}<Player media={data.media} onMade={(made) => (player = made)} />{/key}
+				<p class="sr-only" role="status">{said}</p>
 			{/if}
 			<MediaFacts asset={data.asset} />
 			{#if isPlayed}
@@ -107,7 +124,10 @@
 			<CoverBox itemId={data.item.id} hasPicture={data.item.hasPicture} hasCover={data.item.hasCover}>
 				{#if data.asset.kind === 'video'}
 					<form method="post" action="?/poster" use:enhance={stay} class="flex flex-wrap items-end gap-3">
-						<TextField name="at" label="A frame of the film, at" {errors} class="w-28" placeholder="1:30" />
+						<button class="button-quiet" name="here" value={player ? clock(player.time) : '0:00'}
+							>This frame: {clock(here)} in the player</button
+						>
+						<TextField name="at" label="Or a frame at" {errors} class="w-28" placeholder="1:30" />
 						<button class="button-quiet">Take this frame</button>
 					</form>
 				{/if}
@@ -120,7 +140,12 @@
 				<h2 id="captions">Captions</h2>
 				{#each data.captions as own (own.language)}
 					<Fold label="{own.label} ({own.language}), {own.cues.length} lines">
-						{#key own.cues}<CueEditor {...own} message={errors.cues?.[0] ?? null} onSeek={show} />{/key}
+						{#key own.cues}<CueEditor
+								{...own}
+								message={errors.cues?.[0] ?? null}
+								onSeek={show}
+								at={player?.time ?? 0}
+							/>{/key}
 					</Fold>
 				{/each}
 				<form
@@ -147,16 +172,17 @@
 					use:enhance={stay}
 					class="grid gap-3"
 				>
-					{#key data.chapters}
-						<TextField
-							label="Chapters, one a line"
-							hint="When, and what. Empty for none."
-							name="text"
-							rows={6}
-							placeholder="1:30 The escapement"
-							from={String(form && 'typed' in form ? form.typed : data.chapters)}
-						/>
-					{/key}
+					<TextField
+						label="Chapters, one a line"
+						hint="When, and what. Empty for none."
+						name="text"
+						rows={6}
+						placeholder="1:30 The escapement"
+						bind:value={chapters}
+					/>
+					<button type="button" class="button-quiet justify-self-start" onclick={chapterHere}
+						>Chapter here: {clock(here)}</button
+					>
 					{#if errors.chapters}<p role="alert" class="font-medium text-brick">{errors.chapters[0]}</p>{/if}
 					<FileField
 						label="Or from a file"
@@ -193,7 +219,12 @@
 						places={form.places}
 						action="?/playing"
 					/>{/if}
-				<DeterrentFields values={data.siteDeterrents} own={data.item.deterrents} {errors} />
+				<DeterrentFields
+					values={data.siteDeterrents}
+					own={data.item.deterrents}
+					{errors}
+					picture={data.item.hasPicture ? `/media/poster/${data.item.id}` : null}
+				/>
 				<button class="button-main justify-self-start">Save</button>
 			</form>
 		</section>
