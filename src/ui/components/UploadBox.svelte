@@ -89,7 +89,9 @@
 >
 	<div class="flex flex-wrap justify-center gap-2">
 		<label
-			class="button-main focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-focus"
+			class="{isSingle
+				? 'button-quiet'
+				: 'button-main'} focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-focus"
 		>
 			<Upload size={16} />
 			{label}

@@ -59,9 +59,16 @@ const ROWS_AT_ONCE = 250;
 export async function tryTable(
 	app: Using<'db' | 'rights'>,
 	csv: string,
-	taken: TakenColumns = {}
+	taken: TakenColumns = {},
+	counting?: Counting
 ): Promise<Tried> {
-	return tryRead(app, await readCsv(csv, taken));
+	return tryRead(app, await readCsv(csv, taken), counting);
+}
+
+/** Told how far it is, row by row. */
+export interface Counting {
+	expect(steps: number): void;
+	step(): void;
 }
 
 /** What somebody took columns for, by their place in the file. */
@@ -85,9 +92,11 @@ export async function tableToMend(
 
 async function tryRead(
 	app: Using<'db' | 'rights'>,
-	read: Awaited<ReturnType<typeof readCsv>>
+	read: Awaited<ReturnType<typeof readCsv>>,
+	counting?: Counting
 ): Promise<Tried> {
 	if (!read.ok) return read;
+	counting?.expect(read.rows.length);
 	const { known, categories, tags, shelves } = await surroundings(app);
 	const rows: Extract<Tried, { ok: true }>['rows'] = [];
 	const problems: ImportProblem[] = [...read.problems];
@@ -96,6 +105,7 @@ async function tryRead(
 	for (const [n, row] of read.rows.entries()) {
 		if (n % ROWS_AT_ONCE === 0) await pause();
 		const before = row.address ? (known.get(row.address) ?? null) : null;
+		counting?.step();
 		problems.push(...(await problemsWith(app, row, before)));
 		rows.push({
 			line: row.line,
@@ -118,25 +128,30 @@ export async function importTable(
 	actor: Staff,
 	csv: string,
 	agreedTo: string | null,
-	taken: TakenColumns = {}
+	taken: TakenColumns = {},
+	counting?: Counting
 ): Promise<WroteMany | { kind: 'refused'; code: 'has-problems' }> {
 	need(actor, 'library');
 	const read = await readCsv(csv, taken);
-	const tried = await tryRead(app, read);
+	const tried = await tryRead(app, read, counting);
 	if (!tried.ok || !read.ok || tried.problems.length > 0) return { kind: 'refused', code: 'has-problems' };
 	const consent = await consentOf(app, agreedTo);
 	const plan = await importPlan(app, consent.mint);
 	const changes: ItemChange[] = [];
+	counting?.expect(read.rows.length);
 	for (const [n, row] of read.rows.entries()) {
 		if (n % ROWS_AT_ONCE === 0) await pause();
 		const before = row.address ? (plan.known.get(row.address) ?? null) : null;
 		changes.push(await changeOf(app, plan, row, before));
+		counting?.step();
 	}
 	const all = [...plan.newShelves, ...changes];
+	counting?.expect(all.length);
 	keepApart(all);
-	const wrote = await writeMany(app, actor, 'imported-item', all, consent, (work) =>
-		makeLabels(work, plan.newLabels)
-	);
+	const wrote = await writeMany(app, actor, 'imported-item', all, consent, {
+		prepare: (work) => makeLabels(work, plan.newLabels),
+		onEach: () => counting?.step()
+	});
 	return wrote.kind === 'saved' ? { kind: 'saved', count: changes.length } : wrote;
 }
 

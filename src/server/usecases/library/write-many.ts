@@ -42,14 +42,17 @@ export type WroteMany =
 	/** One of them may not live there: its title says which. */
 	| { kind: 'refused'; code: HomeProblem; title: string };
 
-/** @param prepare writes what the changes need before they are written */
+/**
+ * @param with.prepare writes what the changes need before they are written
+ * @param with.onEach told after each
+ */
 export async function writeMany(
 	app: Rehearsing,
 	actor: Actor,
 	action: string,
 	changes: readonly ItemChange[],
 	consent: Consent,
-	prepare?: (work: Work) => Promise<void>
+	{ prepare, onEach }: { prepare?: (work: Work) => Promise<void>; onEach?: () => void } = {}
 ): Promise<WroteMany> {
 	const byId = new Map(changes.map(({ resource }) => [resource.id, resource]));
 	const change = (source: PolicySource): PolicySource => {
@@ -76,6 +79,7 @@ export async function writeMany(
 			} else made.push({ title: '', ...written, id, kind, createdAt: now });
 			for (const tagId of new Set(tagIds)) tagged.push({ itemId: id, tagId });
 			await work.note({ action, subject: { kind: 'item', id }, before, after: { ...written, tagIds } });
+			onEach?.();
 		}
 		await insertItems(tx, made);
 		for (let n = 0; n < tagged.length; n += ROWS_AT_ONCE)

@@ -1,5 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { groupedProblems } from '$core/library/table';
+import { counted } from '$server/http/progress';
 import { importWords, tableWords } from '$server/http/import-words';
 import { bringingIn } from '$server/reads/desk/bringing-in';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
@@ -68,7 +69,8 @@ export const actions: Actions = {
 		const csv = file instanceof File && file.size > 0 ? await file.text() : before;
 		// Of another file nobody has said yet what its columns are.
 		const taken = withPlainEnds(csv) === withPlainEnds(before) ? takenIn(form) : {};
-		const tried = await tryTable(app, csv, taken);
+		const counting = counted(form.get('progress'));
+		const tried = await tryTable(app, csv, taken, counting);
 		if (!tried.ok)
 			return fail(400, { errors: { file: [tableWords(tried)] }, columns: { csv, all: tried.columns } });
 		const groups = groupedProblems(tried.problems).map(({ first, lines }) => ({
@@ -84,7 +86,7 @@ export const actions: Actions = {
 		};
 		const kept = { trial, columns: { csv, all: columns } };
 		if (form.get('do') !== 'write' && !form.has('agreedTo')) return kept;
-		const done = await importTable(app, viewer, csv, agreedTo(form), taken);
+		const done = await importTable(app, viewer, csv, agreedTo(form), taken, counting);
 		if (done.kind === 'refused') return fail(409, kept);
 		if (done.kind === 'rehearsed')
 			return fail(409, { ...kept, rehearsal: await rehearsalView(app, done.rehearsal) });

@@ -34,6 +34,21 @@
 		(columns?.all ?? []).some(({ name, column }) => column !== name.toLowerCase() && !isProblemColumn(name))
 	);
 	let stop = $state<(() => void) | null>(null);
+	/** Of the table that is worked through. */
+	let percent = $state(0);
+	const ASKED_EVERY_MS = 700;
+
+	/** @returns what ends it */
+	function watchProgress(sent: FormData): () => void {
+		const key = crypto.randomUUID?.() ?? '';
+		sent.set('progress', key);
+		percent = 0;
+		const timer = setInterval(async () => {
+			const answer = await fetch(`/desk/library/bring-in/progress?of=${key}`).catch(() => null);
+			if (answer?.ok) percent = Math.max(percent, Number((await answer.json()).percent) || 0);
+		}, ASKED_EVERY_MS);
+		return () => clearInterval(timer);
+	}
 
 	/** By the browser itself: what comes back is a file. */
 	function sendPlainly(event: MouseEvent & { currentTarget: HTMLButtonElement }) {
@@ -91,10 +106,12 @@
 			action="?/table"
 			enctype="multipart/form-data"
 			class="grid gap-3"
-			use:enhance={({ controller }) => {
+			use:enhance={({ controller, formData }) => {
 				stop = () => controller.abort();
+				const unwatch = watchProgress(formData);
 				return async ({ update }) => {
 					stop = null;
+					unwatch();
 					await update({ reset: false });
 				};
 			}}
@@ -139,7 +156,8 @@
 						onclick={(event) => sendPlainly(event)}
 						>{trial.wrong === 1 ? 'The row' : `The ${trial.wrong} rows`} to mend (CSV)</button
 					>{/if}
-				{#if stop}<span role="status">Working through the table.</span>
+				{#if stop}<span role="status" class="sr-only">Working through the table.</span>
+					<div class="w-80"><Progress value={percent} label="Reading, writing" /></div>
 					<button type="button" class="button-quiet" onclick={() => (stop?.(), (stop = null))}>Stop</button
 					>{/if}
 			</div>

@@ -16,7 +16,9 @@ import type { Actions, PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	deterrents: (await app.site()).deterrents,
 	revision: revisionOf((await app.site()).deterrents),
-	ways: (await waysOfWatching(app)).map((own) => ({ ...own, revision: wayRevision(own) })),
+	ways: (await waysOfWatching(app))
+		.map((own) => ({ ...own, revision: wayRevision(own) }))
+		.sort((a, b) => Number(b.isDefault) - Number(a.isDefault)),
 	fresh: USUAL_WAY
 });
 

@@ -30,6 +30,8 @@
 	const usual = $derived(
 		`the usual one${data.ways.find(({ isDefault }) => isDefault)?.name.replace(/^/, ': ') ?? ''}`
 	);
+	/** The address of the stream is another each time; what plays goes on until something else is shown. */
+	const shownNow = $derived(data.versions.find(({ state }) => state === 'shown')?.assetId);
 	/** What the player knows, for times that are taken from it. */
 	let player = $state.raw<PlayerState | null>(null);
 	const here = $derived(player ? Math.floor(player.time) : 0);
@@ -67,7 +69,7 @@
 			<h2 id="shown">{data.item.title}</h2>
 			<Saved text={form && 'saved' in form ? form.saved : null} />
 			{#if data.media}
-				{#key data.media.stream}<Player media={data.media} onMade={(made) => (player = made)} />{/key}
+				{#key shownNow}<Player media={data.media} onMade={(made) => (player = made)} />{/key}
 				<p class="sr-only" role="status">{said}</p>
 			{/if}
 			<MediaFacts asset={data.asset} />
