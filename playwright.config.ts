@@ -12,7 +12,8 @@ export default defineConfig({
 		{ name: 'fences', testMatch: 'fences.spec.ts', dependencies: ['story'] },
 		{ name: 'media', testMatch: 'media.spec.ts', dependencies: ['fences'] },
 		{ name: 'attacks', testMatch: 'attacks.spec.ts', dependencies: ['media'] },
-		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['attacks'] }
+		{ name: 'outline', testMatch: 'outline.spec.ts', dependencies: ['attacks'] },
+		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['outline'] }
 	],
 	timeout: 90_000,
 	expect: { timeout: 15_000 },

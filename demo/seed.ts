@@ -65,7 +65,6 @@ const NOTHING: ItemWish = {
 	text: [],
 	address: '',
 	homeId: null,
-	position: null,
 	categoryId: null,
 	tagIds: [],
 	base: 'closed',

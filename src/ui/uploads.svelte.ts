@@ -24,6 +24,8 @@ export interface Going {
 	state: 'waiting' | 'going' | 'paused' | 'done' | 'refused';
 	/** Whether it can be sent when its turn comes. */
 	isReady: boolean;
+	/** The item that is to show it. */
+	replaces: string | null;
 	/** What it has become, once it is received. */
 	itemId: string | null;
 	problem: string;
@@ -90,6 +92,7 @@ export class Uploads {
 			percent: 0,
 			state: 'waiting',
 			isReady: false,
+			replaces: metadata.replaces ?? null,
 			itemId: null,
 			problem: '',
 			pause: nothing,

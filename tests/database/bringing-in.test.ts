@@ -210,8 +210,7 @@ describe('folders', () => {
 			kind: 'page',
 			text: [],
 			address: '',
-			homeId: null,
-			position: null
+			homeId: null
 		} as const;
 		const rest = {
 			categoryId: null,

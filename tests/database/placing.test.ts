@@ -41,7 +41,6 @@ async function make(kind: ItemWish['kind'], over: Partial<ItemWish> = {}): Promi
 		text: [],
 		address: '',
 		homeId: null,
-		position: null,
 		categoryId: null,
 		tagIds: [],
 		base: 'closed',

@@ -192,7 +192,6 @@ export const PAGE: ItemWish = {
 	text: fromPlain('Brass'),
 	address: '',
 	homeId: null,
-	position: null,
 	categoryId: null,
 	tagIds: [],
 	base: 'open',

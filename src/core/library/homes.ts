@@ -29,6 +29,9 @@ export function canLiveIn(kind: ResourceKind, homeKind: ResourceKind): boolean {
 	return HOMES[kind].includes(homeKind);
 }
 
+/** Kinds that something can live in. */
+export const HOLDERS: ReadonlySet<ResourceKind> = new Set(Object.values(HOMES).flat());
+
 /** Kinds that are a film, a recording or a file themselves. */
 export function isBytes(kind: ResourceKind): kind is 'video' | 'audio' | 'file' {
 	return kind === 'video' || kind === 'audio' || kind === 'file';

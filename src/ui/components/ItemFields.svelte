@@ -6,7 +6,6 @@
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import ChecksField from '$ui/fields/ChecksField.svelte';
 	import Field from '$ui/fields/Field.svelte';
-	import NumberField from '$ui/fields/NumberField.svelte';
 	import PlaceField from '$ui/fields/PlaceField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
@@ -29,7 +28,6 @@
 			description: string;
 			address: string;
 			home: string;
-			position: string;
 			category: string;
 			tags: string[];
 			base: 'open' | 'closed';
@@ -61,16 +59,13 @@
 	/>
 {/if}
 {#if HOMES[kind].length > 0}
-	<div class="grid items-start gap-4 sm:grid-cols-[1fr_8rem]">
-		<PlaceField
-			name="home"
-			label="Lives in"
-			{errors}
-			kinds={HOMES[kind].join()}
-			chosen={values.home ? { id: values.home, label: placeName(places, values.home) } : null}
-		/>
-		<NumberField name="position" label="Position" {errors} min={0} class="w-full" from={values.position} />
-	</div>
+	<PlaceField
+		name="home"
+		label="Lives in"
+		{errors}
+		kinds={HOMES[kind].join()}
+		chosen={values.home ? { id: values.home, label: placeName(places, values.home) } : null}
+	/>
 {/if}
 {#if kind === 'file'}
 	<TextField

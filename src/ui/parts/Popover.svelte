@@ -17,7 +17,7 @@
 		title: string;
 		/** Where what is pressed does not say it. */
 		showsTitle?: boolean;
-		side?: 'top' | 'bottom';
+		side?: 'top' | 'bottom' | 'left';
 		/** What is pressed. */
 		trigger: Snippet;
 		triggerClass?: string;

@@ -28,8 +28,12 @@ export interface Sentence {
 	hrefLabel: string;
 }
 
+/** What had no part in it comes last. */
+const APART: readonly Step['code'][] = ['fence-beyond', 'fence-off'];
+
 export function whyOf(steps: readonly Step[], names: Names): Sentence[] {
-	return steps.map((step) => ({ text: sentence(step, names), ...placeOf(step) }));
+	const inOrder = steps.toSorted((a, b) => APART.indexOf(a.code) - APART.indexOf(b.code));
+	return inOrder.map((step) => ({ text: sentence(step, names), ...placeOf(step) }));
 }
 
 /** A release decides before the fence that its crossing belongs to. */
@@ -141,3 +145,170 @@ function listed(words: string[]): string {
 	if (words.length === 0) return 'a plan, but names none';
 	return words.length === 1 ? (words[0] ?? '') : `${words.slice(0, -1).join(', ')} or ${words.at(-1)}`;
 }
+
+/** Whoever is asked about: "this member", "a stranger". */
+export interface Asked {
+	/** At the beginning of a clause. */
+	who: string;
+	whose: string;
+}
+
+/**
+ * The first sentence of a why: what decided, and what would open it.
+ *
+ * @param step what decided; `null`: nothing that can be said in a sentence
+ * @param offers plans that would open it if they were bought now
+ */
+export function becauseWords(
+	verdict: Verdict,
+	step: Step | null,
+	offers: readonly { planId: string; opensAt: Instant | null }[],
+	{ who, whose }: Asked,
+	names: Names
+): string {
+	const because = step === null ? `${VERDICT_WORDS[verdict]}.` : reason(verdict, step, { who, whose }, names);
+	const atOnce = offers.filter(({ opensAt }) => opensAt === null).map(({ planId }) => names.plan(planId));
+	const later = offers.flatMap(({ planId, opensAt }) =>
+		opensAt === null ? [] : [`${names.plan(planId)} would open it on ${names.when(opensAt)}.`]
+	);
+	return [because, ...(atOnce.length > 0 ? [`${listed(atOnce)} would open it.`] : []), ...later].join(' ');
+}
+
+function reason(verdict: Verdict, step: Step, { who, whose }: Asked, names: Names): string {
+	const { plan, resource, batch, when } = names;
+	const by = 'by' in step && step.code !== 'kept-out' ? step : null;
+	/** What of theirs it is about. */
+	const theirs = by?.by === 'grant' ? `${whose} ${plan(by.planId)}` : 'what lets them in';
+	switch (step.code) {
+		case 'staff':
+			return 'Open, because staff may open everything. A member would not see it this way.';
+		case 'no-such-resource':
+			return 'There is no such item.';
+		case 'draft':
+			return 'A draft: nobody but staff can open it.';
+		case 'archived':
+			return 'Archived: nobody but staff can open it.';
+		case 'not-published-yet':
+			return `Not published yet: it is on ${when(step.at)}.`;
+		case 'kept-out':
+			return `Kept out, because the ${step.by === 'country' ? 'country' : 'address'} that it is asked for from is blocked.`;
+		case 'crossed': {
+			const until = step.until === null ? '' : `, until ${when(step.until)}`;
+			return `Open, because ${opened(step, { who, whose }, names)}${until}.`;
+		}
+		case 'base-open':
+			return 'Open to anyone: no fence closes it.';
+		case 'uses-used-up':
+			return `Used up, because ${useWords(step.limit)} used.`;
+		case 'minutes-used-up':
+			return `Used up, because the ${step.minutes} minutes since the first opening are over.`;
+		case 'window-later':
+			return `Opens on ${when(step.at)}, because ${windowWords(step)} for ${by?.by === 'grant' ? plan(by.planId) : 'them'} opens then.`;
+		case 'grant-not-begun':
+			return `Opens on ${when(step.at)}, when ${theirs} begins.`;
+		case 'window-over':
+			return `Over, because ${windowWords(step)} for ${by?.by === 'grant' ? plan(by.planId) : 'them'} closed on ${when(step.at)}.`;
+		case 'window-too-late':
+			return `Shut, because ${theirs} runs out before ${windowWords(step)} opens.`;
+		case 'grant-ended':
+			return `Shut, because ${theirs} ${step.isRevoked ? 'was ended' : 'ran out'} on ${when(step.at)}.`;
+		case 'no-grant':
+			return `Shut, because ${who} never held ${listed(step.planIds.map(plan))}.`;
+		case 'may-not-open':
+			return `Shut, because ${who} may not open “${resource(step.resourceId)}”, which it follows.`;
+		case 'no-code':
+			return `Shut, because ${who} redeemed no code of “${batch(step.batchId)}”.`;
+		case 'not-named':
+			return `Shut, because ${who} is none of those who are named.`;
+		case 'not-signed-in':
+			return 'Shut, because nobody is signed in.';
+		case 'no-crossing':
+		case 'fence-replaces':
+		case 'fence-seals':
+			return `Shut, because the fence “${names.fence(step.fenceId)}” lets nobody in.`;
+		case 'base-closed':
+			return 'Shut, because it is closed by itself and no fence lets anybody in.';
+		case 'fence-off':
+		case 'fence-beyond':
+		case 'fence-adds':
+			return `${VERDICT_WORDS[verdict]}.`;
+		default:
+			return step satisfies never;
+	}
+}
+
+function opened(fact: CrossingFact, { who }: Asked, { fence, plan, resource, batch }: Names): string {
+	switch (fact.by) {
+		case 'anyone':
+			return `the fence “${fence(fact.fenceId)}” lets anyone in`;
+		case 'signed-in':
+			return `whoever is signed in may come in`;
+		case 'named':
+			return `the fence “${fence(fact.fenceId)}” names them`;
+		case 'code':
+			return `${who} redeemed a code of “${batch(fact.batchId)}”`;
+		case 'may-open':
+			return `${who} may open “${resource(fact.resourceId)}”`;
+		case 'grant':
+			return `${who} holds ${plan(fact.planId)}`;
+		default:
+			return fact satisfies never;
+	}
+}
+
+export interface Mend {
+	label: string;
+	href: string;
+}
+
+/** What can be done about it at the Desk; each leads to where it is rehearsed. */
+export function mendsOf(
+	step: Step | null,
+	offers: readonly { planId: string }[],
+	{ memberId, itemId }: { memberId: string | null; itemId: string },
+	names: Names
+): Mend[] {
+	const mends: Mend[] = [];
+	if (memberId)
+		for (const { planId } of offers.slice(0, MOST_MENDS))
+			mends.push({
+				label: `Give them ${names.plan(planId)}`,
+				href: `/desk/members/${memberId}?give=${planId}#give`
+			});
+	switch (step?.code) {
+		case 'draft':
+		case 'archived':
+		case 'not-published-yet':
+			mends.push({ label: 'Publish it', href: `/desk/library/${itemId}#publish` });
+			break;
+		case 'window-later':
+		case 'window-over':
+		case 'window-too-late':
+			if (step.by === 'grant' && step.releaseId !== null)
+				mends.push({
+					label: 'Move the release',
+					href: `/desk/releases?plan=${step.planId}&q=${encodeURIComponent(names.resource(itemId))}`
+				});
+			else mends.push({ label: 'Move the window', href: `/desk/fences/${step.fenceId}` });
+			break;
+		case 'uses-used-up':
+		case 'minutes-used-up':
+			if (memberId) mends.push({ label: 'Give them more', href: `/desk/members/${memberId}#files` });
+			mends.push({ label: 'Lift the limit', href: `/desk/fences/${step.fenceId}` });
+			break;
+		case 'no-crossing':
+		case 'base-closed':
+			mends.push({
+				label: 'Let somebody in',
+				href: step.code === 'no-crossing' ? `/desk/fences/${step.fenceId}` : `/desk/fences/new?item=${itemId}`
+			});
+			break;
+		case 'kept-out':
+			mends.push({ label: 'Places that are blocked', href: '/desk/settings/media' });
+			break;
+		default:
+	}
+	return mends;
+}
+
+const MOST_MENDS = 3;

@@ -83,6 +83,38 @@ export async function lockItem(tx: Tx, id: string): Promise<Item | null> {
 	return itemById(tx, id);
 }
 
+/** What lives right in a home, in order; until the transaction ends nobody else moves it. */
+export async function livingIn(tx: Tx, homeId: string): Promise<{ id: string; position: number }[]> {
+	return tx
+		.select({ id: items.id, position: items.position })
+		.from(items)
+		.where(eq(items.homeId, homeId))
+		.orderBy(items.position, items.createdAt, items.id)
+		.for('update');
+}
+
+const POSITIONS_AT_ONCE = 500;
+
+/** Where they stand is no change of what they are. */
+export async function writePositions(
+	tx: Tx,
+	places: readonly { id: string; position: number }[]
+): Promise<void> {
+	for (let n = 0; n < places.length; n += POSITIONS_AT_ONCE) {
+		const some = places.slice(n, n + POSITIONS_AT_ONCE);
+		const cases = some.map(({ id, position }) => sql`when ${id} then ${position}`);
+		await tx
+			.update(items)
+			.set({ position: sql`case ${items.id} ${sql.join(cases, sql` `)} end` })
+			.where(
+				inArray(
+					items.id,
+					some.map(({ id }) => id)
+				)
+			);
+	}
+}
+
 export async function itemsByIds(db: Handle, ids: readonly string[]): Promise<Item[]> {
 	if (ids.length === 0) return [];
 	return selectItems(db).where(inArray(items.id, [...ids]));

@@ -1,4 +1,4 @@
-import { and, count, desc, eq, inArray, isNotNull, like, max, ne, or, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, like, max, ne, or, sql, type SQL } from 'drizzle-orm';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import { USUAL_WAY, type WayOfWatching } from '$core/media/way';
 import { OWN_SITE_ID } from '$core/access/model';
@@ -199,12 +199,6 @@ export async function isAddressTaken(db: Handle, address: string, exceptId: stri
 		.from(items)
 		.where(and(eq(items.siteId, OWN_SITE_ID), eq(items.address, address)));
 	return rows.some((row) => row.id !== exceptId);
-}
-
-/** How many things live directly in a collection or page. */
-export async function countWithin(db: Handle, homeId: string): Promise<number> {
-	const [row] = await db.select({ count: count() }).from(items).where(eq(items.homeId, homeId));
-	return row?.count ?? 0;
 }
 
 /** The job that prepares an asset, newest first. */

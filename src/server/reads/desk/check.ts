@@ -76,11 +76,11 @@ export async function membersOfItem(
 /** What one member can open at a moment, of everything that has an address, in the order of the Library. */
 export async function itemsOfMember(app: Using<'db'>, policy: Policy, member: Member, at: Instant) {
 	const counted = await countedByItem(app.db, member.id);
-	return policy.source.resources.flatMap(({ id, address }) => {
+	return policy.source.resources.flatMap(({ id, address, state }) => {
 		if (address === null) return [];
 		const decision = decide(policy, member, id, at, { ...NO_CONTEXT, ...counted.get(id) });
 		const opensAt = decision.verdict === 'open' ? null : decision.opensAt;
-		return [{ id, verdict: decision.verdict, until: decision.until, opensAt }];
+		return [{ id, state, verdict: decision.verdict, until: decision.until, opensAt }];
 	});
 }
 

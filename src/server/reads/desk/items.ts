@@ -27,6 +27,18 @@ export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 	const coming = await comingOf(app.db, item.id);
 	const { moment, policy } = await asOf(app, url);
 	const resource = policy.resources.get(item.id);
+	/** What is a draft is shown as it will be. */
+	const asPublished =
+		resource && resource.state !== 'published'
+			? policy.with([
+					{
+						kind: 'resource',
+						id: item.id,
+						before: resource,
+						after: { ...resource, state: 'published', publishAt: null }
+					}
+				])
+			: policy;
 	const passage = resource ? policy.passage(resource) : null;
 	const labels = new Set((await labelNames(app)).map((label) => label.id));
 	const viewers = [
@@ -37,7 +49,7 @@ export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 			.map((planId) => ({ planId, viewer: newcomer(planId, moment.now) }))
 	];
 	const marks = viewers.flatMap(({ viewer }) =>
-		timeline(policy, viewer, item.id, moment.from, moment.to, moment.assume).map(({ start }) => start)
+		timeline(asPublished, viewer, item.id, moment.from, moment.to, moment.assume).map(({ start }) => start)
 	);
 	return {
 		item,
@@ -76,7 +88,7 @@ export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 		},
 		stranger: strangerFinds(await app.rights.policy(), item.id, app.clock.business()),
 		found: viewers.map(({ planId, viewer }) => {
-			const { verdict } = decide(policy, viewer, item.id, moment.at);
+			const { verdict } = decide(asPublished, viewer, item.id, moment.at);
 			return { planId, verdict };
 		})
 	};

@@ -8,12 +8,13 @@ import { ADDRESS_ROOTS, homeProblem, isBytes, type HomeProblem } from '$core/lib
 import type { Actor } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
 import { isTakenAddress, type Handle } from '../../db/connect';
-import { assetOfItem, comingOf, countWithin, isAddressTaken, tagsOfItem } from '../../db/queries/library';
+import { assetOfItem, comingOf, isAddressTaken, tagsOfItem } from '../../db/queries/library';
 import { insertItems, itemById, lockItem, updateItem, type Item } from '../../db/queries/items';
 import { assets, categories, itemTags, tags } from '../../db/schema/library';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import { transact, type Work, type Transacting } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
+import { arrange, lockHome } from './arrange';
 import { queuePreparation } from './queue-preparation';
 import { need, type Staff } from '../../people/need';
 
@@ -29,7 +30,8 @@ export interface ItemWish {
 	/** Empty: made from the title. */
 	address: string;
 	homeId: string | null;
-	position: number | null;
+	/** Of a new one: which of those that live there it comes after; `null`: it is the first; left out: the last. */
+	after?: string | null;
 	categoryId: string | null;
 	tagIds: string[];
 	base: 'open' | 'closed';
@@ -88,13 +90,10 @@ async function write(
 	const checked = await check(app.db, policy, id, wish);
 	if (!checked.ok) return { kind: 'refused', code: checked.code };
 	const { title, text, homeId, categoryId, base, extension, target, showsPoster } = wish;
-	const position =
-		wish.position ?? before?.position ?? (homeId === null ? 0 : await countWithin(app.db, homeId));
 	const row = {
 		title,
 		...writtenText(text),
 		homeId,
-		position,
 		categoryId,
 		base,
 		extension,
@@ -116,12 +115,15 @@ async function write(
 		tagIds: wish.tagIds,
 		extension
 	};
+	const isPlaced = homeId !== null && homeId !== before?.homeId;
 	const saving = saveRehearsed(app, actor, consent, withResource(resource), async (work) => {
+		if (isPlaced) await lockHome(work, homeId);
 		if (before) {
 			const now = await lockItem(work.tx, id);
 			if (now) expectRevision(revision, editable(now, await tagsOfItem(work.tx, id)));
 			await updateItem(work.tx, resource, row, work.now);
 		} else await insertItems(work.tx, [{ ...row, id, kind: wish.kind, state: 'draft', createdAt: work.now }]);
+		if (isPlaced) await arrange(work, homeId, id, before ? undefined : wish.after);
 		await setTags(work, id, wish.tagIds);
 		const action = before ? 'edited-item' : 'created-item';
 		await work.note({
@@ -153,13 +155,12 @@ export function itemRevision(item: Item, tagIds: readonly string[]): string {
 
 /** What of an item two editors could change in one form. */
 function editable(item: Item, tagIds: readonly string[]) {
-	const { title, homeId, position, categoryId, base, extension, target, showsPoster, address } = item;
+	const { title, homeId, categoryId, base, extension, target, showsPoster, address } = item;
 	const { opensInBrowser } = item;
 	return {
 		title,
 		text: textOf(item),
 		homeId,
-		position,
 		categoryId,
 		base,
 		extension,

@@ -8,6 +8,7 @@ import { itemById, insertItems, type NewItem } from '../../db/queries/items';
 import { assetById } from '../../db/queries/library';
 import { assets, type AssetKind, type AssetSource } from '../../db/schema/library';
 import type { Work, Transacting } from '../../transact';
+import { arrange, lockHome } from './arrange';
 import { freeAddress } from './edit-item';
 import { lookAtFile, type LookedAt } from './look-at-file';
 import { giveContent, showing } from './placements';
@@ -111,6 +112,7 @@ async function draftItem(
 	{ file }: Extract<LookedAt, { ok: true }>
 ): Promise<string> {
 	const id = uuidv7();
+	await lockHome({ tx }, homeId);
 	const home = homeId === null ? null : await itemById(tx, homeId);
 	const title = titleOf(name);
 	const item: NewItem = {
@@ -126,5 +128,6 @@ async function draftItem(
 		createdAt: now
 	};
 	await insertItems(tx, [item]);
+	if (home) await arrange({ tx }, home.id, id);
 	return id;
 }

@@ -4,10 +4,10 @@ import { v7 as uuidv7 } from 'uuid';
 import { canLiveIn } from '$core/library/homes';
 import type { Actor } from '../../app';
 import { insertItems, itemById, selectItems, titles, type Item, type NewItem } from '../../db/queries/items';
-import { countWithin } from '../../db/queries/library';
 import { lockSite } from '../../db/queries/settings';
 import { items } from '../../db/schema/library';
 import { transact, type Work, type Transacting } from '../../transact';
+import { arrange, lockHome } from './arrange';
 import { freeAddress } from './edit-item';
 
 /** Deeper folders end up on the last shelf. */
@@ -83,10 +83,11 @@ async function makeShelf(work: Work, title: string, home: Item | null): Promise<
 		state: 'draft',
 		base: 'closed',
 		homeId: home?.id ?? null,
-		position: home ? await countWithin(tx, home.id) : 0,
 		createdAt: now
 	};
+	await lockHome(work, home?.id ?? null);
 	await insertItems(tx, [shelf]);
+	if (home) await arrange(work, home.id, id);
 	await work.note({ action: 'created-item', subject: { kind: 'item', id }, after: { kind: 'shelf', title } });
 	work.policyChanged('shelf made', { resources: [id] });
 	return itemById(tx, id);

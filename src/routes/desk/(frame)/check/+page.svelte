@@ -8,6 +8,7 @@
 	import Pager from '$ui/parts/Pager.svelte';
 	import Picker from '$ui/fields/Picker.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
+	import WhySteps from '$ui/components/WhySteps.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import VerdictFilter from '$ui/components/VerdictFilter.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
@@ -105,13 +106,13 @@
 					})}
 				/>
 			</p>
-			<h2 class="mt-3 text-base">Why</h2>
-			<ol class="grid list-decimal gap-1 pl-6">
-				{#each whyOf(answer.steps, names) as { text, href, hrefLabel }, n (n)}<li>
-						{text}
-						{#if href}<a {href}>{hrefLabel}</a>{/if}
-					</li>{/each}
-			</ol>
+			<div class="mt-3">
+				<WhySteps
+					because={data.why?.because ?? ''}
+					mends={data.why?.mends ?? []}
+					why={data.why?.why ?? whyOf(answer.steps, names)}
+				/>
+			</div>
 			{#if data.stretches.length > 1 && data.decidedId}
 				<h2 class="mt-3 text-base">Over time</h2>
 				<ul class="grid gap-0.5">

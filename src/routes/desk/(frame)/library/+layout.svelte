@@ -8,6 +8,7 @@
 	import { refresh } from '$ui/refresh';
 	import ChosenBar from '$ui/components/ChosenBar.svelte';
 	import LibraryRows from '$ui/components/LibraryRows.svelte';
+	import OutlineEditor from '$ui/components/OutlineEditor.svelte';
 	import UploadBox from '$ui/components/UploadBox.svelte';
 	import ChecksField from '$ui/fields/ChecksField.svelte';
 	import PlaceField from '$ui/fields/PlaceField.svelte';
@@ -24,7 +25,7 @@
 
 	const list = new LibraryList(WINDOW);
 	/** Of its address, what the list is asked for; which columns are shown is the page's. */
-	const asked = $derived(asking(page.url.searchParams, { columns: null }));
+	const asked = $derived(asking(page.url.searchParams, { columns: null, in: null }));
 	$effect.pre(() => {
 		const { first } = data;
 		const search = asked;
@@ -196,16 +197,33 @@
 			class="sheet hidden max-h-[88vh] flex-col pt-4 @4xl:sticky @4xl:top-4 @4xl:flex"
 			aria-labelledby="library"
 		>
-			<div class="mb-2 flex items-center gap-3 px-4 pt-1">
-				<h1 id="library" class="text-lg">
-					<a class="text-ink" href="/desk/library{page.url.search}">Library</a>
+			{#if data.beside}
+				<p class="px-4 pt-1 text-sm"><a href="/desk/library">Library</a></p>
+				<h1 id="library" class="mb-2 px-4 text-lg">
+					<a class="text-ink" href="/desk/library/{data.beside.id}">{data.beside.title}</a>
 				</h1>
-				<div class="grow">
-					<SearchField of="the Library" value={data.ask.search} onType={(q) => ask({ q })} />
+				<OutlineEditor
+					outline={data.beside}
+					isWide={false}
+					openId={page.params.id ?? null}
+					limit={data.uploadLimit}
+					plans={data.planChoices}
+					labels={data.labelChoices}
+					now={data.now}
+					zone={data.site.zone}
+				/>
+			{:else}
+				<div class="mb-2 flex items-center gap-3 px-4 pt-1">
+					<h1 id="library" class="text-lg">
+						<a class="text-ink" href="/desk/library{page.url.search}">Library</a>
+					</h1>
+					<div class="grow">
+						<SearchField of="the Library" value={data.ask.search} onType={(q) => ask({ q })} />
+					</div>
+					<a class="button-quiet" href="/desk/library/new">New</a>
 				</div>
-				<a class="button-quiet" href="/desk/library/new">New</a>
-			</div>
-			{@render rows(false)}
+				{@render rows(false)}
+			{/if}
 		</section>
 		<div class="min-w-0">
 			<p class="mb-2 @4xl:hidden"><a href="/desk/library">All of the Library</a></p>

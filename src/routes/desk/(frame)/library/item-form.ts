@@ -28,10 +28,6 @@ export class ItemForm {
 	@IsUUID('all', { message: 'Choose where it lives from the list.' })
 	home = '';
 
-	@ValidateIf((form: ItemForm) => form.position !== '')
-	@Matches(/^\d{1,6}$/, { message: 'A position is a whole number; 0 comes first.' })
-	position = '';
-
 	@ValidateIf((form: ItemForm) => form.category !== '')
 	@IsUUID('all', { message: 'Choose a category from the list.' })
 	category = '';
@@ -68,7 +64,6 @@ export function wishOf(form: ItemForm): ItemWish {
 		text: readRichJson(form.description) ?? [],
 		address: form.address,
 		homeId: form.home || null,
-		position: form.position === '' ? null : Number(form.position),
 		categoryId: form.category || null,
 		tagIds: form.tags,
 		base: form.base || (beginsOpen ? 'open' : 'closed'),

@@ -1,2 +1,2 @@
 /** Rows of the list that are told at once. */
-export const WINDOW = 50;
+export const WINDOW = 30;

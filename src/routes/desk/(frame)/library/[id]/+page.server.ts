@@ -5,6 +5,9 @@ import { itemPage } from '$server/reads/desk/items';
 import { namesIn } from '$server/reads/desk/names';
 import { readDate } from '$server/http/read-window';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
+import { FIRST_ROWS, outlineOf } from '$server/reads/desk/outline';
+import { HOLDERS } from '$core/library/homes';
+import { changeOutline } from '../outline-form';
 import { dependentsOf } from '$server/usecases/library/dependents';
 import { cancelPreparation, saveCover } from '$server/usecases/library/edit-media';
 import { editItem, itemRevision, prepareAgain, setState, textOf } from '$server/usecases/library/edit-item';
@@ -26,7 +29,8 @@ const PLACEMENT_PROBLEMS = {
 	'cannot-show': 'This kind of item shows nothing beside itself.'
 } as const;
 
-export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
+export const load: PageServerLoad = async ({ locals: { app }, params, url, depends }) => {
+	depends('desk:library');
 	const page = await itemPage(app, params.id, url);
 	if (!page) error(404, NO_SUCH_PAGE);
 	const { item, tagIds } = page;
@@ -34,12 +38,14 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 		...page,
 		text: textOf(item),
 		revision: itemRevision(item, tagIds),
-		dependents: await dependentsOf(app, item)
+		dependents: await dependentsOf(app, item),
+		outline: HOLDERS.has(item.kind) ? await outlineOf(app, item.id, FIRST_ROWS) : null
 	};
 	return { ...shown, known: await namesIn(app, shown) };
 };
 
 export const actions: Actions = {
+	outline: changeOutline,
 	save: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
 		const parsed = await parse(ItemForm, form);

@@ -11,10 +11,13 @@
 	import DependentsList from '$ui/components/DependentsList.svelte';
 	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import DeskLink from '$ui/components/DeskLink.svelte';
+	import OutlineEditor from '$ui/components/OutlineEditor.svelte';
 	import HandOn from '$ui/components/HandOn.svelte';
 	import ItemFields from '$ui/components/ItemFields.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
+	import StateMark from '$ui/components/StateMark.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { joined, namesOf } from '$ui/names';
@@ -42,11 +45,18 @@
 	const stateRehearsal = $derived(form && 'stateRehearsal' in form ? form.stateRehearsal : null);
 	const item = $derived(data.item);
 	const asset = $derived(data.asset);
+	const notOpenYet = $derived(
+		item.state === 'scheduled' && item.publishAt
+			? `Nobody but staff can open it before ${formatMoment(item.publishAt, data.site.zone)}.`
+			: `${item.state === 'archived' ? 'It is archived' : 'It is a draft'}: nobody but staff can open it.`
+	);
 	const isShowing = $derived(item.state === 'published' || item.state === 'scheduled');
 	const isReady = $derived(!isBytes(item.kind) || asset?.state === 'ready' || asset?.isShown === true);
 	const isPreparing = $derived(
 		[asset, data.coming].some((one) => one?.state === 'waiting' || one?.state === 'preparing')
 	);
+	/** What it is for is what is in it: a page has words of its own first. */
+	const isOutline = $derived(data.outline !== null && item.kind !== 'page');
 	const isCollection = $derived(['course', 'section', 'show', 'shelf', 'page'].includes(item.kind));
 	const text = (name: string, own: string) => (typed ? String(typed[name] ?? '') : own);
 	const values = standing(
@@ -56,7 +66,6 @@
 			description: text('description', JSON.stringify(data.text)),
 			address: text('address', item.address ?? ''),
 			home: text('home', item.homeId ?? ''),
-			position: text('position', String(item.position)),
 			category: text('category', item.categoryId ?? ''),
 			tags: typed ? [typed.tags ?? []].flat() : data.tagIds,
 			base: text('base', item.base) === 'open' ? 'open' : 'closed',
@@ -95,8 +104,28 @@
 	});
 </script>
 
+{#snippet inside(outline: NonNullable<typeof data.outline>)}
+	<section class="sheet p-6 pt-7 {isOutline ? 'mb-5' : 'mt-5'}" aria-labelledby="inside">
+		<div class="mb-3 flex flex-wrap items-baseline gap-3">
+			<h2 id="inside" class="mr-auto">{isOutline ? item.title : 'Pages below it'}</h2>
+			<a href="/desk/library?home={item.id}">As a list</a>
+			{#if item.kind === 'course'}<DeskLink href="/desk/releases?within={item.id}">Releases</DeskLink>{/if}
+		</div>
+		<OutlineEditor
+			{outline}
+			isWide
+			limit={data.uploadLimit}
+			plans={data.planChoices}
+			labels={data.labelChoices}
+			now={data.now}
+			zone={data.site.zone}
+		/>
+	</section>
+{/snippet}
+
 <svelte:head><title>{item.title} · Library · Desk</title></svelte:head>
 
+{#if data.outline && isOutline}{@render inside(data.outline)}{/if}
 <div class="grid items-start gap-5 @6xl:grid-cols-[1fr_22rem]">
 	{#key `${item.id} ${editing.version}`}
 		<form
@@ -107,7 +136,7 @@
 			use:enhance={editing.submit}
 		>
 			<div class="flex flex-wrap items-baseline justify-between gap-3">
-				<h2>{item.title}</h2>
+				<h2>{isOutline ? 'About it' : item.title}</h2>
 				{#if item.address}<a href={item.address}>See it on the front</a>{/if}
 				{#if item.address}<HandOn
 						what={item.title}
@@ -142,16 +171,22 @@
 	<div class="grid gap-5">
 		<section class="sheet p-5 pt-6" aria-labelledby="who">
 			<h2 id="who">Who gets in</h2>
-			<p class="text-sm text-quiet">Open a mark to see why.</p>
+			{#if item.state === 'published'}<p class="text-sm text-quiet">Open a mark to see why.</p>
+			{:else}
+				<p class="font-medium text-gorse">{notOpenYet}</p>
+				<p class="text-sm text-quiet">As soon as it is published:</p>
+			{/if}
 			<dl class="mt-2 grid gap-1.5">
 				{#each data.found as { planId, verdict } (planId)}
 					<div class="flex flex-wrap items-center justify-between gap-x-3">
 						<dt>{planId === null ? 'A stranger' : names.newcomer(planId)}</dt>
 						<dd>
-							<Why
-								{verdict}
-								ask={{ member: null, plan: planId ?? undefined, item: item.id, at: data.moment.at }}
-							/>
+							{#if item.state === 'published'}
+								<Why
+									{verdict}
+									ask={{ member: null, plan: planId ?? undefined, item: item.id, at: data.moment.at }}
+								/>
+							{:else}<StateMark {verdict} />{/if}
 						</dd>
 					</div>
 				{/each}
@@ -224,29 +259,6 @@
 				{/if}
 			</form>
 		</section>
-		{#if isCollection}
-			<section class="sheet p-5 pt-6" aria-labelledby="inside">
-				<h2 id="inside">What is in it</h2>
-				<p class="mt-2 flex flex-wrap gap-2">
-					<a class="button-quiet" href="/desk/library/{item.id}?home={item.id}">Show it on the left</a>
-					<a
-						class="button-quiet"
-						href="/desk/library/new?home={item.id}&kind={item.kind === 'course'
-							? 'section'
-							: item.kind === 'section'
-								? 'lesson'
-								: item.kind === 'show'
-									? 'episode'
-									: item.kind === 'page'
-										? 'page'
-										: 'file'}">Add to it</a
-					>
-					{#if item.kind === 'course'}<a class="button-quiet" href="/desk/releases?within={item.id}"
-							>Releases</a
-						>{/if}
-				</p>
-			</section>
-		{/if}
 		{#if !asset && item.kind !== 'section'}
 			<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="picture">
 				<h2 id="picture">The picture that stands for it</h2>
@@ -270,4 +282,5 @@
 		{/if}
 	</div>
 </div>
+{#if data.outline && !isOutline}{@render inside(data.outline)}{/if}
 <TimeRail moment={data.moment} marks={data.marks} zone={data.site.zone} />

@@ -43,7 +43,6 @@
 				description: text('description') || '[]',
 				address: text('address'),
 				home: form ? text('home') : data.homeId,
-				position: text('position'),
 				category: text('category'),
 				tags: [typed.tags ?? []].flat(),
 				base:

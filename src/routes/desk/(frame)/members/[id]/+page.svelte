@@ -1,6 +1,7 @@
 <script lang="ts">
 	import X from '@lucide/svelte/icons/x';
 	import { enhance } from '$app/forms';
+	import { page } from '$app/state';
 	import { formatMoney } from '$core/billing/money';
 	import { optionsOf } from '$ui/fields/labelled';
 	import Fold from '$ui/parts/Fold.svelte';
@@ -38,6 +39,10 @@
 	const labelling = $derived((form && 'labelling' in form ? form.labelling : null) ?? null);
 	const firstDay = $derived(form && 'firstDay' in form ? form.firstDay : null);
 	const dayValues = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
+	/** A plan that somebody came here to give. */
+	const given = $derived(
+		data.planChoices.find(({ id }) => id === page.url.searchParams.get('give'))?.id ?? null
+	);
 	const planOptions = $derived(optionsOf(data.planChoices));
 	const stay =
 		() =>
@@ -105,6 +110,7 @@
 					<Why
 						verdict={item.verdict}
 						note={note(item)}
+						state={item.state}
 						ask={{ member: data.member.id, item: item.id, at: data.moment.at }}
 					/>
 				</li>
@@ -176,7 +182,7 @@
 				>
 			</p>
 		</section>
-		<section class="sheet p-5 pt-6" aria-labelledby="grants">
+		<section class="sheet p-5 pt-6" aria-labelledby="grants" id="give">
 			<h2 id="grants">Grants</h2>
 			<ul class="mt-2 divide-y divide-line">
 				{#each ofPlans as grant (grant.id)}
@@ -211,16 +217,13 @@
 			<div class="mt-3">
 				<Fold
 					label="Give a plan"
-					isOpen={errors.plan !== undefined || errors.until !== undefined || errors.from !== undefined}
+					isOpen={given !== null ||
+						errors.plan !== undefined ||
+						errors.until !== undefined ||
+						errors.from !== undefined}
 				>
 					<form use:enhance={stay} method="post" action="?/give" class="grid gap-3 sm:grid-cols-2" novalidate>
-						<SelectField
-							name="plan"
-							label="Plan"
-							options={planOptions}
-							from={planOptions[0]?.value ?? ''}
-							{errors}
-						/>
+						<SelectField name="plan" label="Plan" options={planOptions} from={given ?? ''} {errors} />
 						<TextField name="why" label="Why? (for your own notes)" {errors} />
 						<MomentField name="from" label="From (now, if empty)" {errors} />
 						<MomentField name="until" label="Until (for good, if empty)" {errors} />
