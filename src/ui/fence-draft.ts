@@ -126,6 +126,19 @@ export function sentSelector(draft: SelectorDraft) {
 	return { ...draft, extensions: draft.extensions.split(/[\s,]+/).filter((one) => one !== '') };
 }
 
+/** What a fence as it stands in the editor would do, as the server says. */
+export interface FencePreview {
+	/** Why it cannot be said. */
+	message: string | null;
+	items: { id: string; title: string; kind: string; address: string | null; isNew: boolean }[];
+	lost: { id: string; title: string }[];
+	total: number;
+	findings: { text: string; href: string | null }[];
+	/** Wider fences that catch some of the same, each with an example. */
+	meets: { id: string; name: string; example: string; count: number }[];
+	tested: string | null;
+}
+
 export interface AnswerDraft {
 	kind: Answer['kind'];
 	text: RichText;

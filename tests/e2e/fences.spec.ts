@@ -62,6 +62,8 @@ test('a course with sections and lessons is made, labelled and closed by one fen
 	await page.getByLabel('Does it catch this address?').fill(`${FRONT}/courses/pendulum`);
 	await expect(page.getByText('No.', { exact: true })).toBeVisible();
 	await page.getByRole('button', { name: '+ Holders of a plan' }).click();
+	// Nobody is chosen silently.
+	await page.getByRole('checkbox', { name: 'Workshop', exact: true }).check();
 	await page.getByRole('button', { name: 'Put up the fence' }).click();
 	await expect(page.getByText('What this save would do')).toBeVisible();
 	await expect(page.getByText(/members? would gain access now/)).toBeVisible();

@@ -54,6 +54,8 @@ async function fence(
 	await page.getByLabel('What it catches', { exact: true }).waitFor();
 	await page.waitForLoadState('networkidle');
 	await page.getByRole('button', { name: `+ ${crossing}` }).click();
+	if (crossing === 'Holders of a plan')
+		await page.getByRole('checkbox', { name: 'Workshop', exact: true }).check();
 	if (uses) {
 		await page.getByText('Limits', { exact: true }).click();
 		await select(page.getByLabel('Uses').first(), 'at most');

@@ -82,7 +82,9 @@ test('rows are ordered by keys and by dragging, and go from section to section',
 	await page.mouse.move(from.x + 8, from.y + 30, { steps: 5 });
 	await page.mouse.move(from.x + 8, to.y + to.height - 4, { steps: 15 });
 	await expect(page.locator('input[data-row]').nth(0)).toHaveValue('The bed');
+	const moved = page.waitForResponse((answer) => answer.url().includes('?/outline'));
 	await page.mouse.up();
+	expect((await moved).status()).toBe(200);
 	await kept(page);
 	await page.reload();
 	const now = await titles(page);

@@ -31,6 +31,15 @@
 		errors: Record<string, string[]>;
 		onTakenAway: () => void;
 	} = $props();
+
+	/** Nobody has been chosen. */
+	const isOpen = $derived.by(() => {
+		const { audience, named } = crossing;
+		if (audience.kind === 'holders') return audience.planIds.length === 0;
+		if (audience.kind === 'named') return named.length === 0;
+		if (audience.kind === 'code') return audience.batchId === '';
+		return audience.kind === 'may-open' && audience.resourceId === '';
+	});
 </script>
 
 <section
@@ -40,24 +49,24 @@
 >
 	<div class="flex flex-wrap items-baseline justify-between gap-3">
 		<h3 class="font-medium">
-			{audienceWords(crossing.audience, names, crossing.named.length).replace(/^./, (c) => c.toUpperCase())}
+			{isOpen
+				? 'Nobody yet: choose below'
+				: audienceWords(crossing.audience, names, crossing.named.length).replace(/^./, (c) =>
+						c.toUpperCase()
+					)}
 		</h3>
 		<button type="button" class="cursor-pointer underline" onclick={onTakenAway}>Take away</button>
 	</div>
 	{#if crossing.audience.kind === 'holders'}
 		{@const audience = crossing.audience}
 		<ChecksField
-			label="Holders of"
+			label="Plans"
 			hidesLabel={choices.labels.length === 0}
 			options={optionsOf(choices.plans)}
 			bind:values={audience.planIds}
 		/>
 		{#if choices.labels.length > 0}
-			<ChecksField
-				label="Members with the label"
-				options={optionsOf(choices.labels)}
-				bind:values={audience.planIds}
-			/>
+			<ChecksField label="Labels" options={optionsOf(choices.labels)} bind:values={audience.planIds} />
 		{/if}
 	{:else if crossing.audience.kind === 'named'}
 		<Picker

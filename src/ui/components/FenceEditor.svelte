@@ -2,13 +2,7 @@
 	/** Puts up a fence, or changes one: what it catches is seen at once, and what a save would do before it is done. */
 	import { untrack, type ComponentProps } from 'svelte';
 	import { enhance } from '$app/forms';
-	import {
-		FENCE_MODES,
-		type Audience,
-		type Fence,
-		type NamedMember,
-		type TurnAway
-	} from '$core/access/model';
+	import { type Audience, type Fence, type NamedMember, type TurnAway } from '$core/access/model';
 	import TextField from '$ui/fields/TextField.svelte';
 	import SwitchField from '$ui/fields/SwitchField.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
@@ -16,14 +10,17 @@
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Sent from '$ui/fields/Sent.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
-	import { crossingDraft, fenceDraft, sentFence } from '$ui/fence-draft';
+	import { answerDraft, crossingDraft, fenceDraft, sentFence, type FencePreview } from '$ui/fence-draft';
 	import { MODE_WORDS } from '$ui/wording/library';
 	import { namesOf } from '$ui/names';
+	import Fold from '$ui/parts/Fold.svelte';
+	import DeskLink from './DeskLink.svelte';
 	import CrossingInput from './CrossingInput.svelte';
 	import ErrorSummary from './ErrorSummary.svelte';
 	import Rehearsal from './Rehearsal.svelte';
 	import Saved from './Saved.svelte';
 	import SelectorInput from './SelectorInput.svelte';
+	import TurnedAwayPicture from './TurnedAwayPicture.svelte';
 	import TurnAwayInput from './TurnAwayInput.svelte';
 
 	let {
@@ -45,7 +42,7 @@
 		revision: number;
 		known: Parameters<typeof namesOf>[0];
 		choices: {
-			plans: { id: string; name: string }[];
+			plans: { id: string; name: string; amountMinor: number; currency: string; unit: 'month' | 'year' }[];
 			/** On members. */
 			labels: { id: string; name: string }[];
 			categories: { id: string; name: string }[];
@@ -85,22 +82,79 @@
 		code: 'Holders of a code',
 		'may-open': 'Whoever may open something else'
 	});
+	let preview = $state<FencePreview | null>(null);
+	const meets = $derived(preview?.meets ?? []);
+	const first = $derived(meets[0]);
+	/** As most are turned away. */
+	const shownAnswer = $derived(
+		draft.hasOwnTurnAway ? draft.turnAway.answer : answerDraft(siteTurnAway.answer)
+	);
+	const shownPlans = $derived.by(() => {
+		const ids = new Set(
+			draft.crossings.flatMap(({ audience }) => (audience.kind === 'holders' ? audience.planIds : []))
+		);
+		return choices.plans.filter((plan) => ids.has(plan.id));
+	});
 	/** Set while a save is worked out, which takes a moment where there are very many members. */
 	let stopSaving = $state<(() => void) | null>(null);
 
 	function addCrossing(kind: Audience['kind']) {
-		const first = choices.plans[0]?.id;
 		const audiences: Record<Audience['kind'], Audience> = {
-			holders: { kind: 'holders', planIds: first ? [first] : [] },
+			holders: { kind: 'holders', planIds: [] },
 			'signed-in': { kind: 'signed-in' },
 			anyone: { kind: 'anyone' },
 			named: { kind: 'named' },
-			code: { kind: 'code', batchId: choices.batches[0]?.id ?? '' },
+			code: { kind: 'code', batchId: '' },
 			'may-open': { kind: 'may-open', resourceId: '' }
 		};
 		draft.crossings.push(crossingDraft(audiences[kind], zone));
 	}
 </script>
+
+{#snippet meeting()}
+	<div class="grid gap-2">
+		{#if first}
+			<p>
+				<DeskLink href="/desk/fences/{first.id}" class="font-medium">{first.name}</DeskLink> also catches
+				{first.count === preview?.total
+					? 'this'
+					: first.count === 1
+						? 'one of these'
+						: `${first.count} of these`}{preview?.total === 1
+					? ''
+					: `, such as “${first.example}”`}{meets.length > 1
+					? `; so do ${meets
+							.slice(1)
+							.map(({ name }) => name)
+							.join(', ')}`
+					: ''}.
+			</p>
+		{/if}
+		<RadioField
+			label={first ? 'Those whom it lets in' : 'Those whom wider fences let in, if there are any'}
+			options={(['replaces', 'adds'] as const).map((mode) => ({
+				value: mode,
+				label: MODE_WORDS[mode].label,
+				detail: MODE_WORDS[mode].means
+			}))}
+			bind:value={
+				() => (draft.mode === 'adds' ? 'adds' : 'replaces'),
+				(to) => (draft.mode = to === 'adds' ? 'adds' : 'replaces')
+			}
+		/>
+		{#if draft.mode !== 'adds'}
+			<Fold label="More" isOpen={draft.mode === 'seals'}>
+				<CheckField
+					label={MODE_WORDS.seals.label}
+					hint={MODE_WORDS.seals.means}
+					bind:checked={
+						() => draft.mode === 'seals', (isSealed) => (draft.mode = isSealed ? 'seals' : 'replaces')
+					}
+				/>
+			</Fold>
+		{/if}
+	</div>
+{/snippet}
 
 <form
 	method="post"
@@ -140,20 +194,10 @@
 	{#if form?.rehearsal}<Rehearsal rehearsal={form.rehearsal} {zone} action="?/save" />{/if}
 	<TextField id="name" label="Name" {errors} bind:value={draft.name} />
 
-	<SelectorInput bind:selector={draft.selector} {id} {names} {choices} bind:fresh {errors} />
-
-	<RadioField
-		label="What it does inside wider fences"
-		options={FENCE_MODES.map((mode) => ({
-			value: mode,
-			label: MODE_WORDS[mode].label,
-			detail: MODE_WORDS[mode].means
-		}))}
-		bind:value={() => draft.mode, (to) => (draft.mode = to as typeof draft.mode)}
-	/>
+	<SelectorInput bind:selector={draft.selector} {id} {names} {choices} bind:fresh bind:preview {errors} />
 
 	<fieldset id="crossings" class="grid gap-3">
-		<legend class="mb-1 font-semibold">Who may cross</legend>
+		<legend class="question">Who gets in?</legend>
 		{#each draft.crossings as crossing, n (crossing.key)}
 			<CrossingInput
 				bind:crossing={draft.crossings[n]!}
@@ -180,29 +224,44 @@
 		</div>
 	</fieldset>
 
+	{#if meets.length > 0 || draft.mode !== 'replaces'}{@render meeting()}{/if}
+
 	<fieldset id="turnAway" class="grid gap-3">
-		<legend class="mb-1 font-semibold">What everybody else gets</legend>
-		<RadioField
-			label="What everybody else gets"
-			hidesLabel
-			options={[
-				{ value: 'site', label: 'What the site gives by default', detail: 'It is set under Settings.' },
-				{ value: 'own', label: 'Something of its own' }
-			]}
-			bind:value={
-				() => (draft.hasOwnTurnAway ? 'own' : 'site'), (to) => (draft.hasOwnTurnAway = to === 'own')
-			}
-		/>
-		{#if draft.hasOwnTurnAway}
-			<div class="ml-6"><TurnAwayInput bind:turnAway={draft.turnAway} {errors} /></div>
-		{/if}
-		<CheckField
-			label="Leave it out of lists for those who may not open it"
-			bind:checked={
-				() => draft.listing === 'left-out', (isOut) => (draft.listing = isOut ? 'left-out' : 'shown')
-			}
-		/>
+		<legend class="question">What do others see?</legend>
+		<div class="grid items-start gap-5 @4xl:grid-cols-[1fr_20rem]">
+			<div class="grid gap-3">
+				<RadioField
+					label="What everybody else gets"
+					hidesLabel
+					options={[
+						{ value: 'site', label: 'What the site gives by default', detail: 'It is set under Settings.' },
+						{ value: 'own', label: 'Something of its own' }
+					]}
+					bind:value={
+						() => (draft.hasOwnTurnAway ? 'own' : 'site'), (to) => (draft.hasOwnTurnAway = to === 'own')
+					}
+				/>
+				{#if draft.hasOwnTurnAway}
+					<div class="ml-6"><TurnAwayInput bind:turnAway={draft.turnAway} {errors} /></div>
+				{/if}
+				<CheckField
+					label="Leave it out of lists for those who may not open it"
+					bind:checked={
+						() => draft.listing === 'left-out', (isOut) => (draft.listing = isOut ? 'left-out' : 'shown')
+					}
+				/>
+			</div>
+			<TurnedAwayPicture
+				answer={shownAnswer}
+				title={preview?.items[0]?.title ?? null}
+				plans={shownPlans}
+				{zone}
+			/>
+		</div>
 	</fieldset>
+	{#if meets.length === 0 && draft.mode === 'replaces'}
+		<Fold label="More: how it stands to wider fences">{@render meeting()}</Fold>
+	{/if}
 	{#if stopSaving}
 		<p class="flex flex-wrap items-center gap-3">
 			<span role="status">Working out what this would do.</span>

@@ -4,7 +4,7 @@
 	import { optionsOf } from '$ui/fields/labelled';
 	import { sentSelector, type SelectorDraft } from '$ui/fence-draft';
 	import type { namesOf } from '$ui/names';
-	import type { FindingWords } from '$ui/wording/fence';
+	import type { FencePreview } from '$ui/fence-draft';
 	import { KIND_WORDS } from '$ui/wording/library';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import Picker from '$ui/fields/Picker.svelte';
@@ -17,7 +17,8 @@
 		names,
 		choices,
 		fresh = $bindable(),
-		errors
+		errors,
+		preview = $bindable(null)
 	}: {
 		selector: SelectorDraft;
 		/** The fence's; `null` for a new one. */
@@ -27,6 +28,8 @@
 		/** Names of what was picked since the page was loaded. */
 		fresh: Record<string, string>;
 		errors: Record<string, string[]>;
+		/** What it would catch, and which other fences catch the same. */
+		preview?: FencePreview | null;
 	} = $props();
 
 	const SELECTOR_WORDS: Record<Selector['kind'], string> = {
@@ -42,15 +45,6 @@
 		everything: 'Everything'
 	};
 
-	interface Preview {
-		message: string | null;
-		items: { id: string; title: string; kind: string; address: string | null; isNew: boolean }[];
-		lost: { id: string; title: string }[];
-		total: number;
-		findings: FindingWords[];
-		tested: string | null;
-	}
-	let preview = $state<Preview | null>(null);
 	let test = $state('');
 	let asked = 0;
 
@@ -65,14 +59,14 @@
 				headers: { 'content-type': 'application/json' }
 			});
 			if (!response.ok || mine !== asked) return;
-			preview = (await response.json()) as Preview;
+			preview = (await response.json()) as FencePreview;
 		}, 250);
 		return () => clearTimeout(timer);
 	});
 </script>
 
 <fieldset id="selector" class="grid gap-3">
-	<legend class="mb-1 font-semibold">What it catches</legend>
+	<legend class="question">Close what?</legend>
 	<SelectField
 		label="What it catches"
 		hidesLabel

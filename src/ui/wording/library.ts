@@ -23,16 +23,19 @@ export const KIND_WORDS: Record<ResourceKind, { one: string; many: string }> = {
 };
 
 export const MODE_WORDS: Record<FenceMode, { label: string; means: string }> = {
-	adds: {
-		label: 'Adds',
-		means: 'Those below may cross too. Nothing is closed, and nothing is taken from anybody.'
-	},
 	replaces: {
-		label: 'Replaces',
+		label: 'Stay out',
 		means:
-			'Only those below may cross, and those whom wider fences let in throughout. Wider fences count for nothing else here.'
+			'Only those above come in, and those whom a wider fence lets in “also inside every narrower fence”.'
 	},
-	seals: { label: 'Seals', means: 'Only those below may cross. No wider fence counts at all.' }
+	adds: {
+		label: 'May come in, too',
+		means: 'This fence closes nothing by itself: it only lets more people in.'
+	},
+	seals: {
+		label: 'Nobody else’s fence counts here',
+		means: 'Not even those come in whom a wider fence lets in “also inside every narrower fence”.'
+	}
 };
 
 export function preparationWords(state: 'waiting' | 'preparing' | 'ready' | 'failed' | null): string {

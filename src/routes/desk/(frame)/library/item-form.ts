@@ -62,7 +62,8 @@ export function wishOf(form: ItemForm): ItemWish {
 		kind: form.kind,
 		title: form.title,
 		text: readRichJson(form.description) ?? [],
-		address: form.address,
+		// Whoever types an address as they speak it means hyphens.
+		address: form.address.replace(/\s+/g, '-'),
 		homeId: form.home || null,
 		categoryId: form.category || null,
 		tagIds: form.tags,

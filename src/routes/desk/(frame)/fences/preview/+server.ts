@@ -2,6 +2,7 @@ import { json } from '@sveltejs/kit';
 import { normalisePath, isReserved } from '$core/access/address';
 import { inspect } from '$core/access/inspect';
 import type { Fence } from '$core/access/model';
+import { meetingsOf } from '$core/access/meets';
 import { compile } from '$core/access/policy';
 import { FenceIndex } from '$core/access/selector';
 import { deskNames } from '$server/reads/desk/names';
@@ -14,6 +15,7 @@ import { findingWords } from '$ui/wording/fence';
 import type { RequestHandler } from './$types';
 
 const SHOWN = 200;
+const MEETINGS_SHOWN = 5;
 const DRAFT = '00000000-0000-7000-8000-0000000000f0';
 
 /** What a fence would catch, as it stands in the editor. */
@@ -21,7 +23,15 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 	const ask = record(await request.json());
 	const read = readSelector(record(ask.selector));
 	if (!read.ok)
-		return json({ message: read.message, items: [], lost: [], total: 0, findings: [], tested: null });
+		return json({
+			message: read.message,
+			items: [],
+			lost: [],
+			total: 0,
+			findings: [],
+			meets: [],
+			tested: null
+		});
 	const known = await app.rights.policy();
 	const { source } = known;
 	const before = source.fences.find(({ id }) => id === ask.id);
@@ -37,6 +47,7 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 			createdAt: 0
 		}),
 		id,
+		isOn: true,
 		selector: read.value
 	};
 	const was = new Set(before ? inspected(known, app.clock.business()).caught.get(id) : []);
@@ -70,6 +81,14 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 					('fenceIds' in one && one.fenceIds.includes(id))
 			)
 			.map((one) => findingWords(one, names)),
+		meets: meetingsOf(policy, id, own)
+			.slice(0, MEETINGS_SHOWN)
+			.map(({ fenceId, exampleId, count }) => ({
+				id: fenceId,
+				name: names.fence(fenceId),
+				example: names.resource(exampleId),
+				count
+			})),
 		tested: testedWords(ask.test, fence, policy)
 	});
 };
