@@ -381,6 +381,7 @@ test('a code opens a page on a device nobody is signed in on; a page that hides 
 	await desk.getByLabel('Name', { exact: true }).fill('Fair');
 	await choose(desk, 'Add an item', 'fair', /Fair notes/);
 	await desk.getByRole('button', { name: '+ Holders of a code' }).click();
+	await select(desk.getByLabel('Codes', { exact: true }), 'Fair');
 	await desk.getByRole('button', { name: 'Put up the fence' }).click();
 	await expect(desk.getByText('Would close to the public: Fair notes.')).toBeVisible();
 	await agree(desk);

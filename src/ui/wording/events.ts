@@ -12,7 +12,10 @@ const WORDS: Record<string, string> = {
 	'deleted-member': 'was deleted'
 };
 
-export function eventWords(action: string, after: unknown): string {
+/** @param plan its name, where it is about one */
+export function eventWords(action: string, after: unknown, plan: string | null = null): string {
+	if (action === 'ran-out') return `lapsed: ${plan ?? 'a plan'} ran out`;
+	if (action === 'granted' && plan !== null) return `joined ${plan}`;
 	const hasEnded = typeof after === 'object' && after !== null && 'kind' in after && after.kind === 'ended';
 	if (action === 'subscription-declined' && hasEnded)
 		return 'lapsed: the card was declined for the last time';

@@ -1,17 +1,22 @@
 import { fail } from '@sveltejs/kit';
 import { NO_PERMISSIONS } from '$core/staff/permissions';
 import { readForm } from '$server/http/parse';
+import { deskNames } from '$server/reads/desk/names';
 import { today } from '$server/reads/desk/today';
 import { isJobKind, KINDS } from '$server/jobs/kinds';
 import { runJobAgain } from '$server/usecases/running/run-job-again';
+import { namesOf } from '$ui/names';
+import { findingWords } from '$ui/wording/fence';
 import type { Actions, PageServerLoad } from './$types';
 
 const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
 export const load: PageServerLoad = async ({ locals: { app, viewer } }) => {
-	const { troubles, ...shown } = await today(app, viewer?.permissions ?? NO_PERMISSIONS);
+	const { troubles, findings, ...shown } = await today(app, viewer?.permissions ?? NO_PERMISSIONS);
+	const names = findings.length > 0 ? namesOf(await deskNames(app), (await app.site()).zone) : null;
 	return {
 		...shown,
+		findings: names ? findings.map((one) => findingWords(one, names)) : [],
 		troubles: troubles.map(({ kind, ...job }) => ({
 			...job,
 			what: isJobKind(kind) ? KINDS[kind].name : kind

@@ -4,7 +4,11 @@
 	import Circle from '@lucide/svelte/icons/circle';
 	import { formatMoney } from '$core/billing/money';
 	import { refresh } from '$ui/refresh';
+	import { isLeft, useUploads } from '$ui/uploads.svelte';
+	import ComingReleases from '$ui/components/ComingReleases.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
+	import MembersChart from '$ui/components/MembersChart.svelte';
+	import UploadList from '$ui/components/UploadList.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Progress from '$ui/parts/Progress.svelte';
 	import { eventWords, whyWords } from '$ui/wording/events';
@@ -29,9 +33,17 @@
 			}
 		]
 	);
+	const COMING_SHOWN = 8;
 	const steps = $derived(all ?? []);
 	const left = $derived(steps.filter((step) => !step.done));
-	const isWorking = $derived(data.preparations.some(({ state }) => state !== 'failed'));
+	const uploads = useUploads();
+	const going = $derived(uploads.list.filter(isLeft));
+	const failed = $derived(data.preparations.filter(({ state }) => state === 'failed'));
+	const working = $derived(data.preparations.filter(({ state }) => state !== 'failed'));
+	const needs = $derived(
+		data.disputes.length + data.asking.length + failed.length + data.troubles.length + data.findings.length
+	);
+	const isWorking = $derived(working.length > 0);
 
 	$effect(() => {
 		if (!isWorking) return;
@@ -42,126 +54,155 @@
 
 <svelte:head><title>Today · Desk</title></svelte:head>
 
+{#snippet row(label: string, href: string, press: string)}
+	<a class="button-quiet shrink-0" {href} aria-label="{press}: {label}">{press}</a>
+{/snippet}
+
 <h1 class="mb-4">Today</h1>
-{#if !data.may.library && !data.may.members && left.length === 0 && data.troubles.length === 0 && data.disputes.length === 0}
-	<p class="sheet p-5 pt-6">Nothing waits for you. What your role opens stands in the areas above.</p>
+{#if left.length > 0}
+	<section class="sheet mb-5 p-5 pt-6" aria-labelledby="steps">
+		<h2 id="steps">The first steps</h2>
+		<ol class="mt-3 grid gap-2">
+			{#each steps as { done, label, href } (label)}
+				<li class="flex items-center gap-2">
+					{#if done}<CircleCheck size={18} class="text-moss" /><span class="text-quiet">{label} (done)</span>
+					{:else}<Circle size={18} class="text-gorse" /><a {href}>{label}</a>{/if}
+				</li>
+			{/each}
+		</ol>
+	</section>
 {/if}
-<div class="grid items-start gap-5 @4xl:grid-cols-2">
-	{#if left.length > 0}
-		<section class="sheet p-5 pt-6" aria-labelledby="steps">
-			<h2 id="steps">The first steps</h2>
-			<ol class="mt-3 grid gap-2">
-				{#each steps as { done, label, href } (label)}
-					<li class="flex items-center gap-2">
-						{#if done}<CircleCheck size={18} class="text-moss" /><span class="text-quiet">{label} (done)</span
-							>
-						{:else}<Circle size={18} class="text-gorse" /><a {href}>{label}</a>{/if}
-					</li>
-				{/each}
-			</ol>
-		</section>
+<section class="sheet mb-5 p-5 pt-6" aria-labelledby="needs">
+	<h2 id="needs">
+		{needs === 0 ? 'Nothing needs you' : needs === 1 ? 'One thing needs you' : `${needs} things need you`}
+	</h2>
+	{#if form?.problem}<p class="mt-2 text-brick" role="alert">{form.problem}</p>{/if}
+	{#if needs === 0}
+		<p class="mt-1 text-quiet">
+			Disputes, files that wait for your yes, work that failed and fences that look wrong would stand here.
+		</p>
 	{/if}
-	{#if data.disputes.length > 0}
-		<section class="sheet p-5 pt-6" aria-labelledby="disputes">
-			<h2 id="disputes">Disputed payments</h2>
-			<p class="mt-1 text-quiet">
-				The buyer’s bank took the money back, and access has ended. It opens again by itself if the dispute is
-				won.
-			</p>
-			<ul class="mt-2 divide-y divide-line">
-				{#each data.disputes as { id, orderId, memberId, name, at, plan, amountMinor, restMinor, currency } (id)}
-					<li class="py-2">
-						<a href="/desk/sales/{orderId}">{formatMoney({ minor: amountMinor, currency })}</a>, {plan ??
-							'a plan'}, <DeskLink href="/desk/members/{memberId}">{name}</DeskLink>
+	<ul class="divide-y divide-line {needs > 0 ? 'mt-2' : ''}">
+		{#each data.disputes as { id, orderId, memberId, name, at, plan, amountMinor, restMinor, currency } (id)}
+			{@const amount = formatMoney({ minor: amountMinor, currency })}
+			<li class="flex items-start justify-between gap-4 py-2.5">
+				<div>
+					<p>
+						<strong>{amount} is disputed</strong>: {plan ?? 'a plan'},
+						<DeskLink href="/desk/members/{memberId}">{name}</DeskLink>
 						<span class="text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
-						{#if restMinor > 0}
-							<p class="text-sm">
-								What they have paid of the present period is worth {formatMoney({
-									minor: restMinor,
-									currency
-								})} still.
-							</p>
-						{/if}
-					</li>
-				{/each}
-			</ul>
-		</section>
+					</p>
+					<p class="text-sm text-quiet">
+						The buyer’s bank took it back, and access has ended. It opens again by itself if the dispute is
+						won.
+						{#if restMinor > 0}What they have paid of the present period is worth {formatMoney({
+								minor: restMinor,
+								currency
+							})} still.{/if}
+					</p>
+				</div>
+				{@render row(amount, `/desk/sales/${orderId}`, 'See the payment')}
+			</li>
+		{/each}
+		{#each data.asking as { itemId, title, fileName } (itemId)}
+			<li class="flex items-start justify-between gap-4 py-2.5">
+				<div>
+					<p><strong>{title}</strong> has new content: <bdi class="break-all">{fileName}</bdi></p>
+					<p class="text-sm text-quiet">
+						With its ending other fences speak of it. Until you agree, the old content stays.
+					</p>
+				</div>
+				{@render row(title, `/desk/library/${itemId}#file`, 'Look at it')}
+			</li>
+		{/each}
+		{#each failed as { id, problem, itemId, title } (id)}
+			<li class="flex items-start justify-between gap-4 py-2.5">
+				<div>
+					<p><strong>{title}</strong> could not be prepared</p>
+					<p class="text-sm text-brick">{problem ?? 'It failed. Open it to run it again.'}</p>
+				</div>
+				{@render row(title, `/desk/library/${itemId}`, 'Open it')}
+			</li>
+		{/each}
+		{#each data.troubles as { id, what, state, problem, attempts, memberId, name, at } (id)}
+			<li class="flex items-start justify-between gap-4 py-2.5">
+				<div>
+					<p>
+						<strong>{what}</strong>{#if memberId}, for <DeskLink href="/desk/members/{memberId}"
+								>{name ?? 'a member'}</DeskLink
+							>{/if}
+						<span class="text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
+					</p>
+					<p class="text-sm text-brick">{problem ?? 'It failed.'}</p>
+					{#if state !== 'failed'}<p class="text-sm text-gorse">
+							tried {attempts} times, and tried again by itself
+						</p>{/if}
+				</div>
+				{#if state === 'failed'}
+					<form method="post" action="?/again" use:enhance>
+						<input type="hidden" name="job" value={id} />
+						<button class="button-quiet" aria-label="Run it again: {what}">Run it again</button>
+					</form>
+				{/if}
+			</li>
+		{/each}
+		{#each data.findings as { text, href }, n (n)}
+			<li class="flex items-start justify-between gap-4 py-2.5">
+				<p><span class="text-gorse">Looks wrong:</span> {text}</p>
+				{#if href}{@render row(text, href, 'Look at it')}{/if}
+			</li>
+		{/each}
+	</ul>
+	{#if data.moreFindings > 0}
+		<p class="mt-2 text-sm">
+			<a href="/desk/fences">{data.moreFindings} more that look wrong, at the fences</a>
+		</p>
 	{/if}
-	{#if data.asking.length > 0}
-		<section class="sheet p-5 pt-6" aria-labelledby="asking">
-			<h2 id="asking">Waiting for your yes</h2>
-			<p class="mt-1 text-quiet">
-				With its ending, other fences speak of it. Until you agree, the old content stays.
-			</p>
-			<ul class="mt-2 grid gap-2">
-				{#each data.asking as { itemId, title, fileName } (itemId)}
-					<li>
-						<a href="/desk/library/{itemId}#file">{title}</a>: <bdi class="break-all">{fileName}</bdi>
-					</li>
-				{/each}
-			</ul>
-		</section>
-	{/if}
-	{#if data.may.library}<section class="sheet p-5 pt-6" aria-labelledby="work">
-			<h2 id="work">Being prepared</h2>
-			{#if data.preparations.length === 0}
-				<p class="mt-2 text-quiet">
-					Nothing is being prepared. Videos that you upload show up here while they are.
-				</p>
-			{/if}
-			<ul class="mt-2 grid gap-3">
-				{#each data.preparations as { id, state, progress, problem, itemId, title } (id)}
-					<li>
-						<a href="/desk/library/{itemId}">{title}</a>
-						{#if state === 'failed'}<p class="text-brick">
-								{problem ?? 'It failed. Open it to run it again.'}
-							</p>
-						{:else}<Progress value={progress} label={state === 'running' ? 'Preparing' : 'Waiting'} />{/if}
-					</li>
-				{/each}
-			</ul>
-		</section>{/if}
-	{#if data.troubles.length > 0 || form?.problem}
-		<section class="sheet p-5 pt-6" aria-labelledby="troubles">
-			<h2 id="troubles">What could not be done</h2>
-			{#if form?.problem}<p class="mt-2 text-brick" role="alert">{form.problem}</p>{/if}
-			<ul class="mt-2 divide-y divide-line">
-				{#each data.troubles as { id, what, state, problem, attempts, memberId, name, at } (id)}
-					<li class="grid gap-1 py-2">
-						<div class="flex flex-wrap items-baseline justify-between gap-3">
-							<span>
-								{what}{#if memberId}, for <a href="/desk/members/{memberId}">{name ?? 'a member'}</a>{/if}
-								<span class="text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
-							</span>
-							{#if state === 'failed'}
-								<form method="post" action="?/again" use:enhance>
-									<input type="hidden" name="job" value={id} />
-									<button class="button-quiet" aria-label="Run it again: {what}">Run it again</button>
-								</form>
-							{:else}<span class="text-sm text-gorse">tried {attempts} times, and tried again by itself</span
-								>{/if}
-						</div>
-						<p class="text-sm text-brick">{problem ?? 'It failed.'}</p>
-					</li>
-				{/each}
-			</ul>
-		</section>
-	{/if}
+</section>
+<div class="grid grid-cols-1 items-start gap-5 @4xl:grid-cols-2">
 	{#if data.may.members}<section class="sheet p-5 pt-6" aria-labelledby="events">
 			<h2 id="events">Who came and went</h2>
 			{#if data.events.length === 0}<p class="mt-2 text-quiet">
-					Nobody yet. Joins, cancellations and refunds show up here.
+					Nobody yet. Joins, cancellations, lapses and refunds show up here.
 				</p>{/if}
 			<ul class="mt-2 divide-y divide-line">
-				{#each data.events as { id, at, action, after, why, memberId, name } (id)}
+				{#each data.events as { id, at, action, after, why, memberId, name, plan } (id)}
 					<li class="flex gap-4 py-1.5">
 						<span class="w-24 shrink-0 text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
 						<span>
-							<a href="/desk/members/{memberId}">{name}</a>
-							{eventWords(action, after)}{#if why}<span class="text-quiet">: {whyWords(why)}</span>{/if}
+							<a href="/desk/members/{memberId}">{name ?? 'A member'}</a>
+							{eventWords(action, after, plan)}{#if why}<span class="text-quiet">: {whyWords(why)}</span>{/if}
 						</span>
 					</li>
 				{/each}
 			</ul>
 		</section>{/if}
+	<div class="grid grid-cols-1 gap-5">
+		{#if data.may.releases}<section class="sheet p-5 pt-6" aria-labelledby="coming">
+				<h2 id="coming">What opens next</h2>
+				<ComingReleases at={data.now} zone={data.site.zone} most={COMING_SHOWN} />
+				<p class="mt-1 text-sm"><a href="/desk/releases">The release board</a></p>
+			</section>{/if}
+		{#if data.held}<section class="sheet p-5 pt-6" aria-labelledby="held">
+				<h2 id="held">Members over a year</h2>
+				<MembersChart held={data.held} zone={data.site.zone} />
+			</section>{/if}
+		{#if data.may.library}<section class="sheet p-5 pt-6" aria-labelledby="work">
+				<h2 id="work">Under way</h2>
+				{#if working.length === 0 && going.length === 0}
+					<p class="mt-2 text-quiet">
+						Nothing. Files that are sent and films that are prepared show up here.
+					</p>
+				{/if}
+				{#if going.length > 0}<UploadList list={going} label="Being sent" />{/if}
+				<ul class="mt-2 grid gap-3">
+					{#each working as { id, state, progress, itemId, title } (id)}
+						<li>
+							<a href="/desk/library/{itemId}">{title}</a>
+							<Progress value={progress} label={state === 'running' ? 'Preparing' : 'Waiting'} />
+						</li>
+					{/each}
+				</ul>
+			</section>{/if}
+	</div>
 </div>

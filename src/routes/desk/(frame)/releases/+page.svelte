@@ -2,7 +2,6 @@
 	import { enhance } from '$app/forms';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
-	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { writeLocal } from '$core/time/calendar';
 	import type { Verdict } from '$core/access/decision';
 	import type { Window } from '$core/access/model';
@@ -14,6 +13,7 @@
 	import NumberField from '$ui/fields/NumberField.svelte';
 	import MomentField from '$ui/fields/MomentField.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
+	import ComingReleases from '$ui/components/ComingReleases.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Pager from '$ui/parts/Pager.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
@@ -58,30 +58,8 @@
 	const planName = $derived(data.plans.find(({ id }) => id === data.planId)?.name ?? '');
 	const compareName = $derived(data.plans.find(({ id }) => id === data.compareId)?.name ?? '');
 
-	/** Asked for when the page stands: with very many members it takes a moment. */
-	let coming = $state<{ title: string; at: number; members: number }[] | null>(null);
-	let hasFailed = $state(false);
-	const comingWords = $derived(
-		hasFailed
-			? 'This could not be read. Load the page again.'
-			: coming === null
-				? 'Looking.'
-				: 'Nothing opens by itself.'
-	);
-	$effect(() => {
-		const query = new SvelteURLSearchParams(data.within ? { within: data.within } : {});
-		query.set('asof', String(data.moment.at));
-		if (data.moment.rules === 'then') query.set('rules', 'then');
-		const ending = new AbortController();
-		hasFailed = false;
-		fetch(`/desk/releases/coming?${query}`, { signal: ending.signal })
-			.then(async (response) => {
-				if (response.ok) coming = (await response.json()) as NonNullable<typeof coming>;
-				else hasFailed = true;
-			})
-			.catch(() => (hasFailed = !ending.signal.aborted));
-		return () => ending.abort();
-	});
+	/** When something opens by itself. */
+	let opening = $state.raw<number[]>([]);
 
 	/** While it is typed: part by part it is a moment already, but not the one that is meant. */
 	let joining = $state<string | null>(null);
@@ -489,17 +467,14 @@
 		<section class="sheet p-5 pt-6" aria-labelledby="coming">
 			<h2 id="coming">Coming releases</h2>
 			<p class="text-sm text-quiet">In the 60 days after the moment of the rail, for members as they are.</p>
-			{#if coming?.length}
-				<ul class="mt-2 divide-y divide-line text-sm">
-					{#each coming as { title, at, members }, n (n)}
-						<li class="flex justify-between gap-3 py-1">
-							<span><Moment {at} {zone} />: {title}</span>
-							<span class="shrink-0 text-quiet">{members === 1 ? '1 member' : `${members} members`}</span>
-						</li>
-					{/each}
-				</ul>
-			{:else}<p class="mt-2 text-sm text-quiet" role="status">{comingWords}</p>{/if}
+			<ComingReleases
+				within={data.within}
+				at={data.moment.at}
+				rules={data.moment.rules}
+				{zone}
+				onFound={(found) => (opening = found)}
+			/>
 		</section>
 	</div>
 </div>
-<TimeRail moment={data.moment} marks={(coming ?? []).map(({ at }) => at)} {zone} />
+<TimeRail moment={data.moment} marks={opening} {zone} />
