@@ -9,7 +9,6 @@ import { main, step } from './lib/steps.mjs';
 const FOLDER = process.env.SHOTS_FOLDER ?? 'docs/screenshots';
 const ONLY = process.argv.slice(2);
 const DESKTOP = { width: 1280, height: 800 };
-const PHONE = { width: 360, height: 760 };
 
 /** @typedef {import('@playwright/test').Page} Page */
 
@@ -34,6 +33,11 @@ async function openMedia(/** @type {Page} */ page) {
 }
 
 /** What a fence catches is worked out when it is shown. */
+async function openOutline(page) {
+	await page.getByRole('link', { name: 'The Pendulum Clock from Strip to Strike' }).first().click();
+	await page.getByRole('textbox', { name: 'Title, lesson' }).first().waitFor();
+}
+
 async function openFence(/** @type {Page} */ page) {
 	await link(/Lessons of the pendulum clock/)(page);
 	await page.getByText(/It catches \d+ items/).waitFor();
@@ -52,7 +56,6 @@ async function unfoldCourse(/** @type {Page} */ page) {
 const VIEWS = [
 	{ name: 'front', as: 'stranger', path: '/' },
 	{ name: 'notice', as: 'stranger', sample: 'video' },
-	{ name: 'notice-phone', as: 'stranger', sample: 'video', size: PHONE },
 	{ name: 'checkout', as: 'stranger', path: '/checkout/apprentice' },
 	{ name: 'video', as: 'member', sample: 'video', before: play },
 	{ name: 'account', as: 'member', path: '/account' },
@@ -60,6 +63,7 @@ const VIEWS = [
 	{ name: 'file', as: 'member', sample: 'file' },
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
 	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: unfoldCourse },
+	{ name: 'desk-outline', as: 'owner', path: '/desk/library?q=Strip+to+Strike', before: openOutline },
 	{ name: 'desk-media', as: 'owner', path: '/desk/library?q=slowly', before: openMedia },
 	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: openFence },
 	{ name: 'desk-rehearsal', as: 'owner', path: '/desk/fences', before: rehearse },
@@ -90,7 +94,7 @@ async function takeAll(browser, running) {
 			const context = contexts.get(view.as) ?? (await signedIn(browser, running, view.as));
 			contexts.set(view.as, context);
 			const page = await context.newPage();
-			await page.setViewportSize(view.size ?? DESKTOP);
+			await page.setViewportSize(DESKTOP);
 			await page.emulateMedia({ colorScheme: view.dark ? 'dark' : 'light' });
 			await page.goto(view.sample ? running.samples[view.sample] : running.front + view.path);
 			await page.waitForLoadState('networkidle');

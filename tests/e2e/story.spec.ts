@@ -25,7 +25,11 @@ test.describe.configure({ mode: 'serial' });
 let protectedAddresses: string[] = [];
 let buyerContext: BrowserContext;
 
-test('the address in the log makes the first owner, once', async ({ page }) => {
+test('the address in the log makes the first owner, once', async ({ page, browser }) => {
+	const far = await (await browser.newContext({ timezoneId: 'Asia/Tokyo' })).newPage();
+	await far.goto(OWNER_URL);
+	await expect(far.locator('input[name=zone]').last()).toHaveValue('Asia/Tokyo');
+	await far.context().close();
 	await page.goto(OWNER_URL);
 	await page.getByRole('button', { name: 'Begin' }).click();
 	await expect(page.getByRole('alert')).toContainText('Name your site');

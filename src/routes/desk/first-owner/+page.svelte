@@ -8,6 +8,12 @@
 	let { data, form } = $props();
 
 	const errors = $derived(form?.errors ?? {});
+	/** Of whoever sets it up, as far as their browser says: one that tells nobody where it is says UTC. */
+	let zone = $state('Europe/Vienna');
+	$effect(() => {
+		const { timeZone } = Intl.DateTimeFormat().resolvedOptions();
+		if (timeZone !== 'UTC' && data.zones.includes(timeZone)) zone = timeZone;
+	});
 	const typed = $derived((form?.values ?? {}) as Record<string, string>);
 </script>
 
@@ -51,7 +57,7 @@
 			hint="Periods and days are counted in it."
 			{errors}
 			options={data.zones.map((zone) => ({ value: zone, label: zone }))}
-			from={typed.zone ?? 'Europe/Vienna'}
+			from={typed.zone ?? zone}
 		/>
 		<SelectField
 			name="currency"
