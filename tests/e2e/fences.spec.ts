@@ -402,7 +402,11 @@ test('a code opens a page on a device nobody is signed in on; a page that hides 
 	const page = await (await browser.newContext()).newPage();
 	await page.goto('/fair');
 	await expect(page.getByRole('heading', { name: 'This is closed to visitors' })).toBeVisible();
-	await page.goto('/code?code=fair26&next=/fair');
+	// In the notice itself: a wrong one is said, and nothing is lost.
+	await page.getByLabel('If you were given a code, it opens this').fill('fair27');
+	await page.getByRole('button', { name: 'Redeem' }).click();
+	await expect(page.getByRole('alert')).toContainText('There is no such code');
+	await page.getByLabel('Code', { exact: true }).fill('fair26');
 	await page.getByRole('button', { name: 'Redeem' }).click();
 	await expect(page).toHaveURL(/\/fair$/);
 	await expect(page.getByText(SECRET)).toBeVisible();

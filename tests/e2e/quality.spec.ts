@@ -358,7 +358,7 @@ test('the Library is gone through by keys', async ({ browser }) => {
 	const desk = await owner(browser);
 	await desk.goto('/desk/library?kind=course');
 	await desk.waitForLoadState('networkidle');
-	await expect(desk.getByRole('row')).toHaveCount(2);
+	await expect(desk.getByRole('row')).toHaveCount(3);
 	await desk.goto('/desk/library?order=title');
 	await desk.waitForLoadState('networkidle');
 	const row = (name: RegExp) => desk.getByRole('row', { name });

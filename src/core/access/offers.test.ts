@@ -19,7 +19,7 @@ import { aSource, EPOCH, IDS, moment } from '../../../tests/support/arbitrary-ac
 import { runs } from '../../../tests/support/runs';
 import { decide } from './decide/decide';
 import { NO_CONTEXT, NO_LIMITS, STRANGER, type PolicySource, type Viewer } from './model';
-import { offersAt } from './offers';
+import { offersAt, takesCode } from './offers';
 import { compile } from './policy';
 
 const NOW = Date.parse('2026-06-01T12:00Z');
@@ -34,6 +34,31 @@ const world = (over: Partial<PolicySource>) =>
 const closed = (...crossings: ReturnType<typeof crossing>[]) => [fence('f', items('wheel'), crossings)];
 const offered = (policy: ReturnType<typeof world>, viewer: Parameters<typeof offersAt>[1] = stranger) =>
 	offersAt(policy, viewer, 'wheel', NOW);
+
+describe('a code', () => {
+	const code = (over: Parameters<typeof crossing>[1] = {}) =>
+		crossing({ kind: 'code', batchId: 'fair' }, over);
+	const takes = (fences: ReturnType<typeof closed>, viewer: Parameters<typeof takesCode>[1] = stranger) =>
+		takesCode(world({ fences }), viewer, 'wheel', NOW);
+	const until = (at: number) => ({ opens: { kind: 'at-once' }, closes: { kind: 'on', at } }) as const;
+
+	it('can be typed where a crossing is for one, until its window is over', () => {
+		expect(takes(closed(code()))).toBe(true);
+		expect(takes(closed(crossing(holders('workshop')), code({ window: after(2, 'week') })))).toBe(true);
+		expect(takes(closed(code({ window: until(NOW + 1) })))).toBe(true);
+		expect(takes(closed(code({ window: until(NOW) })))).toBe(false);
+		expect(takes(closed(crossing(holders('workshop'))))).toBe(false);
+		expect(takes([])).toBe(false);
+	});
+
+	it('cannot by whoever has redeemed it, nor for what nobody may see', () => {
+		const redeemed = [{ batchId: 'fair', at: NOW - DAY } as never];
+		expect(takes(closed(code()), { ...stranger, redemptions: redeemed } as never)).toBe(false);
+		const draft = world({ fences: closed(code()), resources: [resource('wheel', { state: 'draft' })] });
+		expect(takesCode(draft, stranger, 'wheel', NOW)).toBe(false);
+		expect(takesCode(draft, stranger, 'nowhere', NOW)).toBe(false);
+	});
+});
 
 describe('plans that would open it', () => {
 	it('are those on public sale, each once', () => {

@@ -63,6 +63,21 @@ function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer): 
 		.map(({ id }) => ({ planId: id, opensAt: null }));
 }
 
+/**
+ * Whether a code would open a place at some time, for whoever has redeemed none: then it can be typed where one is turned away.
+ *
+ * @param placeId a resource, or the path of a page that belongs to none
+ */
+export function takesCode(policy: Policy, viewer: Viewer, placeId: string, now: Instant): boolean {
+	const place = policy.place(placeId);
+	if (!place || place.state === 'draft' || place.state === 'archived') return false;
+	return place.passage.ways.some(({ crossing: { audience, window } }) => {
+		if (audience.kind !== 'code') return false;
+		const isOver = window?.closes.kind === 'on' && window.closes.at <= now;
+		return !isOver && !viewer.redemptions.some(({ batchId }) => batchId === audience.batchId);
+	});
+}
+
 /** Plans that some way to a place is for, those of what it follows included. */
 function plansOfWays(policy: Policy, placeId: string, visited: Set<string>): Set<string> {
 	const found = new Set<string>();

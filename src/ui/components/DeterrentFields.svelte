@@ -165,10 +165,7 @@
 					class="relative aspect-video w-full max-w-md overflow-hidden rounded-sheet [container-type:size]"
 				>
 					{#if picture}<img src={picture} alt="" class="size-full object-cover" />
-					{:else}<div class="grid size-full grid-cols-2">
-							<div class="bg-[#14212b]"></div>
-							<div class="bg-[#eef2f1]"></div>
-						</div>{/if}
+					{:else}<div class="size-full bg-[linear-gradient(90deg,#14212b_50%,#eef2f1_50%)]"></div>{/if}
 					<Overlay overlay={seen} />
 				</div>
 				<figcaption class="mt-1 text-sm text-quiet">

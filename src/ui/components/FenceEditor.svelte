@@ -255,6 +255,7 @@
 				answer={shownAnswer}
 				title={preview?.items[0]?.title ?? null}
 				plans={shownPlans}
+				takesCode={draft.crossings.some(({ audience }) => audience.kind === 'code')}
 				{zone}
 			/>
 		</div>

@@ -2,6 +2,7 @@
 	import type { Verdict } from '$core/access/decision';
 	import type { Standing } from '$core/access/model';
 	import type { ChipName, RichText } from '$core/text/rich-text';
+	import Field from '$ui/fields/Field.svelte';
 	import RichTextView from './RichTextView.svelte';
 	import StateMark from './StateMark.svelte';
 	import Words from './Words.svelte';
@@ -13,6 +14,7 @@
 		title,
 		member,
 		plans,
+		takesCode = false,
 		zone,
 		path
 	}: {
@@ -31,6 +33,8 @@
 			action: { href: string };
 			opensAt: number | null;
 		}[];
+		/** Whether a code would open it. */
+		takesCode?: boolean;
 		zone: string;
 		path: string;
 	} = $props();
@@ -68,6 +72,15 @@
 		<p>{words().say('closed.in-vain-text')}</p>
 	{/if}
 	<RichTextView text={denial.text} {chip} />
+	{#if takesCode}
+		<form method="post" action="/code" class="mt-4 flex flex-wrap items-end gap-2" novalidate>
+			<input type="hidden" name="next" value={path} />
+			<Field id="code-here" name="code" label={words().say('closed.code')}>
+				{#snippet children(props)}<input class="input w-48" autocomplete="off" {...props} />{/snippet}
+			</Field>
+			<button class="button-quiet">{words().say('code.redeem')}</button>
+		</form>
+	{/if}
 	{#if denial.standing === 'stranger'}
 		<p class="mt-4"><Words of="closed.bought-already" things={{ signIn }} /></p>
 	{/if}

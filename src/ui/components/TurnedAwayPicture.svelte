@@ -7,12 +7,14 @@
 		answer,
 		title,
 		plans,
+		takesCode,
 		zone
 	}: {
 		answer: AnswerDraft;
 		/** Of something that is caught. */
 		title: string | null;
 		plans: { id: string; name: string; amountMinor: number; currency: string; unit: 'month' | 'year' }[];
+		takesCode: boolean;
 		zone: string;
 	} = $props();
 
@@ -34,6 +36,7 @@
 				title={title ?? ''}
 				member={null}
 				plans={offered}
+				{takesCode}
 				{zone}
 				path="/"
 			/>

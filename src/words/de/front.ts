@@ -57,6 +57,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'closed.in-vain-text':
 		'Was Sie gekauft haben, läuft ab, bevor das für Sie öffnen würde; solange das so bleibt, öffnet es nicht.',
 	'closed.bought-already': 'Haben Sie es schon gekauft? {signIn}',
+	'closed.code': 'Wenn Sie einen Code bekommen haben, öffnet er das',
 	'closed.you': 'Sie',
 	'closed.later': 'später',
 	'closed.no-plan': 'kein Plan, der zu kaufen ist',

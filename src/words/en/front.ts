@@ -54,6 +54,7 @@ export const FRONT = {
 	'closed.in-vain-text':
 		'What you have bought runs out before this would open for you, so it does not open while that stays so.',
 	'closed.bought-already': 'Have you bought it already? {signIn}',
+	'closed.code': 'If you were given a code, it opens this',
 	'closed.you': 'you',
 	'closed.later': 'later',
 	'closed.no-plan': 'no plan that is on sale',

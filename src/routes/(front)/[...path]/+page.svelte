@@ -48,6 +48,7 @@
 			title={data.item.title}
 			member={data.viewer?.name ?? null}
 			plans={data.offers}
+			takesCode={data.takesCode}
 			zone={data.site.zone}
 			path={data.path}
 		/>

@@ -2,7 +2,7 @@
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
 import { isCollection } from '$core/access/model';
-import { offersAt } from '$core/access/offers';
+import { offersAt, takesCode } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
 import type { Passage } from '$core/access/walk';
 import type { OfferedPlan } from '../../db/queries/sales';
@@ -42,6 +42,11 @@ export async function offersAtPlace(
 		...offer,
 		opensAt: offers.find(({ planId }) => planId === offer.plan.id)?.opensAt ?? null
 	}));
+}
+
+/** Whether whoever looks could type a code where they are turned away. */
+export function takesCodeAt({ policy, viewer, now }: Look, placeId: string): boolean {
+	return takesCode(policy, viewer, placeId, now);
 }
 
 /** What an entry of a list says of the way in. */
