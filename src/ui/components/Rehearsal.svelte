@@ -29,12 +29,15 @@
 
 	let sheet = $state() as HTMLElement;
 
+	/** What is lost comes first. */
 	const COUNTS: [EffectKind, string, string][] = [
-		['gains-now', 'gain access now', 'text-moss'],
 		['loses-now', 'lose access now', 'text-brick'],
-		['gains-later', 'gain access later', 'text-moss'],
-		['loses-later', 'lose access later', 'text-gorse']
+		['loses-later', 'lose access later', 'text-brick'],
+		['gains-now', 'gain access now', 'text-moss'],
+		['gains-later', 'gain access later', 'text-moss']
 	];
+	const rank = ({ kind }: { kind: EffectKind }) => COUNTS.findIndex(([one]) => one === kind);
+	const lines = $derived(rehearsal.lines.toSorted((a, b) => rank(a) - rank(b)));
 	const counted = $derived(
 		COUNTS.filter(([kind]) => rehearsal.members[kind] > 0 || rehearsal.devices[kind] > 0)
 	);
@@ -98,8 +101,8 @@
 			{/each}
 		</dl>
 		<ul class="mt-3 grid gap-1.5">
-			{#each rehearsal.lines as line, n (n)}
-				<li>
+			{#each lines as line, n (n)}
+				<li class={line.kind.startsWith('loses') ? 'text-brick' : ''}>
 					<strong>{people(line)}</strong>: {some(line.titles, line.titleCount, 'things')}
 					would {when(line.kind, line.at, line.backAt)}.
 				</li>
