@@ -5,6 +5,7 @@
 import { compose, type Stile } from './compose';
 import { createFront, type Front, type Serving } from './http/front';
 import { readSettings } from './settings';
+import { inspected } from './reads/desk/inspected';
 import { warm } from './rights/warm';
 import { offerOwnership } from './usecases/accounts/first-owner';
 
@@ -21,6 +22,11 @@ export async function startStile(env: Record<string, string | undefined>): Promi
 	const stile = await compose(readSettings(env));
 	// Where it fails, whoever asks first works it out.
 	await warm(stile.app).catch(() => {});
+	// What looks wrong is the first thing that Today shows.
+	await stile.app.rights
+		.policy()
+		.then((policy) => inspected(policy, stile.app.clock.business()))
+		.catch(() => {});
 	const front = createFront(stile.app);
 	const running = { ...stile, front, endWatches: front.endWatches };
 	place[KEY] = running;

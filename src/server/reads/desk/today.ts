@@ -1,6 +1,7 @@
 /** What there is today: of all of it, each sees what they may do something about. */
-import { holdersAt, lapsesWithin } from '$core/access/came-and-went';
+import { holdersAt, lapsesWithin, type Lapse } from '$core/access/came-and-went';
 import type { Finding } from '$core/access/inspect';
+import type { Member } from '$core/access/model';
 import type { Instant } from '$core/time/instant';
 import { mayAny, type Permission, type Permissions } from '$core/staff/permissions';
 import type { Using } from '../../app';
@@ -13,6 +14,7 @@ import { labelNames } from './members';
 
 const EVENTS_SHOWN = 15;
 const FINDINGS_SHOWN = 5;
+const MINUTE_MS = 60_000;
 const DAY_MS = 86_400_000;
 const LAPSES_BACK_MS = 30 * DAY_MS;
 const WEEKS = 52;
@@ -26,7 +28,9 @@ const TROUBLE_NEEDS: Record<string, readonly Permission[]> = {
 export async function today(app: Using<'clock' | 'db' | 'population' | 'rights'>, held: Permissions) {
 	const isOwn = (kind: string) => mayAny(held, TROUBLE_NEEDS[kind] ?? ['members', 'sales']);
 	const hasLibrary = held.has('library');
-	const findings = held.has('fences') ? await wrongOf(app) : [];
+	const labels = new Set((await labelNames(app)).map(({ id }) => id));
+	const findings = held.has('fences') ? await wrongOf(app, labels) : [];
+	const ofMembers = held.has('members') ? await heldBy(app, labels) : null;
 	return {
 		may: { library: hasLibrary, members: held.has('members'), releases: held.has('releases') },
 		steps: mayAny(held, ['library', 'plans', 'fences']) ? await stepsDone(app.db) : null,
@@ -34,8 +38,8 @@ export async function today(app: Using<'clock' | 'db' | 'population' | 'rights'>
 		asking: hasLibrary ? await waitingForYes(app.db) : [],
 		troubles: (await troubledJobs(app.db)).filter(({ kind }) => isOwn(kind)),
 		disputes: held.has('sales') ? await openDisputes(app) : [],
-		events: held.has('members') ? await cameAndWent(app) : [],
-		held: held.has('members') ? await heldOverAYear(app) : null,
+		events: ofMembers ? await cameAndWent(app, ofMembers.lapses) : [],
+		held: ofMembers?.weeks ?? null,
 		findings: findings.slice(0, FINDINGS_SHOWN),
 		moreFindings: Math.max(0, findings.length - FINDINGS_SHOWN)
 	};
@@ -44,10 +48,9 @@ export async function today(app: Using<'clock' | 'db' | 'population' | 'rights'>
 /** What looks wrong about fences; one that is off, or open to anyone, is so on purpose. */
 const ON_PURPOSE: ReadonlySet<Finding['code']> = new Set(['is-off', 'open-to-anyone']);
 
-async function wrongOf(app: Using<'clock' | 'db' | 'rights'>): Promise<Finding[]> {
+async function wrongOf(app: Using<'clock' | 'rights'>, labels: ReadonlySet<string>): Promise<Finding[]> {
 	const policy = await app.rights.policy();
 	const { findings } = inspected(policy, app.clock.business());
-	const labels = await labelIds(app);
 	const off = new Set(policy.source.fences.filter(({ isOn }) => !isOn).map(({ id }) => id));
 	return findings.filter(
 		(one) =>
@@ -57,18 +60,43 @@ async function wrongOf(app: Using<'clock' | 'db' | 'rights'>): Promise<Finding[]
 	);
 }
 
-/** What was told, and whose plan ran out, newest first. */
-async function cameAndWent(app: Using<'clock' | 'db' | 'population' | 'rights'>) {
+interface Held {
+	minute: number;
+	lapses: Lapse[];
+	weeks: { at: Instant; count: number }[];
+}
+
+/** By the members that it was worked out for: when one changes, they are others. */
+const known = new WeakMap<ReadonlyMap<string, Member>, Held>();
+
+/** Whose plan ran out, and how many members held one, week by week up to now. */
+async function heldBy(app: Using<'clock' | 'population'>, labels: ReadonlySet<string>): Promise<Held> {
 	const now = app.clock.business();
-	const told = await recentEvents(app.db, EVENTS_SHOWN);
+	const minute = Math.floor(now / MINUTE_MS);
 	const members = await app.population.all();
-	const lapses = lapsesWithin(members.values(), await labelIds(app), now - LAPSES_BACK_MS, now);
+	const last = known.get(members);
+	if (last?.minute === minute) return last;
+	const moments = Array.from({ length: WEEKS + 1 }, (_, n) => now - (WEEKS - n) * 7 * DAY_MS);
+	const counts = holdersAt(members.values(), labels, moments);
+	const held = {
+		minute,
+		lapses: lapsesWithin(members.values(), labels, now - LAPSES_BACK_MS, now),
+		weeks: moments.map((at, n) => ({ at, count: counts[n] ?? 0 }))
+	};
+	known.set(members, held);
+	return held;
+}
+
+/** What was told, and whose plan ran out, newest first. */
+async function cameAndWent(app: Using<'db' | 'rights'>, lapses: readonly Lapse[]) {
+	const told = await recentEvents(app.db, EVENTS_SHOWN);
+	const latest = lapses.slice(0, EVENTS_SHOWN);
 	const names = await accountNames(
 		app.db,
-		lapses.slice(0, EVENTS_SHOWN).map(({ memberId }) => memberId)
+		latest.map(({ memberId }) => memberId)
 	);
 	const plans = new Map((await shownPlans(app)).map(({ id, name }) => [id, name]));
-	const ran = lapses.slice(0, EVENTS_SHOWN).map(({ memberId, planId, at }) => ({
+	const ran = latest.map(({ memberId, planId, at }) => ({
 		id: `${memberId} ${planId} ${at}`,
 		at,
 		action: 'ran-out',
@@ -84,19 +112,4 @@ async function cameAndWent(app: Using<'clock' | 'db' | 'population' | 'rights'>)
 
 function planIn(after: unknown): string {
 	return typeof after === 'object' && after !== null && 'planId' in after ? String(after.planId) : '';
-}
-
-/** How many members held a plan, week by week up to now. */
-async function heldOverAYear(
-	app: Using<'clock' | 'db' | 'population' | 'rights'>
-): Promise<{ at: Instant; count: number }[]> {
-	const now = app.clock.business();
-	const moments = Array.from({ length: WEEKS + 1 }, (_, n) => now - (WEEKS - n) * 7 * DAY_MS);
-	const members = await app.population.all();
-	const counts = holdersAt(members.values(), await labelIds(app), moments);
-	return moments.map((at, n) => ({ at, count: counts[n] ?? 0 }));
-}
-
-async function labelIds(app: Using<'db' | 'rights'>): Promise<ReadonlySet<string>> {
-	return new Set((await labelNames(app)).map(({ id }) => id));
 }
