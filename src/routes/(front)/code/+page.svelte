@@ -9,6 +9,8 @@
 
 	const errors = $derived(form?.errors ?? {});
 	const typed = $derived(String(form?.values?.code ?? data.code));
+	/** Kept over a wrong code, wherever it was typed. */
+	const next = $derived(String(form?.values?.next ?? data.next));
 </script>
 
 <svelte:head><title>{words().say('code.title')} · {data.site.name}</title></svelte:head>
@@ -16,7 +18,7 @@
 <form method="post" class="sheet grid max-w-md gap-4 p-6 pt-7" novalidate>
 	<h1>{words().say('code.title')}</h1>
 	<ErrorSummary {errors} />
-	<input type="hidden" name="next" value={data.next} />
+	<input type="hidden" name="next" value={next} />
 	<Field name="code" label={words().say('code.code')} hint={words().say('code.hint')} {errors}>
 		{#snippet children(props)}<input
 				class="input"
