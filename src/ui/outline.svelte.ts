@@ -35,6 +35,7 @@ interface Asked {
 type Answer = { ok: true; id: string } | { ok: false; problem: string; rehearsal: RehearsalView | null };
 
 const NOT_REACHED = 'There is no connection. What you typed is still here.';
+const NOT_UNDERSTOOD = 'This could not be kept. Copy what you typed, then load the page again.';
 
 export class OutlineEditing {
 	tree = $state.raw<readonly Node[]>([]);
@@ -74,7 +75,13 @@ export class OutlineEditing {
 		const typed = inOrder(this.tree).filter(({ isNew, id }) => isNew && !this.known.has(id));
 		for (const one of typed) {
 			const { homeId, after } = this.spotOf(one.id);
-			const spot = { homeId: this.idOf(homeId), after: after === null ? null : this.idOf(after) };
+			const home = this.idOf(homeId);
+			// Where its home has gone meanwhile, what was typed goes to the end.
+			const isThere = home === given.id || inOrder(tree).some(({ id }) => id === home);
+			const last = tree.at(-1)?.entry.id ?? null;
+			const spot = isThere
+				? { homeId: home, after: after === null ? null : this.idOf(after) }
+				: { homeId: given.id, after: last };
 			tree = this.withNew(tree, one, spot);
 		}
 		this.tree = tree;
@@ -211,6 +218,12 @@ export class OutlineEditing {
 		return null;
 	}
 
+	/** The id of what is kept; `null` while it is not. */
+	keptId(id: string): string | null {
+		const own = this.idOf(id);
+		return own === this.root.id || this.nodeOf(id)?.entry.isNew === false || this.known.has(id) ? own : null;
+	}
+
 	private idOf(id: string): string {
 		return this.known.get(id) ?? id;
 	}
@@ -265,14 +278,27 @@ async function ask(rootId: string, body: Record<string, string>): Promise<Answer
 		body: form
 	}).catch(() => null);
 	if (!response) return { ok: false, problem: NOT_REACHED, rehearsal: null };
-	const result = deserialize<{ id: string }, { problem?: string; rehearsal?: RehearsalView }>(
-		await response.text()
-	);
+	const text = await response.text().catch(() => '');
+	const result = readAnswer(text);
+	if (!result) return { ok: false, problem: NOT_UNDERSTOOD, rehearsal: null };
 	if (result.type === 'success' && result.data) return { ok: true, id: result.data.id };
 	const data = result.type === 'failure' ? result.data : undefined;
 	return {
 		ok: false,
-		problem: data?.problem ?? 'This could not be kept. Load the page again.',
+		problem: data?.problem ?? NOT_UNDERSTOOD,
 		rehearsal: data?.rehearsal ?? null
 	};
+}
+
+type ActionAnswer = ReturnType<
+	typeof deserialize<{ id: string }, { problem?: string; rehearsal?: RehearsalView }>
+>;
+
+/** `null`: a page where an answer should be, such as that of a web server in front. */
+function readAnswer(text: string): ActionAnswer | null {
+	try {
+		return deserialize(text);
+	} catch {
+		return null;
+	}
 }

@@ -38,6 +38,8 @@ const SAVED_EVERY_MS = 10_000;
 const LOST_AGAIN_MS = 3000;
 /** Asked too fast: it comes by itself a little later. */
 const TOO_FAST = 429;
+/** The picture may have gone on since it was looked at. */
+const SLACK_SECONDS = 1;
 /** So near the end, or so early, there is nothing to come back to. */
 const EDGE_SECONDS = 5;
 
@@ -117,7 +119,8 @@ export class PlayerState {
 			if (Number.isFinite(video.duration)) this.length = video.duration;
 		});
 		on('seeking', () => {
-			if (!maySeek(this.media.way.going, video.currentTime, this.reached)) video.currentTime = this.reached;
+			if (!maySeek(this.media.way.going, video.currentTime, this.reached, SLACK_SECONDS))
+				video.currentTime = this.reached;
 		});
 		on('timeupdate', () => {
 			this.time = video.currentTime;

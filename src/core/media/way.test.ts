@@ -72,19 +72,27 @@ describe('a way of watching', () => {
 	});
 
 	test.each([
-		['anywhere', 90, 60, true],
-		['back', 59, 60, true],
-		['back', 61, 60, true],
-		['back', 61.5, 60, false],
-		['nowhere', 60, 60, true],
-		['nowhere', 61, 60, true],
-		['nowhere', 59, 60, true],
-		['nowhere', 58.5, 60, false],
-		['nowhere', 61.5, 60, false],
-		['nowhere', 0, 60, true],
-		['nowhere', 1, 60, true],
-		['nowhere', 1.5, 60, false]
-	] as const)('where one may go “%s”: to %d, having come to %d: %s', (going, to, reached, expected) => {
-		expect(maySeek(going, to, reached)).toBe(expected);
-	});
+		['anywhere', 90, 60, 0, true],
+		['back', 59, 60, 0, true],
+		['back', 60, 60, 0, true],
+		['back', 60.1, 60, 0, false],
+		['back', 61, 60, 1, true],
+		['back', 61.5, 60, 1, false],
+		['nowhere', 60, 60, 0, true],
+		['nowhere', 59, 60, 0, false],
+		['nowhere', 61, 60, 0, false],
+		['nowhere', 0, 60, 0, true],
+		['nowhere', 0.5, 60, 0, false],
+		['nowhere', 61, 60, 1, true],
+		['nowhere', 59, 60, 1, true],
+		['nowhere', 58.5, 60, 1, false],
+		['nowhere', 61.5, 60, 1, false],
+		['nowhere', 1, 60, 1, true],
+		['nowhere', 1.5, 60, 1, false]
+	] as const)(
+		'where one may go “%s”: to %d, having come to %d, with %d s since: %s',
+		(going, to, reached, slack, expected) => {
+			expect(maySeek(going, to, reached, slack)).toBe(expected);
+		}
+	);
 });

@@ -73,17 +73,15 @@ export function highestSpeed({ speeds }: Pick<WayOfWatching, 'speeds'>): number 
 	return Math.max(1, ...speeds);
 }
 
-/** What a second of playing may add to where somebody is. */
-const SLACK_SECONDS = 1;
-
 /**
  * Whether the player may go to a moment, where somebody has been up to `reached` already.
  *
  * @param to in seconds
  * @param reached in seconds; where it only plays through: where it is now
+ * @param slack in seconds; what playing may have added since that was looked at
  */
-export function maySeek(going: Going, to: number, reached: number): boolean {
+export function maySeek(going: Going, to: number, reached: number, slack = 0): boolean {
 	if (going === 'anywhere') return true;
-	if (going === 'back') return to <= reached + SLACK_SECONDS;
-	return to <= SLACK_SECONDS || Math.abs(to - reached) <= SLACK_SECONDS;
+	if (going === 'back') return to <= reached + slack;
+	return to <= slack || Math.abs(to - reached) <= slack;
 }

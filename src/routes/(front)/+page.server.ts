@@ -1,5 +1,5 @@
 import { listFor } from '$server/reads/front/lists';
-import { offersAtPlace, withWaysIn } from '$server/reads/front/offers';
+import { offersAtPlace, takesCodeAt, withWaysIn } from '$server/reads/front/offers';
 import { plansOffered } from '$server/reads/front/shop';
 import { denialOf } from '$server/http/pass';
 import type { PageServerLoad } from './$types';
@@ -16,6 +16,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		denial,
 		items: await withWaysIn(app, look, items.slice(0, SHOWN)),
-		offers: denial ? await offersAtPlace(app, look, '/') : await plansOffered(app, look)
+		offers: denial ? await offersAtPlace(app, look, '/') : await plansOffered(app, look),
+		takesCode: denial !== null && takesCodeAt(look, '/')
 	};
 };

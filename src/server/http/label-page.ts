@@ -1,7 +1,7 @@
 /** The page of a category or a tag on the front. */
 import { error } from '@sveltejs/kit';
 import { labelOf, type LabelKind } from '../reads/front/label-list';
-import { offersAtPlace, withWaysIn } from '../reads/front/offers';
+import { offersAtPlace, takesCodeAt, withWaysIn } from '../reads/front/offers';
 import { NO_SUCH_PAGE } from './denial';
 import { denialOf } from './pass';
 
@@ -14,6 +14,7 @@ export async function labelPage(locals: App.Locals, kind: LabelKind, slug: strin
 		name: label.name,
 		denial,
 		items: denial ? [] : await withWaysIn(app, look, label.items),
-		offers: denial ? await offersAtPlace(app, look, path, path) : []
+		offers: denial ? await offersAtPlace(app, look, path, path) : [],
+		takesCode: denial !== null && takesCodeAt(look, path)
 	};
 }

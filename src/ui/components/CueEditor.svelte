@@ -19,8 +19,8 @@
 		label: string;
 		cues: Cue[];
 		message: string | null;
-		/** Where the player is, in seconds. */
-		at: number;
+		/** Where the player is when it is asked, in seconds: not followed, for there may be a thousand lines. */
+		at: () => number;
 		/** Shows the moment in the player. */
 		onSeek: (seconds: number) => void;
 	} = $props();
@@ -61,9 +61,9 @@
 		<button
 			type="button"
 			class="tool"
-			title="Here: {clock(Math.round(at * 10) / 10)}"
+			title="Where the player is"
 			aria-label="{label}: where the player is"
-			onclick={() => (row[edge] = clock(Math.round(at * 10) / 10))}><Timer size={16} /></button
+			onclick={() => (row[edge] = clock(Math.round(at() * 10) / 10))}><Timer size={16} /></button
 		>
 	</span>
 {/snippet}

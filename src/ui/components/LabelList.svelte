@@ -9,6 +9,7 @@
 		denial,
 		items,
 		offers,
+		takesCode,
 		site,
 		member,
 		path
@@ -17,6 +18,7 @@
 		denial: ComponentProps<typeof Notice>['denial'] | null;
 		items: ComponentProps<typeof ItemGrid>['items'];
 		offers: ComponentProps<typeof Notice>['plans'];
+		takesCode: boolean;
 		site: { name: string; zone: string };
 		member: string | null;
 		path: string;
@@ -27,7 +29,7 @@
 
 <h1 class="mb-6">{name}</h1>
 {#if denial}
-	<Notice {denial} title={name} {member} plans={offers} zone={site.zone} {path} />
+	<Notice {denial} title={name} {member} plans={offers} {takesCode} zone={site.zone} {path} />
 {:else}
 	<ItemGrid {items} zone={site.zone} />
 {/if}

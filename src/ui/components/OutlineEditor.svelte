@@ -176,10 +176,13 @@
 		const homeId = !entry ? outline.id : isHolder(entry.kind) ? entry.id : editing.spotOf(entry.id).homeId;
 		const kind = newKind(kindOf(homeId));
 		if (!SHOWS_ASSETS.has(kind) || ofFiles) {
-			const metadata = { home: homeId };
+			const home = editing.keptId(homeId);
+			if (home === null)
+				return void (editing.problem = 'Give it a title first: what is dropped on it lives in it.');
+			const metadata = { home };
 			return uploads.add(files, { box, limit, metadata, onDone: () => void refresh('desk:library') });
 		}
-		let after = entry && homeId !== entry.id ? entry.id : null;
+		let after = !entry ? (editing.tree.at(-1)?.entry.id ?? null) : homeId === entry.id ? null : entry.id;
 		const sorted = files.toSorted((a, b) =>
 			a.file.name.localeCompare(b.file.name, undefined, { numeric: true })
 		);

@@ -3,6 +3,7 @@
 	import { ALLOWED, GOING, RESTING, SPEEDS, type WayOfWatching } from '$core/media/way';
 	import { ALLOWED_WORDS, GOING_WORDS, RESTING_WORDS } from '$ui/wording/way';
 	import { Editing, standing } from '$ui/parts/editing.svelte';
+	import Confirm from '$ui/parts/Confirm.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
 	import ErrorSummary from './ErrorSummary.svelte';
@@ -113,8 +114,15 @@
 	{/key}
 </form>
 {#if own.id}
-	<form method="post" action="?/remove" class="mt-2" use:enhance>
-		<input type="hidden" name="id" value={own.id} />
-		<button class="button-stop">Remove “{own.name}”</button>
-	</form>
+	<div class="mt-2">
+		<Confirm
+			label="Remove “{own.name}”"
+			title="Remove “{own.name}”?"
+			what="What has this way of watching plays in the usual one from then on."
+			action="?/remove"
+			confirmLabel="Remove it"
+		>
+			<input type="hidden" name="id" value={own.id} />
+		</Confirm>
+	</div>
 {/if}

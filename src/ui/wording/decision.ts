@@ -287,7 +287,7 @@ export function mendsOf(
 			if (step.by === 'grant' && step.releaseId !== null)
 				mends.push({
 					label: 'Move the release',
-					href: `/desk/releases?plan=${step.planId}&q=${encodeURIComponent(names.resource(itemId))}`
+					href: `/desk/releases?plan=${step.planId}`
 				});
 			else mends.push({ label: 'Move the window', href: `/desk/fences/${step.fenceId}` });
 			break;

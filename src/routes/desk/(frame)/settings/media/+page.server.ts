@@ -61,7 +61,7 @@ export const actions: Actions = {
 			const words = `“${theirs.name}”: ${wayWords(theirs.way)}`;
 			return fail(409, { wayId: id, theirWay: { revision: wayRevision(theirs), words } });
 		}
-		return { saved: `Saved: ${name}.` };
+		return { wayId: id, savedWay: `Saved: ${name}.` };
 	},
 	remove: async ({ locals: { app, viewer }, request }) => {
 		await removeWay(app, viewer, String((await readForm(request)).get('id') ?? ''));

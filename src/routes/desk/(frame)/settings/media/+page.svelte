@@ -22,6 +22,7 @@
 		() => data.deterrents
 	);
 	const answer = $derived(editing.of(form));
+	const savedWay = $derived((form && 'savedWay' in form ? form.savedWay : null) ?? null);
 	const ofWay = $derived(form && 'wayId' in form ? form.wayId : undefined);
 	const own = $derived(ofWay === undefined && !editing.isPutBack ? errors : {});
 </script>
@@ -73,6 +74,7 @@
 							{own}
 							errors={ofWay === own.id ? errors : {}}
 							theirs={form && 'theirWay' in form && ofWay === own.id ? (form.theirWay ?? null) : null}
+							saved={ofWay === own.id ? savedWay : null}
 						/>
 					</Fold>
 					<p class="pl-5 text-sm text-quiet">
@@ -82,11 +84,15 @@
 				</li>
 			{/each}
 			<li class="py-3">
-				<Fold label="Make another" isOpen={ofWay === null}>
-					<WayForm
-						own={{ id: '', revision: '', name: '', isDefault: data.ways.length === 0, way: data.fresh }}
-						errors={ofWay === null ? errors : {}}
-					/>
+				<Fold label="Make another" isOpen={ofWay === null && savedWay === null}>
+					<!-- What was made stands in the list: the next one begins anew. -->
+					{#key data.ways.length}
+						<WayForm
+							own={{ id: '', revision: '', name: '', isDefault: data.ways.length === 0, way: data.fresh }}
+							errors={ofWay === null ? errors : {}}
+							saved={ofWay === null ? savedWay : null}
+						/>
+					{/key}
 				</Fold>
 			</li>
 		</ul>

@@ -146,7 +146,7 @@
 								{...own}
 								message={errors.cues?.[0] ?? null}
 								onSeek={show}
-								at={player?.time ?? 0}
+								at={() => player?.time ?? 0}
 							/>{/key}
 					</Fold>
 				{/each}
