@@ -5,6 +5,7 @@ import { buildIfChanged } from './lib/build.mjs';
 import { startDatabase } from './lib/database.mjs';
 import { launch, portsFrom } from './lib/launch.mjs';
 import { installDebianPackages, installNpmPackages, NEEDED_BY_TESTS } from './lib/packages.mjs';
+import { stopAllOnSignal } from './lib/processes.mjs';
 import { main, run, step } from './lib/steps.mjs';
 
 const FOLDER = '.stile/test';
@@ -13,6 +14,7 @@ const DATABASE_TESTS_PORT = 4216;
 let passed = 0;
 let failed = 0;
 
+stopAllOnSignal();
 await main(async () => {
 	await step("Debian's packages", () => installDebianPackages(NEEDED_BY_TESTS));
 	await step('npm packages', installNpmPackages);

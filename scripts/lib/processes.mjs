@@ -8,6 +8,8 @@ import { Problem } from './steps.mjs';
 
 const KILL_AFTER_MS = 30_000;
 
+const going = new Set();
+
 /** Starts a process whose output goes to a file. It has a group of its own, so that Ctrl-C reaches only the script. */
 export function start(name, command, args, { env = {}, log }) {
 	const out = openSync(log, 'w');
@@ -18,7 +20,7 @@ export function start(name, command, args, { env = {}, log }) {
 	});
 	closeSync(out);
 	const ended = new Promise((resolve) => child.on('close', resolve).on('error', resolve));
-	return {
+	const started = {
 		name,
 		log,
 		child,
@@ -32,6 +34,19 @@ export function start(name, command, args, { env = {}, log }) {
 			clearTimeout(timer);
 		}
 	};
+	going.add(started);
+	void ended.then(() => going.delete(started));
+	return started;
+}
+
+/** Whoever is asked to stop in the middle ends what it has started: the next one needs its ports. */
+export function stopAllOnSignal() {
+	const stop = async () => {
+		await Promise.all([...going].map((one) => one.stop()));
+		process.exit(1);
+	};
+	process.once('SIGINT', stop);
+	process.once('SIGTERM', stop);
 }
 
 /** Waits until `check` says yes; ends with the process's last words if it dies first. */
