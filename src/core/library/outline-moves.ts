@@ -1,7 +1,8 @@
 /**
  * Moving things in an outline by the keyboard: one row up or down, into the home beside, or out of one's own.
  *
- * Example: the first lesson of section B, moved up, is the last one of section A.
+ * Example: the first lesson of section B, moved up, is the last one of section A. So what stands alone between two sections
+ * goes into one of them by one press, and is put there again by dragging.
  */
 import type { ResourceKind } from '../access/model';
 import { canLiveIn } from './homes';
