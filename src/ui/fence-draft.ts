@@ -130,6 +130,8 @@ export function sentSelector(draft: SelectorDraft) {
 export interface FencePreview {
 	/** Why it cannot be said. */
 	message: string | null;
+	/** The part of the pattern that this is about. */
+	mark: { at: number; length: number } | null;
 	items: { id: string; title: string; kind: string; address: string | null; isNew: boolean }[];
 	lost: { id: string; title: string }[];
 	total: number;

@@ -15,6 +15,9 @@ import { listFor } from '$server/reads/front/lists';
 import { agreeing, consentOf, rehearseChange, saveRehearsed } from '$server/usecases/access/rehearsed-save';
 import { answerPair, checkAddress, membersOfItem } from '$server/reads/desk/check';
 import { givePlanItems, takePlanItems } from '$server/usecases/access/give-plan-items';
+import { savePlanOpens, type OpensWish } from '$server/usecases/access/plan-opens';
+import { planPage } from '$server/reads/desk/plans';
+import { createPlan } from '$server/usecases/plans/save-plan';
 import { saveReleases } from '$server/usecases/access/save-releases';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
 import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
@@ -26,7 +29,18 @@ import { createItem, editItem, setState, type ItemWish } from '$server/usecases/
 import { makeLabel, removeLabel } from '$server/usecases/library/labels';
 import { takeUse } from '$server/usecases/library/uses';
 import { isApiKey, makeApiKey, revokeApiKey, allApiKeys } from '$server/usecases/running/api-keys';
-import { buy, FENCE, holding, makeShop, makeVideo, makeWorld, PAGE, passDays, type World } from './world';
+import {
+	buy,
+	FENCE,
+	holding,
+	makeShop,
+	makeVideo,
+	makeWorld,
+	PAGE,
+	passDays,
+	PLAN,
+	type World
+} from './world';
 
 const CLIENT = '198.51.100.7';
 let world: World;
@@ -289,6 +303,45 @@ describe('the Library', () => {
 		expect(await takePlanItems(world.app, null, shop.planId, [b], null)).toMatchObject({
 			code: 'nothing-to-take'
 		});
+	});
+
+	it('lets a plan open what is chosen on its page, or everything, and takes that back', async () => {
+		const planId = await createPlan(world.app, null, { ...PLAN, name: 'Patron' });
+		const member = await addMember(world.app, null, {
+			email: 'patron@mail.example',
+			name: 'Patron',
+			planId,
+			until: null
+		});
+		if (!member.ok) throw new Error(member.code);
+		const course = await make({ kind: 'course', title: 'Escapements' });
+		const lesson = await make({ kind: 'lesson', title: 'Anchor', homeId: course });
+		const film = await makeVideo(world.app, '/videos/patron');
+		const opens = (wish: OpensWish) =>
+			agreeing((agreedTo) => savePlanOpens(world.app, null, planId, wish, agreedTo));
+		const chosen = async () => (await planPage(world.app, planId))?.chosen.map(({ id }) => id);
+		const may = (id: string) => verdict(member.memberId, id);
+
+		await opens({ kind: 'chosen', ids: [course, film] });
+		expect(await chosen()).toEqual([course, film]);
+		expect([await may(lesson), await may(film), await may(shop.itemId)]).toEqual(['open', 'open', 'shut']);
+		expect([await verdict(null, lesson), await verdict(null, film)]).toEqual(['shut', 'shut']);
+		// What comes into the course later is closed, and opened, too.
+		const later = await make({ kind: 'lesson', title: 'Pallet', homeId: course });
+		expect([await may(later), await verdict(null, later)]).toEqual(['open', 'shut']);
+
+		const asked = await savePlanOpens(world.app, null, planId, { kind: 'chosen', ids: [film] }, null);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		expect(asked.rehearsal.result.members['loses-now']).toBe(1);
+		expect(await chosen()).toEqual([course, film]);
+
+		await opens({ kind: 'everything' });
+		expect([await may(shop.itemId), await verdict(null)]).toEqual(['open', 'shut']);
+		expect((await planPage(world.app, planId))?.opensEverything).toBe(true);
+		await opens({ kind: 'chosen', ids: [] });
+		expect((await planPage(world.app, planId))?.opensEverything).toBe(false);
+		expect([await chosen(), await may(shop.itemId), await may(film)]).toEqual([[], 'shut', 'shut']);
+		expect(await opens({ kind: 'chosen', ids: ['gone'] })).toEqual({ kind: 'refused', code: 'unknown-item' });
 	});
 
 	it('keeps what is left out, absent or a draft out of lists, whoever asks', async () => {

@@ -65,7 +65,7 @@ test('a course with sections and lessons is made, labelled and closed by one fen
 	// Nobody is chosen silently.
 	await page.getByRole('checkbox', { name: 'Workshop', exact: true }).check();
 	await page.getByRole('button', { name: 'Put up the fence' }).click();
-	await expect(page.getByText('What this save would do')).toBeVisible();
+	await expect(page.getByText('What putting up “Pendulum lessons” would do')).toBeVisible();
 	await expect(page.getByText(/members? would gain access now/)).toBeVisible();
 	await agree(page);
 	await expect(page).toHaveURL(/\/desk\/fences\/[0-9a-f-]{36}/);
@@ -99,38 +99,81 @@ test('a stranger reads the outside of the course, and nothing of its lessons, wh
 test('releases are laid out, dragged and moved by keys, rehearsed and saved', async ({ browser }) => {
 	const page = await owner(browser);
 	await page.goto('/desk/releases');
-	// What is chosen before the scripts have run is lost to them.
 	await page.waitForLoadState('networkidle');
-	await select(page.getByLabel('What is in'), /^Taking apart/);
-	await page.getByRole('button', { name: 'Lay out the items' }).click();
-	await expect(page.getByRole('button', { name: 'Save 3 changes' })).toBeVisible();
+	await page.getByRole('button', { name: 'What can be done with Taking apart' }).click();
+	await page.getByRole('menuitem', { name: 'Lay out what is in it' }).click();
+	await page.getByRole('button', { name: 'Lay it out' }).click();
+	await expect(page.getByText('Changed: 3 releases')).toBeVisible();
 	const plates = page.getByRole('slider', { name: /Plates/ });
 	await expect(plates).toHaveAttribute('aria-valuetext', 'after 2 weeks');
 	await plates.focus();
 	await page.keyboard.press('ArrowRight');
 	await expect(plates).toHaveAttribute('aria-valuetext', 'after 3 weeks');
+	// What has no end is shortened from where the board ends, after 20 weeks.
 	await page.keyboard.press('Shift+ArrowLeft');
+	await expect(plates).toHaveAttribute('aria-valuetext', 'after 3 weeks, for 16 weeks');
+	await page.keyboard.press('Enter');
+	await page.getByRole('textbox', { name: 'Closes after, how many' }).fill('4');
+	await page.getByRole('button', { name: 'Take it' }).click();
 	await expect(plates).toHaveAttribute('aria-valuetext', 'after 3 weeks, for 4 weeks');
+	await expect(plates).toBeFocused();
 
 	const spring = page.getByRole('slider', { name: /Mainspring/ });
-	const box = (await spring.boundingBox())!;
-	const track = (await page.locator('[data-track]').first().boundingBox())!;
-	await page.mouse.move(box.x + 8, box.y + 8);
-	await page.mouse.down();
-	await page.mouse.move(box.x + 8 + track.width / 20, box.y + 8, { steps: 4 });
+	const track = (await spring.boundingBox())!;
+	const drag = async (from: number, to: number) => {
+		await page.mouse.move(track.x + ((from + 0.3) * track.width) / 20, track.y + 20);
+		await page.mouse.down();
+		await page.mouse.move(track.x + ((to + 0.3) * track.width) / 20, track.y + 20, { steps: 4 });
+	};
+	await drag(1, 9);
+	await expect(spring).toHaveAttribute('aria-valuetext', 'after 9 weeks');
+	await page.keyboard.press('Escape');
+	await expect(spring).toHaveAttribute('aria-valuetext', 'after 1 week');
+	await page.mouse.up();
+	await drag(1, 2);
 	await page.mouse.up();
 	await expect(spring).toHaveAttribute('aria-valuetext', 'after 2 weeks');
 
-	await page.getByRole('button', { name: 'Save 3 changes' }).click();
-	await expect(page.getByText('What this save would do')).toBeVisible();
+	await page.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(
+		page.getByText('What the releases of “First screw” and 2 more would do for Workshop')
+	).toBeVisible();
 	const table = await page.request.get(
 		(await page.getByRole('link', { name: /All of it as a table/ }).getAttribute('href')) ?? ''
 	);
 	expect(await table.text()).toContain('Plates,loses later');
 	await agree(page);
-	await expect(page.getByText('Saved. It counts from now on.')).toBeVisible();
+	await expect(page.getByText('Kept.', { exact: true })).toBeVisible();
 	await page.reload();
-	await expect(page.getByText('after 3 weeks, for 4 weeks')).toBeVisible();
+	await expect(plates).toHaveAttribute('aria-valuetext', 'after 3 weeks, for 4 weeks');
+});
+
+test('a release where no fence lets the plan in is a warning with its mend, and what is kept can be put back', async ({
+	browser
+}) => {
+	const page = await owner(browser);
+	await make(page, 'page', 'Opening hours', { text: 'Daily', address: '/hours' });
+	await page.goto('/desk/releases');
+	await page.waitForLoadState('networkidle');
+	await page.getByRole('searchbox').fill('plattes');
+	await expect(page.getByRole('list', { name: 'Release board' }).getByRole('slider')).toHaveCount(3);
+	await page.getByRole('searchbox').fill('');
+	const open = page.getByRole('slider', { name: /^Opening hours,/ });
+	await open.focus();
+	await page.keyboard.press('ArrowRight');
+	await expect(open).toHaveAttribute('aria-valuetext', /after 1 week\. .* does nothing\.$/);
+	await page.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(page.getByText('Kept.', { exact: true })).toBeVisible();
+	const mend = page.getByRole('link', { name: /^Fence it for/ });
+	await expect(mend).toBeVisible();
+	const led = await page.context().newPage();
+	await led.goto((await mend.getAttribute('href')) ?? '');
+	await expect(led.getByText('Opening hours', { exact: true }).first()).toBeVisible();
+	await expect(led.getByRole('checkbox', { name: 'Workshop' })).toBeChecked();
+	await page.getByRole('button', { name: 'Put back what stood there before' }).click();
+	await expect(open).toHaveAttribute('aria-valuetext', 'as what it is in');
+	await page.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(mend).toHaveCount(0);
 });
 
 test('a new member is let into the first lesson, told when the next opens, and let in when it does', async ({

@@ -27,12 +27,56 @@ describe('what cannot be used', () => {
 		expect(pathPattern(pattern).matches('/x')).toBe(false);
 	});
 	it('says what cannot be read, and takes what is as long as it may be', () => {
-		expect(problemOf('\ud800')).toEqual({ code: 'not-readable', detail: 'half of a character' });
+		expect(problemOf('/a\ud800')).toEqual({
+			code: 'not-readable',
+			fault: 'half-character',
+			at: 2,
+			length: 1
+		});
 		expect(problemOf('a'.repeat(MAX_PATTERN_LENGTH + 1))).toEqual({
 			code: 'too-long',
 			length: MAX_PATTERN_LENGTH + 1
 		});
 		expect(problemOf('a'.repeat(MAX_PATTERN_LENGTH))).toBeNull();
+	});
+
+	// Source: the error codes of RE2 (re2.h), as RE2JS gives them; the places are counted by hand.
+	test.each([
+		['^/a(b', 'group-not-closed', '(', 3],
+		['((a)', 'group-not-closed', '(', 0],
+		['[(]a(', 'group-not-closed', '(', 4],
+		['\\(a(b', 'group-not-closed', '(', 3],
+		['a)b', 'group-not-opened', ')', 1],
+		['(a))[)]', 'group-not-opened', ')', 3],
+		['^/[ab', 'class-not-closed', '[ab', 2],
+		['/x[z-a]y', 'class-unknown', 'z-a', 3],
+		['/[[:clock:]]', 'class-unknown', '[:clock:]', 2],
+		['/a\\qb', 'escape-unknown', '\\q', 2],
+		['*a', 'nothing-to-repeat', '*', 0],
+		['/a**', 'repeated-twice', '**', 2],
+		['/a{3,1}', 'count-unusable', '{3,1}', 2],
+		['/a{2000}', 'count-unusable', '{2000}', 2],
+		['(?P<n>a)(?P<n>b)', 'name-taken', 'n', 12],
+		['(?z)a', 'mark-unknown', '(?z', 0],
+		['/a\\', 'backslash-last', '\\', 2]
+	])('marks in %j what is wrong', (pattern, fault, part, at) => {
+		const problem = problemOf(pattern);
+		expect(problem).toEqual({ code: 'not-readable', fault, at, length: part.length });
+		expect(pattern.slice(at, at + part.length)).toBe(part);
+	});
+
+	it('marks a part of whatever cannot be read', () => {
+		const sign = fc.constantFrom('(', ')', '[', ']', 'a', '\\', '*', '{', '2', '}', '-', '?', '<', '|');
+		fc.assert(
+			fc.property(fc.string({ unit: sign, minLength: 1, maxLength: 12 }), (pattern) => {
+				const problem = problemOf(pattern);
+				if (problem?.code !== 'not-readable') return;
+				expect(problem.length).toBeGreaterThan(0);
+				expect(problem.at).toBeGreaterThanOrEqual(0);
+				expect(problem.at + problem.length).toBeLessThanOrEqual(pattern.length);
+			}),
+			{ numRuns: 2000 }
+		);
 	});
 
 	it('takes an escaped backslash for a letter, and more digits than one for a character’s number', () => {

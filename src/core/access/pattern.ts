@@ -13,13 +13,47 @@ export type PatternProblem =
 	| { code: 'too-long'; length: number }
 	/** Look-arounds and back references cannot be matched in linear time. */
 	| { code: 'not-linear' }
-	| { code: 'not-readable'; detail: string };
+	/** The part that is wrong begins at `at` and has `length` characters, counted as JavaScript does. */
+	| { code: 'not-readable'; fault: PatternFault; at: number; length: number };
+
+/** Names of RE2's own errors (RE2, re2.h, ErrorCode), and half of a character, which it takes for one. */
+export type PatternFault =
+	| 'group-not-closed'
+	| 'group-not-opened'
+	| 'class-not-closed'
+	| 'class-unknown'
+	| 'escape-unknown'
+	| 'nothing-to-repeat'
+	| 'repeated-twice'
+	| 'count-unusable'
+	| 'name-taken'
+	| 'mark-unknown'
+	| 'backslash-last'
+	| 'half-character'
+	| 'too-much';
+
+const FAULTS: Record<string, PatternFault> = {
+	'missing closing )': 'group-not-closed',
+	'unexpected )': 'group-not-opened',
+	'missing closing ]': 'class-not-closed',
+	'invalid character class range': 'class-unknown',
+	'invalid character class': 'class-unknown',
+	'invalid escape sequence': 'escape-unknown',
+	'missing argument to repetition operator': 'nothing-to-repeat',
+	'invalid nested repetition operator': 'repeated-twice',
+	'invalid repeat count': 'count-unusable',
+	'duplicate capture group name': 'name-taken',
+	'invalid named capture': 'mark-unknown',
+	'invalid or unsupported Perl syntax': 'mark-unknown',
+	'trailing backslash at end of expression': 'backslash-last'
+};
 
 /** What is wrong with a pattern; `null` when it can be used. */
 export function problemOf(pattern: string): PatternProblem | null {
 	if (pattern === '') return { code: 'empty' };
 	if (pattern.length > MAX_PATTERN_LENGTH) return { code: 'too-long', length: pattern.length };
-	if (hasLoneSurrogate(pattern)) return { code: 'not-readable', detail: 'half of a character' };
+	const half = pattern.search(/\p{Surrogate}/u);
+	if (half >= 0) return { code: 'not-readable', fault: 'half-character', at: half, length: 1 };
 	try {
 		RE2JS.compile(pattern);
 		return null;
@@ -27,7 +61,62 @@ export function problemOf(pattern: string): PatternProblem | null {
 		if (!(error instanceof RE2JSException)) throw error;
 		// One digit after a backslash refers back, more are a character's number in octal.
 		const isNotLinear = /\(\?(?:<?[=!])|\\[1-9](?![0-7])|\(\?P=/.test(pattern.replace(/\\\\/g, ''));
-		return isNotLinear ? { code: 'not-linear' } : { code: 'not-readable', detail: error.message };
+		return isNotLinear ? { code: 'not-linear' } : { code: 'not-readable', ...faultIn(pattern, error) };
+	}
+}
+
+function faultIn(
+	pattern: string,
+	error: RE2JSException
+): { fault: PatternFault; at: number; length: number } {
+	const { error: said, input } = error as RE2JSException & { error?: string; input?: string | null };
+	const fault = FAULTS[said ?? ''] ?? 'too-much';
+	const whole = { fault, at: 0, length: pattern.length };
+	switch (fault) {
+		case 'group-not-closed':
+			return { fault, at: openGroups(pattern).at(-1) ?? 0, length: 1 };
+		case 'group-not-opened':
+			return { fault, at: strayEnd(pattern) ?? 0, length: 1 };
+		case 'backslash-last':
+			return { fault, at: pattern.length - 1, length: 1 };
+		case 'name-taken': {
+			const at = pattern.lastIndexOf(`<${input}>`);
+			return at < 0 ? whole : { fault, at: at + 1, length: (input ?? '').length };
+		}
+		default: {
+			const at = input ? pattern.indexOf(input) : -1;
+			return at < 0 ? whole : { fault, at, length: (input ?? '').length };
+		}
+	}
+}
+
+/** Where groups begin that are never closed. */
+function openGroups(pattern: string): number[] {
+	const open: number[] = [];
+	for (const { token, at } of signsOf(pattern)) {
+		if (token === '(') open.push(at);
+		else if (token === ')') open.pop();
+	}
+	return open;
+}
+
+/** The first end of a group that none began. */
+function strayEnd(pattern: string): number | null {
+	let depth = 0;
+	for (const { token, at } of signsOf(pattern)) {
+		if (token === '(') depth++;
+		else if (token === ')' && --depth < 0) return at;
+	}
+	return null;
+}
+
+/** Its single signs, classes and escapes as one each. */
+function* signsOf(pattern: string): Generator<{ token: string; at: number }> {
+	for (let at = 0; at < pattern.length;) {
+		const c = pattern[at] ?? '';
+		const end = c === '[' ? (classEnd(pattern, at) ?? at) : c === '\\' ? at + 1 : at;
+		yield { token: pattern.slice(at, end + 1), at };
+		at = end + 1;
 	}
 }
 

@@ -26,7 +26,7 @@ export interface Laid {
 export interface RowsAsk {
 	/** Whether it is looked for; left out: everything is. */
 	isFound: ((id: string) => boolean) | null;
-	unfolded: ReadonlySet<string>;
+	unfolded: Pick<ReadonlySet<string>, 'has'>;
 	order: RowOrder;
 	isDescending: boolean;
 }

@@ -1,5 +1,6 @@
+import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { addCalendar, isZone } from './calendar';
+import { addCalendar, CALENDAR_UNITS, calendarBetween, isZone } from './calendar';
 
 const at = (iso: string) => Date.parse(iso);
 
@@ -57,5 +58,29 @@ describe('calendar steps', () => {
 	it('knows zones from other words', () => {
 		expect(isZone('Europe/Vienna')).toBe(true);
 		expect(isZone('Fernhollow')).toBe(false);
+	});
+});
+
+// Source: ECMAScript Temporal, Duration.prototype.total relative to a zoned date and time.
+describe('units between two instants', () => {
+	test.each([
+		['over the spring night', '2026-03-28T12:00+01:00', '2026-03-29T12:00+02:00', 'day', 1],
+		['half a day', '2026-05-05T00:00+02:00', '2026-05-05T12:00+02:00', 'day', 0.5],
+		['of a month with 31 days', '2026-01-01T00:00+01:00', '2026-02-01T00:00+01:00', 'month', 1],
+		['backwards', '2026-05-12T00:00+02:00', '2026-05-05T00:00+02:00', 'week', -1]
+	] as const)('%s', (_, from, to, unit, expected) => {
+		expect(calendarBetween(at(from), at(to), unit, 'Europe/Vienna')).toBe(expected);
+	});
+
+	it('take back steps, from days that every month has', () => {
+		const days = fc.integer({ min: 0, max: 27 });
+		const unit = fc.constantFrom(...CALENDAR_UNITS);
+		fc.assert(
+			fc.property(days, fc.integer({ min: 0, max: 60 }), unit, (day, count, unit) => {
+				const from = at('2026-01-01T12:00+01:00') + day * 86_400_000;
+				const to = addCalendar(from, count, unit, 'Europe/Vienna');
+				expect(calendarBetween(from, to, unit, 'Europe/Vienna')).toBeCloseTo(count, 9);
+			})
+		);
 	});
 });

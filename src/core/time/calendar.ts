@@ -17,6 +17,18 @@ export function addCalendar(from: Instant, count: number, unit: CalendarUnit, zo
 	return start.add({ [`${unit}s`]: count }, { overflow: 'constrain' }).epochMilliseconds;
 }
 
+/**
+ * How many `unit`s lie between two instants by the calendar and clock of `zone`, with the fraction of the one that is begun;
+ * below 0 where `to` comes first. It takes back `addCalendar`, but where the day of the month was cut off.
+ */
+export function calendarBetween(from: Instant, to: Instant, unit: CalendarUnit, zone: string): number {
+	const [start, end] = [from, to].map((at) =>
+		Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone)
+	);
+	if (!start || !end) return 0;
+	return start.until(end, { largestUnit: unit }).total({ unit, relativeTo: start });
+}
+
 /** Whether `zone` is a name that the time zone database knows. */
 export function isZone(zone: string): boolean {
 	try {

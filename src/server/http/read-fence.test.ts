@@ -275,7 +275,7 @@ describe('selectors', () => {
 	test.each([
 		['(?=x)', /take forever/],
 		['x'.repeat(10_000), /10000 characters/],
-		['(', /cannot be read/]
+		['(', /is never closed/]
 	])('refuses the pattern %j', (pattern, message) => {
 		const read = readSelector({ kind: 'pattern', pattern });
 		expect(read.ok ? '' : read.message).toMatch(message);

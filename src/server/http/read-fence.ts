@@ -29,7 +29,7 @@ import {
 	type Teaser,
 	type TurnAway
 } from '$core/access/model';
-import { hasLoneSurrogate, problemOf, type PatternProblem } from '$core/access/pattern';
+import { hasLoneSurrogate, problemOf, type PatternFault, type PatternProblem } from '$core/access/pattern';
 import { isEmptyText, readRichText, type RichText } from '$core/text/rich-text';
 import type { CrossingWish, FenceWish } from '../usecases/fences/save-fence';
 import type { TurnAwayProblem } from '../usecases/fences/turn-away-problem';
@@ -150,6 +150,26 @@ export function readSelector(raw: Record<string, unknown>): Read<Selector> {
 	return readWhole(new SelectorForm(raw), (form) => form.value());
 }
 
+const FAULT_WORDS: Record<PatternFault, string> = {
+	'group-not-closed': 'This group is never closed. Write ) where it ends, or \\( for the sign itself.',
+	'group-not-opened': 'This closes a group that none began. Take it out, or write \\) for the sign itself.',
+	'class-not-closed':
+		'This set of characters is never closed. Write ] where it ends, or \\[ for the sign itself.',
+	'class-unknown':
+		'There is no such set of characters. Write it from the lower to the higher, such as [a-z].',
+	'escape-unknown': 'A backslash before this letter means nothing. Take it out.',
+	'nothing-to-repeat':
+		'There is nothing before this that could be repeated. Write \\* or \\+ or \\? for the sign itself.',
+	'repeated-twice': 'This repeats what is repeated already. One of them is enough.',
+	'count-unusable': 'This cannot be counted: from the smaller to the larger number, up to 1000.',
+	'name-taken': 'Two groups have this name. Give one of them another.',
+	'mark-unknown': 'This begins nothing that is known here. A group without a mark is written ( … ).',
+	'backslash-last':
+		'A backslash at the end stands before nothing. Take it out, or write \\\\ for the sign itself.',
+	'half-character': 'This is half of a character. Type the whole of it.',
+	'too-much': 'This pattern is too much to be looked for. Write it shorter.'
+};
+
 function patternWords(problem: PatternProblem): string {
 	switch (problem.code) {
 		case 'empty':
@@ -159,7 +179,7 @@ function patternWords(problem: PatternProblem): string {
 		case 'not-linear':
 			return 'Look-arounds and back references are not taken, because they can take forever. Write it without them.';
 		case 'not-readable':
-			return `This pattern cannot be read: ${problem.detail}.`;
+			return FAULT_WORDS[problem.fault];
 		default:
 			return problem satisfies never;
 	}

@@ -135,7 +135,12 @@
 				</p>
 				<form method="post" action="?/showComing" use:enhance class="grid gap-2">
 					{#if rehearsal}
-						<Rehearsal {rehearsal} {zone} action="?/showComing" />
+						<Rehearsal
+							{rehearsal}
+							title="What showing {coming.fileName} in “{item.title}” would do"
+							{zone}
+							action="?/showComing"
+						/>
 					{:else}
 						<button class="button-main justify-self-start">Show it</button>
 					{/if}

@@ -191,7 +191,12 @@
 			</p>
 		</div>
 	{/if}
-	{#if form?.rehearsal}<Rehearsal rehearsal={form.rehearsal} {zone} action="?/save" />{/if}
+	{#if form?.rehearsal}<Rehearsal
+			rehearsal={form.rehearsal}
+			title={id ? `What the change of “${draft.name}” would do` : `What putting up “${draft.name}” would do`}
+			{zone}
+			action="?/save"
+		/>{/if}
 	<TextField id="name" label="Name" {errors} bind:value={draft.name} />
 
 	<SelectorInput bind:selector={draft.selector} {id} {names} {choices} bind:fresh bind:preview {errors} />

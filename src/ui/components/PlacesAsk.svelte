@@ -10,7 +10,7 @@
 </script>
 
 <div role="alert" class="grid gap-2 rounded-sheet border-2 border-gorse bg-gorse-wash p-4">
-	<p class="font-semibold">What this save would do. Nothing is saved yet.</p>
+	<p class="font-semibold">What the change of blocked places would do. Nothing is saved yet.</p>
 	{#if places.keptOut.length > 0}
 		<p class="font-medium text-brick">
 			Members and strangers who come from {named(places.keptOut)} could open nothing of it any more.

@@ -89,7 +89,12 @@
 			what="this plan"
 			href={page.url.pathname}
 		/>{/if}
-	{#if rehearsal && !editing.isPutBack}<Rehearsal {rehearsal} {zone} action="?/save" />{/if}
+	{#if rehearsal && !editing.isPutBack}<Rehearsal
+			{rehearsal}
+			title="What the change of “{plan?.name}” would do"
+			{zone}
+			action="?/save"
+		/>{/if}
 	{#key editing.version}
 		<TextField name="name" label="Name" from={String(typed.name)} errors={said} />
 		<TextField

@@ -1,21 +1,22 @@
 <script lang="ts">
 	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import type { EffectKind } from '$core/access/rehearse';
+	import { forgetAnswer } from '$ui/answer';
 	import { formatMoment } from '$ui/wording/time';
 
 	/** What a save would do, inside its form: the yes names the rehearsal, and goes to the action that was rehearsed. */
 	let {
 		rehearsal,
-		title = 'What this save would do',
+		title,
 		zone,
 		action,
 		did = null,
 		besides = [],
-		onLeave
+		onLeave = forgetAnswer
 	}: {
 		rehearsal: RehearsalView;
 		/** What it is that one says yes to. */
-		title?: string;
+		title: string;
 		zone: string;
 		/** Where the yes is sent, whichever other buttons the form has. */
 		action: string;
@@ -23,8 +24,8 @@
 		did?: string | null;
 		/** What else it would do, in sentences. */
 		besides?: string[];
-		/** Where it can be closed without a word to the server. */
-		onLeave?: (() => void) | undefined;
+		/** Nothing is done, and it is closed: without a word to the server. */
+		onLeave?: () => void;
 	} = $props();
 
 	let sheet = $state() as HTMLElement;
@@ -137,7 +138,6 @@
 	<div class="mt-4 flex flex-wrap gap-3">
 		{#if did !== null}<input type="hidden" name="do" value={did} />{/if}
 		<button class="button-main" formaction={action} name="agreedTo" value={rehearsal.id}>Do it</button>
-		{#if onLeave}<button type="button" class="button-quiet" onclick={onLeave}>Leave it as it was</button>
-		{:else}<span class="self-center text-sm">Or change it above, and save again.</span>{/if}
+		<button type="button" class="button-quiet" onclick={onLeave}>Leave it as it was</button>
 	</div>
 </section>

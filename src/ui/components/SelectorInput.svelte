@@ -166,7 +166,16 @@
 	{#if errors.selector}<p class="text-sm font-medium text-brick">{errors.selector[0]}</p>{/if}
 	<div class="rounded-sheet border border-line bg-sunk p-3" aria-live="polite">
 		{#if !preview}<p class="text-quiet">Looking what it catches.</p>
-		{:else if preview.message}<p class="text-quiet">{preview.message}</p>
+		{:else if preview.message}
+			{#if preview.mark}{@const { at, length } = preview.mark}
+				<p class="mb-1 font-mono text-sm break-all">
+					{selector.pattern.slice(0, at)}<mark
+						class="rounded-sheet bg-brick-wash text-brick outline-2 outline-offset-1 outline-brick"
+						>{selector.pattern.slice(at, at + length)}</mark
+					>{selector.pattern.slice(at + length)}
+				</p>
+			{/if}
+			<p class={preview.mark ? 'text-brick' : 'text-quiet'}>{preview.message}</p>
 		{:else}
 			<p class="font-medium">
 				{preview.total === 0

@@ -1,8 +1,12 @@
 <script lang="ts">
-	/** The moment that a view is worked out for: dragged, or moved by keys. `n` is now. */
+	/** The moment that a view is worked out for: a day that is dragged to or reached by keys, or a moment that is typed. `n` is now. */
+	import { untrack } from 'svelte';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { asking } from '$ui/address';
+	import { addCalendar, atHour, calendarBetween, readLocal, writeLocal } from '$core/time/calendar';
+	import MomentField from '$ui/fields/MomentField.svelte';
+	import Popover from '$ui/parts/Popover.svelte';
 	import Slider from '$ui/parts/Slider.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import { formatDay, formatMoment } from '$ui/wording/time';
@@ -23,9 +27,6 @@
 
 	type Changes = Record<string, string | null>;
 
-	const HOUR = 3_600_000;
-	const STEP = 6 * HOUR;
-
 	/** What else stands at the foot of the window stands above it. */
 	let height = $state(0);
 	$effect(() => {
@@ -38,6 +39,11 @@
 	let timer: ReturnType<typeof setTimeout> | undefined;
 	const shown = $derived(dragged ?? moment.at);
 	const isNow = $derived(dragged === null && Math.abs(moment.at - moment.now) < 60_000);
+	/** The rail goes by days of the publisher's clocks, each from its first moment. */
+	const firstDay = $derived(atHour(moment.from, 0, zone));
+	const dayAt = (n: number) =>
+		Math.min(moment.to, Math.max(moment.from, addCalendar(firstDay, n, 'day', zone)));
+	const dayOf = (at: number) => Math.max(0, Math.floor(calendarBetween(firstDay, at, 'day', zone)));
 	const share = (at: number) => ((at - moment.from) / (moment.to - moment.from)) * 100;
 	const seen = $derived([...new Set(marks.filter((at) => at > moment.from && at < moment.to))].slice(0, 200));
 
@@ -53,20 +59,44 @@
 		});
 	}
 
-	function drag(value: number) {
-		dragged = value;
+	function drag(day: number) {
+		dragged = dayAt(day);
 		clearTimeout(timer);
 		timer = setTimeout(() => go({ asof: String(dragged) }), 180);
 	}
 
+	let isTyping = $state(false);
+	let typed = $state('');
+	let problem = $state('');
+
+	function beginTyping(isOpen: boolean) {
+		if (!isOpen) return;
+		typed = untrack(() => writeLocal(shown, zone));
+		problem = '';
+	}
+
+	function takeTyped(event: SubmitEvent) {
+		event.preventDefault();
+		const read = readLocal(typed, zone);
+		const isWithin = read.ok && read.at >= moment.from && read.at <= moment.to;
+		problem = !read.ok
+			? 'Type a whole date and a time.'
+			: isWithin
+				? ''
+				: `Choose a moment between ${formatDay(moment.from, zone)} and ${formatDay(moment.to, zone)}.`;
+		if (!read.ok || !isWithin) return;
+		isTyping = false;
+		go({ asof: String(read.at) });
+	}
+
 	function onkeydown(event: KeyboardEvent) {
 		const target = event.target as HTMLElement;
-		const isTyping =
+		const isInField =
 			target.isContentEditable ||
 			(/^(?:INPUT|TEXTAREA|SELECT)$/.test(target.tagName) && target.getAttribute('type') !== 'range');
-		if (event.key === 'n' && !isTyping && !event.ctrlKey && !event.metaKey) go({ asof: null });
-		else if (event.key === ']' && !isTyping) next(1);
-		else if (event.key === '[' && !isTyping) next(-1);
+		if (event.key === 'n' && !isInField && !event.ctrlKey && !event.metaKey) go({ asof: null });
+		else if (event.key === ']' && !isInField) next(1);
+		else if (event.key === '[' && !isInField) next(-1);
 	}
 
 	/** To the next or last mark. */
@@ -88,7 +118,22 @@
 		: 'border-gorse'} bg-sheet"
 	aria-label="Time rail"
 >
-	<strong class="whitespace-nowrap">As of {formatMoment(shown, zone)}{isNow ? ' (now)' : ''}</strong>
+	<Popover
+		title="As of an exact moment"
+		showsTitle
+		side="top"
+		class="w-96"
+		triggerClass="cursor-pointer font-semibold whitespace-nowrap underline decoration-line underline-offset-4 hover:decoration-current"
+		onOpen={beginTyping}
+		bind:isOpen={isTyping}
+	>
+		{#snippet trigger()}As of {formatMoment(shown, zone)}{isNow ? ' (now)' : ''}{/snippet}
+		<form onsubmit={takeTyped} class="grid gap-3" novalidate>
+			<MomentField label="Day and time" bind:value={typed} />
+			{#if problem}<p role="alert" class="text-sm font-medium text-brick">{problem}</p>{/if}
+			<button class="button-main justify-self-start">Go there</button>
+		</form>
+	</Popover>
 	<span class="flex gap-3">
 		<button type="button" class="cursor-pointer underline" onclick={() => go({ asof: null })}>Now (n)</button>
 		<button
@@ -123,10 +168,9 @@
 		<span class="relative block grow">
 			<Slider
 				label="As of"
-				value={shown}
-				min={moment.from}
-				max={moment.to}
-				step={STEP}
+				value={dayOf(shown)}
+				min={0}
+				max={dayOf(moment.to)}
 				says={formatMoment(shown, zone)}
 				onMove={drag}
 			/>

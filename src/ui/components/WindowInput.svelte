@@ -26,35 +26,39 @@
 </script>
 
 <div class="grid gap-2" id={name}>
-	<div class="flex flex-wrap items-center gap-2">
-		<span class="w-16 text-sm" aria-hidden="true">Opens</span>
-		<SelectField
-			label="Opens"
-			hidesLabel
-			class="w-56"
-			options={within(OPENS)}
-			bind:value={() => window.opens.kind, (to) => (window.opens.kind = to as typeof window.opens.kind)}
-		/>
-		{#if window.opens.kind === 'after'}
-			<StepField label="Opens after" bind:count={window.opens.count} bind:unit={window.opens.unit} />
-		{:else if window.opens.kind === 'on'}
-			<MomentField label="Opens on" hidesLabel bind:value={window.opens.local} />
-		{/if}
+	<div class="flex items-start gap-2">
+		<span class="w-16 shrink-0 pt-2 text-sm" aria-hidden="true">Opens</span>
+		<div class="flex min-w-0 flex-wrap items-center gap-2">
+			<SelectField
+				label="Opens"
+				hidesLabel
+				class="w-56"
+				options={within(OPENS)}
+				bind:value={() => window.opens.kind, (to) => (window.opens.kind = to as typeof window.opens.kind)}
+			/>
+			{#if window.opens.kind === 'after'}
+				<StepField label="Opens after" bind:count={window.opens.count} bind:unit={window.opens.unit} />
+			{:else if window.opens.kind === 'on'}
+				<MomentField label="Opens on" hidesLabel bind:value={window.opens.local} />
+			{/if}
+		</div>
 	</div>
-	<div class="flex flex-wrap items-center gap-2">
-		<span class="w-16 text-sm" aria-hidden="true">Closes</span>
-		<SelectField
-			label="Closes"
-			hidesLabel
-			class="w-56"
-			options={within(CLOSES)}
-			bind:value={() => window.closes.kind, (to) => (window.closes.kind = to as typeof window.closes.kind)}
-		/>
-		{#if window.closes.kind === 'after'}
-			<StepField label="Closes after" bind:count={window.closes.count} bind:unit={window.closes.unit} />
-		{:else if window.closes.kind === 'on'}
-			<MomentField label="Closes on" hidesLabel bind:value={window.closes.local} />
-		{/if}
+	<div class="flex items-start gap-2">
+		<span class="w-16 shrink-0 pt-2 text-sm" aria-hidden="true">Closes</span>
+		<div class="flex min-w-0 flex-wrap items-center gap-2">
+			<SelectField
+				label="Closes"
+				hidesLabel
+				class="w-56"
+				options={within(CLOSES)}
+				bind:value={() => window.closes.kind, (to) => (window.closes.kind = to as typeof window.closes.kind)}
+			/>
+			{#if window.closes.kind === 'after'}
+				<StepField label="Closes after" bind:count={window.closes.count} bind:unit={window.closes.unit} />
+			{:else if window.closes.kind === 'on'}
+				<MomentField label="Closes on" hidesLabel bind:value={window.closes.local} />
+			{/if}
+		</div>
 	</div>
 	{#if message}<p class="text-sm font-medium text-brick">{message}</p>{/if}
 </div>

@@ -3,7 +3,7 @@
 	import { beforeNavigate, goto } from '$app/navigation';
 	import Dialog from './Dialog.svelte';
 	import type { Editing } from './editing.svelte';
-	import { differing, forget, holdingsOf, labelIn, putIn, recall, remember } from './what-changed';
+	import { atRest, differing, forget, holdingsOf, labelIn, putIn, recall, remember } from './what-changed';
 
 	/**
 	 * The foot of an editor's form: what was changed, keeping it, and putting it back. Whoever leaves with something that is
@@ -85,7 +85,7 @@
 		const found = form;
 		draft = null;
 		// What was typed on since it was sent is not kept yet.
-		begun = sent;
+		begun = atRest(found, sent);
 		untrack(() => look(found));
 		// Where nothing was, the fields follow what was kept of them.
 		if (editing.changed.length === 0) void tick().then(() => (begun = holdingsOf(found)));

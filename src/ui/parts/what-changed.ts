@@ -31,6 +31,14 @@ export function labelIn(form: HTMLFormElement, name: string): string | null {
 	return field?.dataset.label ?? null;
 }
 
+/** What a form holds once it is kept: what it sent, but for fields that are empty then, as they say (`data-rest`). */
+export function atRest(form: HTMLFormElement, sent: ReadonlyMap<string, string[]>): Holdings {
+	const held = new Map(sent);
+	for (const { dataset } of form.querySelectorAll<HTMLElement>('[data-field][data-rest]'))
+		held.set(dataset.field ?? '', [dataset.rest ?? '']);
+	return held;
+}
+
 interface Draft {
 	held: [string, string[]][];
 	labels: string[];

@@ -287,7 +287,7 @@ export function mendsOf(
 			if (step.by === 'grant' && step.releaseId !== null)
 				mends.push({
 					label: 'Move the release',
-					href: `/desk/releases?plan=${step.planId}`
+					href: `/desk/releases?${new URLSearchParams({ plan: step.planId, q: names.resource(itemId) })}`
 				});
 			else mends.push({ label: 'Move the window', href: `/desk/fences/${step.fenceId}` });
 			break;

@@ -1,4 +1,5 @@
 /** Fences in plain sentences: what they catch, who may cross, and what looks wrong. */
+import type { Idle } from '$core/access/idle-releases';
 import type { Audience, Fence, ResourceKind, Selector, Window } from '$core/access/model';
 import type { Finding } from '$core/access/inspect';
 import { formatMoment } from './time';
@@ -110,6 +111,18 @@ export function windowWords({ opens, closes }: Window, zone: string): string {
 				? `, until ${formatMoment(closes.at, zone)}`
 				: `, for ${plural(closes.count, closes.unit)}`;
 	return opening + closing;
+}
+
+/** Why a release counts nowhere. */
+export function idleWords(idle: Idle, planName: string): string {
+	switch (idle) {
+		case 'not-let-in':
+			return `No fence lets ${planName} in here, so this release does nothing.`;
+		case 'open-anyway':
+			return 'Open to anyone as it is, so this release does nothing.';
+		case 'passed-over':
+			return 'All that is in it has a release of its own, so this one does nothing.';
+	}
 }
 
 function someOf(words: string[]): string {

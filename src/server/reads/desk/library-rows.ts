@@ -127,9 +127,14 @@ function plainTexts(app: Using<'db' | 'rights'>): Promise<[string, string][]> {
 	);
 }
 
-async function searchedFor(app: Using<'db' | 'rights'>, search: string): Promise<ReadonlySet<string>> {
+/** Ids of what is called like that, or stands at such an address. */
+export async function titlesFound(app: Using<'db' | 'rights'>, search: string): Promise<Set<string>> {
 	const isFound = finder(search);
-	const found = new Set((await plainTexts(app)).flatMap(([id, plain]) => (isFound(plain) ? [id] : [])));
+	return new Set((await plainTexts(app)).flatMap(([id, plain]) => (isFound(plain) ? [id] : [])));
+}
+
+async function searchedFor(app: Using<'db' | 'rights'>, search: string): Promise<ReadonlySet<string>> {
+	const found = await titlesFound(app, search);
 	if (search.length < LETTERS_FOR_TEXTS) return found;
 	for (const id of await itemsFound(app.db, search)) found.add(id);
 	return found;

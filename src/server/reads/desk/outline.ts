@@ -59,7 +59,7 @@ export async function outlineOf(
 }
 
 /** All that is not archived, as it is gone through. */
-function insideOf(app: Using<'db' | 'rights'>): Promise<(rootId: string) => Outlined<LibraryItem>[]> {
+export function insideOf(app: Using<'db' | 'rights'>): Promise<(rootId: string) => Outlined<LibraryItem>[]> {
 	return app.rights.content('inside-any', async () =>
 		outlines(
 			(await shownRows(app))

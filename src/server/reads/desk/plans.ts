@@ -1,9 +1,11 @@
 /** Plans as the Desk lists and edits them. */
+import { ownFences } from '$core/access/plan-fences';
 import { openedByPlan } from '$core/access/policy';
 import type { Using } from '../../app';
 import { itemsByIds } from '../../db/queries/items';
 import { planById, plansWithPrices } from '../../db/queries/sales';
 import { ladders } from '../../db/schema/sales';
+import { deskNames } from './names';
 import { shownPlans } from '../../rights/shown';
 
 const ITEMS_SHOWN = 100;
@@ -34,13 +36,23 @@ export async function planList(app: Using<'db' | 'rights'>) {
 export async function planPage(app: Using<'db' | 'rights'>, id: string) {
 	const plan = await planById(app.db, id);
 	if (!plan) return null;
-	const opened = openedByPlan(await app.rights.policy(), plan.id);
+	const policy = await app.rights.policy();
+	const opened = openedByPlan(policy, plan.id);
 	const items = await itemsByIds(
 		app.db,
 		opened.slice(0, ITEMS_SHOWN).map((item) => item.id)
 	);
+	const own = ownFences(policy.source.fences.toReversed(), plan.id);
+	const picked = own.items?.selector.kind === 'items' ? own.items.selector.itemIds : [];
+	const { resources } = await deskNames(app);
 	return {
 		plan,
+		opensEverything: own.everything !== null,
+		/** What was chosen for it, here or by fences that are its alone. */
+		chosen: [...own.within.keys(), ...picked].flatMap((id) => {
+			const known = resources[id];
+			return known ? { id, title: known.title, kind: known.kind } : [];
+		}),
 		opens: items.map(({ id, title, state }) => ({ id, title, state })),
 		opensCount: opened.length
 	};

@@ -2,6 +2,7 @@
 import { inArray } from 'drizzle-orm';
 import { NO_LIMITS, type Fence, type PolicySource } from '$core/access/model';
 import type { Using } from '../../app';
+import { ownFences } from '$core/access/plan-fences';
 import { allFences, type KeptFence } from '../../db/queries/policy';
 import { planNames } from '../../db/queries/sales';
 import { items } from '../../db/schema/library';
@@ -9,6 +10,8 @@ import { PolicyMoved } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Mint, type Rehearsing } from './rehearsed-save';
 import { withFence, writeFence } from '../fences/save-fence';
 import { need, type Staff } from '../../people/need';
+
+const LONGEST_NAME = 120;
 
 export type Given =
 	| { kind: 'saved'; fenceId: string }
@@ -31,7 +34,10 @@ export async function givePlanItems(
 	const caught = before?.selector.kind === 'items' ? before.selector.itemIds : [];
 	const fence: Fence = before
 		? { ...before, isOn: true, selector: { kind: 'items', itemIds: [...new Set([...caught, ...itemIds])] } }
-		: newFence(consent.mint, planId, name, itemIds);
+		: fenceFor(consent.mint, planId, {
+				name: `What ${name} opens`,
+				selector: { kind: 'items', itemIds: [...itemIds] }
+			});
 	const change = (source: PolicySource) => closed(withFence(fence)(source), itemIds);
 	const saved = await saveRehearsed(app, actor, consent, change, async (work) => {
 		await work.tx
@@ -69,39 +75,42 @@ export async function takePlanItems(
 
 /** The fence that was made for this: it adds, is picked by hand, and has the plan's holders for its only crossing. */
 async function planFence(app: Using<'db'>, planId: string): Promise<KeptFence | null> {
-	const own = (await allFences(app.db)).filter(({ mode, selector, crossings }) => {
-		const [only, ...others] = crossings;
-		const isFor = only?.audience.kind === 'holders' && only.audience.planIds.join() === planId;
-		return (
-			mode === 'adds' && selector.kind === 'items' && isFor && only.window === null && others.length === 0
-		);
-	});
-	return own.at(-1) ?? null;
+	return ownFences(await allFences(app.db), planId).items;
 }
 
-function newFence(mint: Mint, planId: string, planName: string, itemIds: readonly string[]): Fence {
+/** One that adds, with the plan's holders for its only crossing. */
+export function fenceFor(
+	mint: Mint,
+	planId: string,
+	over: Pick<Fence, 'name' | 'selector'> & Partial<Fence>,
+	isThroughout = false
+): Fence {
+	const of = JSON.stringify(
+		over.selector.kind === 'within' ? over.selector.collectionId : over.selector.kind
+	);
 	return {
-		id: mint.id('fence'),
-		name: `What ${planName} opens`.slice(0, 120),
+		id: mint.id(`fence ${of}`),
 		isOn: true,
 		mode: 'adds',
-		selector: { kind: 'items', itemIds: [...itemIds] },
 		crossings: [
 			{
-				id: mint.id('crossing'),
+				id: mint.id(`crossing ${of}`),
 				audience: { kind: 'holders', planIds: [planId] },
 				window: null,
 				limits: NO_LIMITS,
-				isThroughout: false
+				isThroughout
 			}
 		],
 		turnAway: null,
 		listing: 'shown',
-		createdAt: mint.at
+		createdAt: mint.at,
+		...over,
+		name: over.name.slice(0, LONGEST_NAME)
 	};
 }
 
-function closed(source: PolicySource, itemIds: readonly string[]): PolicySource {
+/** Closes the base of what was open: what is sold is closed. */
+export function closed(source: PolicySource, itemIds: readonly string[]): PolicySource {
 	return {
 		...source,
 		resources: source.resources.map((one) =>

@@ -1,18 +1,13 @@
 import { and, eq } from 'drizzle-orm';
-import { v5 as uuidv5 } from 'uuid';
-import type { PolicySource, Release, Window } from '$core/access/model';
 import { releases } from '../../db/schema/access';
+import { releaseId, withReleases, type ReleaseWish } from '../../rights/releases';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from './rehearsed-save';
 import { need, type Staff } from '../../people/need';
 
-export interface ReleaseWish {
-	target: Release['target'];
-	/** `null`: takes the release away, so that wider ones or the crossing's own window count. */
-	window: Window | null;
-}
+export type { ReleaseWish };
 
 export type SavedReleases =
-	| { kind: 'saved' }
+	| { kind: 'saved'; /** What stood there: what takes it back. */ before: ReleaseWish[] }
 	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
 	| { kind: 'refused'; code: 'unknown-plan' | 'unknown-target' };
 
@@ -33,13 +28,19 @@ export async function saveReleases(
 	const consent = await consentOf(app, agreedTo);
 	const saved = await saveRehearsed(app, actor, consent, withReleases(planId, wishes), async (work) => {
 		const touched: string[] = [];
+		const before: ReleaseWish[] = [];
 		for (const { target, window } of wishes) {
 			const where = and(
 				eq(releases.planId, planId),
 				eq(releases.targetKind, target.kind),
 				eq(releases.targetId, target.id)
 			);
-			const old = await work.tx.select({ id: releases.id }).from(releases).where(where).for('update');
+			const old = await work.tx
+				.select({ id: releases.id, window: releases.window })
+				.from(releases)
+				.where(where)
+				.for('update');
+			before.push({ target, window: old[0]?.window ?? null });
 			await work.tx.delete(releases).where(where);
 			const id = releaseId(planId, target);
 			if (window)
@@ -50,30 +51,7 @@ export async function saveReleases(
 		}
 		await work.note({ action: 'saved-releases', subject: { kind: 'plan', id: planId }, after: wishes });
 		work.policyChanged('releases saved', { releases: touched });
+		return before;
 	});
-	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
-}
-
-/** A plan has one release for each target, and so its id is made from both. */
-function releaseId(planId: string, { kind, id }: Release['target']): string {
-	return uuidv5(`${kind} ${id}`, planId);
-}
-
-function withReleases(
-	planId: string,
-	wishes: readonly ReleaseWish[]
-): (source: PolicySource) => PolicySource {
-	const touched = new Set(wishes.map(({ target }) => `${target.kind} ${target.id}`));
-	const made = wishes.flatMap(({ target, window }): Release[] =>
-		window ? [{ id: releaseId(planId, target), planId, target, window }] : []
-	);
-	return (source) => ({
-		...source,
-		releases: [
-			...source.releases.filter(
-				(one) => one.planId !== planId || !touched.has(`${one.target.kind} ${one.target.id}`)
-			),
-			...made
-		]
-	});
+	return saved.kind === 'rehearsed' ? saved : { kind: 'saved', before: saved.value };
 }

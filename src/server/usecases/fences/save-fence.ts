@@ -98,22 +98,25 @@ export async function removeFence(
 	need(actor, 'fences');
 	const before = await fenceById(app.db, fenceId);
 	if (!before) return { kind: 'refused', code: 'unknown' };
-	const change = (source: PolicySource) => ({
-		...source,
-		fences: source.fences.filter(({ id }) => id !== fenceId)
-	});
 	const consent = await consentOf(app, agreedTo);
-	const remove = async (work: Work) => {
-		await work.tx.delete(fences).where(eq(fences.id, fenceId));
-		const unnamed = namingChanges(await namedIn(work.tx, before.crossings), []);
-		await writeNamings(work, unnamed);
-		await work.note({ action: 'removed-fence', subject: { kind: 'fence', id: fenceId }, before });
-		work.policyChanged('fence removed', { fences: [fenceId], namings: unnamed });
-	};
-	const saved = await saveRehearsed(app, actor, consent, change, remove, {
+	const remove = (work: Work) => eraseFence(work, before);
+	const saved = await saveRehearsed(app, actor, consent, withoutFence(fenceId), remove, {
 		namings: namingChanges(before.named, [])
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
+}
+
+export function withoutFence(fenceId: string): (source: PolicySource) => PolicySource {
+	return (source) => ({ ...source, fences: source.fences.filter(({ id }) => id !== fenceId) });
+}
+
+export async function eraseFence(work: Work, before: KeptFence): Promise<void> {
+	const { id } = before;
+	await work.tx.delete(fences).where(eq(fences.id, id));
+	const unnamed = namingChanges(await namedIn(work.tx, before.crossings), []);
+	await writeNamings(work, unnamed);
+	await work.note({ action: 'removed-fence', subject: { kind: 'fence', id }, before });
+	work.policyChanged('fence removed', { fences: [id], namings: unnamed });
 }
 
 export function withFence(fence: Fence): (source: PolicySource) => PolicySource {

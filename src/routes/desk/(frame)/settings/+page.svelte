@@ -79,6 +79,7 @@
 		{#if !errors.days && !errors.keyName}<ErrorSummary {errors} />{/if}
 		{#if answer && 'rehearsal' in answer && answer.rehearsal}<Rehearsal
 				rehearsal={answer.rehearsal}
+				title="What the change of the site’s settings would do"
 				zone={data.site.zone}
 				action="?/site"
 			/>{/if}

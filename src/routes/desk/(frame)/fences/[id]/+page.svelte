@@ -85,7 +85,12 @@
 		({ update }) =>
 			update({ reset: false })}
 >
-	{#if removal}<Rehearsal rehearsal={removal} zone={data.site.zone} action="?/remove" />{/if}
+	{#if removal}<Rehearsal
+			rehearsal={removal}
+			title="What taking down “{data.fence.name}” would do"
+			zone={data.site.zone}
+			action="?/remove"
+		/>{/if}
 	<button class="button-stop justify-self-start">Take this fence down</button>
 </form>
 <TimeRail moment={data.moment} marks={data.marks} zone={data.site.zone} />

@@ -3,6 +3,7 @@ import { normalisePath, isReserved } from '$core/access/address';
 import { inspect } from '$core/access/inspect';
 import type { Fence } from '$core/access/model';
 import { meetingsOf } from '$core/access/meets';
+import { problemOf } from '$core/access/pattern';
 import { compile } from '$core/access/policy';
 import { FenceIndex } from '$core/access/selector';
 import { deskNames } from '$server/reads/desk/names';
@@ -13,6 +14,12 @@ import { withFence } from '$server/usecases/fences/save-fence';
 import { namesOf } from '$ui/names';
 import { findingWords } from '$ui/wording/fence';
 import type { RequestHandler } from './$types';
+
+/** The part of a pattern that cannot be read. */
+function markIn({ kind, pattern }: Record<string, unknown>): { at: number; length: number } | null {
+	const problem = kind === 'pattern' && typeof pattern === 'string' ? problemOf(pattern) : null;
+	return problem?.code === 'not-readable' ? { at: problem.at, length: problem.length } : null;
+}
 
 const SHOWN = 200;
 const MEETINGS_SHOWN = 5;
@@ -25,6 +32,7 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 	if (!read.ok)
 		return json({
 			message: read.message,
+			mark: markIn(record(ask.selector)),
 			items: [],
 			lost: [],
 			total: 0,
@@ -66,6 +74,7 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 	});
 	return json({
 		message: null,
+		mark: null,
 		items: own
 			.slice(0, SHOWN)
 			.map((one) => ({ ...named(one), isNew: before !== undefined && !was.has(one) })),

@@ -43,6 +43,12 @@
 	);
 	const rehearsal = $derived(answer && 'rehearsal' in answer ? answer.rehearsal : null);
 	const stateRehearsal = $derived(form && 'stateRehearsal' in form ? form.stateRehearsal : null);
+	const STATE_MOVES: Record<string, string> = {
+		published: 'publishing',
+		scheduled: 'publishing',
+		draft: 'taking back',
+		archived: 'archiving'
+	};
 	const item = $derived(data.item);
 	const asset = $derived(data.asset);
 	const notOpenYet = $derived(
@@ -154,7 +160,12 @@
 					what="this"
 					href="/desk/library/{item.id}"
 				/>{/if}
-			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} action="?/save" />{/if}
+			{#if rehearsal}<Rehearsal
+					{rehearsal}
+					title="What the change of “{item.title}” would do"
+					zone={data.site.zone}
+					action="?/save"
+				/>{/if}
 			<input type="hidden" name="kind" value={item.kind} />
 			<ItemFields
 				kind={item.kind}
@@ -235,7 +246,12 @@
 				{#if stateRehearsal && form && 'wanted' in form}
 					<input type="hidden" name="to" value={form.wanted} />
 					<input type="hidden" name="publishAt" value={'publishAt' in form ? String(form.publishAt) : ''} />
-					<Rehearsal rehearsal={stateRehearsal} zone={data.site.zone} action="?/state" />
+					<Rehearsal
+						rehearsal={stateRehearsal}
+						title="What {STATE_MOVES[String(form.wanted)] ?? 'moving'} “{item.title}” would do"
+						zone={data.site.zone}
+						action="?/state"
+					/>
 				{:else}
 					{#if isReady && item.state !== 'published'}
 						<div class="grid gap-2">

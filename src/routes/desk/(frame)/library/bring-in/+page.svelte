@@ -161,7 +161,13 @@
 					<button type="button" class="button-quiet" onclick={() => (stop?.(), (stop = null))}>Stop</button
 					>{/if}
 			</div>
-			{#if rehearsal}<Rehearsal {rehearsal} zone={data.site.zone} action="?/table" did="write" />{/if}
+			{#if rehearsal}<Rehearsal
+					{rehearsal}
+					title="What bringing in this table would do"
+					zone={data.site.zone}
+					action="?/table"
+					did="write"
+				/>{/if}
 		</form>
 		{#if trial}
 			<div class="rounded-sheet border border-line bg-sunk p-3" role="status">

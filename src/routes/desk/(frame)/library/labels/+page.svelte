@@ -12,6 +12,8 @@
 		['category', 'Categories', 'An item has at most one. A category counts for more than a tag.'],
 		['tag', 'Tags', 'An item has any number of them.']
 	] as const;
+	const nameOf = ({ kind, id }: { kind: string; id: string }) =>
+		(kind === 'category' ? data.categories : data.tags).find((one) => one.id === id)?.name ?? '';
 	const removing = $derived(form && 'removing' in form ? form.removing : null);
 </script>
 
@@ -24,7 +26,12 @@
 		<form method="post" action="?/remove" use:enhance>
 			<input type="hidden" name="kind" value={removing.kind} />
 			<input type="hidden" name="id" value={removing.id} />
-			<Rehearsal rehearsal={removing.rehearsal} zone={data.site.zone} action="?/remove" />
+			<Rehearsal
+				rehearsal={removing.rehearsal}
+				title="What removing “{nameOf(removing)}” would do"
+				zone={data.site.zone}
+				action="?/remove"
+			/>
 		</form>
 	{/if}
 	{#each KINDS as [kind, title, hint] (kind)}

@@ -83,6 +83,7 @@
 		<input type="hidden" name="label" value={labelling.labelId} />
 		<Rehearsal
 			rehearsal={labelling.rehearsal}
+			title="What the change of {data.member.name}’s labels would do"
 			besides={labelling.besides}
 			{zone}
 			action="?/label"
@@ -295,7 +296,14 @@
 							that opens and shuts is shown before it is kept.
 						</p>
 						{#if firstDay}
-							<div class="sm:col-span-2"><Rehearsal rehearsal={firstDay} {zone} action="?/firstDay" /></div>
+							<div class="sm:col-span-2">
+								<Rehearsal
+									rehearsal={firstDay}
+									title="What another first day of {data.member.name} would do"
+									{zone}
+									action="?/firstDay"
+								/>
+							</div>
 						{/if}
 						<button class="button-quiet justify-self-start">Set it</button>
 					</form>

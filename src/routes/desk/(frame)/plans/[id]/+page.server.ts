@@ -2,8 +2,10 @@ import { error, fail } from '@sveltejs/kit';
 import { formatMoney } from '$core/billing/money';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { agreedTo, begunWith, fieldError, readForm } from '$server/http/parse';
+import { record } from '$server/http/read-window';
 import { planPage } from '$server/reads/desk/plans';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
+import { savePlanOpens, type OpensWish } from '$server/usecases/access/plan-opens';
 import { editPlan, planRevision } from '$server/usecases/plans/save-plan';
 import type { Actions, PageServerLoad } from './$types';
 import { parsePlan } from '../form';
@@ -11,7 +13,7 @@ import { parsePlan } from '../form';
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await planPage(app, params.id);
 	if (!page) error(404, NO_SUCH_PAGE);
-	const { plan, opens, opensCount } = page;
+	const { plan, opens, opensCount, opensEverything, chosen } = page;
 	const { amountMinor, currency, periodUnit: unit, version } = plan.price;
 	return {
 		plan: { ...plan, amountMinor, currency, unit },
@@ -19,6 +21,8 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 		priceVersion: version,
 		opens,
 		opensCount,
+		opensEverything,
+		chosen,
 		planUrl: `${app.settings.origin}/plans/${plan.slug}`,
 		checkoutUrl: `${app.settings.origin}/checkout/${plan.slug}`
 	};
@@ -47,5 +51,31 @@ export const actions: Actions = {
 				rehearsal: await rehearsalView(app, edited.rehearsal)
 			});
 		return { saved: 'Saved.' };
+	},
+	opens: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await readForm(request);
+		const how = form.get('how');
+		if (how !== 'everything' && how !== 'chosen')
+			return fail(400, { opensProblem: 'Choose one of the two.' });
+		const ids = chosenIn(String(form.get('chosen') ?? ''));
+		const wish: OpensWish = how === 'everything' ? { kind: 'everything' } : { kind: 'chosen', ids };
+		const saved = await savePlanOpens(app, viewer, params.id, wish, agreedTo(form));
+		if (saved.kind === 'refused') {
+			if (saved.code === 'unknown-plan') error(404, NO_SUCH_PAGE);
+			return fail(409, { opensProblem: 'One of these does not exist any more. Load the page again.' });
+		}
+		if (saved.kind === 'rehearsed')
+			return fail(409, { opensRehearsal: await rehearsalView(app, saved.rehearsal) });
+		return { opensSaved: true };
 	}
 };
+
+/** What the page sends: things with their names, of which the ids count. */
+function chosenIn(sent: string): string[] {
+	try {
+		const chosen: unknown = JSON.parse(sent);
+		return Array.isArray(chosen) ? chosen.map((one) => String(record(one).id)) : [];
+	} catch {
+		return [];
+	}
+}

@@ -1,10 +1,14 @@
 <script lang="ts">
+	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import HandOn from '$ui/components/HandOn.svelte';
+	import PlanOpens from '$ui/components/PlanOpens.svelte';
 	import PlanForm from '$ui/components/PlanForm.svelte';
 	import { ITEM_WORDS } from '$ui/wording/library';
 
 	let { data, form } = $props();
 
+	/** What was answered to what it opens. */
+	const opens = $derived(form as { opensProblem?: string; opensRehearsal?: RehearsalView } | null);
 	const escaped = (text: string) => text.replace(/&/g, '&amp;').replace(/</g, '&lt;');
 </script>
 
@@ -29,7 +33,22 @@
 	<div class="grid gap-5">
 		<section class="sheet p-5 pt-6" aria-labelledby="opens">
 			<h2 id="opens">What it opens</h2>
-			<ul class="mt-2 grid gap-1">
+			{#if data.may.includes('fences')}
+				{#key data.plan.id}<PlanOpens
+						planId={data.plan.id}
+						planName={data.plan.name}
+						isEverything={data.opensEverything}
+						chosen={data.chosen}
+						zone={data.site.zone}
+						problem={opens?.opensProblem ?? null}
+						rehearsal={opens?.opensRehearsal ?? null}
+					/>{/key}
+			{/if}
+		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="altogether">
+			<h2 id="altogether">Altogether</h2>
+			<p class="text-sm text-quiet">What its holders may open by any fence.</p>
+			<ul class="mt-2 grid max-h-72 gap-1 overflow-y-auto">
 				{#each data.opens as item (item.id)}
 					<li>
 						<a href="/desk/library/{item.id}">{item.title}</a>
