@@ -20,7 +20,7 @@ import { planPage } from '$server/reads/desk/plans';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { saveReleases } from '$server/usecases/access/save-releases';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
-import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { addMember, endGrant, giveGrant, giveRehearsed } from '$server/usecases/accounts/run-members';
 import { codesOf } from '$server/reads/desk/codes';
 import { makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { removeFence, saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
@@ -524,6 +524,32 @@ describe('members run by hand', () => {
 		});
 		expect(await giveGrant(world.app, null, later)).toEqual({ ok: true });
 		expect(await verdict(added.memberId)).toBe('opens-later');
+	});
+
+	it('are given a plan once somebody has said yes to just that, as the member is then', async () => {
+		const added = await addMember(world.app, null, {
+			email: 'odd@mail.example',
+			name: 'Odd',
+			planId: null,
+			until: null
+		});
+		if (!added.ok) throw new Error(added.code);
+		const { memberId } = added;
+		const wish = { memberId, planId: shop.planId, from: null, until: null, why: '' };
+		const give = (over: Partial<Parameters<typeof giveRehearsed>[2]>, agreedTo: string | null) =>
+			giveRehearsed(world.app, null, { ...wish, ...over }, agreedTo);
+		const asked = await give({}, null);
+		if (asked.ok || asked.code !== 'rehearsed') throw new Error('not rehearsed');
+		expect(asked.effects).toMatchObject([{ kind: 'gains-now' }]);
+		expect(await verdict(memberId)).toBe('shut');
+		// What does nothing needs no yes; a yes to this is none to another end.
+		const other = await createPlan(world.app, null, { ...PLAN, name: 'Other' });
+		expect(await give({ planId: other }, asked.digest)).toEqual({ ok: true });
+		expect((await give({ until: world.app.clock.business() + 86_400_000 }, asked.digest)).ok).toBe(false);
+		expect(await verdict(memberId)).toBe('shut');
+		const [first, second] = await Promise.all([give({}, asked.digest), give({}, asked.digest)]);
+		expect([first.ok, second.ok]).toEqual([true, true]);
+		expect(await verdict(memberId)).toBe('open');
 	});
 
 	it('stop paying when the publisher ends what they pay for', async () => {

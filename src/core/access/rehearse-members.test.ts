@@ -19,7 +19,7 @@ import { runs } from '../../../tests/support/runs';
 import type { Member } from './model';
 import { compile } from './policy';
 import { difference, openIn, rowsOf } from './rehearse';
-import { rehearseMember, rehearseMembers } from './rehearse-members';
+import { rehearseMember, rehearseMembers, withGiven } from './rehearse-members';
 import { assuming } from './timeline';
 
 const JOINED = Date.parse('2026-01-01T09:00Z');
@@ -76,6 +76,30 @@ describe('a member whose standing changes', () => {
 			rehearseMember(policy, { ...wren, grants: [month] }, given, JOINED, assume).map(({ kind }) => kind);
 		expect(look('renewals-go-on')).toEqual(['gains-later']);
 		expect(look('only-what-is-paid')).toEqual([]);
+	});
+});
+
+describe('a member who is given a plan', () => {
+	const given = (over: Partial<Member>, from = JOINED) =>
+		withGiven(member([], over), { planId: 'workshop', from, until: null });
+	const day = (firstJoinedAt: number, isSetByHand: boolean) => ({
+		tenures: [{ planId: 'workshop', firstJoinedAt, isSetByHand }]
+	});
+
+	it('opens what the plan opens, from the day it is given', () => {
+		const after = given({});
+		expect(rehearseMember(compile(base), member([]), after, JOINED, 'renewals-go-on')).toEqual([
+			{ kind: 'gains-now', at: JOINED, backAt: null, placeIds: ['lesson', 'other'] }
+		]);
+	});
+
+	it('keeps the earliest first day, and one that was set', () => {
+		const first = (one: Member) => one.tenures.map(({ firstJoinedAt }) => firstJoinedAt);
+		expect(first(given({}))).toEqual([JOINED]);
+		expect(first(given(day(JOINED - DAY, false)))).toEqual([JOINED - DAY]);
+		expect(first(given(day(JOINED + DAY, false)))).toEqual([JOINED]);
+		expect(first(given(day(JOINED + DAY, true)))).toEqual([JOINED + DAY]);
+		expect(given(day(JOINED + DAY, true)).tenures[0]?.isSetByHand).toBe(true);
 	});
 });
 

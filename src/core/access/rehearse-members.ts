@@ -48,6 +48,23 @@ export function rehearseMember(
 	return [...found.values()];
 }
 
+/** A member who is given a plan by hand: releases count from the earliest day, unless one was set. */
+export function withGiven(
+	member: Member,
+	{ planId, from, until }: { planId: string; from: Instant; until: Instant | null }
+): Member {
+	const given = {
+		...{ id: `given-${member.id}`, planId, from, until, revokedAt: null },
+		...{ source: 'hand' as const, renews: false, period: null }
+	};
+	const known = member.tenures.find((one) => one.planId === planId);
+	const others = member.tenures.filter((one) => one !== known);
+	const firstJoinedAt =
+		known && (known.isSetByHand || known.firstJoinedAt < from) ? known.firstJoinedAt : from;
+	const tenure = { planId, firstJoinedAt, isSetByHand: known?.isSetByHand ?? false };
+	return { ...member, grants: [...member.grants, given], tenures: [...others, tenure] };
+}
+
 /** A member as they are, and as they would be. */
 export interface ChangedMember {
 	before: Member;

@@ -1,11 +1,12 @@
 /** The day that a member's releases count from, set by hand where another system knows better: rehearsed first. */
 import type { Member } from '$core/access/model';
-import { rehearseMember, type MemberEffect } from '$core/access/rehearse-members';
+import type { MemberEffect } from '$core/access/rehearse-members';
 import { eq, sql } from 'drizzle-orm';
-import { lockAccount, population, setFirstDay } from '../../db/queries/members';
+import { setFirstDay } from '../../db/queries/members';
 import { accounts } from '../../db/schema/people';
 import { need, type Staff } from '../../people/need';
-import { digestOf, transact, type Transacting } from '../../transact';
+import { transact, type Transacting } from '../../transact';
+import { isStill, rehearsedFor } from './rehearsed-member';
 
 export interface FirstDayWish {
 	memberId: string;
@@ -27,20 +28,12 @@ export async function changeFirstDay(
 	agreedTo: string | null
 ): Promise<FirstDaySet> {
 	need(actor, 'members');
-	const policy = await app.rights.policy();
-	const [before] = await population(app.db, [wish.memberId]);
-	if (!before) return { kind: 'refused', code: 'unknown' };
-	const now = app.clock.business();
-	const effects = rehearseMember(policy, before, withFirstDay(before, wish), now, 'renewals-go-on');
-	// What happens at once happens a little later now: the moment is no part of what was agreed to.
-	const happens = effects.map(({ at, ...rest }) => ({ ...rest, at: rest.kind.endsWith('now') ? null : at }));
-	const digest = digestOf({ wish, happens });
+	const rehearsal = await rehearsedFor(app, wish.memberId, wish, (member) => withFirstDay(member, wish));
+	if (!rehearsal) return { kind: 'refused', code: 'unknown' };
+	const { digest, effects, before } = rehearsal;
 	if (effects.length > 0 && agreedTo !== digest) return { kind: 'rehearsed', digest, effects };
 	const isSaved = await transact(app, actor, async (work) => {
-		await lockAccount(work.tx, wish.memberId);
-		const [present] = await population(work.tx, [wish.memberId]);
-		// Bought, ended or set by somebody else meanwhile: it is looked at anew.
-		if (digestOf(present ?? null) !== digestOf(before)) return false;
+		if (!(await isStill(work, before))) return false;
 		await setFirstDay(work.tx, wish.memberId, wish.planId, wish.at);
 		// What shuts by it shuts in the player, too.
 		await work.tx

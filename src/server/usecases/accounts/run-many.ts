@@ -2,7 +2,7 @@
 import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Member } from '$core/access/model';
-import { rehearsingMembers, type ChangedMember } from '$core/access/rehearse-members';
+import { rehearsingMembers, withGiven, type ChangedMember } from '$core/access/rehearse-members';
 import type { Rehearsal } from '$core/access/rehearse';
 import type { Handle } from '../../db/connect';
 import { population } from '../../db/queries/members';
@@ -134,18 +134,7 @@ function become(member: Member, wish: ManyWish, from: number, now: number): Memb
 			(one.until === null || (wish.until !== null && one.until >= wish.until))
 	);
 	if (isHeldSoLong) return null;
-	const given = {
-		...{ id: `given-${member.id}`, planId, from, until: wish.until, revokedAt: null },
-		...{ source: 'hand' as const, renews: false, period: null }
-	};
-	const hasTenure = member.tenures.some((one) => one.planId === planId);
-	return {
-		...member,
-		grants: [...member.grants, given],
-		tenures: hasTenure
-			? member.tenures
-			: [...member.tenures, { planId, firstJoinedAt: from, isSetByHand: false }]
-	};
+	return withGiven(member, { planId, from, until: wish.until });
 }
 
 function goesOn({ until, revokedAt }: Member['grants'][number], now: number): boolean {

@@ -1,6 +1,8 @@
 /** What the publisher does for one member: letting in by hand, giving and ending plans, setting the first day. */
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import type { Member } from '$core/access/model';
+import { withGiven, type MemberEffect } from '$core/access/rehearse-members';
 import { DONE, notDone, type Done } from '../../done';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { accountByEmail, accountById, keepFirstDay, lockAccount } from '../../db/queries/members';
@@ -10,6 +12,7 @@ import { accounts } from '../../db/schema/people';
 import { subscriptions } from '../../db/schema/sales';
 import { transact, type Transacting } from '../../transact';
 import { commandSubscription } from '../sales/move-subscription';
+import { isStill, rehearsedFor } from './rehearsed-member';
 import { endUnproved } from './proving';
 import { normaliseEmail } from './sign-in';
 import { need, type Staff } from '../../people/need';
@@ -60,6 +63,31 @@ export async function addMember(
 
 export type GaveGrant = { ok: true } | { ok: false; code: 'unknown' | 'ends-before-it-begins' };
 
+export type GaveRehearsed =
+	| GaveGrant
+	/** What it would do: the yes names the digest. */
+	| { ok: false; code: 'rehearsed'; digest: string; effects: MemberEffect[] };
+
+/** Gives a plan with dates, once somebody has said yes to what it does; at once where that is nothing. */
+export async function giveRehearsed(
+	app: Transacting,
+	actor: Staff,
+	/** `from`: now, where it is `null`. */
+	wish: { memberId: string; planId: string; from: number | null; until: number | null; why: string },
+	agreedTo: string | null
+): Promise<GaveRehearsed> {
+	need(actor, 'members');
+	const { why: _, ...asked } = wish;
+	const given = { ...wish, from: wish.from ?? app.clock.business() };
+	if (given.until !== null && given.until <= given.from) return { ok: false, code: 'ends-before-it-begins' };
+	const rehearsal = await rehearsedFor(app, wish.memberId, asked, (member) => withGiven(member, given));
+	if (!rehearsal) return { ok: false, code: 'unknown' };
+	const { digest, effects, before } = rehearsal;
+	if (effects.length > 0 && agreedTo !== digest) return { ok: false, code: 'rehearsed', digest, effects };
+	const done = await giving(app, actor, given, before);
+	return done === 'moved' ? giveRehearsed(app, actor, wish, agreedTo) : done;
+}
+
 /** Gives a plan with dates; `from` may lie in the past or the future. */
 export async function giveGrant(
 	app: Transacting,
@@ -67,9 +95,21 @@ export async function giveGrant(
 	wish: { memberId: string; planId: string; from: number; until: number | null; why: string }
 ): Promise<GaveGrant> {
 	need(actor, 'members');
-	const { memberId, planId, from, until, why } = wish;
-	if (until !== null && until <= from) return { ok: false, code: 'ends-before-it-begins' };
-	return transact(app, actor, async (work) => {
+	if (wish.until !== null && wish.until <= wish.from) return { ok: false, code: 'ends-before-it-begins' };
+	const done = await giving(app, actor, wish, null);
+	if (done === 'moved') throw new Error('Nobody was looked at who could have moved');
+	return done;
+}
+
+/** @param before the member as they were looked at: `moved` where they are another by now */
+function giving(
+	app: Transacting,
+	actor: Staff,
+	{ memberId, planId, from, until, why }: Parameters<typeof giveGrant>[2],
+	before: Member | null
+): Promise<GaveGrant | 'moved'> {
+	return transact<GaveGrant | 'moved'>(app, actor, async (work) => {
+		if (before && !(await isStill(work, before))) return 'moved';
 		await lockAccount(work.tx, memberId);
 		const account = await accountById(work.tx, memberId);
 		if (!account || !(await planNames(work.tx, [planId])).has(planId)) return { ok: false, code: 'unknown' };

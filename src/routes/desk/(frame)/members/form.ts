@@ -27,6 +27,10 @@ export class GiveForm {
 
 	@MaxLength(500, { message: 'At most 500 characters.' })
 	why = '';
+
+	/** What the rehearsal that somebody said yes to would do. */
+	@Matches(/^(?:[0-9a-f]{64})?$/, { message: 'Look at what it would do once more.' })
+	agreedTo = '';
 }
 
 export class EndForm {

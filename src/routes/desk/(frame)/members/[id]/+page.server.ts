@@ -11,7 +11,7 @@ import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
 import { memberLabelOf } from '$server/usecases/accounts/member-labels';
 import { runMany, type ManyWish } from '$server/usecases/accounts/run-many';
-import { endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { endGrant, giveRehearsed } from '$server/usecases/accounts/run-members';
 import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
 import { EndForm, FirstDayForm, GiveForm } from '../form';
@@ -42,14 +42,17 @@ export const actions: Actions = {
 		if (begin && !begin.ok) return fail(400, fieldError(form, 'from', begin.message));
 		const end = until === '' ? null : readDate(until, zone);
 		if (end && !end.ok) return fail(400, fieldError(form, 'until', end.message));
-		const given = await giveGrant(app, viewer, {
+		const wish = {
 			memberId: params.id,
 			planId: plan,
-			from: begin?.value.at ?? app.clock.business(),
+			from: begin?.value.at ?? null,
 			until: end?.value.at ?? null,
 			why
-		});
+		};
+		const given = await giveRehearsed(app, viewer, wish, parsed.data.agreedTo || null);
 		if (given.ok) return { saved: 'Given. It counts from its first day on.' };
+		if (given.code === 'rehearsed')
+			return { giving: await memberRehearsal(app, params.id, given), values: parsed.data };
 		return fail(
 			409,
 			given.code === 'unknown'

@@ -13,6 +13,7 @@
 	import MomentField from '$ui/fields/MomentField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import Pager from '$ui/parts/Pager.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -38,6 +39,7 @@
 	const others = $derived(data.labelChoices.filter(({ id }) => !labels.some(({ planId }) => planId === id)));
 	const labelling = $derived((form && 'labelling' in form ? form.labelling : null) ?? null);
 	const firstDay = $derived(form && 'firstDay' in form ? form.firstDay : null);
+	const giving = $derived((form && 'giving' in form ? (form.giving ?? null) : null) as RehearsalView | null);
 	const dayValues = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
 	/** A plan that somebody came here to give. */
 	const given = $derived(
@@ -219,6 +221,7 @@
 				<Fold
 					label="Give a plan"
 					isOpen={given !== null ||
+						giving !== null ||
 						errors.plan !== undefined ||
 						errors.until !== undefined ||
 						errors.from !== undefined}
@@ -228,6 +231,14 @@
 						<TextField name="why" label="Why? (for your own notes)" {errors} />
 						<MomentField name="from" label="From (now, if empty)" {errors} />
 						<MomentField name="until" label="Until (for good, if empty)" {errors} />
+						{#if giving}<div class="sm:col-span-2">
+								<Rehearsal
+									rehearsal={giving}
+									title="What giving {data.member.name} a plan would do"
+									{zone}
+									action="?/give"
+								/>
+							</div>{/if}
 						<button class="button-main justify-self-start">Give it</button>
 					</form>
 				</Fold>
