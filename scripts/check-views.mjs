@@ -26,7 +26,7 @@ const DESK = [
 		'/desk/library/new?kind=lesson'
 	],
 	...['/desk/plans', '/desk/plans/new', '/desk/codes', '/desk/fences', '/desk/fences/new', '/desk/releases'],
-	...['/desk/releases/coming', '/desk/members', '/desk/members/labels', '/desk/sales', '/desk/check'],
+	...['/desk/changes', '/desk/members', '/desk/members/labels', '/desk/sales', '/desk/check'],
 	...['/desk/settings', '/desk/settings/media', '/desk/settings/mails?mail=order', '/desk/settings/staff'],
 	'/desk/pieces'
 ];

@@ -34,7 +34,13 @@ const OTHERS: readonly DeskPlace[] = [
 	{ label: 'Bring in', href: '/desk/library/bring-in', needs: LIBRARY, also: 'import table csv inbox' },
 	{ label: 'Categories and tags', href: '/desk/library/labels', needs: LIBRARY, also: 'labels' },
 	{ label: 'Make codes', href: '/desk/codes', needs: '/desk/codes', also: 'voucher' },
-	{ label: 'Coming releases', href: '/desk/releases/coming', needs: '/desk/releases', also: 'calendar' },
+	{ label: 'Coming releases', href: '/desk/releases#coming', needs: '/desk/releases', also: 'calendar' },
+	{
+		label: 'Changes of access',
+		href: '/desk/changes',
+		needs: '/desk/changes',
+		also: 'undo take back history'
+	},
 	{ label: 'Add a member', href: '/desk/members', needs: '/desk/members', also: 'invite give' },
 	{ label: 'Labels on members', href: '/desk/members/labels', needs: '/desk/members' },
 	{ label: 'Check access', href: '/desk/check', needs: '/desk/check', also: 'why open' },

@@ -54,6 +54,7 @@ const DESK: Area = {
 			below: { 'item.csv': { needs: ['members'] }, 'member.csv': { needs: ['members'] } }
 		},
 		'other-side': { needs: WHOEVER_LOOKS },
+		changes: { needs: ['library', 'fences', 'releases'] },
 		rehearsals: { needs: WHOEVER_MOVES_ACCESS },
 		find: { needs: ANYBODY },
 		pieces: { needs: ANYBODY },

@@ -129,6 +129,7 @@
 <ChosenFoot
 	form={own}
 	size={chosen.size}
+	canTakeBack
 	titleOf={(did) => TITLES[did]?.() ?? ''}
 	action={CHANGE}
 	{zone}

@@ -17,6 +17,7 @@
 		titleOf,
 		tools,
 		more,
+		canTakeBack = false,
 		onPress,
 		onNone
 	}: {
@@ -34,6 +35,8 @@
 		tools: Snippet;
 		/** Beside the number of those that are chosen. */
 		more?: Snippet;
+		/** Whether what was said yes to can be taken back. */
+		canTakeBack?: boolean;
 		onPress: () => void;
 		onNone: () => void;
 	} = $props();
@@ -60,13 +63,17 @@
 		result: ActionResult<{ bulk?: Done }, { bulk?: Done }>;
 		update: (how: { reset: boolean }) => Promise<void>;
 	}
-	const stay = ({ controller }: { controller: AbortController }) => {
+	/** The rehearsal that was said yes to: by it, what was done can be taken back. */
+	let agreedTo = $state<string | null>(null);
+	const stay = ({ controller, formData }: { controller: AbortController; formData: FormData }) => {
+		const agreed = formData.get('agreedTo');
 		onPress();
 		stop = () => controller.abort();
 		return async ({ result, update }: Answer) => {
 			stop = null;
 			isLeft = false;
 			if (result.type === 'success' || result.type === 'failure') done = result.data?.bulk ?? null;
+			agreedTo = result.type === 'success' && typeof agreed === 'string' ? agreed : null;
 			await update({ reset: false });
 		};
 	};
@@ -84,7 +91,10 @@
 		>
 		{#if stop}<span role="status">Working it out.</span>
 			<button type="button" class="bar-tool" onclick={() => (stop?.(), (stop = null))}>Stop</button>
-		{:else if done?.saved}<span role="status">{done.saved}</span>{/if}
+		{:else if done?.saved}<span role="status">{done.saved}</span>
+			{#if agreedTo && canTakeBack}<a class="bar-tool underline" href="/desk/changes?agreed={agreedTo}"
+					>Take it back</a
+				>{/if}{/if}
 		{#if !stop && done?.problem}<span role="alert" class="font-medium text-on-bar-warn">{done.problem}</span
 			>{/if}
 		{@render tools()}

@@ -177,6 +177,7 @@
 		<button type="button" class="cursor-pointer underline" onclick={throwAway}>Throw it away</button>
 	{:else if editing.kept > 0 && !editing.isPutBack}
 		<p role="status" class="font-medium text-moss">Kept.</p>
+		{#if editing.agreedTo}<a href="/desk/changes?agreed={editing.agreedTo}">Take it back</a>{/if}
 	{/if}
 </div>
 

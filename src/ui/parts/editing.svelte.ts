@@ -10,6 +10,8 @@ export class Editing {
 	isSent = $state(false);
 	/** How often it was kept. The page shows what is kept by then. */
 	kept = $state(0);
+	/** The rehearsal that somebody said yes to, with what was kept last: by it, it can be taken back. */
+	agreedTo = $state<string | null>(null);
 	/** Labels of the fields that differ from what is kept. */
 	changed = $state<string[]>([]);
 
@@ -17,14 +19,17 @@ export class Editing {
 	constructor(private readonly onPutBack: () => void = () => {}) {}
 
 	/** For the form's `use:enhance`. */
-	readonly submit: SubmitFunction = () => {
+	readonly submit: SubmitFunction = ({ formData }) => {
+		const agreedTo = formData.get('agreedTo');
 		this.isSent = true;
 		return async ({ result, update }) => {
 			this.isPutBack = false;
 			// Whoever is led elsewhere has kept it.
 			if (result.type === 'redirect') return update({ reset: false });
 			await update({ reset: false }).finally(() => (this.isSent = false));
-			if (result.type === 'success') this.kept++;
+			if (result.type !== 'success') return;
+			this.agreedTo = typeof agreedTo === 'string' ? agreedTo : null;
+			this.kept++;
 		};
 	};
 

@@ -1,5 +1,5 @@
 import { gunzipSync, gzipSync } from 'node:zlib';
-import { and, count, desc, eq, gt, inArray, lte, max } from 'drizzle-orm';
+import { and, count, desc, eq, gt, lt, inArray, lte, max } from 'drizzle-orm';
 import {
 	applied,
 	siteOf,
@@ -279,6 +279,29 @@ export async function policyChangesAfter(db: Handle, version: number): Promise<P
 		.where(gt(policyChanges.version, version))
 		.orderBy(policyChanges.version)
 		.then((steps) => steps.map((step) => ({ ...step, delta: step.delta.map(withoutNames) })));
+}
+
+/** `null`: there is no such version. */
+export async function policyChange(
+	db: Handle,
+	version: number
+): Promise<{ version: number; delta: Delta } | null> {
+	const [row] = await db
+		.select({ version: policyChanges.version, delta: policyChanges.delta })
+		.from(policyChanges)
+		.where(eq(policyChanges.version, version));
+	return row ? { version: row.version, delta: row.delta.map(withoutNames) } : null;
+}
+
+/** The last changes, newest first, before a version if one is named. */
+export async function lastPolicyChanges(db: Handle, count: number, before: number | null) {
+	const rows = await db
+		.select()
+		.from(policyChanges)
+		.where(before === null ? undefined : lt(policyChanges.version, before))
+		.orderBy(desc(policyChanges.version))
+		.limit(count);
+	return rows.map((row) => ({ ...row, delta: row.delta.map(withoutNames) }));
 }
 
 /** Names stood in crossings once, and still do in what was written then. They stand with the members now. */

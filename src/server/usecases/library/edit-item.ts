@@ -251,7 +251,7 @@ export async function freeAddress(
 	}
 }
 
-async function setTags({ tx }: Work, itemId: string, tagIds: readonly string[]): Promise<void> {
+export async function setTags({ tx }: Work, itemId: string, tagIds: readonly string[]): Promise<void> {
 	await tx.delete(itemTags).where(eq(itemTags.itemId, itemId));
 	if (tagIds.length > 0)
 		await tx.insert(itemTags).values([...new Set(tagIds)].map((tagId) => ({ itemId, tagId })));

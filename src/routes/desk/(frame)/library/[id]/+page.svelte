@@ -50,6 +50,8 @@
 		archived: 'archiving'
 	};
 	const item = $derived(data.item);
+	/** The rehearsal that was said yes to, with the last change of its state. */
+	let stateAgreedTo = $derived.by<string | null>(() => (void itemId, null));
 	const asset = $derived(data.asset);
 	const notOpenYet = $derived(
 		item.state === 'scheduled' && item.publishAt
@@ -239,10 +241,17 @@
 				method="post"
 				action="?/state"
 				class="mt-3 grid gap-3"
-				use:enhance={() =>
-					({ update }) =>
-						update({ reset: false })}
+				use:enhance={({ formData }) => {
+					const agreed = formData.get('agreedTo');
+					return async ({ update, result }) => {
+						await update({ reset: false });
+						stateAgreedTo = result.type === 'success' && typeof agreed === 'string' ? agreed : null;
+					};
+				}}
 			>
+				{#if stateAgreedTo}<p class="text-sm">
+						<a href="/desk/changes?agreed={stateAgreedTo}">Take it back</a>
+					</p>{/if}
 				{#if stateRehearsal && form && 'wanted' in form}
 					<input type="hidden" name="to" value={form.wanted} />
 					<input type="hidden" name="publishAt" value={'publishAt' in form ? String(form.publishAt) : ''} />
