@@ -6,12 +6,12 @@ import { EVERYBODY } from '../support/members';
 import { memberList } from '$server/db/queries/member-list';
 import { paymentsOfOrder } from '$server/db/queries/sales';
 import { ANYTHING, findAnything } from '$server/db/queries/find';
-import { accounts, sessions } from '$server/db/schema/people';
+import { accounts, joinLinks, sessions } from '$server/db/schema/people';
 import { audit, jobs } from '$server/db/schema/running';
 import { orders, receipts, subscriptions } from '$server/db/schema/sales';
 import { hashOf } from '$server/people/sessions';
 import { signIn } from '$server/usecases/accounts/sign-in';
-import { askForLink, lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
+import { askForLink, askToJoin, lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
 import { addMember, giveGrant } from '$server/usecases/accounts/run-members';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { createPlan } from '$server/usecases/plans/save-plan';
@@ -19,7 +19,19 @@ import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
 import { forgetStrangersOrders, expireOrders } from '$server/usecases/sales/end-pay-page';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
-import { makeShop, makeWorld, mailedToken, NEW_DEVICE, order, passDays, type World } from './world';
+import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { saveFence } from '$server/usecases/fences/save-fence';
+import {
+	FENCE,
+	holding,
+	makeShop,
+	makeWorld,
+	mailedToken,
+	NEW_DEVICE,
+	order,
+	passDays,
+	type World
+} from './world';
 
 const WREN = 'wren@mail.example';
 const PASSWORD = 'pendulum and bob';
@@ -229,6 +241,87 @@ describe('proving the mailbox', () => {
 		await capture(begun, 'attacker');
 		await pressLink(world.app, await mailedToken(world, WREN), NEW_DEVICE, true);
 		expect((await thank(world.app, begun.orderId, 'attacker', null))?.session).toBeNull();
+	});
+});
+
+describe('a free account', () => {
+	const BRAM = 'bram@mail.example';
+	const ask = (email: string) => askToJoin(world.app, { email, next: '/videos/wheel', client: 'c' });
+	const press = (token: string) => pressLink(world.app, token, NEW_DEVICE, true);
+	const offer = () =>
+		agreeing((agreedTo) =>
+			saveFence(world.app, null, {
+				fenceId: null,
+				revision: 1,
+				agreedTo,
+				wish: {
+					...FENCE,
+					mode: 'adds',
+					selector: { kind: 'items', itemIds: [shop.itemId] },
+					crossings: [{ ...holding(shop.planId), audience: { kind: 'signed-in' } }]
+				}
+			})
+		);
+	const count = async () => (await world.app.db.select().from(accounts)).length;
+
+	it('is made when its mailed link is pressed, once, and not before', async () => {
+		await offer();
+		const before = await count();
+		expect(await ask(BRAM)).toEqual({ ok: true });
+		const token = await mailedToken(world, BRAM);
+		expect(await lookAtLink(world.app, token, NEW_DEVICE)).toEqual({
+			kind: 'good',
+			email: BRAM,
+			next: '/videos/wheel',
+			asks: false
+		});
+		expect(await count()).toBe(before);
+		const pressed = await press(token);
+		expect(pressed?.next).toBe('/videos/wheel');
+		expect(await isIn(pressed?.session.token)).toBe(true);
+		const account = await accountByEmail(world.app.db, BRAM);
+		expect(account).toMatchObject({ role: 'member', name: BRAM });
+		expect(account?.provedAt).not.toBeNull();
+		expect((await world.app.rights.decide(account!.id, shop.itemId)).verdict).toBe('open');
+		expect(await press(token)).toBeNull();
+		expect(await lookAtLink(world.app, token, NEW_DEVICE)).toMatchObject({ kind: 'spent' });
+	});
+
+	it('is one, however many links are pressed at once, and an account that there is gets a way in', async () => {
+		await offer();
+		await ask(BRAM);
+		const first = await mailedToken(world, BRAM);
+		await ask(BRAM);
+		const second = await mailedToken(world, BRAM);
+		const before = await count();
+		const pressed = await Promise.all([press(first), press(second)]);
+		expect(pressed.map((one) => one !== null)).toEqual([true, true]);
+		expect(await count()).toBe(before + 1);
+		await ask(BRAM);
+		const third = await press(await mailedToken(world, BRAM));
+		expect(third?.accountId).toBe(pressed[0]?.accountId);
+		expect(await count()).toBe(before + 1);
+	});
+
+	it('proves an account that somebody has paid for on the address meanwhile, and ends what they set', async () => {
+		await offer();
+		await ask(WREN);
+		const token = await mailedToken(world, WREN);
+		const { thanks } = await buyOn('device', { password: PASSWORD });
+		await press(token);
+		expect(await isIn(thanks?.session?.token)).toBe(false);
+		expect(await signsIn()).toBe(false);
+	});
+
+	it('is offered to nobody where an account opens nothing, and leaves nothing of who is deleted', async () => {
+		await ask(BRAM);
+		await expect(mailedToken(world, BRAM)).rejects.toThrow();
+		expect(await world.app.db.select().from(joinLinks)).toEqual([]);
+		await offer();
+		await ask(BRAM);
+		const pressed = await press(await mailedToken(world, BRAM));
+		await deleteMember(world.app, null, pressed!.accountId);
+		expect(await world.app.db.select().from(joinLinks)).toEqual([]);
 	});
 });
 

@@ -1,6 +1,6 @@
 /** Closing and opening at the Desk, by mouse and by keyboard, and what members and strangers find of it. */
 import { expect, test, type Page } from '@playwright/test';
-import { buyer, CARDS, choose, FRONT, owner, select } from './world';
+import { buyer, CARDS, choose, FRONT, mailTo, owner, select } from './world';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -406,6 +406,58 @@ test('access is checked for any member, item, address and moment, by hand and by
 		error: 'bad-moment'
 	});
 	expect(await (await ask({ address: '/sign-in' })).json()).toMatchObject({ verdict: 'open' });
+});
+
+test('a fence for everyone signed in offers strangers a free account, made by a mailed link', async ({
+	browser,
+	page
+}) => {
+	const desk = await owner(browser);
+	await make(desk, 'page', 'Bench notes', { text: `${SECRET}: bench`, address: '/bench' });
+	await desk.goto('/desk/fences/new');
+	await desk.waitForLoadState('networkidle');
+	await desk.getByLabel('Name', { exact: true }).fill('Bench notes');
+	await choose(desk, 'Add an item', 'bench', /Bench notes/);
+	await desk.getByRole('button', { name: '+ Everyone signed in' }).click();
+	await desk.getByRole('button', { name: 'Put up the fence' }).click();
+	await agree(desk);
+	await expect(desk).toHaveURL(/\/desk\/fences\/[0-9a-f-]{36}/);
+
+	await page.goto('/bench');
+	await expect(page.getByText(`${SECRET}: bench`)).toHaveCount(0);
+	await page.getByLabel(/A free account opens this/).fill('no address');
+	await page.getByRole('button', { name: 'Mail me the way in' }).click();
+	await expect(page.getByRole('alert')).toBeVisible();
+	await page.getByLabel(/A free account opens this/).fill('tove@mail.example');
+	await page.getByRole('button', { name: 'Mail me the way in' }).click();
+	await expect(page.getByText('A link is on its way to tove@mail.example')).toBeVisible();
+	const mail = await mailTo('tove@mail.example', /account/);
+	await page.goto(/\/enter\/\S+/.exec(mail.text)?.[0] ?? '');
+	await page.locator('main form button').click();
+	await expect(page).toHaveURL(/\/bench$/);
+	await expect(page.getByText(`${SECRET}: bench`)).toBeVisible();
+});
+
+test('a plan is let into a page on its own page, and that is taken back', async ({ browser }) => {
+	const page = await owner(browser);
+	await page.goto('/desk/plans');
+	await page.getByRole('link', { name: /^Workshop/ }).click();
+	await page.waitForLoadState('networkidle');
+	const opens = page.locator('form[action="?/opens"]');
+	await choose(page, 'Add something that it opens', 'hours', /Opening hours/);
+	await opens.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(page.getByText('What “Workshop opens what I choose” would do')).toBeVisible();
+	await page.getByRole('button', { name: 'Leave it as it was' }).click();
+	await expect(page.getByText('What “Workshop opens what I choose” would do')).toHaveCount(0);
+	await opens.getByRole('button', { name: /^Keep it/ }).click();
+	await agree(page);
+	await page.getByRole('link', { name: 'Take it back' }).click();
+	await expect(
+		page.getByRole('heading', { name: /^Take back the fence “What Workshop opens”/ })
+	).toBeVisible();
+	await page.getByRole('button', { name: 'Take it back' }).click();
+	await agree(page);
+	await expect(page.getByText('Taken back. It stands at the top')).toBeVisible();
 });
 
 test('a code opens a page on a device nobody is signed in on; a page that hides is like none', async ({

@@ -19,7 +19,7 @@ import { aSource, EPOCH, IDS, moment } from '../../../tests/support/arbitrary-ac
 import { runs } from '../../../tests/support/runs';
 import { decide } from './decide/decide';
 import { NO_CONTEXT, NO_LIMITS, STRANGER, type PolicySource, type Viewer } from './model';
-import { offersAt, takesCode } from './offers';
+import { offersAt, takesAccount, takesCode } from './offers';
 import { compile } from './policy';
 
 const NOW = Date.parse('2026-06-01T12:00Z');
@@ -57,6 +57,37 @@ describe('a code', () => {
 		const draft = world({ fences: closed(code()), resources: [resource('wheel', { state: 'draft' })] });
 		expect(takesCode(draft, stranger, 'wheel', NOW)).toBe(false);
 		expect(takesCode(draft, stranger, 'nowhere', NOW)).toBe(false);
+	});
+});
+
+describe('an account', () => {
+	const signedIn = (over: Parameters<typeof crossing>[1] = {}) => crossing({ kind: 'signed-in' }, over);
+	const opens = (
+		fences: ReturnType<typeof closed>,
+		viewer: Viewer = stranger,
+		over: Partial<PolicySource> = {}
+	) => takesAccount(world({ fences, ...over }), viewer, 'wheel', NOW);
+	const closing = (at: number) => ({ opens: { kind: 'at-once' }, closes: { kind: 'on', at } }) as const;
+
+	it('is offered where it alone would open, now or later', () => {
+		expect(opens(closed(signedIn()))).toBe(true);
+		expect(opens(closed(crossing(holders('workshop')), signedIn({ window: after(2, 'week') })))).toBe(true);
+		expect(opens(closed(signedIn({ window: closing(NOW + 1) })))).toBe(true);
+		expect(opens(closed(signedIn({ window: closing(NOW) })))).toBe(false);
+		expect(opens(closed(crossing(holders('workshop'))))).toBe(false);
+		expect(opens(closed(crossing({ kind: 'code', batchId: 'fair' })))).toBe(false);
+		expect(opens([])).toBe(false);
+	});
+
+	it('is offered to nobody who has one, nor for what nobody may see, nor where somebody is kept out', () => {
+		expect(opens(closed(signedIn()), member())).toBe(false);
+		const draft = { resources: [resource('wheel', { state: 'draft' })] };
+		expect(opens(closed(signedIn()), stranger, draft)).toBe(false);
+		expect(takesAccount(world({}), stranger, 'nowhere', NOW)).toBe(false);
+		const keptOut = { ...NO_CONTEXT, keptOut: 'place' as const };
+		expect(
+			takesAccount(world({ fences: closed(signedIn()) }), stranger, 'wheel', NOW, keptOut as never)
+		).toBe(false);
 	});
 });
 

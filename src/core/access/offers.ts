@@ -8,6 +8,7 @@
 import type { Instant } from '../time/instant';
 import { between, intersect, without } from '../time/interval-set';
 import { endOfGrant } from './clock';
+import { signedUp } from './newcomers';
 import { NO_CONTEXT, type Context, type Grant, type Member, type Viewer } from './model';
 import type { Place, Policy } from './policy';
 import { assuming, setsOf } from './timeline';
@@ -61,6 +62,29 @@ function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer): 
 			return isPublic && isOnSale && (holders[n] ?? -1) >= 0;
 		})
 		.map(({ id }) => ({ planId: id, opensAt: null }));
+}
+
+/**
+ * Whether an account alone, without a plan, would open a place to a stranger at some time: then one is offered where they are
+ * turned away.
+ *
+ * @param placeId a resource, or the path of a page that belongs to none
+ */
+export function takesAccount(
+	policy: Policy,
+	viewer: Viewer,
+	placeId: string,
+	now: Instant,
+	context: Context = NO_CONTEXT
+): boolean {
+	const place = policy.place(placeId);
+	if (viewer.kind !== 'stranger' || !place || context.keptOut !== null) return false;
+	const isForAccounts = ({ crossing: { audience } }: (typeof place.passage.ways)[number]) =>
+		audience.kind === 'signed-in' || audience.kind === 'may-open';
+	if (!place.passage.ways.some(isForAccounts)) return false;
+	const member = { ...signedUp(now), redemptions: viewer.redemptions };
+	const { open } = setsOf(policy, member, placeId, context, []);
+	return open.some(({ end }) => end === null || end > now);
 }
 
 /**

@@ -1,5 +1,5 @@
 import { listFor } from '$server/reads/front/lists';
-import { offersAtPlace, takesCodeAt, withWaysIn } from '$server/reads/front/offers';
+import { NO_OTHER_WAYS, offersAtPlace, otherWaysAt, withWaysIn } from '$server/reads/front/offers';
 import { plansOffered } from '$server/reads/front/shop';
 import { denialOf } from '$server/http/pass';
 import type { PageServerLoad } from './$types';
@@ -17,6 +17,6 @@ export const load: PageServerLoad = async ({ locals }) => {
 		denial,
 		items: await withWaysIn(app, look, items.slice(0, SHOWN)),
 		offers: denial ? await offersAtPlace(app, look, '/') : await plansOffered(app, look),
-		takesCode: denial !== null && takesCodeAt(look, '/')
+		otherWays: denial ? await otherWaysAt(app, look, '/') : NO_OTHER_WAYS
 	};
 };

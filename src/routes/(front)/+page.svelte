@@ -18,7 +18,7 @@
 		title={data.site.name}
 		member={data.viewer?.name ?? null}
 		plans={data.offers}
-		takesCode={data.takesCode}
+		otherWays={data.otherWays}
 		zone={data.site.zone}
 		path={data.path}
 	/>

@@ -1,7 +1,7 @@
 /** The page of a category or a tag on the front. */
 import { error } from '@sveltejs/kit';
 import { labelOf, type LabelKind } from '../reads/front/label-list';
-import { offersAtPlace, takesCodeAt, withWaysIn } from '../reads/front/offers';
+import { NO_OTHER_WAYS, offersAtPlace, otherWaysAt, withWaysIn } from '../reads/front/offers';
 import { NO_SUCH_PAGE } from './denial';
 import { denialOf } from './pass';
 
@@ -15,6 +15,6 @@ export async function labelPage(locals: App.Locals, kind: LabelKind, slug: strin
 		denial,
 		items: denial ? [] : await withWaysIn(app, look, label.items),
 		offers: denial ? await offersAtPlace(app, look, path, path) : [],
-		takesCode: denial !== null && takesCodeAt(look, path)
+		otherWays: denial ? await otherWaysAt(app, look, path) : NO_OTHER_WAYS
 	};
 }

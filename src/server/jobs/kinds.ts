@@ -20,7 +20,8 @@ export interface JobPayloads {
 	'subscription-event': { subscriptionId: string; event: SubscriptionEvent };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
-	'sign-in-mail': { email: string; next: string };
+	/** `joins`: where nobody has the address, a way to a free account. */
+	'sign-in-mail': { email: string; next: string; joins?: true };
 	mail: Occasion;
 }
 export type JobKind = keyof JobPayloads;

@@ -12,7 +12,7 @@ import {
 	termsOf
 } from '../db/queries/sales';
 import type { Mail } from '../ports/mail';
-import { makeLink } from '../usecases/accounts/sign-in-link';
+import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
 import { landingPath } from '../usecases/sales/landing';
 import type { MailKey } from '$words/en/mail';
 import { frontWords } from '$words/front';
@@ -23,14 +23,18 @@ import type { Occasion } from './occasions';
 
 type Words = Omit<Mail, 'key'>;
 
-/** A way in, asked for by somebody who typed an address: nothing is sent where nobody has it. */
+/** A way in, asked for by somebody who typed an address; where nobody has it, one to a free account, or nothing. */
 export async function sendSignInMail(
 	app: Using<'clock' | 'db' | 'mailer' | 'settings' | 'site'>,
-	{ email, next }: { email: string; next: string },
+	{ email, next, joins = false }: { email: string; next: string; joins?: boolean },
 	jobId: string
 ): Promise<void> {
 	const account = await accountByEmail(app.db, email);
-	if (!account) return;
+	if (!account && !joins) return;
+	if (!account) {
+		const url = await makeJoinLink(app, email, next);
+		return deliver(app, await written(app, { key: 'join', to: email, values: {}, url }), jobId);
+	}
 	const url = await makeLink(app, account.id, next);
 	await deliver(app, await written(app, { key: 'sign-in', to: email, values: {}, url }), jobId);
 }

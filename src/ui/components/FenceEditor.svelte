@@ -260,7 +260,10 @@
 				answer={shownAnswer}
 				title={preview?.items[0]?.title ?? null}
 				plans={shownPlans}
-				takesCode={draft.crossings.some(({ audience }) => audience.kind === 'code')}
+				otherWays={{
+					code: draft.crossings.some(({ audience }) => audience.kind === 'code'),
+					account: draft.crossings.some(({ audience }) => audience.kind === 'signed-in')
+				}}
 				{zone}
 			/>
 		</div>

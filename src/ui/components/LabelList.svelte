@@ -9,7 +9,7 @@
 		denial,
 		items,
 		offers,
-		takesCode,
+		otherWays,
 		site,
 		member,
 		path
@@ -18,7 +18,7 @@
 		denial: ComponentProps<typeof Notice>['denial'] | null;
 		items: ComponentProps<typeof ItemGrid>['items'];
 		offers: ComponentProps<typeof Notice>['plans'];
-		takesCode: boolean;
+		otherWays: ComponentProps<typeof Notice>['otherWays'];
 		site: { name: string; zone: string };
 		member: string | null;
 		path: string;
@@ -29,7 +29,7 @@
 
 <h1 class="mb-6">{name}</h1>
 {#if denial}
-	<Notice {denial} title={name} {member} plans={offers} {takesCode} zone={site.zone} {path} />
+	<Notice {denial} title={name} {member} plans={offers} {otherWays} zone={site.zone} {path} />
 {:else}
 	<ItemGrid {items} zone={site.zone} />
 {/if}

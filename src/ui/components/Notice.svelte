@@ -14,7 +14,7 @@
 		title,
 		member,
 		plans,
-		takesCode = false,
+		otherWays = { code: false, account: false },
 		zone,
 		path
 	}: {
@@ -33,8 +33,8 @@
 			action: { href: string };
 			opensAt: number | null;
 		}[];
-		/** Whether a code would open it. */
-		takesCode?: boolean;
+		/** Whether a code, or a free account, would open it. */
+		otherWays?: { code: boolean; account: boolean } | undefined;
 		zone: string;
 		path: string;
 	} = $props();
@@ -72,7 +72,25 @@
 		<p>{words().say('closed.in-vain-text')}</p>
 	{/if}
 	<RichTextView text={denial.text} {chip} />
-	{#if takesCode}
+	{#if otherWays.account}
+		<form
+			method="post"
+			action="/sign-in?/join&next={encodeURIComponent(path)}"
+			class="mt-4 flex flex-wrap items-end gap-2"
+			novalidate
+		>
+			<Field id="join-email" name="email" label={words().say('closed.join')}>
+				{#snippet children(props)}<input
+						class="input w-72 max-w-full"
+						type="email"
+						autocomplete="email"
+						{...props}
+					/>{/snippet}
+			</Field>
+			<button class="button-main">{words().say('closed.join-do')}</button>
+		</form>
+	{/if}
+	{#if otherWays.code}
 		<form method="post" action="/code" class="mt-4 flex flex-wrap items-end gap-2" novalidate>
 			<input type="hidden" name="next" value={path} />
 			<Field id="code-here" name="code" label={words().say('closed.code')}>

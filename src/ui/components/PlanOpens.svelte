@@ -103,7 +103,7 @@
 									>Remove<span class="sr-only"> {one.title}</span></button
 								>
 							</li>
-						{:else}<li class="text-sm text-gorse">Nothing yet.</li>{/each}
+						{:else}<li class="text-sm text-quiet">Nothing is chosen here yet.</li>{/each}
 					</ul>
 					<Picker
 						label="Add something that it opens"

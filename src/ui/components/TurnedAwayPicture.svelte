@@ -7,14 +7,14 @@
 		answer,
 		title,
 		plans,
-		takesCode,
+		otherWays,
 		zone
 	}: {
 		answer: AnswerDraft;
 		/** Of something that is caught. */
 		title: string | null;
 		plans: { id: string; name: string; amountMinor: number; currency: string; unit: 'month' | 'year' }[];
-		takesCode: boolean;
+		otherWays: { code: boolean; account: boolean };
 		zone: string;
 	} = $props();
 
@@ -36,7 +36,7 @@
 				title={title ?? ''}
 				member={null}
 				plans={offered}
-				{takesCode}
+				{otherWays}
 				{zone}
 				path="/"
 			/>

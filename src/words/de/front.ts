@@ -57,6 +57,9 @@ export const FRONT: Record<FrontKey, string> = {
 	'closed.in-vain-text':
 		'Was Sie gekauft haben, läuft ab, bevor das für Sie öffnen würde; solange das so bleibt, öffnet es nicht.',
 	'closed.bought-already': 'Haben Sie es schon gekauft? {signIn}',
+	'closed.join': 'Ein kostenloses Konto öffnet das. Wohin soll der Link gehen?',
+	'closed.join-do': 'Link per Mail schicken',
+	'closed.join-mailed': 'Ein Link ist unterwegs an {address}. Drücken Sie ihn dort, und das hier ist offen.',
 	'closed.code': 'Wenn Sie einen Code bekommen haben, öffnet er das',
 	'closed.you': 'Sie',
 	'closed.later': 'später',

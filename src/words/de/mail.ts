@@ -9,6 +9,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Drücken Sie den Knopf, und dann den auf der Seite, die sich öffnet: Sie sind auf dem Gerät angemeldet, mit dem Sie ihn öffnen. ${ONCE}\n\nWenn Sie das nicht wollten, lassen Sie es: Öffnen allein bewirkt nichts.`,
 		button: 'Anmelden'
 	},
+	join: {
+		subject: 'Ihr Konto bei {site}',
+		text: `Drücken Sie den Knopf, und dann den auf der Seite, die sich öffnet: Ihr kostenloses Konto wird angelegt, und Sie sind angemeldet. ${ONCE}\n\nWenn Sie das nicht wollten, lassen Sie es: Es wird nichts angelegt.`,
+		button: 'Mein Konto anlegen'
+	},
 	invitation: {
 		subject: 'Sie sind eingelassen bei {site}',
 		text: `Für Sie wurde ein Konto angelegt.\n\nDer Knopf meldet Sie an. ${ONCE}`,

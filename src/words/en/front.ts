@@ -54,6 +54,9 @@ export const FRONT = {
 	'closed.in-vain-text':
 		'What you have bought runs out before this would open for you, so it does not open while that stays so.',
 	'closed.bought-already': 'Have you bought it already? {signIn}',
+	'closed.join': 'A free account opens this. Where shall the way in be mailed?',
+	'closed.join-do': 'Mail me the way in',
+	'closed.join-mailed': 'A link is on its way to {address}. Press it there, and this opens.',
 	'closed.code': 'If you were given a code, it opens this',
 	'closed.you': 'you',
 	'closed.later': 'later',

@@ -16,6 +16,11 @@ export const MAIL = {
 		text: `Press the button, and then the one on the page that opens: you are signed in on the device you open it with. ${ONCE}\n\nIf you did not ask for it, leave it: opening it alone does nothing.`,
 		button: 'Sign in'
 	},
+	join: {
+		subject: 'Your account at {site}',
+		text: `Press the button, and then the one on the page that opens: your free account is made, and you are signed in. ${ONCE}\n\nIf you did not ask for it, leave it: nothing is made.`,
+		button: 'Make my account'
+	},
 	invitation: {
 		subject: 'You are let in to {site}',
 		text: `An account has been made for you.\n\nThe button signs you in. ${ONCE}`,
@@ -79,6 +84,7 @@ export const MAIL_KEYS = Object.keys(MAIL) as MailKey[];
 /** What each mail may speak of. */
 export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'sign-in': ['site'],
+	join: ['site'],
 	invitation: ['site'],
 	'invitation-plan': ['site', 'plan'],
 	staff: ['site'],
@@ -95,6 +101,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 /** What they are called at the Desk. */
 export const MAIL_TITLES: Record<MailKey, string> = {
 	'sign-in': 'Signing in by mail',
+	join: 'A free account',
 	invitation: 'Let in by you',
 	'invitation-plan': 'Let in by you, with a plan',
 	staff: 'Made a member of staff',

@@ -6,7 +6,7 @@ import { listedLabels } from '$server/reads/front/label-list';
 import { deliverPage } from '$server/http/deliver-page';
 import { again } from '$server/http/load-again';
 import { playerMedia } from '$server/http/media/player-media';
-import { offersAtPlace, takesCodeAt } from '$server/reads/front/offers';
+import { NO_OTHER_WAYS, offersAtPlace, otherWaysAt } from '$server/reads/front/offers';
 import { fileView, posterOf, shownItem, surroundings, type ShownItem } from '$server/reads/front/place';
 import { denialOf } from '$server/http/pass';
 import { textOf } from '$server/usecases/library/edit-item';
@@ -43,7 +43,7 @@ export const load: PageServerLoad = async (event) => {
 		media: await playerMedia(app, look, decision, shown),
 		labels: denial ? [] : await listedLabels(app, look, [item]),
 		offers: denial ? await offersAtPlace(app, look, item.id, path) : [],
-		takesCode: denial !== null && takesCodeAt(look, item.id),
+		otherWays: denial ? await otherWaysAt(app, look, item.id) : NO_OTHER_WAYS,
 		...(await surroundings(app, look, item.id, denial !== null))
 	};
 };
@@ -73,7 +73,7 @@ function heldPage({ title, kind }: ShownItem['item']) {
 		media: null,
 		labels: [],
 		offers: [],
-		takesCode: false,
+		otherWays: NO_OTHER_WAYS,
 		inside: [],
 		before: null,
 		after: null,

@@ -48,7 +48,7 @@
 			title={data.item.title}
 			member={data.viewer?.name ?? null}
 			plans={data.offers}
-			takesCode={data.takesCode}
+			otherWays={data.otherWays}
 			zone={data.site.zone}
 			path={data.path}
 		/>

@@ -2,7 +2,7 @@ import { fail, redirect } from '@sveltejs/kit';
 import { ownPath, rememberDevice, rememberedDevice, setSession } from '$server/http/cookies';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { signIn } from '$server/usecases/accounts/sign-in';
-import { askForLink } from '$server/usecases/accounts/sign-in-link';
+import { askForLink, askToJoin } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad } from './$types';
 import { LinkForm, SignInForm } from './form';
 
@@ -45,5 +45,16 @@ export const actions: Actions = {
 		const asked = await askForLink(app, { email: parsed.data.email, next, client: getClientAddress() });
 		if (!asked.ok) return fail(429, fieldError(form, 'email', 'sign-in.too-many-links'));
 		return { mailedTo: parsed.data.email };
+	},
+	/** A free account, or a way in to the one that there is: what is answered is the same. */
+	join: async ({ locals: { app }, request, url, getClientAddress }) => {
+		const form = await readForm(request);
+		const parsed = await parse(LinkForm, form);
+		if (!parsed.ok) return fail(400, { ...parsed, joins: true });
+		const next = ownPath(url.searchParams.get('next'), '/account');
+		const { email } = parsed.data;
+		const asked = await askToJoin(app, { email, next, client: getClientAddress() });
+		if (!asked.ok) return fail(429, { ...fieldError(form, 'email', 'sign-in.too-many-links'), joins: true });
+		return { joinMailedTo: email };
 	}
 };

@@ -10,6 +10,9 @@
 	const errors = $derived(form && 'errors' in form ? form.errors : {});
 	const email = $derived(form && 'values' in form ? String(form.values?.email ?? '') : '');
 	const mailedTo = $derived(form && 'mailedTo' in form ? form.mailedTo : null);
+	const joinMailedTo = $derived(form && 'joinMailedTo' in form ? String(form.joinMailedTo) : null);
+	/** Somebody asked for an account, with an address that is none. */
+	const joins = $derived(form !== null && 'joins' in form);
 	const query = $derived(data.next ? `&next=${encodeURIComponent(data.next)}` : '');
 </script>
 
@@ -17,7 +20,19 @@
 
 <div class="sheet max-w-md p-6 pt-7">
 	<h1 class="mb-4">{words().say('sign-in.title')}</h1>
-	{#if mailedTo}
+	{#if joinMailedTo}
+		<p role="status">{words().say('closed.join-mailed', { address: joinMailedTo })}</p>
+	{:else if joins}
+		<form method="post" action="?/join{query}" class="grid gap-4" novalidate>
+			<ErrorSummary {errors} />
+			<Field name="email" label={words().say('closed.join')} {errors}>
+				{#snippet children(props)}
+					<input class="input" type="email" autocomplete="email" defaultValue={email} {...props} />
+				{/snippet}
+			</Field>
+			<button class="button-main justify-self-start">{words().say('closed.join-do')}</button>
+		</form>
+	{:else if mailedTo}
 		<p role="status">
 			{words().say('sign-in.mailed', { address: mailedTo })}
 		</p>

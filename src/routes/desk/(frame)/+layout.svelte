@@ -14,7 +14,8 @@
 	import { onMount } from 'svelte';
 	import Menu from '$ui/parts/Menu.svelte';
 	import { formatMoment } from '$ui/wording/time';
-	import { goto } from '$app/navigation';
+	import { afterNavigate, goto } from '$app/navigation';
+	import { focusAfter, isEditor } from '$ui/desk-focus';
 	import { hearNews, ofThisTab } from '$ui/news';
 
 	let { data, children } = $props();
@@ -49,6 +50,7 @@
 	});
 	provideUploads(uploads);
 
+	afterNavigate(({ from, to }) => focusAfter(from?.url.pathname ?? null, to?.url.pathname ?? ''));
 	// Lists follow what happens.
 	onMount(() => hearNews(ofThisTab(), (news) => void refresh(`desk:${news}`)));
 
@@ -95,6 +97,10 @@
 </script>
 
 <a href="#content" class="sr-only focus:not-sr-only">To the content</a>
+{#if isEditor(page.url.pathname) && !page.url.pathname.startsWith('/desk/members')}<a
+		href="#editor"
+		class="sr-only focus:not-sr-only">To what is open</a
+	>{/if}
 <header
 	class="grid grid-cols-[minmax(0,1fr)_auto] items-stretch border-b border-line bg-sheet md:h-14 md:grid-cols-[auto_minmax(0,1fr)_auto]"
 	bind:clientHeight={headerHeight}

@@ -74,6 +74,21 @@ export const signInLinks = mysqlTable('sign_in_links', {
 	usedAt: instant('used_at')
 });
 
+/** Ways to a free account: mailed to an address that has none yet; it is made when the link is pressed. */
+export const joinLinks = mysqlTable(
+	'join_links',
+	{
+		tokenHash: char('token_hash', { length: 64 }).primaryKey(),
+		email: exactText('email', 254).notNull(),
+		/** Path to land on. */
+		next: varchar('next', { length: 700 }).notNull(),
+		createdAt: instant('created_at').notNull(),
+		expiresAt: instant('expires_at').notNull(),
+		usedAt: instant('used_at')
+	},
+	(t) => [index('join_links_email').on(t.email)]
+);
+
 /** One-time tokens that make the first owner. */
 export const ownerTokens = mysqlTable('owner_tokens', {
 	tokenHash: char('token_hash', { length: 64 }).primaryKey(),

@@ -2,7 +2,7 @@
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
 import { isCollection } from '$core/access/model';
-import { offersAt, takesCode } from '$core/access/offers';
+import { offersAt, takesAccount, takesCode } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
 import type { Passage } from '$core/access/walk';
 import type { OfferedPlan } from '../../db/queries/sales';
@@ -44,9 +44,24 @@ export async function offersAtPlace(
 	}));
 }
 
-/** Whether whoever looks could type a code where they are turned away. */
-export function takesCodeAt({ policy, viewer, now }: Look, placeId: string): boolean {
-	return takesCode(policy, viewer, placeId, now);
+/** What else than a plan would open a place to whoever looks, where they are turned away. */
+export interface OtherWays {
+	/** A code that they type. */
+	code: boolean;
+	/** A free account. */
+	account: boolean;
+}
+
+export const NO_OTHER_WAYS: OtherWays = { code: false, account: false };
+
+export async function otherWaysAt(app: Looking, look: Look, placeId: string): Promise<OtherWays> {
+	const { policy, viewer, now, client } = look;
+	const place = placeId.startsWith('/') ? null : await keptOut(app, placeId, client);
+	const context = await app.rights.context(policy, viewer, placeId, place);
+	return {
+		code: takesCode(policy, viewer, placeId, now),
+		account: takesAccount(policy, viewer, placeId, now, context)
+	};
 }
 
 /** What an entry of a list says of the way in. */

@@ -4,7 +4,7 @@ import { accountById, lockAccount } from '../../db/queries/members';
 import { livingSubscriptions } from '../../db/queries/sales';
 import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
-import { accounts, sessions, signInLinks } from '../../db/schema/people';
+import { accounts, joinLinks, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs } from '../../db/schema/running';
 import { orders, receipts, subscriptions } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
@@ -30,6 +30,7 @@ export async function deleteMember(app: Transacting, actor: Staff, memberId: str
 			.set({ revokedAt: work.now })
 			.where(and(eq(grants.memberId, memberId), isNull(grants.revokedAt)));
 		await work.tx.delete(sessions).where(eq(sessions.accountId, memberId));
+		if (account.email) await work.tx.delete(joinLinks).where(eq(joinLinks.email, account.email));
 		await work.tx.delete(signInLinks).where(eq(signInLinks.accountId, memberId));
 		await work.tx
 			.update(accounts)

@@ -3,12 +3,13 @@
  * in, once.
  */
 import { and, eq, gt, isNull } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
 import type { Using } from '../../app';
-import { accountById, lockAccount } from '../../db/queries/members';
-import { signInLinks } from '../../db/schema/people';
+import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
+import { accounts, joinLinks, signInLinks } from '../../db/schema/people';
 import { allows } from '../../people/rate-limit';
 import { beginSession, hashOf, newToken, type NewSession } from '../../people/sessions';
-import { transact, type Transacting } from '../../transact';
+import { transact, type Transacting, type Work } from '../../transact';
 import { hasForeignThings, prove, type Device } from './proving';
 import { normaliseEmail } from './sign-in';
 
@@ -36,13 +37,27 @@ export async function makeLink(
 /** Mails a link if the address has an account. What is done here is the same for every address, and so is its time. */
 export async function askForLink(
 	app: Transacting,
-	ask: { email: string; next: string; client: string }
+	ask: { email: string; next: string; client: string; joins?: true }
 ): Promise<{ ok: true } | { ok: false; code: 'too-many' }> {
 	const email = normaliseEmail(ask.email);
 	const mayAsk = (await allows(app, 'linkByClient', ask.client)) && (await allows(app, 'linkByEmail', email));
 	if (!mayAsk) return { ok: false, code: 'too-many' };
-	await transact(app, null, (work) => work.queue('sign-in-mail', { email, next: ask.next }));
+	const { next } = ask;
+	const payload = ask.joins ? { email, next, joins: ask.joins } : { email, next };
+	await transact(app, null, (work) => work.queue('sign-in-mail', payload));
 	return { ok: true };
+}
+
+/** Mails a way to a free account, where an account alone opens anything: Stile writes to no stranger for nothing. */
+export async function askToJoin(
+	app: Transacting,
+	ask: { email: string; next: string; client: string }
+): Promise<{ ok: true } | { ok: false; code: 'too-many' }> {
+	const { source } = await app.rights.policy();
+	const isOffered = source.fences.some(
+		({ isOn, crossings }) => isOn && crossings.some(({ audience }) => audience.kind === 'signed-in')
+	);
+	return askForLink(app, isOffered ? { ...ask, joins: true } : ask);
 }
 
 export type LinkState =
@@ -61,7 +76,8 @@ export async function lookAtLink(
 		.select()
 		.from(signInLinks)
 		.where(eq(signInLinks.tokenHash, hashOf(token)));
-	const account = link && (await accountById(app.db, link.accountId));
+	if (!link) return lookAtJoinLink(app, token);
+	const account = await accountById(app.db, link.accountId);
 	if (!link || !account?.email) return { kind: 'unknown' };
 	const { email } = account;
 	const { next } = link;
@@ -81,7 +97,7 @@ export async function pressLink(
 	return transact(app, null, async (work) => {
 		const isThis = eq(signInLinks.tokenHash, hashOf(token));
 		const [link] = await work.tx.select().from(signInLinks).where(isThis);
-		if (!link) return null;
+		if (!link) return pressJoinLink(work, token, device, wallNow);
 		await lockAccount(work.tx, link.accountId);
 		const account = await accountById(work.tx, link.accountId);
 		if (!account) return null;
@@ -99,9 +115,59 @@ export async function pressLink(
 	});
 }
 
+/** What is pressed to get a free account: the account is made then, and not before. */
+export async function makeJoinLink(
+	app: Using<'clock' | 'db' | 'settings'>,
+	email: string,
+	next: string
+): Promise<string> {
+	const token = newToken();
+	const createdAt = app.clock.wall();
+	const expiresAt = createdAt + LINK_DAYS * DAY_MS;
+	await app.db.insert(joinLinks).values({ tokenHash: hashOf(token), email, next, createdAt, expiresAt });
+	return `${app.settings.origin}/enter/${token}`;
+}
+
+async function lookAtJoinLink(app: Using<'clock' | 'db'>, token: string): Promise<LinkState> {
+	const [link] = await app.db
+		.select()
+		.from(joinLinks)
+		.where(eq(joinLinks.tokenHash, hashOf(token)));
+	if (!link) return { kind: 'unknown' };
+	const { email, next } = link;
+	if (link.usedAt !== null || app.clock.wall() >= link.expiresAt) return { kind: 'spent', email, next };
+	return { kind: 'good', email, next, asks: false };
+}
+
+/** Makes the account, or proves the one that somebody has made on the address meanwhile: the mailbox is theirs. */
+async function pressJoinLink(work: Work, token: string, device: Device, wallNow: number) {
+	const isThis = eq(joinLinks.tokenHash, hashOf(token));
+	const [link] = await work.tx.select().from(joinLinks).where(isThis);
+	if (!link) return null;
+	const [used] = await work.tx
+		.update(joinLinks)
+		.set({ usedAt: wallNow })
+		.where(and(isThis, isNull(joinLinks.usedAt), gt(joinLinks.expiresAt, wallNow)));
+	if (used.affectedRows !== 1) return null;
+	const { email, next } = link;
+	const id = uuidv7();
+	const made = { id, email, name: email, role: 'member' as const, createdAt: work.now };
+	const [added] = await work.tx.insert(accounts).ignore().values(made);
+	if (added.affectedRows === 1)
+		await work.note({ action: 'joined', subject: { kind: 'account', id }, memberId: id });
+	const known = await accountByEmail(work.tx, email);
+	if (!known) return null;
+	await lockAccount(work.tx, known.id);
+	const account = await accountById(work.tx, known.id);
+	if (!account) return null;
+	await prove(work, account, device, true);
+	work.standingChanged(account.id);
+	return { session: await beginSession(work, account.id, 'link'), next, accountId: account.id };
+}
+
 /** A new link in place of a spent one, to the address that the old one went to. */
 export async function mailAgain(app: Transacting, token: string, client: string): Promise<{ ok: boolean }> {
 	const state = await lookAtLink(app, token, { orderToken: null, sessionToken: null });
 	if (state.kind === 'unknown') return { ok: false };
-	return askForLink(app, { email: state.email, next: state.next, client });
+	return askToJoin(app, { email: state.email, next: state.next, client });
 }

@@ -84,7 +84,7 @@
 			</ul>
 		{/if}
 	</section>
-	<div class="min-w-0">
+	<div class="min-w-0" id="editor" tabindex="-1">
 		{#if page.params.id}<p class="mb-2 @4xl:hidden"><a href="/desk/fences">All fences</a></p>{/if}
 		{@render children()}
 	</div>

@@ -225,7 +225,7 @@
 				{@render rows(false)}
 			{/if}
 		</section>
-		<div class="min-w-0">
+		<div class="min-w-0" id="editor" tabindex="-1">
 			<p class="mb-2 @4xl:hidden"><a href="/desk/library">All of the Library</a></p>
 			{@render children()}
 		</div>

@@ -47,5 +47,5 @@
 			{/each}
 		</ul>
 	</section>
-	{@render children()}
+	<div class="min-w-0" id="editor" tabindex="-1">{@render children()}</div>
 </div>

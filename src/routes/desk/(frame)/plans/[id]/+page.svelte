@@ -31,7 +31,7 @@
 		/>
 	{/key}
 	<div class="grid gap-5">
-		<section class="sheet p-5 pt-6" aria-labelledby="opens">
+		<section class="sheet p-6" aria-labelledby="opens">
 			<h2 id="opens">What it opens</h2>
 			{#if data.may.includes('fences')}
 				{#key data.plan.id}<PlanOpens

@@ -1,0 +1,35 @@
+/**
+ * Where the keyboard goes when something is opened beside a list, and when it is closed again: to the heading of what was
+ * opened, and back to its row.
+ */
+
+/** Areas with a list, and an editor of one of its things beside it. */
+const EDITED = /^\/desk\/(?:library|plans|fences|members)\/[^/]+$/;
+
+export function isEditor(path: string): boolean {
+	return EDITED.test(path);
+}
+
+/** @param from where somebody was, as a path; `null` at the beginning */
+export function focusAfter(from: string | null, to: string): void {
+	if (from === null || from === to) return;
+	// Whoever has gone on typing meanwhile is left where they are.
+	if (document.activeElement !== null && document.activeElement !== document.body) return;
+	if (isEditor(to))
+		headingOf(document.getElementById('editor') ?? document.getElementById('content'))?.focus({
+			preventScroll: true
+		});
+	else if (isEditor(from) && from.startsWith(`${to}/`)) rowOf(from)?.focus({ preventScroll: true });
+}
+
+function headingOf(editor: HTMLElement | null): HTMLElement | null {
+	const heading = editor?.querySelector<HTMLElement>('h1, h2') ?? null;
+	if (heading) heading.tabIndex = -1;
+	return heading;
+}
+
+function rowOf(path: string): HTMLElement | null {
+	for (const link of document.querySelectorAll<HTMLAnchorElement>('main a[href]'))
+		if (link.pathname === path) return link.closest<HTMLElement>('[role="row"][tabindex]') ?? link;
+	return null;
+}
