@@ -105,6 +105,26 @@ describe('taking back', () => {
 		expect(await verdict(wren)).toBe('open');
 	});
 
+	it('happens once, however many say yes at once', async () => {
+		const fence = (await fenceById(world.app.db, shop.fenceId))!;
+		const { id: _, createdAt: __, revision, ...wish } = fence;
+		await agreeing((agreedTo) => save({ ...wish, crossings: [] }, fence.id, revision, agreedTo));
+		const { version } = await newest();
+		const asked = await takeBack(world.app, null, version, null);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		const all = await Promise.all(
+			Array.from({ length: 4 }, () => takeBack(world.app, null, version, asked.rehearsal.id))
+		);
+		expect(all.map((one) => (one.kind === 'refused' ? one.code : one.kind)).sort()).toEqual([
+			'changed-since',
+			'changed-since',
+			'changed-since',
+			'saved'
+		]);
+		expect((await newest()).version).toBe(version + 1);
+		expect(await verdict(wren)).toBe('open');
+	});
+
 	it('is refused to whoever may not write what it is about, and of what there is not', async () => {
 		const releases = { id: wren, permissions: new Set(['releases' as const]) };
 		const { changes } = await accessChanges(world.app, null);

@@ -12,7 +12,14 @@ import { PolicyMoved, type Work } from '../../transact';
 import { eraseFence, withFence, withoutFence, writeFence } from '../fences/save-fence';
 import { need, type Staff } from '../../people/need';
 import { closed, fenceFor } from './give-plan-items';
-import { consentOf, saveRehearsed, type KeptRehearsal, type Mint, type Rehearsing } from './rehearsed-save';
+import {
+	consentOf,
+	lookingAnew,
+	saveRehearsed,
+	type KeptRehearsal,
+	type Mint,
+	type Rehearsing
+} from './rehearsed-save';
 
 export type OpensWish =
 	| { kind: 'everything' }
@@ -31,6 +38,17 @@ interface FenceChange {
 }
 
 export async function savePlanOpens(
+	app: Rehearsing,
+	actor: Staff,
+	planId: string,
+	wish: OpensWish,
+	agreedTo: string | null
+): Promise<PlanOpensSaved> {
+	need(actor, 'fences');
+	return lookingAnew(app, () => saveOnce(app, actor, planId, wish, agreedTo));
+}
+
+async function saveOnce(
 	app: Rehearsing,
 	actor: Staff,
 	planId: string,

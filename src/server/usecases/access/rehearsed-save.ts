@@ -20,7 +20,7 @@ import { labelLists } from '../../rights/label-lists';
 import { policyChangesAfter } from '../../db/queries/policy';
 import { rehearsals } from '../../db/schema/access';
 import { inPieces } from '../../in-pieces';
-import { digestOfDelta, transact, type Work, type Transacting } from '../../transact';
+import { digestOfDelta, PolicyMoved, transact, type Work, type Transacting } from '../../transact';
 
 /** What a change would do, kept for a while so that somebody can say yes to it, and look at its lists. */
 /** What a save needs that is rehearsed before. */
@@ -83,6 +83,17 @@ export async function agreeing<T extends { kind: string }>(
 			: first;
 	if (last.kind === 'rehearsed') throw new Error('The policy changed while it was saved');
 	return last as T;
+}
+
+/** Looks anew, and tries once more, where somebody else has saved the same in between. */
+export async function lookingAnew<T>(app: Using<'rights'>, save: () => Promise<T>): Promise<T> {
+	for (let attempt = 1; ; attempt++)
+		try {
+			return await save();
+		} catch (error) {
+			if (!(error instanceof PolicyMoved) || attempt === TRIES) throw error;
+			await app.rights.refresh();
+		}
 }
 
 /** Something that the yes was given for has moved. */

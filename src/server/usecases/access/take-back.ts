@@ -21,7 +21,7 @@ import { digestOfDelta, PolicyMoved, type Work } from '../../transact';
 import { setTags } from '../library/edit-item';
 import { eraseFence, writeFence } from '../fences/save-fence';
 import { need, type Staff } from '../../people/need';
-import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from './rehearsed-save';
+import { consentOf, lookingAnew, saveRehearsed, type KeptRehearsal, type Rehearsing } from './rehearsed-save';
 
 export type TakenBack =
 	| { kind: 'saved' }
@@ -54,6 +54,16 @@ export async function whyNotTakenBack(
 }
 
 export async function takeBack(
+	app: Rehearsing,
+	actor: Staff,
+	version: number,
+	agreedTo: string | null
+): Promise<TakenBack> {
+	need(actor, 'library', 'fences', 'releases');
+	return lookingAnew(app, () => takeBackOnce(app, actor, version, agreedTo));
+}
+
+async function takeBackOnce(
 	app: Rehearsing,
 	actor: Staff,
 	version: number,
