@@ -17,7 +17,7 @@
 	});
 </script>
 
-<div class="grid items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
+<div class="grid grid-cols-1 items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
 	<section
 		class="sheet p-4 pt-6 {page.params.id
 			? 'hidden @4xl:block'

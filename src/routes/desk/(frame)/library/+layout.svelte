@@ -180,7 +180,7 @@
 			/>
 			<a class="button-quiet" href="/desk/library/new">New</a>
 		</div>
-		<p class="mb-2 flex flex-wrap gap-x-4 text-sm">
+		<p class="mb-2 flex flex-wrap gap-x-4 gap-y-2 text-sm">
 			<span class="text-quiet" role="status">{counts}</span>
 			{#if isNarrowed}<a href="/desk/library">Show all</a>{/if}
 			<a href="/desk/library/bring-in">Bring in by a table, an address or the object store</a>
@@ -192,7 +192,7 @@
 	</div>
 	{@render children()}
 {:else}
-	<div class="grid items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
+	<div class="grid grid-cols-1 items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
 		<section
 			class="sheet hidden max-h-[88vh] flex-col pt-4 @4xl:sticky @4xl:top-4 @4xl:flex"
 			aria-labelledby="library"

@@ -102,7 +102,7 @@
 <section class="sheet p-5 pt-6">
 	<div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
 		<h1 class="text-xl">Members</h1>
-		<p class="flex flex-wrap gap-x-4 text-quiet">
+		<p class="flex flex-wrap gap-x-4 gap-y-2 text-quiet">
 			{#each STATES as [state, words] (state)}
 				<a
 					href={asking(asked, { state: asked.get('state') === state ? null : state, page: null })}

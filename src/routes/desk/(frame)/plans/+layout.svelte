@@ -6,7 +6,7 @@
 	let { data, children } = $props();
 </script>
 
-<div class="grid items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
+<div class="grid grid-cols-1 items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
 	<section class="sheet p-4 pt-6" aria-labelledby="plans">
 		<div class="flex items-baseline justify-between">
 			<h1 id="plans" class="text-xl">Plans</h1>

@@ -108,7 +108,7 @@
 			onclick={() => void ask({ folds: isAllFolded ? null : 'all' })}
 			><ListTree size={16} /> {isAllFolded ? 'Unfold all' : 'Fold all'}</button
 		>
-		<span class="ml-auto flex flex-wrap items-center gap-x-4">
+		<span class="ml-auto flex flex-wrap items-center gap-x-4 gap-y-3">
 			{#if data.compareId}<span class="text-sm"
 					><span class="mr-1.5 inline-block h-1.5 w-5 rounded-sheet bg-heather align-middle"></span>{nameOf(
 						data.compareId
