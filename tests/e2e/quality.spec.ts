@@ -142,7 +142,7 @@ test('whoever leaves with something typed is asked, and can put it in again', as
 	await desk.waitForLoadState('networkidle');
 	const lines = desk.getByLabel('What you get');
 	const before = await lines.inputValue();
-	const foot = desk.getByRole('group', { name: 'What was changed' });
+	const foot = desk.getByRole('group', { name: 'What was changed' }).first();
 	await lines.fill('Something new');
 	await expect(foot).toContainText('Changed: what you get');
 	await desk.getByRole('link', { name: 'Fences', exact: true }).click();
@@ -187,7 +187,7 @@ test('whoever leaves with something typed is asked, and can put it in again', as
 
 test('what is put back is what was kept, and only its own answer says that it was', async ({ browser }) => {
 	const desk = await owner(browser);
-	const foot = desk.getByRole('group', { name: 'What was changed' });
+	const foot = desk.getByRole('group', { name: 'What was changed' }).first();
 	await desk.goto('/desk/plans');
 	await desk.getByRole('link', { name: /Workshop/ }).click();
 	await desk.waitForLoadState('networkidle');

@@ -186,7 +186,7 @@
 			</p>
 			<ul class="mt-1 max-h-44 overflow-y-auto">
 				{#each preview.items as item (item.id)}
-					<li class="flex flex-wrap gap-x-3 py-0.5">
+					<li class="flex flex-wrap gap-x-3 py-1">
 						<a href="/desk/library/{item.id}">{item.title}</a>
 						<span class="text-sm text-quiet">{item.kind} {item.address ?? ''}</span>
 						{#if item.isNew}<span class="text-sm font-medium text-moss">newly caught</span>{/if}

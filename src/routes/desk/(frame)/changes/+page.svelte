@@ -64,8 +64,9 @@
 			>
 				<span class="w-40 shrink-0 text-sm text-quiet"><Moment at={change.at} {zone} precise /></span>
 				<span class="min-w-0 grow basis-60">
-					<span class="font-medium first-letter:uppercase">{change.cause}</span>: {aboutWords(change.about) ||
-						'who is named'}
+					<span class="inline-block font-medium first-letter:uppercase">{change.cause}</span>: {aboutWords(
+						change.about
+					) || 'who is named'}
 				</span>
 				<span class="text-sm text-quiet">{change.by ?? 'Stile'}</span>
 				{#if change.version !== data.version}<a
