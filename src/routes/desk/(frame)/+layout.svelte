@@ -41,10 +41,14 @@
 		)
 	);
 
+	/** Long enough to be read, and to press what it offers. */
+	const TOAST_MS = 15_000;
+
 	/** Where somebody is in another view by now, it is told there. */
 	const uploads = new Uploads(({ name, itemId }) => {
 		if (itemId === null) return;
 		toast.success(`${name} is received`, {
+			duration: TOAST_MS,
 			action: { label: 'Open it', onClick: () => void goto(`/desk/library/${itemId}`) }
 		});
 	});
