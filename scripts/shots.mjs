@@ -67,7 +67,7 @@ const VIEWS = [
 	{ name: 'desk-media', as: 'owner', path: '/desk/library?q=slowly', before: openMedia },
 	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: openFence },
 	{ name: 'desk-rehearsal', as: 'owner', path: '/desk/fences', before: rehearse },
-	{ name: 'desk-releases', as: 'owner', path: '/desk/releases', before: ofCourse },
+	{ name: 'desk-releases', as: 'owner', path: '/desk/releases?only=released', before: ofCourse },
 	{ name: 'desk-members', as: 'owner', path: '/desk/members', before: chooseMembers },
 	{ name: 'desk-member', as: 'owner', path: '/desk/members?q=quill', before: openWhy },
 	{ name: 'desk-check', as: 'owner', path: '/desk/library?q=mainspring', before: checkItem },
@@ -131,14 +131,13 @@ async function rehearse(page) {
 	await page.getByRole('checkbox', { name: 'Journeyman' }).uncheck();
 	await page.getByRole('checkbox', { name: 'Apprentice' }).check();
 	await page.getByRole('button', { name: /^Keep it/ }).click();
-	await page.getByText('What this save would do').waitFor();
+	await page.getByText('Nothing is saved yet.').waitFor();
 }
 
 async function ofCourse(page) {
 	await page.getByRole('link', { name: 'The Pendulum Clock from Strip to Strike' }).first().waitFor();
 	await select(page.getByLabel('Compared with'), 'Journeyman');
 	await page.waitForLoadState('networkidle');
-	await page.evaluate(() => scrollTo(0, 330));
 }
 
 async function checkItem(page) {
