@@ -80,7 +80,13 @@
 	const typed = $derived(given.current);
 </script>
 
-<form method="post" action="?/save" class="sheet grid grid-cols-1 gap-4 p-6 pt-7" novalidate use:enhance={editing.submit}>
+<form
+	method="post"
+	action="?/save"
+	class="sheet grid grid-cols-1 gap-4 p-6 pt-7"
+	novalidate
+	use:enhance={editing.submit}
+>
 	<h2>{plan ? plan.name : 'A new plan'}</h2>
 	<Saved text={saved} />
 	<ErrorSummary errors={said} />
