@@ -34,10 +34,6 @@ export class ReleaseList extends RowWindows<BoardRow> {
 		return this.changes.size;
 	}
 
-	get changedIds(): string[] {
-		return [...this.changes.keys()];
-	}
-
 	isChanged(id: string): boolean {
 		return this.changes.has(id);
 	}

@@ -81,7 +81,7 @@
 		>
 			<Field id="join-email" name="email" label={words().say('closed.join')}>
 				{#snippet children(props)}<input
-						class="input w-72 max-w-full"
+						class="input w-64"
 						type="email"
 						autocomplete="email"
 						{...props}

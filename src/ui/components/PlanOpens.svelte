@@ -79,11 +79,11 @@
 		bind:value={how}
 	>
 		{#snippet under(value)}
-			{#if value === 'everything' && how === value}<p class="text-sm text-quiet">
+			{#if value === 'everything'}<p class="text-sm text-quiet">
 					All that is in the Library, now and later, past every narrower fence but one that seals itself off.
 					What is open to anyone stays open to anyone.
 				</p>
-			{:else if value === 'chosen' && how === value}
+			{:else}
 				<div class="grid gap-2" data-field="chosen" data-label="What it opens">
 					<Sent name="chosen" value={sent} onPutIn={putIn} />
 					<ul class="grid gap-1" aria-label="What {planName} opens" id="{own}-chosen">

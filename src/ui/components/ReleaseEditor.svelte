@@ -69,15 +69,17 @@
 
 	const answer = $derived(editing.of(form));
 	const said = $derived(list.count === 1 ? 'one release' : `${list.count} releases`);
-	const firstTitle = $derived(titleOf(list.changedIds[0] ?? ''));
-	const namedChange = $derived(
-		list.count > 1
-			? `the releases of “${firstTitle}” and ${list.count - 1} more`
-			: `the release of “${firstTitle}”`
-	);
-	/** What would take back the last save; gone once something else is changed. */
-	const undo = $derived(answer?.undo && list.count === 0 ? answer.undo : null);
-	const wrongRow = $derived(answer?.problemAt ? titleOf(answer.problemAt) : null);
+	/** By the first of them that is known here: what was laid out may not have come into view yet. */
+	const namedChange = $derived.by(() => {
+		const title = rowWhere(({ id }) => list.isChanged(id))?.title;
+		if (title === undefined) return said;
+		return list.count > 1
+			? `the releases of “${title}” and ${list.count - 1} more`
+			: `the release of “${title}”`;
+	});
+	/** What would put back the last save that nobody had to say yes to; gone once something else is changed. */
+	const undo = $derived(answer?.undo && list.count === 0 && editing.agreedTo === null ? answer.undo : null);
+	const wrongRow = $derived(rowWhere(({ id }) => id === answer?.problemAt)?.title);
 	const mends = $derived({
 		'not-let-in': mend('not-let-in', idle['not-let-in']),
 		'open-anyway': mend('open-anyway', idle['open-anyway'])
@@ -86,12 +88,13 @@
 	let typed = $state<{ row: BoardRow; window: Window } | null>(null);
 	let laidOut = $state<BoardRow | null>(null);
 
-	function titleOf(id: string): string {
+	/** The first row that was read and is such a one. */
+	function rowWhere(is: (row: BoardRow) => boolean): BoardRow | undefined {
 		for (let n = 0; n < list.total; n++) {
 			const row = list.row(n);
-			if (row?.id === id) return row.title;
+			if (row && is(row)) return row;
 		}
-		return '';
+		return undefined;
 	}
 
 	function mend(why: 'not-let-in' | 'open-anyway', count: number) {
@@ -106,9 +109,7 @@
 	/** The keyboard goes on where it was. */
 	function close(row: BoardRow) {
 		typed = laidOut = null;
-		requestAnimationFrame(() =>
-			document.querySelector<HTMLElement>(`[data-track][aria-label^="${CSS.escape(row.title)},"]`)?.focus()
-		);
+		requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-track="${row.id}"]`)?.focus());
 	}
 </script>
 

@@ -217,7 +217,7 @@
 	{@const idle = isIdle(n, row) ? row.idle : null}
 	{@const drawn = bars(spans(n, row))}
 	<div
-		data-track
+		data-track={row.id}
 		data-row={n}
 		role="slider"
 		tabindex={n === current ? 0 : -1}
@@ -318,7 +318,10 @@
 					style:height="{ROW_PX}px"
 					style:grid-template-columns={grid}
 				>
-					<span class="flex min-w-0 items-center gap-1.5" style:padding-left="{row.depth * 16}px">
+					<span
+						class="flex min-w-0 items-center gap-1.5"
+						style:padding-left="{row.depth * (hasBars ? 16 : 6)}px"
+					>
 						{#if row.inside > 0}<button
 								type="button"
 								tabindex="-1"
@@ -327,8 +330,8 @@
 								aria-expanded={row.isUnfolded}
 								onclick={() => onFold(row.id)}
 								><ChevronRight size={16} class={row.isUnfolded ? 'rotate-90' : ''} /></button
-							>{:else}<span class="w-5 shrink-0"></span>{/if}
-						<KindIcon kind={row.kind} />
+							>{:else if hasBars}<span class="w-5 shrink-0"></span>{/if}
+						{#if hasBars}<KindIcon kind={row.kind} />{/if}
 						<span class="min-w-0">
 							<a
 								class="block truncate no-underline hover:underline {row.isFound

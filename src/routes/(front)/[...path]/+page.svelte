@@ -70,7 +70,7 @@
 				/>
 			{/each}
 		</div>
-	{:else if denial.standing !== 'too-early' && !denial.isHeldInVain}
+	{:else if denial.standing !== 'too-early' && !denial.isHeldInVain && !data.otherWays.account}
 		<p class="mt-6">{words().say('item.no-plan-opens')}</p>
 	{/if}
 {:else}

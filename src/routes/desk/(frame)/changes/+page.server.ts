@@ -16,8 +16,12 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 		redirect(303, version === null ? '/desk/changes' : `/desk/changes?version=${version}`);
 	}
 	const version = numbered(url.searchParams.get('version'));
-	const before = numbered(url.searchParams.get('before')) ?? (version === null ? null : version + 1);
-	const list = await accessChanges(app, before);
+	const asked = numbered(url.searchParams.get('before'));
+	const newest = await accessChanges(app, asked);
+	// What is older than the newest stands at the head of those that came before it.
+	const isShown = version === null || newest.changes.some((one) => one.version === version);
+	const before = isShown ? asked : version + 1;
+	const list = isShown ? newest : await accessChanges(app, before);
 	const why = version === null ? null : await whyNotTakenBack(app, version);
 	return { ...list, version, before, whyNot: why && notTakenBackWords(why) };
 };

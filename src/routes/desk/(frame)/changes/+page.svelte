@@ -69,10 +69,7 @@
 					) || 'who is named'}
 				</span>
 				<span class="text-sm text-quiet">{change.by ?? 'Stile'}</span>
-				{#if change.version !== data.version}<a
-						class="text-sm"
-						href="/desk/changes?version={change.version}"
-						data-sveltekit-noscroll={false}
+				{#if change.version !== data.version}<a class="text-sm" href="/desk/changes?version={change.version}"
 						>Take back<span class="sr-only"> {aboutWords(change.about)}</span></a
 					>{/if}
 			</li>
