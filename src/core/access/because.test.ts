@@ -17,7 +17,8 @@ import {
 } from '../../../tests/support/access';
 import { aContext, aSource, aViewer, IDS, moment } from '../../../tests/support/arbitrary-access';
 import { decidingStep } from './because';
-import { explain } from './decide/decide';
+import { explain, type Explained } from './decide/decide';
+import type { Step, Verdict } from './decision';
 import { NO_CONTEXT, NO_LIMITS, type Context, type Fence, type PolicySource, type Viewer } from './model';
 import { compile } from './policy';
 
@@ -108,6 +109,81 @@ describe('what decided', () => {
 		expect(deciding(on(limited), holder, {}, context)).toMatchObject({ code: 'uses-used-up', planId: 'a' });
 		const open = { resources: [resource('film', { base: 'open' as const })] };
 		expect(deciding([], stranger, open)).toEqual({ code: 'base-open' });
+	});
+
+	/** An answer with these steps, for whoever looks only at them. */
+	const answered = (verdict: Verdict, steps: readonly (Step['code'] | Step)[], over: object = {}) =>
+		decidingStep({
+			decision: { verdict, ...over },
+			steps: steps.map((step) => (typeof step === 'string' ? { code: step } : step))
+		} as Explained);
+
+	const GATES = [
+		'staff',
+		'no-such-resource',
+		'draft',
+		'archived',
+		'not-published-yet',
+		'kept-out'
+	] as const satisfies Step['code'][];
+	const ORDER = [
+		'uses-used-up',
+		'minutes-used-up',
+		'window-later',
+		'grant-not-begun',
+		'window-over',
+		'window-too-late',
+		'grant-ended',
+		'no-grant',
+		'may-not-open',
+		'no-code',
+		'not-named',
+		'not-signed-in',
+		'no-crossing',
+		'base-closed',
+		'fence-replaces',
+		'fence-seals'
+	] as const satisfies Step['code'][];
+
+	it.each(GATES)('is %s, before all that anybody holds', (gate) => {
+		for (const code of ORDER) expect(answered('shut', [code, gate])).toEqual({ code: gate });
+	});
+
+	it('is what is nearest to what somebody has, had or could have, in whichever order the steps stand', () => {
+		ORDER.forEach((code, n) => {
+			for (const further of ORDER.slice(n)) {
+				expect(answered('kept-out', [further, code])).toEqual({ code });
+				expect(answered('kept-out', [code, further])).toEqual({ code });
+			}
+		});
+	});
+
+	it.each<[Verdict, Step['code'][]]>([
+		['used-up', ['uses-used-up', 'minutes-used-up']],
+		['opens-later', ['window-later', 'grant-not-begun']],
+		['over', ['window-over']],
+		['shut', ['window-too-late', 'grant-ended']]
+	])('is, where it is %s, what that speaks of, before all else', (verdict, own) => {
+		own.forEach((code, n) => {
+			for (const other of ORDER.filter((one) => !own.slice(0, n).includes(one)))
+				expect(answered(verdict, [other, code])).toEqual({ code });
+		});
+	});
+
+	it('is the crossing that let in, or the base that is open, and nothing of what else was looked at', () => {
+		const crossed = (crossingId: string) => ({ code: 'crossed', crossingId }) as Step;
+		const refused = { code: 'no-grant', crossingId: 'b' } as unknown as Step;
+		const byCrossing = { allowedBy: { by: 'crossing', crossingId: 'b' } };
+		expect(answered('open', [crossed('a'), refused, crossed('b')], byCrossing)).toEqual(crossed('b'));
+		expect(answered('open', [crossed('a'), refused], byCrossing)).toBeNull();
+		expect(answered('open', [crossed('a'), 'base-open'], { allowedBy: { by: 'base' } })).toEqual({
+			code: 'base-open'
+		});
+	});
+
+	it('is nothing where no step can have decided', () => {
+		expect(answered('shut', ['fence-adds' as Step['code']])).toBeNull();
+		expect(answered('kept-out', [])).toBeNull();
 	});
 
 	it('is one of the steps, for every answer in any world', () => {
