@@ -20,7 +20,7 @@ import { planPage } from '$server/reads/desk/plans';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { saveReleases } from '$server/usecases/access/save-releases';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
-import { addMember, endGrant, giveGrant, giveRehearsed } from '$server/usecases/accounts/run-members';
+import { addMember, endRehearsed, giveRehearsed } from '$server/usecases/accounts/run-members';
 import { codesOf } from '$server/reads/desk/codes';
 import { makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { removeFence, saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
@@ -31,7 +31,9 @@ import { takeUse } from '$server/usecases/library/uses';
 import { isApiKey, makeApiKey, revokeApiKey, allApiKeys } from '$server/usecases/running/api-keys';
 import {
 	buy,
+	endGrant,
 	FENCE,
+	giveGrant,
 	holding,
 	makeShop,
 	makeVideo,
@@ -550,6 +552,31 @@ describe('members run by hand', () => {
 		const [first, second] = await Promise.all([give({}, asked.digest), give({}, asked.digest)]);
 		expect([first.ok, second.ok]).toEqual([true, true]);
 		expect(await verdict(memberId)).toBe('open');
+	});
+
+	it('lose a plan once somebody has said yes to just that, as the member is then', async () => {
+		const { memberId } = await buy(world, shop.slug, 'rowan@mail.example');
+		const now = world.app.clock.business();
+		const [paid] = await grantsOf(world.app.db, memberId);
+		const end = (grantId: string, agreedTo: string | null) =>
+			endRehearsed(world.app, null, { memberId, grantId, why: '' }, agreedTo);
+		const asked = await end(paid!.id, null);
+		if (asked.ok || asked.code !== 'rehearsed') throw new Error('not rehearsed');
+		expect(asked).toMatchObject({ pays: true, effects: [{ kind: 'loses-now' }] });
+		expect(await verdict(memberId)).toBe('open');
+		// Held by hand as well meanwhile, nothing is lost, and the yes was to something else.
+		await giveGrant(world.app, null, { memberId, planId: shop.planId, from: now, until: null, why: '' });
+		const again = await end(paid!.id, asked.digest);
+		expect(again).toMatchObject({ code: 'rehearsed', effects: [], pays: true });
+		if (again.ok || again.code !== 'rehearsed') throw new Error('not rehearsed');
+		const ends = await Promise.all([1, 2, 3].map(() => end(paid!.id, again.digest)));
+		expect(ends.filter(({ ok }) => ok)).toHaveLength(1);
+		expect(ends.filter((one) => !one.ok && one.code === 'unknown')).toHaveLength(2);
+		expect(await verdict(memberId)).toBe('open');
+		const byHand = (await grantsOf(world.app.db, memberId)).find(({ source }) => source === 'hand');
+		expect((await end(byHand!.id, again.digest)).ok).toBe(false);
+		expect(await verdict(memberId)).toBe('open');
+		expect(await end('01a21006-0000-7000-8000-000000000000', null)).toEqual({ ok: false, code: 'unknown' });
 	});
 
 	it('stop paying when the publisher ends what they pay for', async () => {

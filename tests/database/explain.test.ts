@@ -10,7 +10,7 @@ import { shownLibrary } from '$server/rights/shown';
 import { round } from '$server/jobs/housekeeping';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
-import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { addMember } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { memberLabelOf } from '$server/usecases/accounts/member-labels';
 import { runMany } from '$server/usecases/accounts/run-many';
@@ -25,7 +25,7 @@ import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
 import { grantsOf } from '$server/db/queries/members';
 import { explained, recording } from './statements';
-import { buy, FENCE, holding, makeWorld, scratch, type World } from './world';
+import { buy, endGrant, FENCE, giveGrant, holding, makeWorld, scratch, type World } from './world';
 
 const SIZE = 20_000;
 /** More rows than this, and it has to be by a key or to stand in the list below. */

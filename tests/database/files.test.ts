@@ -12,7 +12,7 @@ import { settings } from '$server/db/schema/running';
 import { createFront } from '$server/http/front';
 import { lookOf } from '$server/rights/look';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
-import { addMember, endGrant } from '$server/usecases/accounts/run-members';
+import { addMember } from '$server/usecases/accounts/run-members';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { setState } from '$server/usecases/library/edit-item';
 import { makeFileLink } from '$server/usecases/library/file-link';
@@ -22,7 +22,7 @@ import { giveMoreUses } from '$server/usecases/library/uses';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { shownItem } from '$server/rights/shown';
 import { transact } from '$server/transact';
-import { FENCE, makeWorld, PLAN, scratch, type World } from './world';
+import { endGrant, FENCE, makeWorld, PLAN, scratch, type World } from './world';
 
 const SIZE = 10_000;
 const CONTENT = Buffer.from(Array.from({ length: SIZE }, (_, n) => n % 251));

@@ -22,14 +22,25 @@ import { planList, planNames } from '$server/reads/desk/plans';
 import { findAnything } from '$server/db/queries/find';
 import { memberLabelOf, removeMemberLabel, renameMemberLabel } from '$server/usecases/accounts/member-labels';
 import { runMany, type ManyDone, type ManyWish } from '$server/usecases/accounts/run-many';
-import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { addMember } from '$server/usecases/accounts/run-members';
 import { endBatches, makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { EVERYBODY } from '../support/members';
 import { holdAfter } from './interleave';
-import { buy, FENCE, holding, makeShop, makeWorld, passDays, PLAN, type World } from './world';
+import {
+	buy,
+	endGrant,
+	FENCE,
+	giveGrant,
+	holding,
+	makeShop,
+	makeWorld,
+	passDays,
+	PLAN,
+	type World
+} from './world';
 
 const DAY = 86_400_000;
 

@@ -2,7 +2,7 @@
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { population } from '$server/db/queries/members';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
-import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { addMember } from '$server/usecases/accounts/run-members';
 import { grantsOf } from '$server/db/queries/members';
 import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
 import { subscriptionsOf } from '$server/db/queries/sales';
@@ -11,7 +11,7 @@ import { Population } from '$server/rights/population';
 import { shownLibrary, shownPlans } from '$server/rights/shown';
 import { warm } from '$server/rights/warm';
 import type { Rights } from '$server/rights/rights';
-import { buy, makeShop, makeWorld, type World } from './world';
+import { buy, endGrant, giveGrant, makeShop, makeWorld, type World } from './world';
 
 let world: World;
 let other: Stile;

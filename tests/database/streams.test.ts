@@ -13,12 +13,12 @@ import { streamAddress } from '$server/http/media/streams';
 import { beginSession } from '$server/people/sessions';
 import { sessionCookie } from '$server/http/cookies';
 import { shownItem } from '$server/rights/shown';
-import { addMember, endGrant } from '$server/usecases/accounts/run-members';
+import { addMember } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { forgetPaces } from '$server/usecases/library/key-pace';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { transact } from '$server/transact';
-import { holding, makeShop, makeWorld, type World } from './world';
+import { endGrant, holding, makeShop, makeWorld, type World } from './world';
 
 const SEGMENTS = 300;
 

@@ -3,10 +3,10 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ALL_PERMISSIONS, type Permission } from '$core/staff/permissions';
 import { grantsOf } from '$server/db/queries/members';
 import { today } from '$server/reads/desk/today';
-import { addMember, endGrant, giveGrant } from '$server/usecases/accounts/run-members';
+import { addMember } from '$server/usecases/accounts/run-members';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
-import { FENCE, makeShop, makeWorld, passDays, type World } from './world';
+import { endGrant, FENCE, giveGrant, makeShop, makeWorld, passDays, type World } from './world';
 
 const DAY = 86_400_000;
 

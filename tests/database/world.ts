@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { eq } from 'drizzle-orm';
 import { createConnection } from 'mysql2/promise';
 import { afterAll } from 'vitest';
 import { v7 as uuidv7 } from 'uuid';
@@ -10,12 +11,21 @@ import type { PaymentState } from '$core/billing/payment';
 import { compose, type Stile } from '$server/compose';
 import { accountByEmail } from '$server/db/queries/members';
 import { insertItems } from '$server/db/queries/items';
+import { grants } from '$server/db/schema/access';
 import { assets, placements } from '$server/db/schema/library';
+import type { Staff } from '$server/people/need';
 import type { Mail } from '$server/ports/mail';
 import type { PaymentFact, Payments } from '$server/ports/payments';
 import { readSettings } from '$server/settings';
 import { NO_LIMITS } from '$core/access/model';
 import { fromPlain } from '$core/text/rich-text';
+import {
+	endRehearsed,
+	giveRehearsed,
+	type EndRehearsed,
+	type GaveRehearsed,
+	type GrantWish
+} from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
 import type { ItemWish } from '$server/usecases/library/edit-item';
@@ -307,6 +317,25 @@ export async function mailedToken({ stile, mails }: World, email: string): Promi
 
 /** A device that has nothing to show. */
 export const NEW_DEVICE = { orderToken: null, sessionToken: null };
+
+/** Gives a plan and says yes to whatever that does. */
+export async function giveGrant(app: Stile['app'], actor: Staff, wish: GrantWish): Promise<GaveRehearsed> {
+	const asked = await giveRehearsed(app, actor, wish, null);
+	return asked.ok || asked.code !== 'rehearsed' ? asked : giveRehearsed(app, actor, wish, asked.digest);
+}
+
+/** Ends a grant and says yes to whatever that does. */
+export async function endGrant(
+	app: Stile['app'],
+	actor: Staff,
+	grantId: string,
+	why: string
+): Promise<EndRehearsed> {
+	const [grant] = await app.db.select().from(grants).where(eq(grants.id, grantId));
+	const wish = { memberId: grant?.memberId ?? grantId, grantId, why };
+	const asked = await endRehearsed(app, actor, wish, null);
+	return asked.ok || asked.code !== 'rehearsed' ? asked : endRehearsed(app, actor, wish, asked.digest);
+}
 
 export async function passDays({ app, stile }: World, days: number): Promise<void> {
 	const moved = await advanceClock(

@@ -19,7 +19,7 @@ import { runs } from '../../../tests/support/runs';
 import type { Member } from './model';
 import { compile } from './policy';
 import { difference, openIn, rowsOf } from './rehearse';
-import { rehearseMember, rehearseMembers, withGiven } from './rehearse-members';
+import { goesOn, rehearseMember, rehearseMembers, withEnded, withGiven } from './rehearse-members';
 import { assuming } from './timeline';
 
 const JOINED = Date.parse('2026-01-01T09:00Z');
@@ -93,6 +93,33 @@ describe('a member who is given a plan', () => {
 		]);
 	});
 
+	it('has it beside what they had, by hand, and keeps the days of their other plans', () => {
+		const had = grant({ planId: 'patron', from: JOINED - DAY });
+		const tenures = [{ planId: 'patron', firstJoinedAt: JOINED - DAY, isSetByHand: true }];
+		const after = withGiven(member([had], { id: 'wren', tenures }), {
+			planId: 'workshop',
+			from: JOINED,
+			until: JOINED + DAY
+		});
+		expect(after.grants).toEqual([
+			had,
+			{
+				id: 'given-wren',
+				planId: 'workshop',
+				from: JOINED,
+				until: JOINED + DAY,
+				revokedAt: null,
+				source: 'hand',
+				renews: false,
+				period: null
+			}
+		]);
+		expect(after.tenures).toEqual([
+			...tenures,
+			{ planId: 'workshop', firstJoinedAt: JOINED, isSetByHand: false }
+		]);
+	});
+
 	it('keeps the earliest first day, and one that was set', () => {
 		const first = (one: Member) => one.tenures.map(({ firstJoinedAt }) => firstJoinedAt);
 		expect(first(given({}))).toEqual([JOINED]);
@@ -100,6 +127,33 @@ describe('a member who is given a plan', () => {
 		expect(first(given(day(JOINED + DAY, false)))).toEqual([JOINED]);
 		expect(first(given(day(JOINED + DAY, true)))).toEqual([JOINED + DAY]);
 		expect(given(day(JOINED + DAY, true)).tenures[0]?.isSetByHand).toBe(true);
+	});
+});
+
+describe('a member of whom a grant is ended', () => {
+	const [over, running] = [
+		grant({ from: JOINED - 9 * DAY, until: JOINED }),
+		{ ...grant({ from: JOINED, until: JOINED + 31 * DAY }), id: 'running', renews: true }
+	];
+	const ended = (now: number, isMeant = () => true) =>
+		withEnded(member([over, running]), isMeant, now).grants;
+
+	it('has it to that moment, renewing no more; what was over stays as it was', () => {
+		expect(ended(JOINED + DAY)).toEqual([over, { ...running, revokedAt: JOINED + DAY, renews: false }]);
+		expect(ended(JOINED + 31 * DAY)).toEqual([over, running]);
+		expect(ended(JOINED - DAY)[0]).toEqual({ ...over, revokedAt: JOINED - DAY });
+		expect(ended(JOINED + DAY, () => false)).toEqual([over, running]);
+		const twice = withEnded({ ...wren, grants: ended(JOINED + DAY) }, () => true, JOINED + 2 * DAY);
+		expect(twice.grants).toEqual(ended(JOINED + DAY));
+	});
+
+	it.each([
+		['before its end', { until: JOINED }, JOINED - 1, true],
+		['at its end', { until: JOINED }, JOINED, false],
+		['for good', { until: null }, JOINED, true],
+		['ended by somebody', { until: null, revokedAt: JOINED + DAY }, JOINED, false]
+	])('goes on: %s', (_, over, now, goes) => {
+		expect(goesOn(grant({ from: JOINED - DAY, ...over }), now)).toBe(goes);
 	});
 });
 

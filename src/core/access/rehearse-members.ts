@@ -5,7 +5,7 @@
 import { drained, each } from '../pieces';
 import type { Instant } from '../time/instant';
 import { alikeFor, plansOf, type AlikeClass } from './alike';
-import type { Member } from './model';
+import type { Grant, Member } from './model';
 import type { Policy } from './policy';
 import {
 	byEffect,
@@ -63,6 +63,19 @@ export function withGiven(
 		known && (known.isSetByHand || known.firstJoinedAt < from) ? known.firstJoinedAt : from;
 	const tenure = { planId, firstJoinedAt, isSetByHand: known?.isSetByHand ?? false };
 	return { ...member, grants: [...member.grants, given], tenures: [...others, tenure] };
+}
+
+/** Whether a grant still lets in, or will. */
+export function goesOn({ until, revokedAt }: Grant, now: Instant): boolean {
+	return revokedAt === null && (until === null || until > now);
+}
+
+/** A member of whom some grants are ended now; those that are over already stay as they are. */
+export function withEnded(member: Member, isMeant: (grant: Grant) => boolean, now: Instant): Member {
+	const grants = member.grants.map((one) =>
+		isMeant(one) && goesOn(one, now) ? { ...one, revokedAt: now, renews: false } : one
+	);
+	return { ...member, grants };
 }
 
 /** A member as they are, and as they would be. */

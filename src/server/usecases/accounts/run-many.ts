@@ -1,8 +1,14 @@
 /** What the publisher does for many members at once: giving them a plan or a label, and ending it. Rehearsed first. */
 import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { Member } from '$core/access/model';
-import { rehearsingMembers, withGiven, type ChangedMember } from '$core/access/rehearse-members';
+import type { Grant, Member } from '$core/access/model';
+import {
+	goesOn,
+	rehearsingMembers,
+	withEnded,
+	withGiven,
+	type ChangedMember
+} from '$core/access/rehearse-members';
 import type { Rehearsal } from '$core/access/rehearse';
 import type { Handle } from '../../db/connect';
 import { population } from '../../db/queries/members';
@@ -119,12 +125,8 @@ export async function runMany(
 function become(member: Member, wish: ManyWish, from: number, now: number): Member | null {
 	const { planId } = wish;
 	if (wish.kind === 'end') {
-		const isEnded = (one: Member['grants'][number]) => one.planId === planId && goesOn(one, now);
-		if (!member.grants.some(isEnded)) return null;
-		return {
-			...member,
-			grants: member.grants.map((one) => (isEnded(one) ? { ...one, revokedAt: now, renews: false } : one))
-		};
+		const isMeant = (one: Grant) => one.planId === planId && goesOn(one, now);
+		return member.grants.some(isMeant) ? withEnded(member, isMeant, now) : null;
 	}
 	const isHeldSoLong = member.grants.some(
 		(one) =>
@@ -135,10 +137,6 @@ function become(member: Member, wish: ManyWish, from: number, now: number): Memb
 	);
 	if (isHeldSoLong) return null;
 	return withGiven(member, { planId, from, until: wish.until });
-}
-
-function goesOn({ until, revokedAt }: Member['grants'][number], now: number): boolean {
-	return revokedAt === null && (until === null || until > now);
 }
 
 function pays({ before }: ChangedMember, planId: string): boolean {

@@ -2,7 +2,7 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Member } from '$core/access/model';
-import { withGiven, type MemberEffect } from '$core/access/rehearse-members';
+import { goesOn, withEnded, withGiven, type MemberEffect } from '$core/access/rehearse-members';
 import { DONE, notDone, type Done } from '../../done';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { accountByEmail, accountById, keepFirstDay, lockAccount } from '../../db/queries/members';
@@ -10,7 +10,7 @@ import { planNames } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { subscriptions } from '../../db/schema/sales';
-import { transact, type Transacting } from '../../transact';
+import { digestOf, transact, type Transacting } from '../../transact';
 import { commandSubscription } from '../sales/move-subscription';
 import { isStill, rehearsedFor } from './rehearsed-member';
 import { endUnproved } from './proving';
@@ -68,12 +68,20 @@ export type GaveRehearsed =
 	/** What it would do: the yes names the digest. */
 	| { ok: false; code: 'rehearsed'; digest: string; effects: MemberEffect[] };
 
+export interface GrantWish {
+	memberId: string;
+	planId: string;
+	/** In the past or the future; `null`: now. */
+	from: number | null;
+	until: number | null;
+	why: string;
+}
+
 /** Gives a plan with dates, once somebody has said yes to what it does; at once where that is nothing. */
 export async function giveRehearsed(
 	app: Transacting,
 	actor: Staff,
-	/** `from`: now, where it is `null`. */
-	wish: { memberId: string; planId: string; from: number | null; until: number | null; why: string },
+	wish: GrantWish,
 	agreedTo: string | null
 ): Promise<GaveRehearsed> {
 	need(actor, 'members');
@@ -88,28 +96,15 @@ export async function giveRehearsed(
 	return done === 'moved' ? giveRehearsed(app, actor, wish, agreedTo) : done;
 }
 
-/** Gives a plan with dates; `from` may lie in the past or the future. */
-export async function giveGrant(
-	app: Transacting,
-	actor: Staff,
-	wish: { memberId: string; planId: string; from: number; until: number | null; why: string }
-): Promise<GaveGrant> {
-	need(actor, 'members');
-	if (wish.until !== null && wish.until <= wish.from) return { ok: false, code: 'ends-before-it-begins' };
-	const done = await giving(app, actor, wish, null);
-	if (done === 'moved') throw new Error('Nobody was looked at who could have moved');
-	return done;
-}
-
 /** @param before the member as they were looked at: `moved` where they are another by now */
 function giving(
 	app: Transacting,
 	actor: Staff,
-	{ memberId, planId, from, until, why }: Parameters<typeof giveGrant>[2],
-	before: Member | null
+	{ memberId, planId, from, until, why }: GrantWish & { from: number },
+	before: Member
 ): Promise<GaveGrant | 'moved'> {
 	return transact<GaveGrant | 'moved'>(app, actor, async (work) => {
-		if (before && !(await isStill(work, before))) return 'moved';
+		if (!(await isStill(work, before))) return 'moved';
 		await lockAccount(work.tx, memberId);
 		const account = await accountById(work.tx, memberId);
 		if (!account || !(await planNames(work.tx, [planId])).has(planId)) return { ok: false, code: 'unknown' };
@@ -131,15 +126,47 @@ function giving(
 	});
 }
 
-/** Ends a grant now. One that a subscription pays for ends with it, so that nothing more is charged. */
-export async function endGrant(
+export type EndRehearsed =
+	| { ok: true }
+	/** `unknown`: it is ended already, or was never there. */
+	| { ok: false; code: 'unknown' }
+	/** What it would do: the yes names the digest. @param pays a subscription, which ends with it */
+	| { ok: false; code: 'rehearsed'; digest: string; effects: MemberEffect[]; pays: boolean };
+
+/** Ends a grant now, once somebody has said yes to what that shuts; at once where that is nothing. */
+export async function endRehearsed(
+	app: Transacting,
+	actor: Staff,
+	{ memberId, grantId, why }: { memberId: string; grantId: string; why: string },
+	agreedTo: string | null
+): Promise<EndRehearsed> {
+	need(actor, 'members');
+	const now = app.clock.business();
+	const rehearsal = await rehearsedFor(app, memberId, { grantId }, (member) =>
+		withEnded(member, ({ id }) => id === grantId, now)
+	);
+	const grant = rehearsal?.before.grants.find(({ id }) => id === grantId);
+	if (!rehearsal || !grant || !goesOn(grant, now)) return { ok: false, code: 'unknown' };
+	const { effects, before } = rehearsal;
+	// That a subscription ends with it is part of what is agreed to.
+	const digest = digestOf({ happens: rehearsal.digest, pays: grant.renews });
+	if ((effects.length > 0 || grant.renews) && agreedTo !== digest)
+		return { ok: false, code: 'rehearsed', digest, effects, pays: grant.renews };
+	const done = await ending(app, actor, grantId, why, before);
+	if (done === 'moved') return endRehearsed(app, actor, { memberId, grantId, why }, agreedTo);
+	return done.ok ? done : { ok: false, code: 'unknown' };
+}
+
+/** What a subscription pays for ends with it, so that nothing more is charged. */
+function ending(
 	app: Transacting,
 	actor: Staff,
 	grantId: string,
-	why: string
-): Promise<Done<'ended'>> {
-	need(actor, 'members');
-	return transact(app, actor, async (work) => {
+	why: string,
+	before: Member
+): Promise<Done<'ended'> | 'moved'> {
+	return transact<Done<'ended'> | 'moved'>(app, actor, async (work) => {
+		if (!(await isStill(work, before))) return 'moved';
 		const [grant] = await work.tx.select().from(grants).where(eq(grants.id, grantId));
 		if (!grant || grant.revokedAt !== null) return notDone('ended');
 		const [paying] = await work.tx.select().from(subscriptions).where(eq(subscriptions.grantId, grantId));

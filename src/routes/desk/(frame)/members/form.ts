@@ -37,6 +37,10 @@ export class EndForm {
 	@IsUUID('all', { message: 'Choose a grant.' })
 	grant = '';
 
+	/** The rehearsal that somebody said yes to. */
+	@MaxLength(64)
+	agreedTo = '';
+
 	@MaxLength(500, { message: 'At most 500 characters.' })
 	why = '';
 }

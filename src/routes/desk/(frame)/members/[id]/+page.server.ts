@@ -11,7 +11,7 @@ import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
 import { memberLabelOf } from '$server/usecases/accounts/member-labels';
 import { runMany, type ManyWish } from '$server/usecases/accounts/run-many';
-import { endGrant, giveRehearsed } from '$server/usecases/accounts/run-members';
+import { endRehearsed, giveRehearsed } from '$server/usecases/accounts/run-members';
 import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
 import { EndForm, FirstDayForm, GiveForm } from '../form';
@@ -60,11 +60,15 @@ export const actions: Actions = {
 				: fieldError(form, 'until', 'It would end before it begins. Choose a later end, or none.')
 		);
 	},
-	end: async ({ locals: { app, viewer }, request }) => {
+	end: async ({ locals: { app, viewer }, request, params }) => {
 		const parsed = await parse(EndForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
-		if (!(await endGrant(app, viewer, parsed.data.grant, parsed.data.why)).ok) return tooLate();
-		return { saved: 'Ended. It is shut from now on, in the player too.' };
+		const { grant: grantId, why, agreedTo } = parsed.data;
+		const ended = await endRehearsed(app, viewer, { memberId: params.id, grantId, why }, agreedTo || null);
+		if (ended.ok) return { saved: 'Ended. It is shut from now on, in the player too.' };
+		if (ended.code === 'unknown') return tooLate();
+		const rehearsal = await memberRehearsal(app, params.id, ended);
+		return { ending: { grantId, rehearsal, pays: ended.pays } };
 	},
 	firstDay: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);

@@ -26,6 +26,12 @@
 
 	let { data, form } = $props();
 
+	interface Ending {
+		grantId: string;
+		rehearsal: RehearsalView;
+		pays: boolean;
+	}
+
 	const zone = $derived(data.site.zone);
 	const names = $derived(namesOf(data.known, zone));
 	const errors = $derived(
@@ -39,6 +45,7 @@
 	const others = $derived(data.labelChoices.filter(({ id }) => !labels.some(({ planId }) => planId === id)));
 	const labelling = $derived((form && 'labelling' in form ? form.labelling : null) ?? null);
 	const firstDay = $derived(form && 'firstDay' in form ? form.firstDay : null);
+	const ending = $derived((form && 'ending' in form ? (form.ending ?? null) : null) as Ending | null);
 	const giving = $derived((form && 'giving' in form ? (form.giving ?? null) : null) as RehearsalView | null);
 	const dayValues = $derived((form && 'values' in form ? form.values : {}) as Record<string, string>);
 	/** A plan that somebody came here to give. */
@@ -200,18 +207,31 @@
 								/>{:else}, for good{/if}{grant.renews ? ', renews' : ''}
 						</span>
 						{#if inForce(grant)}
-							<Confirm
-								label="End it"
-								title="End this grant now?"
-								what="{names.plan(grant.planId)} closes for {data.member.name} at once{grant.renews
-									? ', its subscription ends, and nothing more is charged'
-									: ''}. Nothing is paid back."
-								action="?/end"
-								confirmLabel="End it now"
-							>
+							{@const isEnding = ending?.grantId === grant.id}
+							<form method="post" action="?/end" class={isEnding ? 'w-full' : ''} use:enhance={stay}>
 								<input type="hidden" name="grant" value={grant.id} />
-								<TextField label="Why? (for your own notes)" id="why-{grant.id}" name="why" maxlength={500} />
-							</Confirm>
+								{#if isEnding && ending}
+									<TextField
+										label="Why? (for your own notes)"
+										id="why-{grant.id}"
+										name="why"
+										maxlength={500}
+										from=""
+									/>
+									<div class="mt-3">
+										<Rehearsal
+											rehearsal={ending.rehearsal}
+											title="What ending {names.plan(grant.planId)} for {data.member.name} would do"
+											besides={[
+												...(ending.pays ? ['Its subscription ends, and nothing more is charged.'] : []),
+												'Nothing is paid back.'
+											]}
+											{zone}
+											action="?/end"
+										/>
+									</div>
+								{:else}<button class="button-stop">End it</button>{/if}
+							</form>
 						{/if}
 					</li>
 				{:else}<li class="py-2 text-quiet">None.</li>{/each}
