@@ -158,7 +158,8 @@ async function makeOwner(): Promise<{ id: string; permissions: Permissions }> {
 	const account = await accountByEmail(app.db, OWNER.email);
 	if (!account) throw new Error('The owner was not made');
 	const owner = { id: account.id, permissions: ALL_PERMISSIONS };
-	await agreeing((agreedTo) => saveSite(app, owner, SITE, agreedTo));
+	for (const part of ['site', 'access', 'mail', 'money'] as const)
+		await agreeing((agreedTo) => saveSite(app, owner, part, SITE, { agreedTo }));
 	return owner;
 }
 

@@ -27,7 +27,9 @@ const DESK = [
 	],
 	...['/desk/plans', '/desk/plans/new', '/desk/codes', '/desk/fences', '/desk/fences/new', '/desk/releases'],
 	...['/desk/changes', '/desk/members', '/desk/members/labels', '/desk/sales', '/desk/check'],
-	...['/desk/settings', '/desk/settings/media', '/desk/settings/mails?mail=order', '/desk/settings/staff'],
+	...['', '/access', '/media', '/mails?mail=order', '/told', '/money', '/staff', '/programs', '/clock'].map(
+		(section) => `/desk/settings${section}`
+	),
 	'/desk/pieces'
 ];
 /** Lists of which the first thing is opened. */

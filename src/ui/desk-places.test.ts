@@ -11,6 +11,18 @@ describe('places of the Desk', () => {
 		['', []],
 		['new pl', ['New plan']],
 		['settings', ['Settings']],
+		['currency', ['Currency for new prices']],
+		[
+			'mails',
+			[
+				'Mails',
+				'Mails to you',
+				'Language of the front and of mails',
+				'Mails come from',
+				'Words of mails',
+				'Mails about who joins and leaves'
+			]
+		],
 		['check', ['Check access']],
 		['MOVE the CLOCK', ['Move the clock']],
 		['mem', ['Members', 'Add a member', 'Labels on members']],
@@ -25,6 +37,6 @@ describe('places of the Desk', () => {
 		const support = areasOf(new Set(['members'] as const));
 		expect(found('new', support)).toEqual([]);
 		expect(found('members', support)).toContain('Members');
-		expect(found('clock', ALL, false)).toEqual([]);
+		expect(found('move clock', ALL, false)).toEqual([]);
 	});
 });

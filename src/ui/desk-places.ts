@@ -1,15 +1,20 @@
 /** Areas of the Desk and what can be begun in them, for the command field: found by the beginnings of their words. */
 
+import { settingPlaces, settingsSections } from './settings-places';
+
 export interface DeskPlace {
 	label: string;
 	href: string;
-	/** The address that somebody has to be allowed to open. */
-	needs: string;
 	/** Other words for it. */
 	also?: string;
 }
 
-const AREAS: readonly DeskPlace[] = [
+/** With the address that somebody has to be allowed to open. */
+interface Guarded extends DeskPlace {
+	needs: string;
+}
+
+const AREAS: readonly Guarded[] = [
 	['Today', '/desk'],
 	['Library', '/desk/library'],
 	['Plans', '/desk/plans'],
@@ -22,9 +27,8 @@ const AREAS: readonly DeskPlace[] = [
 ].map(([label = '', href = '']) => ({ label, href, needs: href }));
 
 const LIBRARY = '/desk/library';
-const SETTINGS = '/desk/settings';
 
-const OTHERS: readonly DeskPlace[] = [
+const OTHERS: readonly Guarded[] = [
 	{ label: 'New plan', href: '/desk/plans/new', needs: '/desk/plans', also: 'price sell subscription' },
 	{ label: 'New fence', href: '/desk/fences/new', needs: '/desk/fences', also: 'close protect' },
 	{ label: 'New course', href: '/desk/library/new?kind=course', needs: LIBRARY },
@@ -43,19 +47,8 @@ const OTHERS: readonly DeskPlace[] = [
 	},
 	{ label: 'Add a member', href: '/desk/members', needs: '/desk/members', also: 'invite give' },
 	{ label: 'Labels on members', href: '/desk/members/labels', needs: '/desk/members' },
-	{ label: 'Check access', href: '/desk/check', needs: '/desk/check', also: 'why open' },
-	{
-		label: 'Player and protection',
-		href: '/desk/settings/media',
-		needs: SETTINGS,
-		also: 'overlay countries'
-	},
-	{ label: 'Mails', href: '/desk/settings/mails', needs: SETTINGS, also: 'words texts' },
-	{ label: 'Staff and roles', href: '/desk/settings/staff', needs: '/desk/settings/staff', also: 'invite' },
-	{ label: 'Keys for programs', href: '/desk/settings', needs: SETTINGS, also: 'api' }
+	{ label: 'Check access', href: '/desk/check', needs: '/desk/check', also: 'why open' }
 ];
-
-const CLOCK: DeskPlace = { label: 'Move the clock', href: '/desk/settings#clock', needs: SETTINGS };
 
 /**
  * @param areas addresses that somebody may open
@@ -64,9 +57,15 @@ const CLOCK: DeskPlace = { label: 'Move the clock', href: '/desk/settings#clock'
 export function placesFor(text: string, areas: readonly string[], hasMovableClock: boolean): DeskPlace[] {
 	const typed = wordsOf(text);
 	if (typed.length === 0) return [];
-	return [...AREAS, ...OTHERS, ...(hasMovableClock ? [CLOCK] : [])].filter(({ label, needs, also = '' }) => {
-		const words = wordsOf(`${label} ${also}`);
-		return areas.includes(needs) && typed.every((one) => words.some((word) => word.startsWith(one)));
+	return [
+		...[...AREAS, ...OTHERS].filter(({ needs }) => areas.includes(needs)),
+		...settingsSections(areas, hasMovableClock).filter(
+			({ href }) => !AREAS.some((area) => area.href === href)
+		),
+		...settingPlaces(areas, hasMovableClock)
+	].filter(({ label, also }) => {
+		const words = wordsOf(`${label} ${also ?? ''}`);
+		return typed.every((one) => words.some((word) => word.startsWith(one)));
 	});
 }
 

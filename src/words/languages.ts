@@ -1,13 +1,15 @@
 /** The languages that the front and mails speak. A site has one. */
 import { FRONT as GERMAN } from './de/front';
-import { MAIL as GERMAN_MAIL, MAIL_PARTS as GERMAN_PARTS } from './de/mail';
+import { MAIL as GERMAN_MAIL, MAIL_PARTS as GERMAN_PARTS, TOLD as GERMAN_TOLD } from './de/mail';
 import { FRONT as ENGLISH, type FrontKey } from './en/front';
 import {
 	MAIL as ENGLISH_MAIL,
 	MAIL_PARTS as ENGLISH_PARTS,
+	TOLD as ENGLISH_TOLD,
 	type MailKey,
 	type MailPart,
-	type MailText
+	type MailText,
+	type ToldKey
 } from './en/mail';
 
 export interface Language {
@@ -18,11 +20,26 @@ export interface Language {
 	front: Record<FrontKey, string>;
 	mail: Record<MailKey, MailText>;
 	mailParts: Record<MailPart, string>;
+	told: Record<ToldKey, string>;
 }
 
 export const LANGUAGES = {
-	en: { name: 'English', locale: 'en-GB', front: ENGLISH, mail: ENGLISH_MAIL, mailParts: ENGLISH_PARTS },
-	de: { name: 'Deutsch', locale: 'de', front: GERMAN, mail: GERMAN_MAIL, mailParts: GERMAN_PARTS }
+	en: {
+		name: 'English',
+		locale: 'en-GB',
+		front: ENGLISH,
+		mail: ENGLISH_MAIL,
+		mailParts: ENGLISH_PARTS,
+		told: ENGLISH_TOLD
+	},
+	de: {
+		name: 'Deutsch',
+		locale: 'de',
+		front: GERMAN,
+		mail: GERMAN_MAIL,
+		mailParts: GERMAN_PARTS,
+		told: GERMAN_TOLD
+	}
 } as const satisfies Record<string, Language>;
 
 export type LanguageCode = keyof typeof LANGUAGES;

@@ -179,8 +179,10 @@ beforeAll(async () => {
 			),
 		'a plan that is changed': (yes: string | null) =>
 			editPlan(app, null, shop.planId, { ...PLAN, afterLapse: 'anew' }, yes),
-		'rules of the site': async (yes: string | null) =>
-			saveSite(app, null, { ...(await app.site()), zone: 'Asia/Tokyo', releaseHour: 5 }, yes),
+		'an hour of release of the whole site': async (yes: string | null) =>
+			saveSite(app, null, 'access', { ...(await app.site()), releaseHour: 5 }, { agreedTo: yes }),
+		'the zone of the site': async (yes: string | null) =>
+			saveSite(app, null, 'site', { ...(await app.site()), zone: 'Asia/Tokyo' }, { agreedTo: yes }),
 		'a fence that is taken down': (yes: string | null) => removeFence(app, null, shop.fenceId, yes)
 	});
 });

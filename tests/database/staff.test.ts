@@ -16,7 +16,7 @@ import { hashOf } from '$server/people/sessions';
 import { NotAllowed } from '$server/people/need';
 import { makeFirstOwner, offerOwnership } from '$server/usecases/accounts/first-owner';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
-import { addMember, endGrant } from '$server/usecases/accounts/run-members';
+import { addMember } from '$server/usecases/accounts/run-members';
 import { pressLink } from '$server/usecases/accounts/sign-in-link';
 import { changePost, inviteStaff, removeRole, saveRole } from '$server/usecases/accounts/staff';
 import { makeBatch } from '$server/usecases/codes/codes';
@@ -28,7 +28,17 @@ import { saveReleases } from '$server/usecases/access/save-releases';
 import { makeApiKey } from '$server/usecases/running/api-keys';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
-import { buy, mailedToken, makeShop, makeWorld, NEW_DEVICE, order, PLAN, type World } from './world';
+import {
+	buy,
+	endGrant,
+	mailedToken,
+	makeShop,
+	makeWorld,
+	NEW_DEVICE,
+	order,
+	PLAN,
+	type World
+} from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -125,7 +135,9 @@ describe('every address of the Desk', () => {
 		expect(mayAt(ALL_PERMISSIONS, path)).toBe(true);
 		expect(mayAt(NO_PERMISSIONS, path)).toBe(false);
 		// Whoever may only see sales sees sales, what there is today, how the Desk looks, and finds it.
-		const isTheirs = ['/desk', '/desk/find', '/desk/pieces'].includes(path) || path.startsWith('/desk/sales');
+		const isTheirs =
+			['/desk', '/desk/find', '/desk/pieces', '/desk/settings/told'].includes(path) ||
+			path.startsWith('/desk/sales');
 		expect(mayAt(new Set(['sales'] as const), path)).toBe(isTheirs);
 	});
 });

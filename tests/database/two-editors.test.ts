@@ -41,30 +41,58 @@ const make = async (over: Partial<ItemWish> = {}) => {
 };
 
 describe('two who save the same', () => {
-	it('settings in two forms at once: both are kept', async () => {
+	it('settings in several forms at once: all are kept', async () => {
 		const site = await siteSettings(world.app.db);
 		await Promise.all([
-			saveSite(world.app, null, { ...site, siteName: 'Fernhollow' }),
+			saveSite(world.app, null, 'site', { ...site, siteName: 'Fernhollow' }),
+			saveSite(world.app, null, 'money', { ...site, statementName: 'FERNHOLLOW' }),
+			saveSite(world.app, null, 'mail', { ...site, senderEmail: 'bench@fernhollow.example' }),
 			saveDeterrents(world.app, null, { ...site.deterrents, embedSites: ['https://clock.example'] }),
 			saveWay(world.app, null, { id: null, name: 'Slow', isDefault: false, way: USUAL_WAY })
 		]);
 		const now = await siteSettings(world.app.db);
 		expect(now).toMatchObject({
 			siteName: 'Fernhollow',
+			statementName: 'FERNHOLLOW',
+			senderEmail: 'bench@fernhollow.example',
 			deterrents: { embedSites: ['https://clock.example'] }
 		});
 	});
 
 	it('the settings of the site: the second sees what the first saved, and may save over it', async () => {
 		const site = await siteSettings(world.app.db);
-		const begun = siteRevision(site);
-		const first = await saveSite(world.app, null, { ...site, siteName: 'First' }, null, begun);
-		const second = await saveSite(world.app, null, { ...site, siteName: 'Second' }, null, begun);
+		const begun = siteRevision('site', site);
+		const first = await saveSite(
+			world.app,
+			null,
+			'site',
+			{ ...site, siteName: 'First' },
+			{ revision: begun }
+		);
+		const second = await saveSite(
+			world.app,
+			null,
+			'site',
+			{ ...site, siteName: 'Second' },
+			{ revision: begun }
+		);
 		expect(first.kind).toBe('saved');
 		if (second.kind !== 'changed') throw new Error(second.kind);
 		expect(second.theirs.siteName).toBe('First');
-		const over = siteRevision(second.theirs);
-		expect((await saveSite(world.app, null, { ...site, siteName: 'Second' }, null, over)).kind).toBe('saved');
+		const over = siteRevision('site', second.theirs);
+		const again = await saveSite(
+			world.app,
+			null,
+			'site',
+			{ ...site, siteName: 'Second' },
+			{ revision: over }
+		);
+		expect(again.kind).toBe('saved');
+		// Another part was changed meanwhile, or not: it is nothing to this one.
+		await saveSite(world.app, null, 'money', { ...site, currency: 'CHF' });
+		expect(siteRevision('site', await siteSettings(world.app.db))).toBe(
+			siteRevision('site', { ...site, siteName: 'Second' })
+		);
 		expect((await siteSettings(world.app.db)).siteName).toBe('Second');
 	});
 

@@ -12,7 +12,7 @@ import { orders, receipts, subscriptions } from '$server/db/schema/sales';
 import { hashOf } from '$server/people/sessions';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { askForLink, askToJoin, lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
-import { addMember, giveGrant } from '$server/usecases/accounts/run-members';
+import { addMember } from '$server/usecases/accounts/run-members';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
@@ -23,10 +23,11 @@ import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import {
 	FENCE,
+	giveGrant,
 	holding,
+	mailedToken,
 	makeShop,
 	makeWorld,
-	mailedToken,
 	NEW_DEVICE,
 	order,
 	passDays,

@@ -1,6 +1,8 @@
 /** Closing and opening at the Desk, by mouse and by keyboard, and what members and strangers find of it. */
 import { expect, test, type Page } from '@playwright/test';
-import { buyer, CARDS, choose, FRONT, mailTo, owner, select } from './world';
+import { ALL_PERMISSIONS, areasOf } from '../../src/core/staff/permissions';
+import { settingPlaces } from '../../src/ui/settings-places';
+import { buyer, CARDS, choose, FRONT, mailTo, moveClock, owner, select } from './world';
 
 test.describe.configure({ mode: 'serial' });
 
@@ -186,10 +188,7 @@ test('a new member is let into the first lesson, told when the next opens, and l
 	await expect(page.getByRole('heading', { name: 'This opens for you later' })).toBeVisible();
 	await expect(page.getByText(/Opens later on/)).toBeVisible();
 	const desk = await owner(browser);
-	await desk.goto('/desk/settings');
-	await desk.getByLabel('Forward by how many days?').fill('15');
-	await desk.getByRole('button', { name: 'Move the clock' }).click();
-	await expect(desk.getByText(/fell due/)).toBeVisible({ timeout: 60_000 });
+	await moveClock(desk, 15);
 	await page.reload();
 	await expect(page.getByText(`${SECRET}: Mainspring`)).toBeVisible();
 });
@@ -261,7 +260,7 @@ test('Settings say what single standings get by default, and refuse to send anyb
 	browser
 }) => {
 	const page = await owner(browser);
-	await page.goto('/desk/settings');
+	await page.goto('/desk/settings/access');
 	await page.waitForLoadState('networkidle');
 	await page.getByRole('button', { name: 'Those who have used it up' }).click();
 	const own = page.getByRole('region', { name: 'Those who have used it up' });
@@ -273,9 +272,41 @@ test('Settings say what single standings get by default, and refuse to send anyb
 	await expect(page.getByText(/sent to a page that is closed to them too/).first()).toBeVisible();
 	await own.getByLabel('To this path').fill('/plans');
 	await page.getByRole('button', { name: /^Keep it/ }).click();
-	await expect(page.getByText('Saved.', { exact: true })).toBeVisible();
+	await expect(page.getByText('Kept.', { exact: true })).toBeVisible();
 	await page.reload();
 	await expect(page.getByRole('heading', { name: 'Those who have used it up' })).toBeVisible();
+});
+
+test('a setting is found by typing, and the keyboard is led to it; each of the staff chooses their mails', async ({
+	browser
+}) => {
+	const page = await owner(browser);
+	await page.goto('/desk/settings/programs');
+	await page.waitForLoadState('networkidle');
+	await page.getByLabel('Find in the settings').fill('curency');
+	const found = page.getByRole('list', { name: 'Settings found' });
+	await found.getByRole('link', { name: /Currency for new prices/ }).press('Enter');
+	await expect(page.getByLabel('Currency for new prices')).toBeFocused();
+	await page.getByLabel('Find in the settings').fill('curency xylophone');
+	await expect(found).toHaveText('No setting is called that.');
+
+	await page.goto('/desk');
+	await page.waitForLoadState('networkidle');
+	for (const { label, href } of settingPlaces(areasOf(ALL_PERMISSIONS), true)) {
+		await page.goto(href);
+		await expect(page.locator(new URL(href, FRONT).hash), label).toBeAttached();
+	}
+
+	await page.getByRole('button', { name: 'More' }).click();
+	await page.getByRole('menuitem', { name: 'Mails to you' }).click();
+	await page.waitForLoadState('networkidle');
+	const joins = page.getByRole('radiogroup', { name: 'Who joins' });
+	await expect(joins.getByRole('radio', { name: 'Once a day' })).toBeChecked();
+	await joins.getByRole('radio', { name: 'At once' }).click();
+	await page.keyboard.press('Control+s');
+	await expect(page.getByText('Kept.', { exact: true })).toBeVisible();
+	await page.reload();
+	await expect(joins.getByRole('radio', { name: 'At once' })).toBeChecked();
 });
 
 test('a fence says what its change would do, keeps two editors apart, and is switched off and on', async ({
@@ -390,7 +421,7 @@ test('access is checked for any member, item, address and moment, by hand and by
 	await page.getByPlaceholder(/^Anything/).fill('tamsin plates');
 	await expect(page.getByText('Tamsin: Plates')).toBeVisible();
 
-	await page.goto('/desk/settings');
+	await page.goto('/desk/settings/programs');
 	await page.getByLabel('A new key for').fill('Our own site');
 	await page.getByRole('button', { name: 'Make a key' }).click();
 	const key = (await page.getByText(/^stile_/).textContent()) ?? '';

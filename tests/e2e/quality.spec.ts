@@ -40,6 +40,11 @@ const DESK_VIEWS = [
 	'/desk/members/labels',
 	'/desk/sales',
 	'/desk/settings',
+	'/desk/settings/access',
+	'/desk/settings/told',
+	'/desk/settings/money',
+	'/desk/settings/programs',
+	'/desk/settings/clock',
 	'/desk/settings/staff',
 	'/desk/settings/media',
 	'/desk/settings/mails?mail=order',
@@ -102,7 +107,7 @@ test('filled forms, their messages and what opens over a page have no accessibil
 	await look(desk, 'a fence with crossings');
 	await open(desk, '/desk/settings/mails?mail=order');
 	await desk.getByLabel('Subject').fill('{nobody}');
-	await desk.getByRole('button', { name: /^Keep it/ }).click();
+	await desk.keyboard.press('Control+s');
 	await expect(desk.getByRole('alert')).toContainText('There is no {nobody} in this mail');
 	await look(desk, 'a mail with messages');
 	await page.goto('about:blank');
@@ -214,17 +219,17 @@ test('what is put back is what was kept, and only its own answer says that it wa
 	await expect(foot).not.toContainText('not kept');
 
 	// Another form of the page is answered, and the clock of the view is moved: what was typed stays, and is not kept.
-	await desk.goto('/desk/settings');
+	await desk.goto('/desk/settings/mails?mail=resumed');
 	await desk.waitForLoadState('networkidle');
-	const name = desk.getByLabel('Name of the site');
-	await name.fill('Another name');
-	await desk.getByLabel('A new key for').fill('A trial');
-	await desk.getByRole('button', { name: 'Make a key' }).click();
-	await desk.getByRole('button', { name: 'Revoke' }).last().click();
-	await expect(desk.getByText('The key does not work any more.')).toBeVisible();
-	await expect(name).toHaveValue('Another name');
-	await expect(foot).toContainText('Changed: name of the site');
-	await foot.getByRole('button', { name: 'Put it back' }).click();
+	const sender = desk.getByRole('form', { name: 'Mails' });
+	await sender.getByLabel('Mails come from').fill('another@fernhollow.example');
+	const words = desk.getByRole('form', { name: 'Cancellation taken back' });
+	await words.getByLabel('Subject').fill('{plan} goes on, as before');
+	await desk.keyboard.press('Control+s');
+	await expect(words).toContainText('Kept.');
+	await expect(sender.getByLabel('Mails come from')).toHaveValue('another@fernhollow.example');
+	await expect(sender).toContainText('Changed: mails come from');
+	await sender.getByRole('button', { name: 'Put it back' }).click();
 
 	await desk.goto('/desk/library?q=wheel');
 	await desk.getByRole('row').getByRole('link', { name: 'Truing a wheel' }).click();
@@ -242,47 +247,47 @@ test('what is typed while a form is sent stays, and a colleague’s change meanw
 	browser
 }) => {
 	const [desk, other] = [await owner(browser), await owner(browser)];
-	const foot = desk.getByRole('group', { name: 'What was changed' });
+	const words = desk.getByRole('form', { name: 'Ended, because the card was declined' });
+	const foot = words.getByRole('group', { name: 'What was changed' });
 	for (const page of [desk, other]) {
-		await page.goto('/desk/settings');
+		await page.goto('/desk/settings/mails?mail=lapsed');
 		await page.waitForLoadState('networkidle');
 	}
-	const name = desk.getByLabel('Name of the site');
-	const statement = desk.getByLabel('Name on card statements');
-	const [before, stated] = [await name.inputValue(), await statement.inputValue()];
+	const subject = desk.getByLabel('Subject');
+	const button = desk.getByLabel('On the button');
+	const [before, pressed] = [await subject.inputValue(), await button.inputValue()];
 
-	await name.fill('Fernhollow, for now');
-	await desk.route('**/desk/settings?/site', async (route) => {
-		await name.fill('Fernhollow, for now and then');
+	await subject.fill('Over, for now');
+	await desk.route('**/desk/settings/mails?/save*', async (route) => {
+		await subject.fill('Over, for now and then');
 		await route.continue();
 	});
 	await desk.keyboard.press('Control+s');
-	await expect(desk.getByRole('status').getByText('Saved.')).toBeVisible();
-	await expect(foot).toContainText('Changed: name of the site');
-	await expect(name).toHaveValue('Fernhollow, for now and then');
-	await desk.unroute('**/desk/settings?/site');
+	await expect(words.getByRole('status').getByText(/^Saved/)).toBeVisible();
+	await expect(foot).toContainText('Changed: subject');
+	await expect(subject).toHaveValue('Over, for now and then');
+	await desk.unroute('**/desk/settings/mails?/save*');
 
 	await other.reload();
 	await other.waitForLoadState('networkidle');
-	await expect(other.getByLabel('Name of the site')).toHaveValue('Fernhollow, for now');
-	await other.getByLabel('Name on card statements').fill('CLOCKS');
+	await expect(other.getByLabel('Subject')).toHaveValue('Over, for now');
+	await other.getByLabel('On the button').fill('Once more');
 	await other.keyboard.press('Control+s');
-	await expect(other.getByRole('group', { name: 'What was changed' })).toContainText('Kept.');
+	await expect(other.getByText('Kept.', { exact: true })).toBeVisible();
 	// Another form of the page reads it anew.
-	await desk.getByLabel('A new key for').fill('A trial');
-	await desk.getByRole('button', { name: 'Make a key' }).click();
+	await desk.getByLabel('Mails come from').press('Control+s');
 	await expect(foot).toContainText('Somebody else has kept a change of this meanwhile.');
-	await expect(statement).toHaveValue(stated);
+	await expect(button).toHaveValue(pressed);
 	await foot.getByRole('button', { name: /^Keep it/ }).click();
-	await expect(desk.getByRole('alert')).toContainText('Somebody else saved these settings');
+	await expect(desk.getByRole('alert')).toContainText('Somebody else saved this mail');
 	await foot.getByRole('button', { name: 'Put it back' }).click();
-	await expect(statement).toHaveValue('CLOCKS');
-	await expect(name).toHaveValue('Fernhollow, for now');
+	await expect(button).toHaveValue('Once more');
+	await expect(subject).toHaveValue('Over, for now');
 	await expect(foot).not.toContainText('Changed');
 
-	await name.fill(before);
-	await statement.fill(stated);
-	await expect(foot).toContainText('Changed: name of the site, name on card statements');
+	await subject.fill(before);
+	await button.fill(pressed);
+	await expect(foot).toContainText('Changed: subject, on the button');
 	await desk.keyboard.press('Control+s');
 	await expect(foot).toContainText('Kept.');
 });
@@ -553,7 +558,7 @@ test('the front and mails speak the language of the site, and the Desk stays as 
 			.getByRole('button', { name: /^Keep it/ })
 			.first()
 			.click();
-		await expect(desk.getByText('Saved.')).toBeVisible();
+		await expect(desk.getByText('Kept.', { exact: true })).toBeVisible();
 	};
 	await speak('Deutsch');
 	try {

@@ -401,7 +401,7 @@ test('a member is not let into the Desk, by page, data or action', async () => {
 	for (const path of ['/desk', '/desk/members', '/desk/members/__data.json', '/desk/find?q=a']) {
 		expect((await page.request.get(path)).status(), path).toBe(403);
 	}
-	const action = await page.request.post('/desk/settings?/site', {
+	const action = await page.request.post('/desk/settings?/save', {
 		headers: { origin: FRONT },
 		form: { siteName: 'Mine' }
 	});

@@ -182,7 +182,7 @@ export function watchMedia(page: Page): Set<string> {
 }
 
 export async function moveClock(page: Page, days: number): Promise<void> {
-	await page.goto('/desk/settings');
+	await page.goto('/desk/settings/clock');
 	await page.getByLabel('Forward by how many days?').fill(String(days));
 	await page.getByRole('button', { name: 'Move the clock' }).click();
 	await expect(page.getByText(/fell due/)).toBeVisible({ timeout: 60_000 });

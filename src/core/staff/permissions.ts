@@ -59,7 +59,10 @@ const DESK: Area = {
 		find: { needs: ANYBODY },
 		pieces: { needs: ANYBODY },
 		uploads: { needs: ['library'] },
-		settings: { needs: ['settings'], below: { staff: { needs: ['staff'] } } }
+		settings: {
+			needs: ['settings'],
+			below: { staff: { needs: ['staff'] }, told: { needs: ['library', 'members', 'sales'] } }
+		}
 	}
 };
 

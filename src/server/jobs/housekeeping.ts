@@ -9,6 +9,8 @@ import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../people/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
 import { CHANGES_KEPT_MS } from '../rights/rights';
+import { tellStaff } from '../usecases/running/tell-staff';
+import { forgetTold } from '../db/queries/telling';
 import { forgetPaces } from '../usecases/library/key-pace';
 import { expireOrders, forgetStrangersOrders } from '../usecases/sales/end-pay-page';
 import { reconcile } from '../usecases/sales/reconcile';
@@ -26,6 +28,7 @@ const KEPT_MS = {
 	rehearsals: DAY_MS,
 	notifications: 90 * DAY_MS,
 	linkOpenings: 180 * DAY_MS,
+	tellings: 30 * DAY_MS,
 	looks: 180 * DAY_MS
 };
 
@@ -33,8 +36,12 @@ const KEPT_MS = {
 export function startHousekeeping(app: App, receiveLeft: () => Promise<unknown>): () => void {
 	const hourly = setInterval(() => void round(app), HOUR_MS);
 	const often = setInterval(() => void look(), MINUTE_MS);
-	const look = () =>
-		receiveLeft().catch((error: unknown) => app.log.warn({ err: error }, 'uploads could not be looked at'));
+	const look = async () => {
+		await receiveLeft().catch((error: unknown) =>
+			app.log.warn({ err: error }, 'uploads could not be looked at')
+		);
+		await tellStaff(app).catch((error: unknown) => app.log.warn({ err: error }, 'staff could not be told'));
+	};
 	return () => {
 		clearInterval(hourly);
 		clearInterval(often);
@@ -60,6 +67,7 @@ export async function round(app: App): Promise<void> {
 			app.db.delete(linkOpenings).where(lt(linkOpenings.lastAt, wallNow - KEPT_MS.linkOpenings)),
 		looks: () =>
 			app.db.delete(audit).where(and(eq(audit.action, LOOKED), lt(audit.wallAt, wallNow - KEPT_MS.looks))),
+		tellings: () => forgetTold(app.db, wallNow - KEPT_MS.tellings),
 		rightsChanges: () => app.db.delete(rightsChanges).where(lt(rightsChanges.at, wallNow - CHANGES_KEPT_MS)),
 		rehearsals: () => app.db.delete(rehearsals).where(lt(rehearsals.at, wallNow - KEPT_MS.rehearsals)),
 		policyBase: () => keepBase(app.db, app.clock.business()),

@@ -5,6 +5,8 @@ export type Occasion =
 	| { occasion: 'invitation'; memberId: string; planId: string | null }
 	/** Somebody is to work at the Desk. */
 	| { occasion: 'staff'; memberId: string }
+	/** What happened, to somebody of the staff who wishes to be told. */
+	| { occasion: 'told'; accountId: string; batch: string; how: 'at-once' | 'daily' }
 	| { occasion: 'order'; orderId: string }
 	/** What was bought was held already: the money goes back. */
 	| { occasion: 'had-already'; orderId: string }

@@ -5,11 +5,12 @@ import type { SiteSettings } from '../db/schema/running';
 import type { Mail } from '../ports/mail';
 import { letter } from './messages';
 
-const VALUES: Record<string, string> = {
+const VALUES: Record<string, string | number> = {
 	plan: 'Workshop',
 	amount: '12.00 EUR',
 	number: 'S-1024',
-	day: '1 May 2027'
+	day: '1 May 2027',
+	count: 3
 };
 
 export function mailSample(site: SiteSettings, key: MailKey, own: MailText | null): Omit<Mail, 'key'> {
@@ -23,7 +24,7 @@ export function mailSample(site: SiteSettings, key: MailKey, own: MailText | nul
 		url: 'https://clock.example/enter/a-way-in',
 		table:
 			key === 'order'
-				? [{ label: languageOf(site.language).mailParts.paid, value: VALUES.amount ?? '' }]
+				? [{ label: languageOf(site.language).mailParts.paid, value: String(VALUES.amount) }]
 				: [],
 		accountUrl: 'https://clock.example/account'
 	});

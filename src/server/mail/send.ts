@@ -20,6 +20,7 @@ import { languageOf, type Language } from '$words/languages';
 import { ownMailText } from '../db/queries/mail-texts';
 import { letter, type About } from './messages';
 import type { Occasion } from './occasions';
+import { toldWords } from './told';
 
 type Words = Omit<Mail, 'key'>;
 
@@ -67,6 +68,8 @@ async function compose(
 			// Taken out again before it was sent: then there is nothing to say.
 			return account && account.role !== 'member' ? staffInvitation(app, account) : null;
 		}
+		case 'told':
+			return toldWords(app, about);
 		case 'order':
 		case 'had-already':
 			return orderWords(app, about);

@@ -44,8 +44,8 @@
 					<a href="/desk/library/{id}">{title}</a> links to it
 				</li>{/each}
 			{#each sends as { id, name } (id)}<li>
-					<a href={id === null ? '/desk/settings' : `/desk/fences/${id}`}>{name}</a> leads people to it, when they
-					are turned away
+					<a href={id === null ? '/desk/settings/access' : `/desk/fences/${id}`}>{name}</a> leads people to it,
+					when they are turned away
 				</li>{/each}
 		</ul>
 	</Fold>

@@ -1,5 +1,5 @@
 /** What mails say in German. */
-import type { MailKey, MailPart, MailText } from '../en/mail';
+import type { MailKey, MailPart, MailText, ToldKey } from '../en/mail';
 
 const ONCE = 'Er geht auf jedem Gerät, einmal, 14 Tage lang.';
 
@@ -28,6 +28,16 @@ export const MAIL: Record<MailKey, MailText> = {
 		subject: 'Sie arbeiten jetzt am Pult von {site}',
 		text: `Der Knopf meldet Sie am Pult an. ${ONCE} Ein Passwort können Sie in Ihrem Konto setzen.`,
 		button: 'Am Pult anmelden'
+	},
+	told: {
+		subject: '{count, plural, one {Eine Nachricht} other {# Nachrichten}} von {site}',
+		text: 'Das ist eben geschehen. Es steht auch am Pult, unter Today.\n\nWie Sie davon erfahren, und wovon, wählen Sie in den Einstellungen, unter „Mails to you“.',
+		button: 'Today öffnen'
+	},
+	'told-daily': {
+		subject: '{site}, der Tag: {count, plural, one {eine Nachricht} other {# Nachrichten}}',
+		text: 'Das ist seit der letzten Tagesmail geschehen. Es steht auch am Pult, unter Today.\n\nWie Sie davon erfahren, und wovon, wählen Sie in den Einstellungen, unter „Mails to you“.',
+		button: 'Today öffnen'
 	},
 	order: {
 		subject: '{plan} ist für Sie offen',
@@ -79,4 +89,24 @@ export const MAIL_PARTS: Record<MailPart, string> = {
 	nextPayment: 'Nächste Zahlung',
 	account: 'Ihr Konto',
 	byHand: 'Wenn der Knopf nichts bewirkt, öffnen Sie diese Adresse:'
+};
+
+export const TOLD: Record<ToldKey, string> = {
+	'granted-plan': '{who} hat jetzt {plan}',
+	granted: '{who} ist dazugekommen',
+	'subscription-resume': '{who} hat eine Kündigung zurückgenommen',
+	'subscription-cancel': '{who} hat gekündigt',
+	'subscription-declined': 'Die Karte von {who} wurde abgelehnt',
+	'subscription-ended': '{who} ist weg: Die Karte wurde zum letzten Mal abgelehnt',
+	'payment-refunded': '{who} hat eine Zahlung zurückbekommen',
+	'deleted-member': 'Ein Mitglied wurde gelöscht',
+	'ran-out': '{plan} ist für {who} abgelaufen',
+	'payment-disputed': '{who} hat eine Zahlung angefochten, und der Zugang ist zu Ende',
+	'payment-won': 'Eine Anfechtung von {who} ist gewonnen: Die Zahlung zählt wieder',
+	'failed-file': 'Eine Datei konnte nicht vorbereitet oder übernommen werden',
+	'failed-mail': 'Eine Mail konnte nicht verschickt werden',
+	'failed-money': 'Etwas mit einer Zahlung ist misslungen',
+	somebody: 'Jemand',
+	'a-plan': 'ein Plan',
+	more: 'und {count} mehr'
 };

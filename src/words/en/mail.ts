@@ -36,6 +36,16 @@ export const MAIL = {
 		text: `The button signs you in at the Desk. ${ONCE} You can set a password in your account.`,
 		button: 'Sign in to the Desk'
 	},
+	told: {
+		subject: '{count, plural, one {One thing} other {# things}} to know at {site}',
+		text: 'This has just happened. It stands at the Desk, too, under Today.\n\nHow you are told, and of what, you choose in the settings, under “Mails to you”.',
+		button: 'Open Today'
+	},
+	'told-daily': {
+		subject: '{site}, the day: {count, plural, one {one thing} other {# things}}',
+		text: 'This has happened since the last mail of the day. It stands at the Desk, too, under Today.\n\nHow you are told, and of what, you choose in the settings, under “Mails to you”.',
+		button: 'Open Today'
+	},
 	order: {
 		subject: '{plan} is open for you',
 		text: `Thank you. {plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}\n\nThe payment stands as {statement} on your card statement. Your receipts are in your account.`,
@@ -88,6 +98,8 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	invitation: ['site'],
 	'invitation-plan': ['site', 'plan'],
 	staff: ['site'],
+	told: ['site', 'count'],
+	'told-daily': ['site', 'count'],
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
 	'had-already': ['site', 'plan', 'amount', 'number', 'statement'],
 	renewed: ['site', 'plan', 'amount', 'day'],
@@ -105,6 +117,8 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	invitation: 'Let in by you',
 	'invitation-plan': 'Let in by you, with a plan',
 	staff: 'Made a member of staff',
+	told: 'To staff: what has just happened',
+	'told-daily': 'To staff: the day',
 	order: 'After buying',
 	'had-already': 'Bought what was held already',
 	renewed: 'Renewed',
@@ -127,3 +141,26 @@ export const MAIL_PARTS = {
 } as const;
 
 export type MailPart = keyof typeof MAIL_PARTS;
+
+/** What staff are told of, a line each. */
+export const TOLD = {
+	'granted-plan': '{who} joined {plan}',
+	granted: '{who} joined',
+	'subscription-resume': '{who} took a cancellation back',
+	'subscription-cancel': '{who} cancelled',
+	'subscription-declined': '{who} had a card declined',
+	'subscription-ended': '{who} lapsed: the card was declined for the last time',
+	'payment-refunded': '{who} got a payment back',
+	'deleted-member': 'A member was deleted',
+	'ran-out': '{who} lapsed: {plan} ran out',
+	'payment-disputed': '{who} disputed a payment, and access has ended',
+	'payment-won': 'A dispute of {who} is won: the payment counts again',
+	'failed-file': 'A file could not be prepared or taken in',
+	'failed-mail': 'A mail could not be sent',
+	'failed-money': 'Something about a payment failed',
+	somebody: 'Somebody',
+	'a-plan': 'a plan',
+	more: 'and {count} more'
+} as const;
+
+export type ToldKey = keyof typeof TOLD;

@@ -80,12 +80,15 @@
 			? [
 					{
 						label: `Demo clock: ${formatMoment(data.now, data.site.zone)}`,
-						onChoose: () => void goto('/desk/settings#clock')
+						onChoose: () => void goto('/desk/settings/clock')
 					}
 				]
 			: []),
 		...(data.areas.includes('/desk/other-side')
 			? [{ label: 'Other side (o)', onChoose: () => (isOtherSide = !isOtherSide) }]
+			: []),
+		...(data.areas.includes('/desk/settings/told')
+			? [{ label: 'Mails to you', onChoose: () => void goto('/desk/settings/told') }]
 			: []),
 		{ label: 'To the front', onChoose: () => location.assign('/') },
 		{ label: mode.current === 'dark' ? 'Light' : 'Dark', onChoose: toggleMode },

@@ -1,4 +1,5 @@
 import { and, desc, eq, gte, inArray, isNotNull, ne, or } from 'drizzle-orm';
+import { TOLD_ACTIONS } from '$core/staff/telling';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { assets, items, placements } from '../schema/library';
@@ -110,17 +111,6 @@ export async function takeInJobs(db: Handle) {
 	return rows.map(({ payload, ...job }) => ({ ...job, key: String(payload.key ?? '') }));
 }
 
-const TOLD = [
-	'granted',
-	'subscription-cancel',
-	'subscription-resume',
-	'subscription-declined',
-	'payment-refunded',
-	'payment-disputed',
-	'payment-won',
-	'deleted-member'
-];
-
 /** Who came and who went, newest first. */
 export async function recentEvents(db: Handle, limit: number) {
 	return db
@@ -135,7 +125,7 @@ export async function recentEvents(db: Handle, limit: number) {
 		})
 		.from(audit)
 		.leftJoin(accounts, eq(accounts.id, audit.memberId))
-		.where(inArray(audit.action, TOLD))
+		.where(inArray(audit.action, TOLD_ACTIONS))
 		.orderBy(desc(audit.businessAt), desc(audit.id))
 		.limit(limit);
 }

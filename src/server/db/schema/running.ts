@@ -1,5 +1,6 @@
-import { bigint, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
+import { bigint, boolean, char, index, int, mysqlTable, primaryKey, varchar } from 'drizzle-orm/mysql-core';
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
+import type { TellHow, TellKind } from '../../../core/staff/telling';
 import type { Deterrents } from '../../../core/media/deterrents';
 import { exactText, id, instant, json, uuid } from './types';
 import type { LanguageCode } from '../../../words/languages';
@@ -7,6 +8,9 @@ import type { LanguageCode } from '../../../words/languages';
 /** Jobs of one lane run one after the other; `billing` runs by the business clock, the others by the wall clock. */
 export const LANES = ['media', 'billing', 'payments', 'sign-in', 'mail'] as const;
 export type Lane = (typeof LANES)[number];
+
+/** Kinds of jobs of the Library; all others are about members and money. */
+export const JOBS_OF_LIBRARY: ReadonlySet<string> = new Set(['prepare', 'take-in']);
 
 /** The queue. Effects of a use case are put here in its own transaction. */
 export const jobs = mysqlTable(
@@ -114,6 +118,58 @@ export const mailTexts = mysqlTable('mail_texts', {
 	text: varchar('text', { length: 4000 }).notNull(),
 	button: varchar('button', { length: 80 }),
 	changedAt: instant('changed_at').notNull()
+});
+
+/** How a member of staff is told of each kind of thing; where there is no row, as Stile does it. */
+export const tellWishes = mysqlTable(
+	'tell_wishes',
+	{
+		accountId: uuid('account_id').notNull(),
+		kind: varchar('kind', { length: 10 }).$type<TellKind>().notNull(),
+		how: varchar('how', { length: 8 }).$type<TellHow>().notNull()
+	},
+	(t) => [primaryKey({ columns: [t.accountId, t.kind] })]
+);
+
+/** What happened that staff are mailed of. Names are looked up when it is written: they go with whom they name. */
+export const tellings = mysqlTable(
+	'tellings',
+	{
+		id: id(),
+		/** Where it was found, so that it is told once: a row of the audit, a job, the end of what somebody held. */
+		source: exactText('source', 160).notNull().unique(),
+		action: varchar('action', { length: 40 }).notNull(),
+		/** A subscription that was declined and ended by it. */
+		hasEnded: boolean('has_ended').notNull(),
+		/** Of a job that failed. */
+		jobKind: varchar('job_kind', { length: 30 }),
+		memberId: uuid('member_id'),
+		planId: uuid('plan_id'),
+		actorId: uuid('actor_id'),
+		/** By the business clock. */
+		at: instant('at').notNull(),
+		foundAt: instant('found_at').notNull(),
+		/** The mails that told of it. */
+		atOnceBatch: uuid('at_once_batch'),
+		dailyBatch: uuid('daily_batch')
+	},
+	(t) => [
+		index('tellings_at_once').on(t.atOnceBatch),
+		index('tellings_daily').on(t.dailyBatch),
+		index('tellings_found').on(t.foundAt)
+	]
+);
+
+/** How far was looked for what is to be told: one row. */
+export const tellRounds = mysqlTable('tell_rounds', {
+	id: int('id').primaryKey(),
+	/** By the wall clock. */
+	lookedAt: instant('looked_at').notNull(),
+	/** Nothing that was before is told of. */
+	beganAt: instant('began_at').notNull(),
+	/** By the business clock. */
+	lapsesUntil: instant('lapses_until').notNull(),
+	dailyAt: instant('daily_at').notNull()
 });
 
 /** Keys of outside programs that ask for decisions. */

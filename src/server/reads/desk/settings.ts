@@ -2,7 +2,9 @@
 import type { Using } from '../../app';
 import { allWays, type NamedWay } from '../../db/queries/library';
 import { ownMailTexts } from '../../db/queries/mail-texts';
+import { accountById } from '../../db/queries/members';
 import { allRoles, allStaff } from '../../db/queries/staff';
+import { wishesOf, type Wishes } from '../../db/queries/telling';
 
 /** The publisher's own words, by occasion. */
 export function mailTexts(app: Using<'db'>) {
@@ -11,6 +13,11 @@ export function mailTexts(app: Using<'db'>) {
 
 export function waysOfWatching(app: Using<'db'>): Promise<NamedWay[]> {
 	return allWays(app.db);
+}
+
+/** How a member of staff is mailed of what happens. */
+export async function wishesPage(app: Using<'db'>, accountId: string): Promise<Wishes> {
+	return wishesOf(app.db, accountId, (await accountById(app.db, accountId))?.role === 'owner');
 }
 
 export async function staffPage(app: Using<'db'>) {

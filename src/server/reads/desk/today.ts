@@ -3,10 +3,11 @@ import { holdersAt, lapsesWithin, type Lapse } from '$core/access/came-and-went'
 import type { Finding } from '$core/access/inspect';
 import type { Member } from '$core/access/model';
 import type { Instant } from '$core/time/instant';
-import { mayAny, type Permission, type Permissions } from '$core/staff/permissions';
+import { mayAny, type Permissions } from '$core/staff/permissions';
 import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';
 import { preparations, recentEvents, stepsDone, troubledJobs, waitingForYes } from '../../db/queries/today';
+import { JOBS_OF_LIBRARY } from '../../db/schema/running';
 import { shownPlans } from '../../rights/shown';
 import { openDisputes } from './disputes';
 import { inspected } from './inspected';
@@ -19,14 +20,9 @@ const DAY_MS = 86_400_000;
 const LAPSES_BACK_MS = 30 * DAY_MS;
 const WEEKS = 52;
 
-/** Jobs of the Library; all others are about members and money. */
-const TROUBLE_NEEDS: Record<string, readonly Permission[]> = {
-	prepare: ['library'],
-	'take-in': ['library']
-};
-
 export async function today(app: Using<'clock' | 'db' | 'population' | 'rights'>, held: Permissions) {
-	const isOwn = (kind: string) => mayAny(held, TROUBLE_NEEDS[kind] ?? ['members', 'sales']);
+	const isOwn = (kind: string) =>
+		mayAny(held, JOBS_OF_LIBRARY.has(kind) ? ['library'] : ['members', 'sales']);
 	const hasLibrary = held.has('library');
 	const labels = new Set((await labelNames(app)).map(({ id }) => id));
 	const findings = held.has('fences') ? await wrongOf(app, labels) : [];

@@ -1,3 +1,4 @@
+/** The settings of the site, each part by a form of its own: whoever saves one leaves the others as they are by then. */
 import type { PolicySource } from '$core/access/model';
 import { compile } from '$core/access/policy';
 import { changeSettings, siteSettings } from '../../db/queries/settings';
@@ -9,78 +10,67 @@ import { need, type Staff } from '../../people/need';
 
 const SITE = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' };
 
-/** What this form saves: the protection of films has a form of its own. */
-export type SitePart = Omit<SiteSettings, 'deterrents'>;
+/** What each form saves. The protection of films is saved with the ways of watching. */
+const PARTS = {
+	site: ['siteName', 'zone', 'language'],
+	access: ['turnAway', 'limits', 'releaseHour', 'lapseAfterDays'],
+	mail: ['senderEmail'],
+	money: ['currency', 'statementName']
+} as const satisfies Record<string, readonly (keyof SiteSettings)[]>;
+export type SitePart = keyof typeof PARTS;
+export type PartOfSite<P extends SitePart> = Pick<SiteSettings, (typeof PARTS)[P][number]>;
 
-export function siteRevision(site: SitePart): string {
-	return revisionOf(partOf(site));
+export function sitePart<P extends SitePart>(part: P, site: PartOfSite<P>): PartOfSite<P> {
+	const keys: readonly (keyof PartOfSite<P>)[] = PARTS[part];
+	return Object.fromEntries(keys.map((key) => [key, site[key]])) as PartOfSite<P>;
 }
 
-function partOf({
-	siteName,
-	statementName,
-	senderEmail,
-	zone,
-	language,
-	currency,
-	turnAway,
-	limits,
-	releaseHour,
-	lapseAfterDays
-}: SitePart): SitePart {
-	return {
-		siteName,
-		statementName,
-		senderEmail,
-		zone,
-		language,
-		currency,
-		turnAway,
-		limits,
-		releaseHour,
-		lapseAfterDays
-	};
+export function siteRevision<P extends SitePart>(part: P, site: PartOfSite<P>): string {
+	return revisionOf(sitePart(part, site));
 }
 
-/** @param revision of what the editor began with; `null`: whatever is there is meant */
-export async function saveSite(
-	app: Rehearsing,
-	actor: Staff,
-	wish: SitePart,
-	agreedTo: string | null = null,
-	revision: string | null = null
-): Promise<
+export type SavedSite<P extends SitePart> =
 	| { kind: 'saved' }
 	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
-	| { kind: 'changed'; theirs: SitePart }
-	| { kind: 'refused'; code: TurnAwayProblem }
-> {
+	| { kind: 'changed'; theirs: PartOfSite<P> }
+	| { kind: 'refused'; code: TurnAwayProblem };
+
+/** @param revision of what the editor began with; `null`: whatever is there is meant */
+export async function saveSite<P extends SitePart>(
+	app: Rehearsing,
+	actor: Staff,
+	part: P,
+	wish: PartOfSite<P>,
+	{ agreedTo = null, revision = null }: { agreedTo?: string | null; revision?: string | null } = {}
+): Promise<SavedSite<P>> {
 	need(actor, 'settings');
-	const value = partOf(wish);
-	const { turnAway, limits, zone, releaseHour, lapseAfterDays } = value;
-	const change = (source: PolicySource) => ({
-		...source,
-		turnAway,
-		limits,
-		zone,
-		releaseHour,
-		lapseAfterDays
-	});
-	const problem = turnAwayProblem(compile(change((await app.rights.policy()).source)), turnAway);
+	const value = sitePart(part, wish);
+	const change = (source: PolicySource) => ({ ...source, ...ofPolicy(value) });
+	const { turnAway } = ofPolicy(value);
+	const problem = turnAway && turnAwayProblem(compile(change((await app.rights.policy()).source)), turnAway);
 	if (problem) return { kind: 'refused', code: problem };
 	const consent = await consentOf(app, agreedTo);
 	try {
 		const saved = await saveRehearsed(app, actor, consent, change, async (work) => {
 			const before = await changeSettings(work.tx, (now) => {
-				expectRevision(revision, partOf(now));
+				expectRevision(revision, sitePart(part, now));
 				return value;
 			});
-			await work.note({ action: 'saved-site', subject: SITE, before: partOf(before), after: value });
+			await work.note({ action: 'saved-site', subject: SITE, before: sitePart(part, before), after: value });
 			work.policyChanged('site settings', { site: true });
 		});
 		return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
 	} catch (error) {
 		if (!(error instanceof ChangedMeanwhile)) throw error;
-		return { kind: 'changed', theirs: partOf(await siteSettings(app.db)) };
+		return { kind: 'changed', theirs: sitePart(part, await siteSettings(app.db)) };
 	}
+}
+
+/** What of the settings decides who may open what. */
+const OF_POLICY = ['turnAway', 'limits', 'zone', 'releaseHour', 'lapseAfterDays'] as const;
+
+function ofPolicy(value: Partial<SiteSettings>): Partial<Pick<PolicySource, (typeof OF_POLICY)[number]>> {
+	return Object.fromEntries(
+		OF_POLICY.filter((key) => value[key] !== undefined).map((key) => [key, value[key]])
+	);
 }

@@ -1,6 +1,7 @@
 import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength, ValidateIf } from 'class-validator';
 import { CURRENCIES } from '$core/billing/money';
 import { STATEMENT_NAME } from '$core/billing/statement-name';
+import { TELL_HOWS, type TellHow } from '$core/staff/telling';
 import { LANGUAGE_CODES, type LanguageCode } from '$words/languages';
 import { IsZone } from '../../first-owner/form';
 
@@ -9,24 +10,30 @@ export class SiteForm {
 	@IsNotEmpty({ message: 'Name your site.' })
 	siteName = '';
 
-	@Matches(STATEMENT_NAME, {
-		message: 'Card statements show 5 to 22 plain letters, digits, spaces, dots, stars or hyphens.'
-	})
-	statementName = '';
-
-	@IsEmail({}, { message: 'Type the address that mails come from, such as desk@host.example.' })
-	senderEmail = '';
-
 	@IsZone('Choose a time zone, such as Europe/Vienna.')
 	zone = '';
 
 	@IsIn(LANGUAGE_CODES, { message: 'Choose a language from the list.' })
 	language: LanguageCode = 'en';
+}
 
+export class SenderForm {
+	@IsEmail({}, { message: 'Type the address that mails come from, such as desk@host.example.' })
+	senderEmail = '';
+}
+
+export class MoneyForm {
 	@IsIn(CURRENCIES, { message: 'Choose a currency.' })
 	currency = '';
 
-	@ValidateIf((form: SiteForm) => form.releaseHour !== '')
+	@Matches(STATEMENT_NAME, {
+		message: 'Card statements show 5 to 22 plain letters, digits, spaces, dots, stars or hyphens.'
+	})
+	statementName = '';
+}
+
+export class AccessForm {
+	@ValidateIf((form: AccessForm) => form.releaseHour !== '')
 	@Matches(/^(?:\d|1\d|2[0-3])$/, {
 		message: 'An hour of the day is between 0 and 23. Empty: the time of day of joining.'
 	})
@@ -52,4 +59,15 @@ export class KeyForm {
 export class ClockForm {
 	@Matches(/^\d{1,3}$/, { message: 'Type a whole number of days, from 1 to 370.' })
 	days = '';
+}
+
+export class WishesForm {
+	@IsIn(TELL_HOWS, { message: 'Choose at once, once a day, or never.' })
+	joined: TellHow = 'never';
+
+	@IsIn(TELL_HOWS, { message: 'Choose at once, once a day, or never.' })
+	left: TellHow = 'never';
+
+	@IsIn(TELL_HOWS, { message: 'Choose at once, once a day, or never.' })
+	wrong: TellHow = 'never';
 }

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
+	import { page } from '$app/state';
+	import SettingsForm from '$ui/components/SettingsForm.svelte';
 	import { editingOf, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
@@ -13,7 +15,9 @@
 	const chosen = $derived(data.chosen);
 	const key = $derived(data.chosen.key);
 	const editing = $derived(editingOf(key));
-	const answer = $derived(editing.of(form));
+	/** Which of the two forms of the page was answered. */
+	const isOfSender = $derived(page.url.searchParams.has('/sender'));
+	const answer = $derived(editing.of(isOfSender ? null : form));
 	const errors = $derived((answer && 'errors' in answer ? answer.errors : null) ?? {});
 	const values = $derived(
 		(answer && 'values' in answer ? answer.values : null) as Record<string, string> | null
@@ -29,11 +33,29 @@
 
 <svelte:head><title>Mails · Settings · Desk</title></svelte:head>
 
-<p class="mb-2"><a href="/desk/settings">Settings</a></p>
-<h1 class="mb-4">Mails</h1>
-<Saved text={form && 'saved' in form ? form.saved : null} />
-<div class="mt-3 grid items-start gap-5 @4xl:grid-cols-[15rem_1fr]">
-	<nav class="sheet p-4 pt-6" aria-label="Mails">
+<SettingsForm
+	title="Mails"
+	part="mail"
+	kept={data.sender.kept}
+	revision={data.sender.revision}
+	zone={data.site.zone}
+	href="/desk/settings/mails"
+	action="?/sender&mail={chosen.key}"
+	answered={isOfSender ? form : null}
+>
+	{#snippet fields({ shown, errors })}
+		<TextField
+			name="senderEmail"
+			label="Mails come from"
+			hint="Answers go there, too."
+			{errors}
+			type="email"
+			from={shown.senderEmail}
+		/>
+	{/snippet}
+</SettingsForm>
+<div id="words" class="mt-5 grid items-start gap-5 @3xl:grid-cols-[15rem_minmax(0,1fr)]">
+	<nav class="sheet p-4 pt-6" aria-label="Kinds of mail">
 		<ul class="grid gap-0.5">
 			{#each data.mails as { key, title, isOwn } (key)}
 				<li>
@@ -54,11 +76,13 @@
 			<form
 				method="post"
 				action="?/save&mail={chosen.key}"
+				aria-label={chosen.title}
 				class="sheet grid gap-4 p-6 pt-7"
 				novalidate
 				use:enhance={editing.submit}
 			>
 				<h2>{chosen.title}</h2>
+				<Saved text={form && 'saved' in form ? form.saved : null} />
 				<ErrorSummary {errors} />
 				{#if theirs}<ChangedElsewhere
 						{theirs}
@@ -68,8 +92,10 @@
 				<input type="hidden" name="occasion" value={chosen.key} />
 				<p class="text-sm text-quiet">
 					It may speak of {#each chosen.names as name, n (name)}{n > 0 ? ', ' : ''}<code>{`{${name}}`}</code
-						>{/each}. The button signs in on the device it is pressed on, and comes after the first paragraph;
-					an empty line begins another.
+						>{/each}. The button {chosen.isToStaff
+						? 'leads to Today'
+						: 'signs in on the device it is pressed on'}, and comes after the first paragraph; an empty line
+					begins another.
 				</p>
 				<TextField name="subject" label="Subject" {errors} from={words.current.subject} />
 				<TextField

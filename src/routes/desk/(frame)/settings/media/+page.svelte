@@ -27,10 +27,9 @@
 	const own = $derived(ofWay === undefined && !editing.isPutBack ? errors : {});
 </script>
 
-<svelte:head><title>Player and protection · Settings · Desk</title></svelte:head>
+<svelte:head><title>Watching and protection · Settings · Desk</title></svelte:head>
 
-<p class="mb-2"><a href="/desk/settings">Settings</a></p>
-<h1 class="mb-4">Player and protection</h1>
+<h1 class="sr-only">Watching and protection</h1>
 <Saved text={form && 'saved' in form ? form.saved : null} />
 <div class="grid items-start gap-5 @4xl:grid-cols-2">
 	<form
@@ -60,8 +59,8 @@
 			<EditorFoot {editing} of="deterrents" revision={data.revision} />
 		{/key}
 	</form>
-	<section class="sheet grid gap-1 p-6 pt-7" aria-labelledby="ways">
-		<h2 id="ways">Ways of watching</h2>
+	<section id="ways" class="sheet grid gap-1 p-6 pt-7" aria-labelledby="ways-of-watching">
+		<h2 id="ways-of-watching">Ways of watching</h2>
 		<p class="mb-2 text-sm text-quiet">
 			What viewers of a film or recording may do, and how much of the controls rests in sight. Each item plays
 			in the usual one, or in one that is chosen with it.

@@ -26,8 +26,7 @@
 
 <svelte:head><title>Staff · Settings · Desk</title></svelte:head>
 
-<p class="mb-2"><a href="/desk/settings">Settings</a></p>
-<h1 class="mb-4">Staff</h1>
+<h1 class="sr-only">Staff and roles</h1>
 <div class="grid items-start gap-5 @4xl:grid-cols-2">
 	<div class="grid gap-5">
 		<section class="sheet grid gap-3 p-6 pt-7" aria-labelledby="people">

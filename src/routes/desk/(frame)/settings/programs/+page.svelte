@@ -1,0 +1,58 @@
+<script lang="ts">
+	import { enhance } from '$app/forms';
+	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
+	import Moment from '$ui/components/Moment.svelte';
+	import Saved from '$ui/components/Saved.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
+	import Confirm from '$ui/parts/Confirm.svelte';
+
+	let { data, form } = $props();
+
+	const errors = $derived((form && 'errors' in form ? form.errors : null) ?? {});
+</script>
+
+<svelte:head><title>Programs · Settings · Desk</title></svelte:head>
+
+<section id="keys" class="sheet grid max-w-3xl gap-3 p-6 pt-7" aria-labelledby="programs">
+	<h1 id="programs" class="text-xl">Keys for programs</h1>
+	<p class="text-quiet">
+		A program of yours asks with a key whether a member may open something: <code>POST /api/v1/decisions</code
+		>.
+	</p>
+	<Saved text={form && 'saved' in form ? form.saved : null} />
+	<ErrorSummary {errors} />
+	{#if form && 'key' in form && form.key}
+		<div role="status" class="rounded-sheet border-l-4 border-moss bg-moss-wash px-4 py-2">
+			<p class="font-medium">Copy this key now. It is not shown again.</p>
+			<p class="font-mono break-all">{form.key}</p>
+		</div>
+	{/if}
+	<ul class="divide-y divide-line">
+		{#each data.keys as key (key.id)}
+			<li class="flex flex-wrap items-center justify-between gap-3 py-1.5">
+				<span
+					><span class="font-medium">{key.name}</span>, made <Moment
+						at={key.createdAt}
+						zone={data.site.zone}
+					/></span
+				>
+				{#if key.revokedAt}<span class="text-sm text-slate">revoked</span>
+				{:else}<Confirm
+						label="Revoke"
+						title="Revoke the key for {key.name}?"
+						what="What asks with it is refused from now on, and it does not come back."
+						action="?/revoke"
+						confirmLabel="Revoke the key"
+					>
+						<input type="hidden" name="id" value={key.id} />
+					</Confirm>{/if}
+			</li>
+		{:else}
+			<li class="py-1.5 text-quiet">There is none yet.</li>
+		{/each}
+	</ul>
+	<form method="post" action="?/key" class="grid gap-2" use:enhance novalidate>
+		<TextField name="keyName" label="A new key for" hint="The program that uses it." {errors} />
+		<button class="button-main justify-self-start">Make a key</button>
+	</form>
+</section>
