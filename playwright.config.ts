@@ -8,6 +8,8 @@ export default defineConfig({
 	workers: 1,
 	fullyParallel: false,
 	projects: [
+		// On an installation of its own.
+		{ name: 'first-sale', testMatch: 'first-sale.spec.ts' },
 		{ name: 'story', testMatch: 'story.spec.ts' },
 		{ name: 'fences', testMatch: 'fences.spec.ts', dependencies: ['story'] },
 		{ name: 'media', testMatch: 'media.spec.ts', dependencies: ['fences'] },

@@ -22,6 +22,19 @@ export function focusAfter(from: string | null, to: string): void {
 	else if (isEditor(from) && from.startsWith(`${to}/`)) rowOf(from)?.focus({ preventScroll: true });
 }
 
+/** Leads the keyboard, and whoever looks, to what an address names in the page: to its first field or button. */
+export function leadTo(id: string): void {
+	const place = document.getElementById(id);
+	if (!place) return;
+	const within = place.matches('h1, h2, h3') ? place.parentElement : place;
+	const field = place.matches(PRESSED) ? place : within?.querySelector<HTMLElement>(PRESSED);
+	(place.closest('[data-field]') ?? place).scrollIntoView({ block: 'center' });
+	field?.focus({ preventScroll: true });
+}
+
+/** What can be typed into or pressed. */
+const PRESSED = 'input:not([type="hidden"], [tabindex="-1"]), textarea, button';
+
 function headingOf(editor: HTMLElement | null): HTMLElement | null {
 	const heading = editor?.querySelector<HTMLElement>('h1, h2') ?? null;
 	if (heading) heading.tabIndex = -1;

@@ -6,6 +6,7 @@ import { getContext, setContext } from 'svelte';
 import { cleanFileName } from '$core/media/file-name';
 import { formatBytes } from '$ui/wording/time';
 
+const UPLOADS = '/desk/uploads';
 const CHUNK_BYTES = 8 * 1024 * 1024;
 const RETRY_AFTER_MS = [0, 1000, 3000, 5000, 10_000, 20_000];
 /** So many are sent side by side; the others wait their turn. */
@@ -48,6 +49,8 @@ export interface Choosing {
 	/** What the server is told of each. */
 	metadata: Record<string, string>;
 	onDone: () => void;
+	/** An upload that was left, for the same file to go on with. */
+	resumes?: { id: string; bytes: number } | null;
 }
 
 /** All of a tab's: they go on whichever view is looked at. */
@@ -79,7 +82,10 @@ export class Uploads {
 		this.list = this.list.filter(isLeft);
 	}
 
-	private async prepare({ file, folder }: Chosen, { box, limit, metadata, onDone }: Choosing): Promise<void> {
+	private async prepare(
+		{ file, folder }: Chosen,
+		{ box, limit, metadata, onDone, resumes = null }: Choosing
+	): Promise<void> {
 		const id = ++this.count;
 		const name = cleanFileName(file.name);
 		const nothing = () => {};
@@ -111,9 +117,14 @@ export class Uploads {
 			);
 		if (file.size > limit)
 			return refuse(`This file has ${formatBytes(file.size)}; the limit is ${formatBytes(limit)}.`);
+		if (resumes && file.size !== resumes.bytes)
+			return refuse(
+				`This is another file: it has ${formatBytes(file.size)}, and the one that was begun has ${formatBytes(resumes.bytes)}.`
+			);
 		const { DetailedError, Upload } = await import('tus-js-client');
 		const upload = new Upload(file, {
-			endpoint: '/desk/uploads',
+			endpoint: UPLOADS,
+			...(resumes ? { uploadUrl: `${UPLOADS}/${resumes.id}` } : {}),
 			chunkSize: CHUNK_BYTES,
 			retryDelays: RETRY_AFTER_MS,
 			removeFingerprintOnSuccess: true,
@@ -157,7 +168,7 @@ export class Uploads {
 			this.list = this.list.filter((other) => other.id !== id);
 			this.next();
 		};
-		const [earlier] = await upload.findPreviousUploads();
+		const [earlier] = resumes ? [] : await upload.findPreviousUploads();
 		if (earlier) upload.resumeFromPreviousUpload(earlier);
 		entry.isReady = true;
 		this.next();
@@ -169,6 +180,11 @@ export class Uploads {
 		const waiting = this.list.filter(({ state, isReady }) => state === 'waiting' && isReady).reverse();
 		for (const entry of waiting.slice(0, Math.max(0, AT_ONCE - going))) entry.resume();
 	}
+}
+
+/** Forgets an upload that was left, with what was sent of it. */
+export async function forgetUpload(id: string): Promise<void> {
+	await fetch(`${UPLOADS}/${id}`, { method: 'DELETE', headers: { 'tus-resumable': '1.0.0' } });
 }
 
 /** Whether something of it is still to be sent. */

@@ -69,7 +69,7 @@ describe('staff', () => {
 		await give(await member('Tamsin'));
 		const [mail, ...others] = await round();
 		expect(others).toEqual([]);
-		expect(mail).toMatchObject({ to: OTTILIE, subject: '2 things to know at Stile' });
+		expect(mail).toMatchObject({ to: OTTILIE, subject: 'Stile: what has just happened (2)' });
 		expect(mail?.text).toContain('Wren joined Workshop');
 		expect(mail?.text).toContain('Tamsin joined Workshop');
 		expect(mail?.text).not.toContain('Early');
@@ -96,7 +96,7 @@ describe('staff', () => {
 		await passDays(world, 1);
 		const first = await round();
 		expect(first).toHaveLength(1);
-		expect(first[0]?.subject).toBe('Stile, the day: one thing');
+		expect(first[0]?.subject).toBe('Stile: the day (1)');
 		expect((await tellRound(world.app.db))?.dailyAt).toBeGreaterThan(before?.dailyAt ?? Infinity);
 		expect(await round()).toEqual([]);
 		await passDays(world, 2);
@@ -139,7 +139,7 @@ describe('staff', () => {
 		]);
 		const [mail, ...others] = await round();
 		expect(others).toEqual([]);
-		expect(mail?.subject).toBe('One thing to know at Stile');
+		expect(mail?.subject).toBe('Stile: what has just happened (1)');
 		expect(mail?.text).toContain('A file could not be prepared');
 		expect(await round()).toEqual([]);
 
@@ -164,7 +164,7 @@ describe('staff', () => {
 		await tellStaff(world.app);
 		await deleteMember(world.app, null, wren);
 		const [mail] = await round();
-		expect(mail?.subject).toBe('2 Nachrichten von Stile');
+		expect(mail?.subject).toBe('Stile: eben geschehen (2)');
 		expect(mail?.text).toContain('hat jetzt Workshop');
 		expect(mail?.text).not.toContain('Juniper');
 		const kept = await world.app.db.select().from(tellings);

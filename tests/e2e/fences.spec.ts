@@ -286,7 +286,7 @@ test('a setting is found by typing, and the keyboard is led to it; each of the s
 	await page.getByLabel('Find in the settings').fill('curency');
 	const found = page.getByRole('list', { name: 'Settings found' });
 	await found.getByRole('link', { name: /Currency for new prices/ }).press('Enter');
-	await expect(page.getByLabel('Currency for new prices')).toBeFocused();
+	await expect(page.getByLabel('Currency for new prices', { exact: true })).toBeFocused();
 	await page.getByLabel('Find in the settings').fill('curency xylophone');
 	await expect(found).toHaveText('No setting is called that.');
 

@@ -81,7 +81,7 @@ export async function owner(browser: Browser): Promise<Page> {
 }
 
 /** Until the scripts have run, keys do nothing, and what is chosen waits for them. */
-function waitsForScripts(page: Page): void {
+export function waitsForScripts(page: Page): void {
 	const goto = page.goto.bind(page);
 	page.goto = async (url, options) => {
 		const answer = await goto(url, options);

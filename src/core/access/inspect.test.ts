@@ -144,7 +144,7 @@ describe('what looks wrong', () => {
 			fence('b', items('film'), [crossing(holders('high'))], { mode: 'adds' })
 		];
 		const found = findingsWith({ plans, fences });
-		expect(found).toContainEqual({ code: 'plan-opens-nothing', planId: 'idle' });
+		expect(found).toContainEqual({ code: 'plan-opens-nothing', planId: 'idle', drafts: 0 });
 		expect(found).toContainEqual({
 			code: 'rung-opens-less',
 			planId: 'high',

@@ -19,7 +19,8 @@ export type Finding =
 	| { code: 'tags-join' | 'category-meets-tag'; fenceIds: string[]; resourceIds: string[] }
 	| { code: 'follows-in-a-circle'; fenceId: string; resourceId: string }
 	| { code: 'open-to-anyone'; resourceIds: string[] }
-	| { code: 'plan-opens-nothing'; planId: string }
+	/** @param drafts that it opens once they are published */
+	| { code: 'plan-opens-nothing'; planId: string; drafts: number }
 	| { code: 'rung-opens-less'; planId: string; lowerPlanId: string; resourceIds: string[] };
 
 /** A pattern that catches more than this is probably wider than meant. */
@@ -144,7 +145,10 @@ function ofPlans(policy: Policy): Finding[] {
 	const found: Finding[] = [];
 	for (const plan of policy.source.plans) {
 		const own = opens.get(plan.id) ?? [];
-		if (own.length === 0) found.push({ code: 'plan-opens-nothing', planId: plan.id });
+		if (own.length === 0) {
+			const drafts = openedByPlan(policy, plan.id, 'drafts').length;
+			found.push({ code: 'plan-opens-nothing', planId: plan.id, drafts });
+		}
 		for (const lower of policy.source.plans) {
 			if (plan.ladderId === null || lower.ladderId !== plan.ladderId || lower.rung >= plan.rung) continue;
 			const resourceIds = (opens.get(lower.id) ?? []).filter((id) => !own.includes(id));

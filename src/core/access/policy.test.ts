@@ -224,6 +224,8 @@ describe('what a policy knows', () => {
 		expect(openedByPlan(made, 'a').map(({ id }) => id)).toEqual(['open', 'scheduled']);
 		expect(openedByPlan(made, 'b').map(({ id }) => id)).toEqual(['other']);
 		expect(openedByPlan(made, 'c')).toEqual([]);
+		expect(openedByPlan(made, 'a', 'drafts').map(({ id }) => id)).toEqual(['draft']);
+		expect(openedByPlan(made, 'b', 'drafts')).toEqual([]);
 	});
 
 	it('of a place without an item: it is open and there; what it works out it keeps, site by site', () => {

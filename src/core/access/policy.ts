@@ -351,11 +351,19 @@ function rulesOf(source: PolicySource, index: FenceIndex): Rules {
 	};
 }
 
-/** What a plan's holders may open and strangers know of, in the order of the Library. */
-export function openedByPlan(policy: Policy, planId: string): Resource[] {
+/**
+ * What a plan's holders may open and strangers know of, in the order of the Library.
+ * @param among `drafts`: what they may open as soon as it is published
+ */
+export function openedByPlan(
+	policy: Policy,
+	planId: string,
+	among: 'published' | 'drafts' = 'published'
+): Resource[] {
 	const opened: Resource[] = [];
 	for (const resource of policy.resources.values()) {
-		if (resource.state === 'draft' || resource.state === 'archived' || resource.address === null) continue;
+		if (resource.state === 'archived' || resource.address === null) continue;
+		if ((resource.state === 'draft') !== (among === 'drafts')) continue;
 		if (policy.passage(resource).ways.some(({ plans }) => plans?.has(planId))) opened.push(resource);
 	}
 	return opened;

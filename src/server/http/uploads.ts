@@ -4,7 +4,8 @@ import { readdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { Server, type Upload } from '@tus/server';
-import type { App } from '../app';
+import { cleanFileName } from '$core/media/file-name';
+import type { App, Using } from '../app';
 import { saveCover } from '../usecases/library/edit-media';
 import { receiveFile } from '../usecases/library/receive-file';
 import { askedBefore } from '../people/need';
@@ -28,7 +29,7 @@ const LEFT_AFTER_MS = 30_000;
 /** An upload that nobody goes on with is forgotten after so long. */
 const UNFINISHED_KEPT_MS = 7 * 24 * 3_600_000;
 
-function uploadStore(app: App): FileStore {
+function uploadStore(app: Using<'settings'>): FileStore {
 	return new FileStore({
 		directory: join(app.settings.storageFolder, 'uploads'),
 		expirationPeriodInMilliseconds: UNFINISHED_KEPT_MS
@@ -38,6 +39,40 @@ function uploadStore(app: App): FileStore {
 /** Removes uploads that were begun long ago and never came to their end. */
 export async function forgetUnfinished(app: App): Promise<void> {
 	await uploadStore(app).deleteExpired();
+}
+
+/** An upload that was begun and is not whole. */
+export interface Unfinished {
+	id: string;
+	name: string;
+	bytes: number;
+	sent: number;
+	/** When something of it came last, by the wall clock. */
+	at: number;
+}
+
+/** What has come to of late is on its way in some window. */
+const STILL_COMING_MS = 60_000;
+const UNFINISHED_SHOWN = 20;
+
+/** What somebody has begun to send, and nobody is sending now; the latest first. */
+export async function unfinishedUploads(
+	app: Using<'clock' | 'settings'>,
+	actorId: string
+): Promise<Unfinished[]> {
+	const directory = join(app.settings.storageFolder, 'uploads');
+	const found: Unfinished[] = [];
+	const store = uploadStore(app);
+	for (const name of await readdir(directory).catch(() => [])) {
+		const id = /^([\w-]+)\.json$/.exec(name)?.[1];
+		const upload = id === undefined ? null : await store.getUpload(id).catch(() => null);
+		const { actor, filename } = upload?.metadata ?? {};
+		if (id === undefined || !upload?.size || actor !== actorId || upload.offset >= upload.size) continue;
+		const at = (await stat(join(directory, id)).catch(() => null))?.mtimeMs;
+		if (at === undefined || app.clock.wall() - at < STILL_COMING_MS) continue;
+		found.push({ id, name: cleanFileName(filename ?? ''), bytes: upload.size, sent: upload.offset, at });
+	}
+	return found.sort((a, b) => b.at - a.at).slice(0, UNFINISHED_SHOWN);
 }
 
 export interface Uploads {

@@ -13,6 +13,7 @@
 		isSingle = false,
 		isCompact = false,
 		metadata = {},
+		resumes = null,
 		onDone
 	}: {
 		limit: number;
@@ -23,6 +24,8 @@
 		isCompact?: boolean;
 		/** What the server is told of each. */
 		metadata?: Record<string, string>;
+		/** An upload that was left: only its own file goes on with it. */
+		resumes?: { id: string; bytes: number } | null;
 		onDone: () => void;
 	} = $props();
 
@@ -32,6 +35,8 @@
 	const own = $derived(uploads.of(box));
 	const summary = $derived(summaryOf(own));
 	let isOver = $state(false);
+	/** What is dropped anywhere on the page is for it. */
+	const isAnywhere = $derived(isCompact && resumes === null);
 
 	const hasFiles = (event: DragEvent) => event.dataTransfer?.types.includes('Files') ?? false;
 	function hover(event: DragEvent) {
@@ -54,7 +59,7 @@
 
 	function take(files: Chosen[]) {
 		const some = isSingle ? files.slice(0, 1).map(({ file }) => ({ file, folder: '' })) : files;
-		uploads.add(some, { box, limit, metadata, onDone });
+		uploads.add(some, { box, limit, metadata, onDone, resumes });
 	}
 	/** As soon as the scripts run, too: what was chosen before is not lost. */
 	function takeFrom(input: HTMLInputElement) {
@@ -66,11 +71,11 @@
 </script>
 
 <svelte:document
-	ondragover={isCompact ? hover : undefined}
-	ondragleave={isCompact ? leave : undefined}
-	ondrop={isCompact ? drop : undefined}
+	ondragover={isAnywhere ? hover : undefined}
+	ondragleave={isAnywhere ? leave : undefined}
+	ondrop={isAnywhere ? drop : undefined}
 />
-{#if isCompact && isOver}<p
+{#if isAnywhere && isOver}<p
 		class="pointer-events-none fixed inset-4 z-40 flex items-center justify-center rounded-sheet border-2 border-dashed border-moss bg-moss-wash/90 text-xl font-semibold text-moss"
 		role="status"
 	>
@@ -89,7 +94,7 @@
 >
 	<div class="flex flex-wrap justify-center gap-2">
 		<label
-			class="{isSingle
+			class="{resumes || (isSingle && !isCompact)
 				? 'button-quiet'
 				: 'button-main'} focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-focus"
 		>

@@ -34,6 +34,9 @@
 						>
 						<a class="ml-2" href="/desk/fences/new?item={entry.itemId}"
 							>Fence it<span class="sr-only">: {entry.name}</span></a
+						>
+						<a class="ml-2" href="/desk/library/{entry.itemId}#publish"
+							>Publish it<span class="sr-only">: {entry.name}</span></a
 						>{/if}
 				</p>
 			{:else}

@@ -189,7 +189,7 @@ export function findingWords(
 			};
 		case 'plan-opens-nothing':
 			return {
-				text: `The plan ${names.plan(finding.planId)} opens nothing.`,
+				text: `The plan ${names.plan(finding.planId)} opens nothing${finding.drafts === 0 ? '' : ` that is published: ${finding.drafts === 1 ? 'a draft waits' : `${finding.drafts} drafts wait`}`}.`,
 				href: `/desk/plans/${finding.planId}`
 			};
 		case 'rung-opens-less':

@@ -30,12 +30,12 @@ export const MAIL: Record<MailKey, MailText> = {
 		button: 'Am Pult anmelden'
 	},
 	told: {
-		subject: '{count, plural, one {Eine Nachricht} other {# Nachrichten}} von {site}',
+		subject: '{site}: eben geschehen ({count})',
 		text: 'Das ist eben geschehen. Es steht auch am Pult, unter Today.\n\nWie Sie davon erfahren, und wovon, wählen Sie in den Einstellungen, unter „Mails to you“.',
 		button: 'Today öffnen'
 	},
 	'told-daily': {
-		subject: '{site}, der Tag: {count, plural, one {eine Nachricht} other {# Nachrichten}}',
+		subject: '{site}: der Tag ({count})',
 		text: 'Das ist seit der letzten Tagesmail geschehen. Es steht auch am Pult, unter Today.\n\nWie Sie davon erfahren, und wovon, wählen Sie in den Einstellungen, unter „Mails to you“.',
 		button: 'Today öffnen'
 	},

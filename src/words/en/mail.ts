@@ -37,12 +37,12 @@ export const MAIL = {
 		button: 'Sign in to the Desk'
 	},
 	told: {
-		subject: '{count, plural, one {One thing} other {# things}} to know at {site}',
+		subject: '{site}: what has just happened ({count})',
 		text: 'This has just happened. It stands at the Desk, too, under Today.\n\nHow you are told, and of what, you choose in the settings, under “Mails to you”.',
 		button: 'Open Today'
 	},
 	'told-daily': {
-		subject: '{site}, the day: {count, plural, one {one thing} other {# things}}',
+		subject: '{site}: the day ({count})',
 		text: 'This has happened since the last mail of the day. It stands at the Desk, too, under Today.\n\nHow you are told, and of what, you choose in the settings, under “Mails to you”.',
 		button: 'Open Today'
 	},

@@ -11,11 +11,11 @@
 	import { forgetAll } from '$ui/parts/what-changed';
 	import { provideUploads, Uploads } from '$ui/uploads.svelte';
 	import { Toaster, toast } from 'svelte-sonner';
-	import { onMount } from 'svelte';
+	import { onMount, tick } from 'svelte';
 	import Menu from '$ui/parts/Menu.svelte';
 	import { formatMoment } from '$ui/wording/time';
 	import { afterNavigate, goto } from '$app/navigation';
-	import { focusAfter, isEditor } from '$ui/desk-focus';
+	import { focusAfter, isEditor, leadTo } from '$ui/desk-focus';
 	import { hearNews, ofThisTab } from '$ui/news';
 
 	let { data, children } = $props();
@@ -54,7 +54,11 @@
 	});
 	provideUploads(uploads);
 
-	afterNavigate(({ from, to }) => focusAfter(from?.url.pathname ?? null, to?.url.pathname ?? ''));
+	afterNavigate(async ({ from, to }) => {
+		focusAfter(from?.url.pathname ?? null, to?.url.pathname ?? '');
+		const named = to?.url.hash.slice(1);
+		if (named) await tick().then(() => leadTo(named));
+	});
 	// Lists follow what happens.
 	onMount(() => hearNews(ofThisTab(), (news) => void refresh(`desk:${news}`)));
 

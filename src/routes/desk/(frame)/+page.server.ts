@@ -2,6 +2,7 @@ import { fail } from '@sveltejs/kit';
 import { NO_PERMISSIONS } from '$core/staff/permissions';
 import { readForm } from '$server/http/parse';
 import { deskNames } from '$server/reads/desk/names';
+import { unfinishedUploads } from '$server/http/uploads';
 import { today } from '$server/reads/desk/today';
 import { isJobKind, KINDS } from '$server/jobs/kinds';
 import { runJobAgain } from '$server/usecases/running/run-job-again';
@@ -16,6 +17,8 @@ export const load: PageServerLoad = async ({ locals: { app, viewer } }) => {
 	const names = findings.length > 0 ? namesOf(await deskNames(app), (await app.site()).zone) : null;
 	return {
 		...shown,
+		uploadLimit: app.settings.uploadLimitBytes,
+		unfinished: viewer && shown.may.library ? await unfinishedUploads(app, viewer.id) : [],
 		findings: names ? findings.map((one) => findingWords(one, names)) : [],
 		troubles: troubles.map(({ kind, ...job }) => ({
 			...job,

@@ -4,10 +4,12 @@
 	import Circle from '@lucide/svelte/icons/circle';
 	import { formatMoney } from '$core/billing/money';
 	import { refresh } from '$ui/refresh';
-	import { isLeft, useUploads } from '$ui/uploads.svelte';
+	import { formatBytes } from '$ui/wording/time';
+	import { forgetUpload, isLeft, useUploads } from '$ui/uploads.svelte';
 	import ComingReleases from '$ui/components/ComingReleases.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import MembersChart from '$ui/components/MembersChart.svelte';
+	import UploadBox from '$ui/components/UploadBox.svelte';
 	import UploadList from '$ui/components/UploadList.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Progress from '$ui/parts/Progress.svelte';
@@ -18,7 +20,7 @@
 	const done = $derived(data.steps);
 	const all = $derived(
 		done && [
-			{ done: done.hasItem, label: 'Bring in a video', href: '/desk/library' },
+			{ done: done.hasItem, label: 'Bring in a film', href: '/desk/library', brings: true },
 			{
 				done: done.hasPlan,
 				label: 'Write a plan: what is sold, and for how much',
@@ -33,11 +35,39 @@
 			}
 		]
 	);
+	interface Step {
+		done: boolean;
+		label: string;
+		href: string;
+		/** By files that are chosen here. */
+		brings?: boolean;
+	}
+	/** Where it goes on once the first steps are done. */
+	const further = $derived(
+		(
+			[
+				['Make a course of several films', '/desk/library/new?kind=course', '/desk/library'],
+				['Lay out what opens when', '/desk/releases', '/desk/releases'],
+				['See the front as somebody else', '/desk/check', '/desk/check'],
+				['Put mails into your own words', '/desk/settings/mails', '/desk/settings'],
+				['Invite a colleague', '/desk/settings/staff', '/desk/settings/staff']
+			] as const
+		).filter(([, , needs]) => data.areas.includes(needs))
+	);
 	const COMING_SHOWN = 8;
-	const steps = $derived(all ?? []);
+	const steps = $derived<Step[]>(all ?? []);
+	/** The step that is next: the one thing to press. */
+	const next = $derived(steps.find((step) => !step.done));
 	const left = $derived(steps.filter((step) => !step.done));
 	const uploads = useUploads();
 	const going = $derived(uploads.list.filter(isLeft));
+	const received = $derived(uploads.list.filter(({ state }) => state === 'done'));
+	/** What this tab is sending, or has stopped sending, stands there already. */
+	const unfinished = $derived(
+		data.unfinished.filter(
+			(one) => !uploads.list.some((entry) => entry.name === one.name && entry.bytes === one.bytes)
+		)
+	);
 	const failed = $derived(data.preparations.filter(({ state }) => state === 'failed'));
 	const working = $derived(data.preparations.filter(({ state }) => state !== 'failed'));
 	const needs = $derived(
@@ -63,13 +93,41 @@
 	<section class="sheet mb-5 p-5 pt-6" aria-labelledby="steps">
 		<h2 id="steps">The first steps</h2>
 		<ol class="mt-3 grid gap-2">
-			{#each steps as { done, label, href } (label)}
-				<li class="flex items-center gap-2">
+			{#each steps as step (step.label)}
+				{@const { done, label, href } = step}
+				<li class="flex flex-wrap items-center gap-2">
 					{#if done}<CircleCheck size={18} class="text-moss" /><span class="text-quiet">{label} (done)</span>
-					{:else}<Circle size={18} class="text-gorse" /><a {href}>{label}</a>{/if}
+						{#if step.brings && received.length > 0}<UploadList
+								list={received}
+								label="Received"
+								class="basis-full pl-7"
+							/>{/if}
+					{:else}
+						<Circle size={18} class="text-gorse" />
+						{#if step.brings && data.may.library}<UploadBox
+								{label}
+								limit={data.uploadLimit}
+								isSingle
+								isCompact
+								onDone={() => void refresh()}
+							/>
+						{:else}<a {href} class={step === next ? 'button-main' : ''}>{label}</a>{/if}
+					{/if}
 				</li>
 			{/each}
 		</ol>
+	</section>
+{/if}
+{#if left.length === 0 && done?.hasJustBegun}
+	<section class="sheet mb-5 p-5 pt-6" aria-labelledby="begun">
+		<h2 id="begun">That was everything: {data.site.name} sells</h2>
+		<p class="mt-1">
+			Somebody has bought and got in. Put the address of a plan behind any button, and come back here to see
+			who comes and goes. What others do next:
+		</p>
+		<p class="mt-3 flex flex-wrap gap-2">
+			{#each further as [label, href] (href)}<a class="button-quiet" {href}>{label}</a>{/each}
+		</p>
 	</section>
 {/if}
 <section class="sheet mb-5 p-5 pt-6" aria-labelledby="needs">
@@ -189,12 +247,45 @@
 			</section>{/if}
 		{#if data.may.library}<section class="sheet p-5 pt-6" aria-labelledby="work">
 				<h2 id="work">Under way</h2>
-				{#if working.length === 0 && going.length === 0}
+				{#if working.length === 0 && going.length === 0 && unfinished.length === 0}
 					<p class="mt-2 text-quiet">
 						Nothing. Files that are sent and films that are prepared show up here.
 					</p>
 				{/if}
 				{#if going.length > 0}<UploadList list={going} label="Being sent" />{/if}
+				{#if unfinished.length > 0}
+					<ul class="mt-2 divide-y divide-line" aria-label="Left unfinished">
+						{#each unfinished as { id, name, bytes, sent, at } (id)}
+							<li class="py-2">
+								<p>
+									<bdi class="font-medium break-all">{name}</bdi>:
+									{formatBytes(sent)} of {formatBytes(bytes)} were sent, last on <Moment
+										{at}
+										zone={data.site.zone}
+										precise
+									/>
+								</p>
+								<p class="text-sm text-quiet">Choose the same file again, and it goes on where it was.</p>
+								<div class="mt-1 flex flex-wrap items-center gap-3">
+									<UploadBox
+										label="Go on with {name}"
+										limit={data.uploadLimit}
+										isSingle
+										isCompact
+										resumes={{ id, bytes }}
+										onDone={() => void refresh()}
+									/>
+									<button
+										type="button"
+										class="cursor-pointer underline"
+										aria-label="Forget {name}"
+										onclick={() => void forgetUpload(id).then(() => refresh())}>Forget it</button
+									>
+								</div>
+							</li>
+						{/each}
+					</ul>
+				{/if}
 				<ul class="mt-2 grid gap-3">
 					{#each working as { id, state, progress, itemId, title } (id)}
 						<li>

@@ -15,13 +15,15 @@ export async function stepsDone(db: Handle) {
 	const [published] = await db.select({ id }).from(items).where(eq(items.state, 'published')).limit(1);
 	const [plan] = await db.select({ id: plans.id }).from(plans).where(eq(plans.isLabel, false)).limit(1);
 	const [fence] = await db.select({ id: fences.id }).from(fences).where(eq(fences.isOn, true)).limit(1);
-	const [paid] = await db.select({ id: orders.id }).from(orders).where(eq(orders.state, 'paid')).limit(1);
+	const paid = await db.select({ id: orders.id }).from(orders).where(eq(orders.state, 'paid')).limit(2);
 	return {
 		hasItem: item !== undefined,
 		hasPlan: plan !== undefined,
 		hasFence: fence !== undefined,
 		hasPublished: published !== undefined,
-		hasSold: paid !== undefined
+		hasSold: paid.length > 0,
+		/** The first sale was made, and no other yet. */
+		hasJustBegun: paid.length === 1
 	};
 }
 

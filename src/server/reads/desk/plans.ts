@@ -27,7 +27,8 @@ export async function planList(app: Using<'db' | 'rights'>) {
 			amountMinor: price.amountMinor,
 			currency: price.currency,
 			unit: price.periodUnit,
-			opens: openedByPlan(policy, id).length
+			opens: openedByPlan(policy, id).length,
+			drafts: openedByPlan(policy, id, 'drafts').length
 		}))
 	};
 }
@@ -38,9 +39,10 @@ export async function planPage(app: Using<'db' | 'rights'>, id: string) {
 	if (!plan) return null;
 	const policy = await app.rights.policy();
 	const opened = openedByPlan(policy, plan.id);
+	const drafts = openedByPlan(policy, plan.id, 'drafts');
 	const items = await itemsByIds(
 		app.db,
-		opened.slice(0, ITEMS_SHOWN).map((item) => item.id)
+		[...opened, ...drafts].slice(0, ITEMS_SHOWN).map((item) => item.id)
 	);
 	const own = ownFences(policy.source.fences.toReversed(), plan.id);
 	const picked = own.items?.selector.kind === 'items' ? own.items.selector.itemIds : [];
@@ -54,6 +56,7 @@ export async function planPage(app: Using<'db' | 'rights'>, id: string) {
 			return known ? { id, title: known.title, kind: known.kind } : [];
 		}),
 		opens: items.map(({ id, title, state }) => ({ id, title, state })),
-		opensCount: opened.length
+		opensCount: opened.length,
+		draftCount: drafts.length
 	};
 }

@@ -30,7 +30,9 @@
 						<span class="flex flex-wrap justify-between gap-x-3 text-sm text-quiet">
 							<span class={plan.opens === 0 ? 'text-gorse' : ''}>
 								{plan.opens === 0
-									? 'opens nothing yet'
+									? plan.drafts === 0
+										? 'opens nothing yet'
+										: `opens ${plan.drafts === 1 ? 'a draft' : `${plan.drafts} drafts`}, not published yet`
 									: plan.opens === 1
 										? 'opens 1 item'
 										: `opens ${plan.opens} items`}

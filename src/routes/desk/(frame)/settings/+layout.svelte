@@ -1,6 +1,4 @@
 <script lang="ts">
-	import { tick } from 'svelte';
-	import { afterNavigate } from '$app/navigation';
 	import { page } from '$app/state';
 	import SearchField from '$ui/fields/SearchField.svelte';
 	import { findSettings, settingsSections } from '$ui/settings-places';
@@ -10,19 +8,6 @@
 	let text = $state('');
 	const sections = $derived(settingsSections(data.areas, data.hasMovableClock));
 	const found = $derived(findSettings(text, data.areas, data.hasMovableClock));
-
-	/** What somebody was led to is what the keyboard is in. */
-	afterNavigate(async ({ to }) => {
-		const id = to?.url.hash.slice(1);
-		if (!id) return;
-		await tick();
-		const place = document.getElementById(id);
-		const field = place?.matches('input, textarea, button, [tabindex]')
-			? place
-			: place?.querySelector<HTMLElement>('input:not([type="hidden"]), textarea, button');
-		(place?.closest('[data-field]') ?? place)?.scrollIntoView({ block: 'center' });
-		field?.focus({ preventScroll: true });
-	});
 </script>
 
 <div class="grid grid-cols-1 items-start gap-5 @4xl:grid-cols-[17rem_minmax(0,1fr)]">

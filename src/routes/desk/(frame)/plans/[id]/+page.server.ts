@@ -13,7 +13,7 @@ import { parsePlan } from '../form';
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await planPage(app, params.id);
 	if (!page) error(404, NO_SUCH_PAGE);
-	const { plan, opens, opensCount, opensEverything, chosen } = page;
+	const { plan, opens, opensCount, draftCount, opensEverything, chosen } = page;
 	const { amountMinor, currency, periodUnit: unit, version } = plan.price;
 	return {
 		plan: { ...plan, amountMinor, currency, unit },
@@ -21,6 +21,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 		priceVersion: version,
 		opens,
 		opensCount,
+		draftCount,
 		opensEverything,
 		chosen,
 		planUrl: `${app.settings.origin}/plans/${plan.slug}`,

@@ -59,8 +59,16 @@
 					<li class="font-medium text-gorse">Nothing yet: no fence has a crossing for it.</li>
 				{/each}
 			</ul>
-			{#if data.opensCount > data.opens.length}
-				<p class="mt-2 text-sm text-quiet">The first {data.opens.length} of {data.opensCount}.</p>
+			{#if data.opensCount + data.draftCount > data.opens.length}
+				<p class="mt-2 text-sm text-quiet">
+					The first {data.opens.length} of {data.opensCount + data.draftCount}.
+				</p>
+			{/if}
+			{#if data.draftCount > 0}
+				<p class="mt-2 text-sm text-gorse">
+					{data.draftCount === 1 ? 'A draft is nobody’s' : `${data.draftCount} drafts are nobody’s`} until it is
+					published: holders open it from then on.
+				</p>
 			{/if}
 			<p class="mt-3 flex flex-wrap gap-2">
 				<a class="button-quiet" href="/desk/fences/new?plan={data.plan.id}">Let it cross a new fence</a>

@@ -16,7 +16,8 @@
 <section id="keys" class="sheet grid max-w-3xl gap-3 p-6 pt-7" aria-labelledby="programs">
 	<h1 id="programs" class="text-xl">Keys for programs</h1>
 	<p class="text-quiet">
-		A program of yours asks with a key whether a member may open something: <code>POST /api/v1/decisions</code
+		A program of yours asks with a key whether a member may open something: <code class="whitespace-nowrap"
+			>POST /api/v1/decisions</code
 		>.
 	</p>
 	<Saved text={form && 'saved' in form ? form.saved : null} />
