@@ -1,5 +1,5 @@
 /** The rows of the release board, and what is changed in them and not kept. */
-import { SvelteMap, SvelteURLSearchParams } from 'svelte/reactivity';
+import { SvelteMap, SvelteSet, SvelteURLSearchParams } from 'svelte/reactivity';
 import type { BoardRow, BoardWindow } from '$core/access/board-view';
 import type { Window } from '$core/access/model';
 import { windowDraft, type WindowDraft } from './fence-draft';
@@ -13,6 +13,8 @@ export class ReleaseList extends RowWindows<BoardRow> {
 	private search = '';
 	/** By item; `null` takes its release away. */
 	private readonly changes = new SvelteMap<string, Window | null>();
+	/** Changed, and the server was not asked yet what that would do. */
+	private readonly unasked = new SvelteSet<string>();
 	private timer: ReturnType<typeof setTimeout> | undefined;
 
 	constructor(
@@ -46,7 +48,13 @@ export class ReleaseList extends RowWindows<BoardRow> {
 	put({ id, own }: Pick<BoardRow, 'id' | 'own'>, window: Window | null): void {
 		if (this.written(window) === this.written(own)) this.changes.delete(id);
 		else this.changes.set(id, window);
+		this.unasked.add(id);
 		this.askLater();
+	}
+
+	/** Whether a row shows what would be, and not what was before its last change. */
+	isAnswered(n: number, id: string): boolean {
+		return this.isCurrent(n) && !this.unasked.has(id);
 	}
 
 	/** Leaves one as it is kept; without an id, all of them. */
@@ -94,6 +102,11 @@ export class ReleaseList extends RowWindows<BoardRow> {
 			body: `{"changes":${this.sent}}`
 		});
 		return response.ok ? ((await response.json()) as BoardWindow) : null;
+	}
+
+	protected override readAgain(): void {
+		this.unasked.clear();
+		super.readAgain();
 	}
 
 	private askLater(): void {

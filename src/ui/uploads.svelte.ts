@@ -29,6 +29,8 @@ export interface Going {
 	replaces: string | null;
 	/** What it has become, once it is received. */
 	itemId: string | null;
+	/** Whether it was told that it is prepared, or could not be. */
+	isTold: boolean;
 	problem: string;
 	pause: () => void;
 	resume: () => void;
@@ -69,6 +71,22 @@ export class Uploads {
 		return () => (this.looked = this.looked.filter((one) => one !== box));
 	}
 
+	/** Asks which of those that were received are prepared by now. Gives what nobody was told of before. */
+	async prepared(): Promise<{ itemId: string; title: string; problem: string | null }[]> {
+		const waiting = this.list.filter(({ state, itemId, isTold }) => state === 'done' && itemId && !isTold);
+		if (waiting.length === 0) return [];
+		const asked = waiting.map(({ itemId }) => `item=${itemId}`).join('&');
+		const answer = await fetch(`/desk/library/prepared?${asked}`).catch(() => null);
+		if (!answer?.ok) return [];
+		const ended = (await answer.json()) as { itemId: string; title: string; problem: string | null }[];
+		return ended.filter(({ itemId }) => {
+			const entry = waiting.find((one) => one.itemId === itemId);
+			const isNew = entry !== undefined && !entry.isTold;
+			if (entry) entry.isTold = true;
+			return isNew;
+		});
+	}
+
 	of(box: string): Going[] {
 		return this.list.filter((entry) => entry.box === box);
 	}
@@ -100,6 +118,7 @@ export class Uploads {
 			isReady: false,
 			replaces: metadata.replaces ?? null,
 			itemId: null,
+			isTold: false,
 			problem: '',
 			pause: nothing,
 			resume: nothing,

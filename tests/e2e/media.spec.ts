@@ -1,6 +1,6 @@
 /** Bringing in, preparing, playing, saving and embedding: by the publisher, members and strangers. */
 import { connect as connectHttp2 } from 'node:http2';
-import { copyFileSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, mkdirSync, readdirSync, readFileSync, utimesSync, writeFileSync } from 'node:fs';
 import { get } from 'node:http';
 import { join } from 'node:path';
 import { PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
@@ -117,6 +117,54 @@ test('an upload goes on after the connection was cut and the page was left', asy
 	await page.locator('input[type=file]').first().setInputFiles(path);
 	await expect(page.getByText('Received.')).toBeVisible({ timeout: 30_000 });
 	expect(Math.min(...offsets)).toBeGreaterThanOrEqual(8 * 1024 * 1024);
+});
+
+test('an upload that was left stands on Today, and goes on there from any device with its own file', async ({
+	browser
+}) => {
+	const page = await owner(browser);
+	const path = join(FOLDER, 'dial templates.bin');
+	const another = join(FOLDER, 'another.bin');
+	writeFileSync(path, Buffer.alloc(FILE_BYTES, 'dial'));
+	writeFileSync(another, 'something else');
+	await page.goto('/desk/library');
+	await page.waitForLoadState('networkidle');
+	page.on('dialog', (dialog) => void dialog.accept());
+	const first = page.waitForResponse((answer) => answer.request().method() === 'PATCH');
+	await page.route('**/desk/uploads/*', async (route) => {
+		if (route.request().headers()['upload-offset'] === '0') return route.continue();
+		return route.request().method() === 'PATCH' ? route.abort() : route.continue();
+	});
+	await page.locator('input[type=file]').first().setInputFiles(path);
+	await first;
+	await page.context().close();
+
+	// What came in the last minute may be on its way in some window still.
+	const { STILE_STORAGE = '' } = JSON.parse(process.env.STILE_E2E_SETTINGS ?? '{}') as Record<string, string>;
+	const long = new Date(Date.now() - 3_600_000);
+	const uploads = join(STILE_STORAGE, 'uploads');
+	for (const name of readdirSync(uploads)) utimesSync(join(uploads, name), long, long);
+
+	const other = await owner(browser);
+	await other.goto('/desk');
+	await other.waitForLoadState('networkidle');
+	const left = other.getByRole('list', { name: 'Left unfinished' });
+	await expect(left).toContainText('dial templates.bin');
+	const offsets: number[] = [];
+	other.on('request', (request) => {
+		if (request.method() === 'PATCH') offsets.push(Number(request.headers()['upload-offset']));
+	});
+	const box = left.locator('input[type=file]');
+	await box.setInputFiles(another);
+	await expect(other.getByText(/This is another file/)).toBeVisible();
+	await box.setInputFiles(path);
+	await expect(other.getByText(/dial templates.bin is received|Received\./).first()).toBeVisible({
+		timeout: 30_000
+	});
+	expect(Math.min(...offsets)).toBeGreaterThanOrEqual(8 * 1024 * 1024);
+	await other.reload();
+	await other.waitForLoadState('networkidle');
+	await expect(left).toHaveCount(0);
 });
 
 test('a file is saved as often as the plan allows; the publisher gives more', async ({ browser }) => {
@@ -270,6 +318,52 @@ test('every control of the player does its work while the film goes on', async (
 	await page.getByRole('button', { name: 'More controls' }).click();
 	await expect(page.getByLabel('Speed')).toHaveValue('2');
 	await goesOn();
+});
+
+test('where nothing rests in sight, the controls go while the film plays, and come when somebody moves or presses', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	const watch = async (way: string | RegExp) => {
+		await openItem(desk, /Truing a wheel/);
+		await desk.getByRole('link', { name: 'Captions, chapters, player' }).click();
+		await desk.waitForLoadState('networkidle');
+		await select(desk.getByLabel('Way of watching', { exact: true }), way);
+		await desk
+			.locator('form[action="?/playing"]')
+			.getByRole('button', { name: /^(?:Save|Keep)/ })
+			.click();
+		await expect(desk.getByText(/^(?:Saved|Kept)/).first()).toBeVisible();
+	};
+	await watch('As in a hall');
+	try {
+		const { page } = await buyer(browser, 'Hollis', CARDS.works);
+		await page.goto('/videos/wheel');
+		await play(page);
+		const player = page.locator('.player');
+		const controls = player.locator('.controls');
+		const shown = () => controls.evaluate((one) => Number(getComputedStyle(one).opacity));
+		// At the usual speed alone, there is none to choose.
+		await expect(page.getByLabel('Speed')).toHaveCount(0);
+		await page.mouse.move(5, 5);
+		await page.evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+		await expect.poll(shown).toBe(0);
+		await expect(player).toHaveCSS('cursor', 'none');
+		const box = (await player.boundingBox())!;
+		await page.mouse.move(box.x + 40, box.y + 40);
+		await expect.poll(shown).toBe(1);
+		await expect.poll(shown).toBe(0);
+		await player.press('ArrowRight');
+		await expect.poll(shown).toBe(1);
+		await player.press(' ');
+		await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+		// At rest they stay.
+		await page.mouse.move(5, 5);
+		await page.waitForTimeout(3500);
+		expect(await shown()).toBe(1);
+	} finally {
+		await watch(/^the usual one/);
+	}
 });
 
 test('a film goes dark within a second, and a client that does not help gets a bounded part of it', async ({

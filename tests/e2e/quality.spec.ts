@@ -4,7 +4,7 @@ import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
-import { FRONT, mailTo, OWNER, owner, signIn, select } from './world';
+import { choose, FRONT, mailTo, OWNER, owner, signIn, select } from './world';
 
 async function problems(page: Page): Promise<string[]> {
 	const { violations } = await new AxeBuilder({ page })
@@ -176,6 +176,24 @@ test('whoever leaves with something typed is asked, and can put it in again', as
 	await foot.getByRole('button', { name: /^Keep it/ }).click();
 	await expect(foot).toContainText('Kept.');
 
+	// A place that was chosen is put in again by its name.
+	await desk.goto('/desk/library/new?kind=lesson');
+	await desk.waitForLoadState('networkidle');
+	await choose(desk, 'Lives in', 'pendulum', /pendulum/i);
+	const lives = desk.locator('[data-field="home"]');
+	const place = await lives.locator('p').first().textContent();
+	await expect(foot).toContainText('Changed: lives in');
+	desk.once('dialog', (dialog) => void dialog.accept());
+	await desk.reload();
+	await desk.waitForLoadState('networkidle');
+	await expect(foot).toContainText('not kept: lives in');
+	await foot.getByRole('button', { name: 'Put it in' }).click();
+	await expect(lives.locator('p').first()).toHaveText(place ?? '');
+	await foot.getByRole('button', { name: 'Put it back' }).click();
+	await desk.goto('/desk/plans');
+	await desk.getByRole('link', { name: /Workshop/ }).click();
+	await desk.waitForLoadState('networkidle');
+
 	// Nothing of it is left on a device that somebody has signed out on.
 	await lines.fill('Left behind');
 	await expect(foot).toContainText('Changed');
@@ -290,6 +308,58 @@ test('what is typed while a form is sent stays, and a colleague’s change meanw
 	await expect(foot).toContainText('Changed: subject, on the button');
 	await desk.keyboard.press('Control+s');
 	await expect(foot).toContainText('Kept.');
+});
+
+test('a list is one stop for the keyboard, which goes to what is opened and comes back to its row', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans');
+	await desk.waitForLoadState('networkidle');
+	const rows = desk.locator('main li a');
+	const list = desk.locator('main ul', { has: rows.first() }).first();
+	await rows.first().focus();
+	await desk.keyboard.press('End');
+	await expect(rows.last()).toBeFocused();
+	await desk.keyboard.press('Home');
+	await desk.keyboard.press('ArrowDown');
+	await expect(rows.nth(1)).toBeFocused();
+	await desk.keyboard.press('Tab');
+	expect(await list.evaluate((one) => one.contains(document.activeElement))).toBe(false);
+	await desk.keyboard.press('Shift+Tab');
+	await expect(rows.nth(1)).toBeFocused();
+	const opened = await rows.nth(1).getAttribute('href');
+	await desk.keyboard.press('Enter');
+	await expect(desk).toHaveURL(new RegExp(`${opened}$`));
+	await expect(desk.locator('#editor h2').first()).toBeFocused();
+	await desk.goBack();
+	await expect(desk.locator(`main li a[href="${opened}"]`)).toBeFocused();
+
+	for (const path of ['/desk/members', '/desk/sales', '/desk/codes', '/desk/fences', '/desk/library']) {
+		await desk.goto(path);
+		await desk.waitForLoadState('networkidle');
+		const stops = await desk.evaluate(() => {
+			const list = document.querySelector('main tbody, main [role="treegrid"], main ul');
+			return [...(list?.querySelectorAll('[tabindex="0"], a[href], button, input') ?? [])].filter(
+				(one) => (one as HTMLElement).tabIndex === 0 && (one as HTMLElement).offsetParent !== null
+			).length;
+		});
+		expect(stops, path).toBeLessThanOrEqual(1);
+	}
+
+	// From a row of the Library to the title of what it opens.
+	await desk.goto('/desk/library?q=wheel&kind=video');
+	await desk.waitForLoadState('networkidle');
+	await desk.locator('[role="row"][tabindex="0"]').focus();
+	await desk.keyboard.press('Enter');
+	await expect(desk.locator('#editor h2, #content h2').first()).toBeFocused();
+	let presses = 1;
+	const title = desk.getByLabel('Title', { exact: true });
+	while (presses < 10 && !(await title.evaluate((one) => one === document.activeElement))) {
+		await desk.keyboard.press('Tab');
+		presses++;
+	}
+	await expect(title, `after ${presses} presses`).toBeFocused();
 });
 
 test('members are found by what they hold, chosen by keys and labelled, and a fence can let in whoever has the label', async ({

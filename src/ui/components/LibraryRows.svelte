@@ -164,6 +164,7 @@
 	bind:clientWidth={width}
 	onscroll={(event) => (top = event.currentTarget.scrollTop)}
 	role="treegrid"
+	data-sveltekit-preload-data="hover"
 	aria-label="Library"
 	aria-rowcount={list.total + 1}
 	aria-multiselectable="true"

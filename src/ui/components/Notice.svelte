@@ -41,6 +41,10 @@
 
 	const words = useWords();
 
+	/** What stands in place of the plans where none opens it. */
+	const noPlan = $derived(
+		otherWays.account ? 'closed.an-account' : otherWays.code ? 'closed.a-code' : 'closed.no-plan'
+	);
 	const opensOn = $derived(denial.opensAt === null ? null : words().moment(denial.opensAt, zone));
 </script>
 
@@ -55,7 +59,7 @@
 				amount: words().money(plan.amountMinor, plan.currency)
 			})}{#if opensAt !== null}, {words().say('closed.opens', {
 					when: words().day(opensAt, zone)
-				})}{/if}){:else}{words().say('closed.no-plan')}{/each}{/if}
+				})}{/if}){:else}{words().say(noPlan)}{/each}{/if}
 {/snippet}
 
 {#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(path)}">{words().say('site.sign-in')}</a

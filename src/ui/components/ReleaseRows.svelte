@@ -98,13 +98,13 @@
 	/** What is drawn: what the server says of it, or the window itself until it has said so, or where it counts nowhere. */
 	function spans(n: number, row: BoardRow): Span[] {
 		const own = list.of(row);
-		if (own && (isIdle(n, row) || (list.isChanged(row.id) && !list.isCurrent(n))))
+		if (own && (isIdle(n, row) || (list.isChanged(row.id) && !list.isAnswered(n, row.id))))
 			return [spanOf(own, board)];
 		return row.open;
 	}
 
 	const isIdle = (n: number, row: BoardRow) =>
-		list.of(row) !== null && row.idle !== null && (list.isCurrent(n) || !list.isChanged(row.id));
+		list.of(row) !== null && row.idle !== null && (list.isAnswered(n, row.id) || !list.isChanged(row.id));
 
 	function says(row: BoardRow): string {
 		const own = list.of(row);

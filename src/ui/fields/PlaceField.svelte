@@ -35,7 +35,12 @@
 
 <Field {...labelled}>
 	{#snippet children({ id: own })}
-		<Sent name={labelled.name} value={place?.id ?? ''} />
+		<Sent
+			name={labelled.name}
+			value={place?.id ?? ''}
+			words={place?.label ?? ''}
+			onPutIn={([id = '', words = '']) => take(id === '' ? null : { id, label: words })}
+		/>
 		{#if place}
 			<p class="flex flex-wrap items-baseline gap-x-3">
 				<span class="font-medium">{place.label}</span>

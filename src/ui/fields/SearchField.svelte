@@ -16,13 +16,15 @@
 		onType?: (text: string) => void;
 	} = $props();
 
+	/** A whole page is asked for once somebody stops; a list that is told of what is typed follows at once. */
 	const PAUSE_MS = 200;
 	let timer: ReturnType<typeof setTimeout> | undefined;
 
 	function type(event: Event & { currentTarget: HTMLInputElement }) {
 		const { form, value: typed } = event.currentTarget;
 		clearTimeout(timer);
-		timer = setTimeout(() => (onType ? onType(typed) : form?.requestSubmit()), PAUSE_MS);
+		if (onType) onType(typed);
+		else timer = setTimeout(() => form?.requestSubmit(), PAUSE_MS);
 	}
 	$effect(() => () => clearTimeout(timer));
 </script>

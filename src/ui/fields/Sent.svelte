@@ -9,12 +9,15 @@
 	let {
 		name,
 		value,
+		words,
 		isLeftOut = false,
 		onReset,
 		onPutIn
 	}: {
 		name: string | undefined;
 		value: string;
+		/** What is chosen is called, where the value is an id: a draft keeps both. */
+		words?: string | undefined;
 		/** Not sent, as what is not ticked. */
 		isLeftOut?: boolean;
 		onReset?: (() => void) | undefined;
@@ -51,6 +54,7 @@
 		{value}
 		disabled={isLeftOut}
 		data-put-in={onPutIn ? 'yes' : undefined}
+		data-words={words}
 		bind:this={input}
 		{@attach follow}
 	/>{/if}

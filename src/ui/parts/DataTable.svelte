@@ -7,6 +7,7 @@
 	import { asking } from '$ui/address';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import SearchField from '$ui/fields/SearchField.svelte';
+	import { oneStop, rowsAreStops } from '$ui/one-stop';
 	import Pager from './Pager.svelte';
 	import { nextOrder, tableOf } from './table';
 
@@ -161,7 +162,7 @@
 					{/each}
 				</tr>
 			</thead>
-			<tbody bind:this={body}>
+			<tbody data-sveltekit-preload-data="hover" bind:this={body} {@attach chosen ? rowsAreStops : oneStop}>
 				{#each rows as item, n (item.id)}
 					<tr
 						class="border-b border-line {chosen

@@ -131,7 +131,7 @@
 	}
 
 	function takeDraft() {
-		if (form && draft) putIn(form, draft.held);
+		if (form && draft) putIn(form, draft.held, draft.words);
 		draft = null;
 	}
 

@@ -42,6 +42,8 @@ export function atRest(form: HTMLFormElement, sent: ReadonlyMap<string, string[]
 interface Draft {
 	held: [string, string[]][];
 	labels: string[];
+	/** What is chosen is called, of fields that send an id. */
+	words?: [string, string][];
 }
 
 const PREFIX = 'stile-draft ';
@@ -53,7 +55,11 @@ export function remember(of: string, form: HTMLFormElement, names: readonly stri
 	const kept = names.filter((name) => labelIn(form, name) !== null && canBePutIn(form, name));
 	const draft: Draft = {
 		held: kept.map((name) => [name, held.get(name) ?? []]),
-		labels: kept.map((name) => labelIn(form, name) ?? name)
+		labels: kept.map((name) => labelIn(form, name) ?? name),
+		words: kept.flatMap((name): [string, string][] => {
+			const said = firstOf(form, name)?.dataset.words;
+			return said === undefined ? [] : [[name, said]];
+		})
 	};
 	try {
 		localStorage.setItem(keyOf(of), JSON.stringify(draft));
@@ -63,23 +69,30 @@ export function remember(of: string, form: HTMLFormElement, names: readonly stri
 }
 
 function canBePutIn(form: HTMLFormElement, name: string): boolean {
-	const named = form.elements.namedItem(name);
-	const first = named instanceof RadioNodeList ? named[0] : named;
+	const first = firstOf(form, name);
 	if (!(first instanceof HTMLInputElement)) return first instanceof HTMLTextAreaElement;
 	return first.type === 'hidden' ? first.dataset.putIn === 'yes' : !/^(?:password|file)$/.test(first.type);
+}
+
+function firstOf(form: HTMLFormElement, name: string): HTMLElement | null {
+	const named = form.elements.namedItem(name);
+	const first = named instanceof RadioNodeList ? named[0] : named;
+	return first instanceof HTMLElement ? first : null;
 }
 
 /** What was typed and not kept, where it differs from what stands there now; `null` for nothing. */
 export function recall(
 	of: string,
 	now: ReadonlyMap<string, readonly string[]>
-): { held: Holdings; labels: string[] } | null {
+): { held: Holdings; labels: string[]; words: Map<string, string> } | null {
 	try {
 		const draft = JSON.parse(localStorage.getItem(keyOf(of)) ?? 'null') as Draft | null;
 		if (!draft) return null;
 		const held = new Map(draft.held);
 		const rest = new Map([...now].filter(([name]) => held.has(name)));
-		return differing(rest, held).length === 0 ? null : { held, labels: draft.labels };
+		return differing(rest, held).length === 0
+			? null
+			: { held, labels: draft.labels, words: new Map(draft.words) };
 	} catch {
 		return null;
 	}
@@ -102,14 +115,21 @@ export function forgetAll(): void {
 	}
 }
 
-/** Puts into a form's fields what was typed into them before. */
-export function putIn(form: HTMLFormElement, held: ReadonlyMap<string, readonly string[]>): void {
+/** Puts into a form's fields what was typed into them before. @param words what is chosen is called, told behind its id */
+export function putIn(
+	form: HTMLFormElement,
+	held: ReadonlyMap<string, readonly string[]>,
+	words: ReadonlyMap<string, string>
+): void {
 	for (const element of [...form.elements]) {
 		if (!(element instanceof HTMLInputElement || element instanceof HTMLTextAreaElement)) continue;
 		const values = held.get(element.name);
 		if (!values) continue;
-		if (element.type === 'hidden') element.dispatchEvent(new CustomEvent(PUT_IN, { detail: values }));
-		else {
+		if (element.type === 'hidden') {
+			const said = words.get(element.name);
+			const detail = said === undefined ? values : [...values, said];
+			element.dispatchEvent(new CustomEvent(PUT_IN, { detail }));
+		} else {
 			element.value = values[0] ?? '';
 			element.dispatchEvent(new Event('input', { bubbles: true }));
 		}

@@ -64,6 +64,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'closed.you': 'Sie',
 	'closed.later': 'später',
 	'closed.no-plan': 'kein Plan, der zu kaufen ist',
+	'closed.an-account': 'einem kostenlosen Konto',
+	'closed.a-code': 'einem Code',
 	'closed.opens': 'öffnet {when}',
 
 	'plan.title': 'Pläne',

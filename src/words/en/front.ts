@@ -61,6 +61,8 @@ export const FRONT = {
 	'closed.you': 'you',
 	'closed.later': 'later',
 	'closed.no-plan': 'no plan that is on sale',
+	'closed.an-account': 'a free account',
+	'closed.a-code': 'a code',
 	'closed.opens': 'opens {when}',
 
 	'plan.title': 'Plans',

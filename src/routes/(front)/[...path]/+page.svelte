@@ -70,7 +70,7 @@
 				/>
 			{/each}
 		</div>
-	{:else if denial.standing !== 'too-early' && !denial.isHeldInVain && !data.otherWays.account}
+	{:else if denial.standing !== 'too-early' && !denial.isHeldInVain && !data.otherWays.account && !data.otherWays.code}
 		<p class="mt-6">{words().say('item.no-plan-opens')}</p>
 	{/if}
 {:else}

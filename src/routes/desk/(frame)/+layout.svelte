@@ -60,7 +60,23 @@
 		if (named) await tick().then(() => leadTo(named));
 	});
 	// Lists follow what happens.
-	onMount(() => hearNews(ofThisTab(), (news) => void refresh(`desk:${news}`)));
+	onMount(() =>
+		hearNews(ofThisTab(), (news) => {
+			void refresh(`desk:${news}`);
+			if (news === 'library') void tellPrepared();
+		})
+	);
+
+	/** Whoever sent a film and works elsewhere meanwhile hears what became of it. */
+	async function tellPrepared() {
+		for (const { itemId, title, problem } of await uploads.prepared()) {
+			const href = `/desk/library/${itemId}`;
+			if (page.url.pathname.startsWith(href)) continue;
+			const action = { label: 'Open it', onClick: () => void goto(href) };
+			if (problem === null) toast.success(`${title} is prepared`, { duration: TOAST_MS, action });
+			else toast.error(`${title} could not be prepared`, { duration: TOAST_MS, action });
+		}
+	}
 
 	let isFinding = $state(false);
 	let isOtherSide = $state(false);

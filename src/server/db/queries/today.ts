@@ -56,6 +56,21 @@ export async function preparations(db: Handle) {
 		.slice(0, PREPARATIONS_SHOWN);
 }
 
+/** Films and recordings among some items that are prepared by now, or could not be. */
+export async function endedPreparations(db: Handle, itemIds: readonly string[]) {
+	if (itemIds.length === 0) return [];
+	const rows = await db
+		.select({ itemId: items.id, title: titles.plain, problem: assets.problem, stream: assets.stream })
+		.from(placements)
+		.innerJoin(assets, eq(assets.id, placements.assetId))
+		.innerJoin(items, eq(items.id, placements.itemId))
+		.innerJoin(titles, ofTitle)
+		.where(and(inArray(placements.itemId, [...itemIds]), ne(assets.kind, 'file')));
+	return rows.flatMap(({ itemId, title, problem, stream }) =>
+		stream === null && problem === null ? [] : [{ itemId, title, problem }]
+	);
+}
+
 /** New content that could be shown, and is not until somebody says yes to whom its ending lets in. */
 export async function waitingForYes(db: Handle) {
 	return db

@@ -6,7 +6,14 @@ import type { Instant } from '$core/time/instant';
 import { mayAny, type Permissions } from '$core/staff/permissions';
 import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';
-import { preparations, recentEvents, stepsDone, troubledJobs, waitingForYes } from '../../db/queries/today';
+import {
+	endedPreparations,
+	preparations,
+	recentEvents,
+	stepsDone,
+	troubledJobs,
+	waitingForYes
+} from '../../db/queries/today';
 import { JOBS_OF_LIBRARY } from '../../db/schema/running';
 import { shownPlans } from '../../rights/shown';
 import { openDisputes } from './disputes';
@@ -39,6 +46,11 @@ export async function today(app: Using<'clock' | 'db' | 'population' | 'rights'>
 		findings: findings.slice(0, FINDINGS_SHOWN),
 		moreFindings: Math.max(0, findings.length - FINDINGS_SHOWN)
 	};
+}
+
+/** Of films that somebody sent and left to be prepared. */
+export function preparedOf(app: Using<'db'>, itemIds: readonly string[]) {
+	return endedPreparations(app.db, itemIds);
 }
 
 /** What looks wrong about fences; one that is off, or open to anyone, is so on purpose. */

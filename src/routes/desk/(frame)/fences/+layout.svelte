@@ -2,6 +2,7 @@
 	import { SvelteURLSearchParams } from 'svelte/reactivity';
 	import { page } from '$app/state';
 	import SearchField from '$ui/fields/SearchField.svelte';
+	import { oneStop } from '$ui/one-stop';
 	import Pager from '$ui/parts/Pager.svelte';
 
 	let { data, children } = $props();
@@ -39,7 +40,7 @@
 				<SearchField of="the fences" value={data.search} />
 			</form>
 		{/if}
-		<ul class="mt-3 divide-y divide-line">
+		<ul class="mt-3 divide-y divide-line" data-sveltekit-preload-data="hover" {@attach oneStop}>
 			{#each data.fences as fence (fence.id)}
 				<li>
 					<a

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import { formatMoney } from '$core/billing/money';
+	import { oneStop } from '$ui/one-stop';
 	import { PERIOD_WORDS } from '$ui/wording/time';
 
 	let { data, children } = $props();
@@ -13,7 +14,7 @@
 			{#if data.areas.includes('/desk/codes')}<a href="/desk/codes">Codes</a>{/if}
 			<a class="button-main" href="/desk/plans/new">New plan</a>
 		</div>
-		<ul class="mt-3 divide-y divide-line">
+		<ul class="mt-3 divide-y divide-line" data-sveltekit-preload-data="hover" {@attach oneStop}>
 			{#each data.plans as plan (plan.id)}
 				<li>
 					<a

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import SearchField from '$ui/fields/SearchField.svelte';
+	import { oneStop } from '$ui/one-stop';
 	import { findSettings, settingsSections } from '$ui/settings-places';
 
 	let { data, children } = $props();
@@ -16,7 +17,7 @@
 		<SearchField of="the settings" value={text} onType={(typed) => (text = typed)} />
 		{#if text.trim() === ''}
 			<nav class="mt-3" aria-label="Sections">
-				<ul class="flex flex-wrap gap-x-1 gap-y-0.5 @4xl:grid">
+				<ul class="flex flex-wrap gap-x-1 gap-y-0.5 @4xl:grid" {@attach oneStop}>
 					{#each sections as { href, label, about } (href)}
 						<li>
 							<a
@@ -35,7 +36,7 @@
 				</ul>
 			</nav>
 		{:else}
-			<ul class="mt-3 grid gap-0.5" aria-label="Settings found">
+			<ul class="mt-3 grid gap-0.5" aria-label="Settings found" {@attach oneStop}>
 				{#each found as { href, label, section } (href)}
 					<li>
 						<a {href} class="block px-2 py-1.5 no-underline hover:bg-sunk">

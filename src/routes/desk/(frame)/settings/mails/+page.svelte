@@ -5,6 +5,7 @@
 	import SettingsForm from '$ui/components/SettingsForm.svelte';
 	import { editingOf, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
+	import { oneStop } from '$ui/one-stop';
 	import Confirm from '$ui/parts/Confirm.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
@@ -56,7 +57,7 @@
 </SettingsForm>
 <div id="words" class="mt-5 grid items-start gap-5 @3xl:grid-cols-[15rem_minmax(0,1fr)]">
 	<nav class="sheet p-4 pt-6" aria-label="Kinds of mail">
-		<ul class="grid gap-0.5">
+		<ul class="grid gap-0.5" {@attach oneStop}>
 			{#each data.mails as { key, title, isOwn } (key)}
 				<li>
 					<a
