@@ -2,10 +2,12 @@
  * The one running Stile of this process. The kit's hooks make it; server.mjs, outside the bundle, finds it under the same
  * symbol.
  */
+import { ALL_PERMISSIONS } from '$core/staff/permissions';
 import { compose, type Stile } from './compose';
 import { createFront, type Front, type Serving } from './http/front';
 import { readSettings } from './settings';
-import { inspected } from './reads/desk/inspected';
+import { deskNames } from './reads/desk/names';
+import { today } from './reads/desk/today';
 import { warm } from './rights/warm';
 import { offerOwnership } from './usecases/accounts/first-owner';
 
@@ -22,11 +24,9 @@ export async function startStile(env: Record<string, string | undefined>): Promi
 	const stile = await compose(readSettings(env));
 	// Where it fails, whoever asks first works it out.
 	await warm(stile.app).catch(() => {});
-	// What looks wrong is the first thing that Today shows.
-	await stile.app.rights
-		.policy()
-		.then((policy) => inspected(policy, stile.app.clock.business()))
-		.catch(() => {});
+	// Today is what one sees first: what looks wrong, who held what, and what all of it is called.
+	await today(stile.app, ALL_PERMISSIONS).catch(() => {});
+	await deskNames(stile.app).catch(() => {});
 	const front = createFront(stile.app);
 	const running = { ...stile, front, endWatches: front.endWatches };
 	place[KEY] = running;

@@ -24,7 +24,8 @@ export function focusAfter(from: string | null, to: string): void {
 
 /** Leads the keyboard, and whoever looks, to what an address names in the page: to its first field or button. */
 export function leadTo(id: string): void {
-	const place = document.getElementById(id);
+	const place =
+		document.getElementById(id) ?? document.querySelector<HTMLElement>(`[data-field="${CSS.escape(id)}"]`);
 	if (!place) return;
 	const within = place.matches('h1, h2, h3') ? place.parentElement : place;
 	const field = place.matches(PRESSED) ? place : within?.querySelector<HTMLElement>(PRESSED);
