@@ -127,6 +127,18 @@ describe('a member who is given a plan', () => {
 		expect(first(given(day(JOINED + DAY, false)))).toEqual([JOINED]);
 		expect(first(given(day(JOINED + DAY, true)))).toEqual([JOINED + DAY]);
 		expect(given(day(JOINED + DAY, true)).tenures[0]?.isSetByHand).toBe(true);
+		// Brought in with the day they joined elsewhere: it counts where nothing earlier does.
+		const brought = (over: Partial<Member>) =>
+			withGiven(member([], over), {
+				planId: 'workshop',
+				from: JOINED,
+				until: null,
+				joined: JOINED - 9 * DAY
+			});
+		expect(first(brought({}))).toEqual([JOINED - 9 * DAY]);
+		expect(first(brought(day(JOINED - DAY, false)))).toEqual([JOINED - 9 * DAY]);
+		expect(first(brought(day(JOINED - 10 * DAY, false)))).toEqual([JOINED - 10 * DAY]);
+		expect(first(brought(day(JOINED - DAY, true)))).toEqual([JOINED - DAY]);
 	});
 });
 

@@ -51,7 +51,18 @@ export function rehearseMember(
 /** A member who is given a plan by hand: releases count from the earliest day, unless one was set. */
 export function withGiven(
 	member: Member,
-	{ planId, from, until }: { planId: string; from: Instant; until: Instant | null }
+	{
+		planId,
+		from,
+		until,
+		joined = from
+	}: {
+		planId: string;
+		from: Instant;
+		until: Instant | null;
+		/** The day they first joined, where that was before. */
+		joined?: Instant;
+	}
 ): Member {
 	const given = {
 		...{ id: `given-${member.id}`, planId, from, until, revokedAt: null },
@@ -60,7 +71,7 @@ export function withGiven(
 	const known = member.tenures.find((one) => one.planId === planId);
 	const others = member.tenures.filter((one) => one !== known);
 	const firstJoinedAt =
-		known && (known.isSetByHand || known.firstJoinedAt < from) ? known.firstJoinedAt : from;
+		known && (known.isSetByHand || known.firstJoinedAt < joined) ? known.firstJoinedAt : joined;
 	const tenure = { planId, firstJoinedAt, isSetByHand: known?.isSetByHand ?? false };
 	return { ...member, grants: [...member.grants, given], tenures: [...others, tenure] };
 }

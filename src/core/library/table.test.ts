@@ -1,5 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
-import { groupedProblems, PROBLEM_COLUMN, readTable, rowsToMend } from './table';
+import { groupedProblems, PROBLEM_COLUMN, rowsToMend } from '../text/columns';
+import { readTable } from './table';
 
 describe('a table of items', () => {
 	it('is read by the names of its columns', () => {

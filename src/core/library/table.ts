@@ -4,6 +4,7 @@
  * A row is for the item that has its address, or for a new one. Columns that are left out change nothing. Example:
  * `title,address,tags` with `Wheel,/videos/wheel,brass; wheels` gives that video a title and two tags.
  */
+import { listed, matchColumns, type TakenAs, type TakenColumn } from '../text/columns';
 import { RESOURCE_KINDS, type ResourceKind } from '../access/model';
 
 export const COLUMNS = [
@@ -54,23 +55,14 @@ export interface RowProblem {
 	seen: string;
 }
 
-/** What a column of a file is taken for; `null`: it is left out. */
-export interface TakenColumn {
-	name: string;
-	column: Column | null;
-}
-
 export type ReadTable =
-	| { ok: true; rows: TableRow[]; problems: RowProblem[]; columns: TakenColumn[] }
+	| { ok: true; rows: TableRow[]; problems: RowProblem[]; columns: TakenColumn<Column>[] }
 	| {
 			ok: false;
 			code: 'empty' | 'no-columns' | 'column-twice' | 'too-many';
 			seen: string;
-			columns: TakenColumn[];
+			columns: TakenColumn<Column>[];
 	  };
-
-/** What is said of rows that will not do, in a file that Stile gave out to be mended: nobody's column. */
-export const PROBLEM_COLUMN = 'what is wrong';
 
 /** What else columns are called (common practice, no source). */
 const ALSO_CALLED: Readonly<Record<string, Column>> = {
@@ -96,13 +88,10 @@ const MAX_TEXT = 20_000;
  * @param cells rows of cells, the first with the names of the columns
  * @param taken what somebody took columns for, by their place; `null`: for nothing
  */
-export function readTable(
-	cells: readonly (readonly string[])[],
-	taken: Readonly<Record<number, Column | null>> = {}
-): ReadTable {
+export function readTable(cells: readonly (readonly string[])[], taken: TakenAs<Column> = {}): ReadTable {
 	const [names, ...rest] = cells;
 	if (!names) return { ok: false, code: 'empty', seen: '', columns: [] };
-	const columns = matched(names, taken);
+	const columns = matchColumns(names, COLUMNS, ALSO_CALLED, taken);
 	const told = names.map((name, n) => ({ name: name.trim(), column: columns[n] ?? null }));
 	const refused = (code: Extract<ReadTable, { ok: false }>['code'], seen = ''): ReadTable => ({
 		...{ ok: false, code, seen, columns: told }
@@ -131,67 +120,6 @@ export function readTable(
 		rows.push(row);
 	}
 	return rows.length === 0 ? refused('empty') : { ok: true, rows, problems, columns: told };
-}
-
-/** A name that is a column's own comes before one that it is also called by: that one is left out then. */
-function matched(
-	names: readonly string[],
-	taken: Readonly<Record<number, Column | null>>
-): (Column | null)[] {
-	const own = names.map((name, n) =>
-		n in taken ? (taken[n] ?? null) : (COLUMNS.find((one) => one === name.trim().toLowerCase()) ?? null)
-	);
-	const found = new Set(own);
-	return names.map((name, n) => {
-		const guess = ALSO_CALLED[name.trim().toLowerCase()];
-		if (own[n] !== null || n in taken || guess === undefined || found.has(guess)) return own[n] ?? null;
-		found.add(guess);
-		return guess;
-	});
-}
-
-/** Rows that will not do as a table of their own, each with what is wrong; the first names the columns as before. */
-export function rowsToMend(
-	cells: readonly (readonly string[])[],
-	problems: readonly { line: number; words: string }[]
-): string[][] {
-	const [names = [], ...rest] = cells;
-	const kept = names.flatMap((name, n) => (isProblemColumn(name) ? [] : [n]));
-	const byLine = new Map<number, string[]>();
-	for (const { line, words } of problems) byLine.set(line, [...(byLine.get(line) ?? []), words]);
-	const row = (texts: readonly string[], last: string) => [...kept.map((n) => texts[n] ?? ''), last];
-	return [
-		row(names, PROBLEM_COLUMN),
-		...rest.flatMap((texts, n) => {
-			const wrong = byLine.get(n + 2);
-			return wrong ? [row(texts, wrong.join(' '))] : [];
-		})
-	];
-}
-
-export function isProblemColumn(name: string): boolean {
-	return name.trim().toLowerCase() === PROBLEM_COLUMN;
-}
-
-export interface ProblemGroup<P> {
-	/** One of them, to say what is wrong. */
-	first: P;
-	/** In their order. */
-	lines: number[];
-}
-
-/** The same thing wrong in many rows is said once. */
-export function groupedProblems<P extends { line: number; column: string | null; code: string }>(
-	problems: readonly P[]
-): ProblemGroup<P>[] {
-	const groups = new Map<string, ProblemGroup<P>>();
-	for (const problem of problems) {
-		const key = `${problem.code} ${problem.column}`;
-		const known = groups.get(key);
-		if (known) known.lines.push(problem.line);
-		else groups.set(key, { first: problem, lines: [problem.line] });
-	}
-	return [...groups.values()];
 }
 
 function readCell(row: TableRow, column: Column, text: string): RowProblem['code'] | null {
@@ -235,11 +163,4 @@ function readCell(row: TableRow, column: Column, text: string): RowProblem['code
 			row.target = text;
 			return null;
 	}
-}
-
-function listed(text: string, separator: string): string[] {
-	return text
-		.split(separator)
-		.map((one) => one.trim())
-		.filter((one) => one !== '');
 }

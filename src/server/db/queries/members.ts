@@ -208,9 +208,16 @@ export async function lockAccount(db: Handle, id: string): Promise<void> {
 
 /** Notes the first day with a plan: the earliest that was ever noted, but for one that was set by hand. */
 export async function keepFirstDay(db: Handle, memberId: string, planId: string, at: number): Promise<void> {
+	await keepFirstDays(db, [{ memberId, planId, firstJoinedAt: at }]);
+}
+
+export async function keepFirstDays(
+	db: Handle,
+	days: readonly { memberId: string; planId: string; firstJoinedAt: number }[]
+): Promise<void> {
 	await db
 		.insert(tenures)
-		.values({ memberId, planId, firstJoinedAt: at })
+		.values([...days])
 		.onDuplicateKeyUpdate({
 			set: {
 				firstJoinedAt: sql`if(is_set_by_hand, first_joined_at, least(first_joined_at, values(first_joined_at)))`

@@ -15,6 +15,13 @@ function slugOfLabel(name: string): string {
 	return `label:${createHash('sha256').update(name.toLowerCase()).digest('hex').slice(0, 40)}`;
 }
 
+export function labelRow(id: string, name: string, createdAt: number): typeof plans.$inferInsert {
+	return {
+		...{ id, name, slug: slugOfLabel(name), lines: [], isPublic: false, isOnSale: false },
+		...{ afterLapse: 'on' as const, isLabel: true, createdAt }
+	};
+}
+
 async function labelNamed(db: Handle, name: string): Promise<string | null> {
 	const [row] = await db
 		.select({ id: plans.id })
@@ -31,10 +38,7 @@ export async function memberLabelOf(app: Transacting, actor: Staff, name: string
 	try {
 		return await transact(app, actor, async (work) => {
 			const id = uuidv7();
-			await work.tx.insert(plans).values({
-				...{ id, name, slug: slugOfLabel(name), lines: [], isPublic: false, isOnSale: false },
-				...{ afterLapse: 'on' as const, isLabel: true, createdAt: work.now }
-			});
+			await work.tx.insert(plans).values(labelRow(id, name, work.now));
 			await work.note({ action: 'made-label', subject: { kind: 'plan', id }, after: { name } });
 			work.policyChanged('label made', { plans: [id] });
 			return id;

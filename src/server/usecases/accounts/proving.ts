@@ -2,7 +2,7 @@
  * Whose account is it? Three things are told apart: an address that somebody typed, one that somebody has paid on, and one
  * that is proved: a mailed link was pressed. Only proof lets somebody into what an account already holds.
  */
-import { and, eq, ne, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm';
 import type { Handle } from '../../db/connect';
 import type { Account } from '../../db/queries/members';
 import { orderById } from '../../db/queries/sales';
@@ -29,6 +29,26 @@ export async function endUnproved({ tx, standingChanged }: Work, account: Accoun
 		.where(eq(accounts.id, account.id));
 	standingChanged(account.id);
 	return true;
+}
+
+/** Accounts that are looked for at once. */
+const AT_ONCE = 500;
+
+/** Somebody has paid on the address, and nobody has shown that the mailbox is theirs. */
+export const isClaimedAlone = and(isNotNull(accounts.claimedAt), isNull(accounts.provedAt));
+
+/** Of some accounts, in the order of their ids. */
+export async function unprovedOf(db: Handle, memberIds: readonly string[]): Promise<string[]> {
+	const found: string[] = [];
+	for (let n = 0; n < memberIds.length; n += AT_ONCE) {
+		const rows = await db
+			.select({ id: accounts.id })
+			.from(accounts)
+			.where(and(inArray(accounts.id, memberIds.slice(n, n + AT_ONCE)), isClaimedAlone))
+			.orderBy(accounts.id);
+		found.push(...rows.map(({ id }) => id));
+	}
+	return found;
 }
 
 /** Whether this device is the one that paid for the account, or is signed in to it. */

@@ -1,5 +1,5 @@
 /** What the publisher does for many members at once: giving them a plan or a label, and ending it. Rehearsed first. */
-import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNull, or, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Grant, Member } from '$core/access/model';
 import {
@@ -10,9 +10,8 @@ import {
 	type ChangedMember
 } from '$core/access/rehearse-members';
 import type { Rehearsal } from '$core/access/rehearse';
-import type { Handle } from '../../db/connect';
-import { population } from '../../db/queries/members';
-import { grants, tenures } from '../../db/schema/access';
+import { keepFirstDays, population } from '../../db/queries/members';
+import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { plans, subscriptions } from '../../db/schema/sales';
 import { inPieces } from '../../in-pieces';
@@ -20,7 +19,7 @@ import { need, type Staff } from '../../people/need';
 import { digestOf, transact, type Work } from '../../transact';
 import { consentOf, keepRehearsal, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { commandSubscription } from '../sales/move-subscription';
-import { endUnproved } from './proving';
+import { endUnproved, isClaimedAlone, unprovedOf } from './proving';
 
 /** A label is given and ended like a plan, and for good. */
 export type ManyWish =
@@ -171,14 +170,10 @@ async function give(
 	}
 	const given = memberIds.map((memberId) => ({ id: uuidv7(), memberId, planId, from, until }));
 	await tx.insert(grants).values(given.map((one) => ({ ...one, source: 'hand' as const })));
-	await tx
-		.insert(tenures)
-		.values(memberIds.map((memberId) => ({ memberId, planId, firstJoinedAt: from })))
-		.onDuplicateKeyUpdate({
-			set: {
-				firstJoinedAt: sql`if(is_set_by_hand, first_joined_at, least(first_joined_at, values(first_joined_at)))`
-			}
-		});
+	await keepFirstDays(
+		tx,
+		memberIds.map((memberId) => ({ memberId, planId, firstJoinedAt: from }))
+	);
 	await work.noteAll(
 		given.map(({ id, memberId }) => ({
 			// Whoever is labelled has not joined anything.
@@ -188,22 +183,6 @@ async function give(
 			after: { planId, from, until, by: 'hand' }
 		}))
 	);
-}
-
-const isClaimedAlone = and(isNotNull(accounts.claimedAt), isNull(accounts.provedAt));
-
-/** In the order of their ids. */
-async function unprovedOf(db: Handle, memberIds: readonly string[]): Promise<string[]> {
-	const found: string[] = [];
-	for (let n = 0; n < memberIds.length; n += AT_ONCE) {
-		const rows = await db
-			.select({ id: accounts.id })
-			.from(accounts)
-			.where(and(inArray(accounts.id, memberIds.slice(n, n + AT_ONCE)), isClaimedAlone))
-			.orderBy(accounts.id);
-		found.push(...rows.map(({ id }) => id));
-	}
-	return found;
 }
 
 async function end(

@@ -1,21 +1,13 @@
 /** Describes many items by a table: tried first, then written together. */
 import { setImmediate as pause } from 'node:timers/promises';
-import { Readable } from 'node:stream';
-import { parse } from 'csv-parse';
 import { isFree, normalisePath } from '$core/access/address';
 import type { Resource } from '$core/access/model';
 import { isLink } from '$core/text/rich-text';
 import { canLiveIn, isBytes, NEEDS_HOME } from '$core/library/homes';
-import {
-	readTable,
-	rowsToMend,
-	type Column,
-	type ReadTable,
-	type RowProblem,
-	type TableRow,
-	type TakenColumn
-} from '$core/library/table';
+import { readTable, type Column, type ReadTable, type RowProblem, type TableRow } from '$core/library/table';
+import { rowsToMend, type TakenAs, type TakenColumn } from '$core/text/columns';
 import type { Using } from '../../app';
+import { cellsOf, ROWS_AT_ONCE, type Counting } from '../csv-cells';
 import { itemsByIds, type Item } from '../../db/queries/items';
 import { allCategories, allTags, assetOfItem } from '../../db/queries/library';
 import { freeAddress } from './edit-item';
@@ -41,19 +33,16 @@ export type Tried =
 			ok: false;
 			code: Exclude<ReadTable, { ok: true }>['code'] | 'not-a-table';
 			seen: string;
-			columns: TakenColumn[];
+			columns: TakenColumn<Column>[];
 	  }
 	| {
 			ok: true;
 			rows: { line: number; title: string; address: string; does: 'adds' | 'changes' }[];
 			problems: ImportProblem[];
-			columns: TakenColumn[];
+			columns: TakenColumn<Column>[];
 			newShelves: string[];
 			newLabels: string[];
 	  };
-
-/** Between so many rows other requests have their turn. */
-const ROWS_AT_ONCE = 250;
 
 /** What the table would do. Nothing is written. */
 export async function tryTable(
@@ -65,14 +54,7 @@ export async function tryTable(
 	return tryRead(app, await readCsv(csv, taken), counting);
 }
 
-/** Told how far it is, row by row. */
-export interface Counting {
-	expect(steps: number): void;
-	step(): void;
-}
-
-/** What somebody took columns for, by their place in the file. */
-export type TakenColumns = Readonly<Record<number, Column | null>>;
+export type TakenColumns = TakenAs<Column>;
 
 /** The rows of a table that will not do, to be mended. @param words of what is wrong with one */
 export async function tableToMend(
@@ -171,34 +153,6 @@ function keepApart(changes: readonly ItemChange[]): void {
 async function readCsv(csv: string, taken: TakenColumns) {
 	const read = await cellsOf(csv);
 	return read.ok ? readTable(read.cells, taken) : read;
-}
-
-async function cellsOf(csv: string) {
-	// RFC 4180, and what spreadsheets make of it: a byte order mark, and semicolons where the comma parts decimals.
-	const [names = ''] = csv.split('\n', 1);
-	const delimiter = names.split(';').length > names.split(',').length ? ';' : ',';
-	const parser = parse({ bom: true, relax_column_count: true, skip_empty_lines: true, delimiter });
-	const cells: string[][] = [];
-	try {
-		for await (const row of Readable.from(chunksOf(csv)).pipe(parser)) {
-			cells.push(row as string[]);
-			if (cells.length % ROWS_AT_ONCE === 0) await pause();
-		}
-	} catch (error) {
-		return {
-			ok: false as const,
-			code: 'not-a-table' as const,
-			columns: [],
-			seen: error instanceof Error ? error.message : ''
-		};
-	}
-	return { ok: true as const, cells };
-}
-
-const CHUNK_LETTERS = 16_384;
-
-function* chunksOf(text: string): Generator<string> {
-	for (let n = 0; n < text.length; n += CHUNK_LETTERS) yield text.slice(n, n + CHUNK_LETTERS);
 }
 
 async function surroundings(app: Using<'db' | 'rights'>) {

@@ -1,5 +1,5 @@
 import { fail } from '@sveltejs/kit';
-import { groupedProblems } from '$core/library/table';
+import { groupedProblems } from '$core/text/columns';
 import { counted } from '$server/http/progress';
 import { importWords, tableWords } from '$server/http/import-words';
 import { bringingIn } from '$server/reads/desk/bringing-in';

@@ -1,7 +1,8 @@
 <script lang="ts">
 	import type { ComponentProps } from 'svelte';
 	import { enhance } from '$app/forms';
-	import { COLUMNS, isProblemColumn } from '$core/library/table';
+	import { COLUMNS } from '$core/library/table';
+	import { isProblemColumn } from '$core/text/columns';
 	import { refresh } from '$ui/refresh';
 	import RadioField from '$ui/fields/RadioField.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
