@@ -26,7 +26,14 @@ const DESK = [
 		'/desk/library/new?kind=lesson'
 	],
 	...['/desk/plans', '/desk/plans/new', '/desk/codes', '/desk/fences', '/desk/fences/new', '/desk/releases'],
-	...['/desk/changes', '/desk/members', '/desk/members/labels', '/desk/sales', '/desk/check'],
+	...[
+		'/desk/changes',
+		'/desk/members',
+		'/desk/members/labels',
+		'/desk/members/import',
+		'/desk/sales',
+		'/desk/check'
+	],
 	...['', '/access', '/media', '/mails?mail=order', '/told', '/money', '/staff', '/programs', '/clock'].map(
 		(section) => `/desk/settings${section}`
 	),

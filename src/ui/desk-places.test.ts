@@ -25,7 +25,7 @@ describe('places of the Desk', () => {
 		],
 		['check', ['Check access']],
 		['MOVE the CLOCK', ['Move the clock']],
-		['mem', ['Members', 'Add a member', 'Labels on members']],
+		['mem', ['Members', 'Add a member', 'Bring members in by a table', 'Labels on members']],
 		['cod', ['Codes', 'Make codes']],
 		['voucher', ['Make codes']],
 		['wren alder', []]

@@ -46,6 +46,12 @@ const OTHERS: readonly Guarded[] = [
 		also: 'undo take back history'
 	},
 	{ label: 'Add a member', href: '/desk/members', needs: '/desk/members', also: 'invite give' },
+	{
+		label: 'Bring members in by a table',
+		href: '/desk/members/import',
+		needs: '/desk/members',
+		also: 'import csv'
+	},
 	{ label: 'Labels on members', href: '/desk/members/labels', needs: '/desk/members' },
 	{ label: 'Check access', href: '/desk/check', needs: '/desk/check', also: 'why open' }
 ];

@@ -57,6 +57,8 @@ const DESK: Area = {
 		changes: { needs: ['library', 'fences', 'releases'] },
 		rehearsals: { needs: WHOEVER_MOVES_ACCESS },
 		find: { needs: ANYBODY },
+		/** Of a table that somebody has sent, by a key of theirs. */
+		progress: { needs: ['library', 'members'] },
 		pieces: { needs: ANYBODY },
 		uploads: { needs: ['library'] },
 		settings: {

@@ -113,6 +113,7 @@
 			{/each}
 		</p>
 		<span class="ml-auto flex gap-4">
+			<a href="/desk/members/import">Bring in by a table</a>
 			<a href="/desk/members/labels">Labels</a>
 			<a href="/desk/check">Check access</a>
 		</span>

@@ -1,4 +1,5 @@
 import { fail } from '@sveltejs/kit';
+import { COLUMNS } from '$core/library/table';
 import { groupedProblems } from '$core/text/columns';
 import { counted } from '$server/http/progress';
 import { importWords, tableWords } from '$server/http/import-words';
@@ -8,8 +9,8 @@ import { decideRefused, inboxView } from '$server/usecases/library/inbox';
 import { importTable, tryTable } from '$server/usecases/library/import-table';
 import { queueTakeIn, referToAddress } from '$server/usecases/library/take-in';
 import { agreedTo, readForm } from '$server/http/parse';
+import { tableIn } from '$server/http/taken';
 import { tooLate } from '$server/http/too-late';
-import { takenIn } from './taken';
 import type { Actions, PageServerLoad } from './$types';
 
 const LINES_SHOWN = 12;
@@ -25,11 +26,6 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 		...(await bringingIn(app, prefix, url.searchParams.get('from')))
 	};
 };
-
-/** A text field sends the ends of lines in its own way (HTML Standard §4.10.21.4). */
-function withPlainEnds(text: string): string {
-	return text.replace(/\r\n?/g, '\n');
-}
 
 export const actions: Actions = {
 	refused: async ({ locals: { app, viewer }, request }) => {
@@ -64,11 +60,7 @@ export const actions: Actions = {
 	},
 	table: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
-		const file = form.get('file');
-		const before = String(form.get('csv') ?? '');
-		const csv = file instanceof File && file.size > 0 ? await file.text() : before;
-		// Of another file nobody has said yet what its columns are.
-		const taken = withPlainEnds(csv) === withPlainEnds(before) ? takenIn(form) : {};
+		const { csv, taken } = await tableIn(form, COLUMNS);
 		const counting = counted(form.get('progress'));
 		const tried = await tryTable(app, csv, taken, counting);
 		if (!tried.ok)

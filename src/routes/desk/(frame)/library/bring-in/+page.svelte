@@ -1,17 +1,13 @@
 <script lang="ts">
-	import type { ComponentProps } from 'svelte';
+	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import { enhance } from '$app/forms';
 	import { COLUMNS } from '$core/library/table';
-	import { isProblemColumn } from '$core/text/columns';
 	import { refresh } from '$ui/refresh';
 	import RadioField from '$ui/fields/RadioField.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
-	import FileField from '$ui/fields/FileField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
-	import SelectField from '$ui/fields/SelectField.svelte';
-	import Fold from '$ui/parts/Fold.svelte';
 	import Progress from '$ui/parts/Progress.svelte';
-	import Rehearsal from '$ui/components/Rehearsal.svelte';
+	import TableForm from '$ui/components/TableForm.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { formatBytes } from '$ui/wording/time';
 
@@ -21,47 +17,8 @@
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
 	const trial = $derived(form && 'trial' in form ? form.trial : null);
-	const rehearsal = $derived(
-		form && 'rehearsal' in form ? (form.rehearsal as ComponentProps<typeof Rehearsal>['rehearsal']) : null
-	);
+	const rehearsal = $derived(form && 'rehearsal' in form ? (form.rehearsal as RehearsalView) : null);
 	const columns = $derived((form && 'columns' in form ? form.columns : null) ?? null);
-	const leftOut = $derived(
-		(columns?.all ?? [])
-			.filter(({ name, column }) => column === null && !isProblemColumn(name))
-			.map(({ name }) => name)
-	);
-	/** Where something is not called as its column is, one looks at what it is taken for. */
-	const isUnsure = $derived(
-		(columns?.all ?? []).some(({ name, column }) => column !== name.toLowerCase() && !isProblemColumn(name))
-	);
-	let stop = $state<(() => void) | null>(null);
-	/** Of the table that is worked through. */
-	let percent = $state(0);
-	const ASKED_EVERY_MS = 700;
-
-	/** @returns what ends it */
-	function watchProgress(sent: FormData): () => void {
-		const key = crypto.randomUUID?.() ?? '';
-		sent.set('progress', key);
-		percent = 0;
-		const timer = setInterval(async () => {
-			const answer = await fetch(`/desk/library/bring-in/progress?of=${key}`).catch(() => null);
-			if (answer?.ok) percent = Math.max(percent, Number((await answer.json()).percent) || 0);
-		}, ASKED_EVERY_MS);
-		return () => clearInterval(timer);
-	}
-
-	/** By the browser itself: what comes back is a file. */
-	function sendPlainly(event: MouseEvent & { currentTarget: HTMLButtonElement }) {
-		event.preventDefault();
-		const { form: own, formAction } = event.currentTarget;
-		if (!own) return;
-		const { action } = own;
-		own.action = formAction;
-		own.submit();
-		own.action = action;
-	}
-
 	const isBusy = $derived(
 		data.jobs.some(({ state }) => state === 'waiting' || state === 'running') ||
 			(data.inbox !== null && data.inbox.waiting.length + data.inbox.taking > 0)
@@ -102,74 +59,22 @@
 				>A table to begin with (CSV)</a
 			>
 		</p>
-		<form
-			method="post"
+		<TableForm
 			action="?/table"
-			enctype="multipart/form-data"
-			class="grid gap-3"
-			use:enhance={({ controller, formData }) => {
-				stop = () => controller.abort();
-				const unwatch = watchProgress(formData);
-				return async ({ update }) => {
-					stop = null;
-					unwatch();
-					await update({ reset: false });
-				};
-			}}
-		>
-			{#if columns}<textarea class="hidden" name="csv" hidden value={columns.csv}></textarea>{/if}
-			<FileField
-				name="file"
-				label="A CSV file"
-				hint="Shelves from the outside in (Tables / Wheels), tags with semicolons between them."
-				{errors}
-				accept=".csv,text/csv"
-			/>
-			{#if columns && columns.all.length > 0}
-				<Fold label="What its columns are" isOpen={isUnsure}>
-					<div class="grid gap-3 sm:grid-cols-2 lg:grid-cols-3">
-						{#each columns.all as { name: heading, column }, n (n)}
-							{#if !isProblemColumn(heading)}
-								<SelectField
-									name="as-{n}"
-									label="“{heading}” is"
-									options={[
-										{ value: '', label: 'left out' },
-										...COLUMNS.map((one) => ({ value: one, label: one }))
-									]}
-									from={column ?? ''}
-								/>
-							{/if}
-						{/each}
-					</div>
-				</Fold>
-			{/if}
-			<div class="flex flex-wrap items-center gap-2">
-				<button class="button-quiet" name="do" value="try">Try it, and write nothing</button>
-				{#if trial && trial.wrong === 0}<button class="button-main" name="do" value="write"
-						>Write {trial.adds + trial.changes === 1
-							? 'this item'
-							: `these ${trial.adds + trial.changes} items`}</button
-					>{/if}
-				{#if trial && trial.wrong > 0}<button
-						class="button-quiet"
-						formaction="/desk/library/bring-in/mend.csv"
-						onclick={(event) => sendPlainly(event)}
-						>{trial.wrong === 1 ? 'The row' : `The ${trial.wrong} rows`} to mend (CSV)</button
-					>{/if}
-				{#if stop}<span role="status" class="sr-only">Working through the table.</span>
-					<div class="w-80"><Progress value={percent} label="Reading, writing" /></div>
-					<button type="button" class="button-quiet" onclick={() => (stop?.(), (stop = null))}>Stop</button
-					>{/if}
-			</div>
-			{#if rehearsal}<Rehearsal
-					{rehearsal}
-					title="What bringing in this table would do"
-					zone={data.site.zone}
-					action="?/table"
-					did="write"
-				/>{/if}
-		</form>
+			mendAt="/desk/library/bring-in/mend.csv"
+			hint="Shelves from the outside in (Tables / Wheels), tags with semicolons between them."
+			{columns}
+			names={COLUMNS}
+			writes={trial && trial.wrong === 0
+				? `Write ${trial.adds + trial.changes === 1 ? 'this item' : `these ${trial.adds + trial.changes} items`}`
+				: null}
+			wrong={trial?.wrong ?? 0}
+			problems={trial?.groups ?? []}
+			{errors}
+			{rehearsal}
+			rehearsalTitle="What bringing in this table would do"
+			zone={data.site.zone}
+		/>
 		{#if trial}
 			<div class="rounded-sheet border border-line bg-sunk p-3" role="status">
 				<p class="font-medium">
@@ -178,15 +83,11 @@
 						? 'Nothing stands in the way.'
 						: `${trial.wrong === 1 ? 'One row needs' : `${trial.wrong} rows need`} another look; nothing is written until ${trial.wrong === 1 ? 'it is' : 'they are'} right.`}
 				</p>
-				{#if leftOut.length > 0}<p class="text-sm text-gorse">Not read: {leftOut.join(', ')}.</p>{/if}
 				{#if trial.newShelves.length > 0}<p class="text-sm">
 						New shelves: {trial.newShelves.join(', ')}.
 					</p>{/if}
 				{#if trial.newLabels.length > 0}<p class="text-sm">New labels: {trial.newLabels.join(', ')}.</p>{/if}
 				<ul class="mt-2 max-h-72 overflow-y-auto text-sm">
-					{#each trial.groups as { words, lines, count }, n (n)}<li class="py-0.5 font-medium text-brick">
-							{`${count === 1 ? 'Line' : 'Lines'} ${lines.join(', ')}${count > lines.length ? ` and ${count - lines.length} more` : ''}: ${words}`}
-						</li>{/each}
 					{#each trial.rows as row (row.line)}<li class="py-0.5">
 							Line {row.line}
 							{row.does}

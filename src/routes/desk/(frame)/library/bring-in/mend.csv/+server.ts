@@ -1,8 +1,9 @@
+import { COLUMNS } from '$core/library/table';
 import { csv } from '$server/http/csv';
 import { importWords } from '$server/http/import-words';
 import { readForm } from '$server/http/parse';
+import { takenIn } from '$server/http/taken';
 import { tableToMend } from '$server/usecases/library/import-table';
-import { takenIn } from '../taken';
 import type { RequestHandler } from './$types';
 
 /** The rows of a table that will not do, each with what is wrong. */
@@ -10,6 +11,6 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 	const form = await readForm(request);
 	return csv(
 		'rows-to-mend',
-		await tableToMend(app, String(form.get('csv') ?? ''), takenIn(form), importWords)
+		await tableToMend(app, String(form.get('csv') ?? ''), takenIn(form, COLUMNS), importWords)
 	);
 };
