@@ -22,15 +22,21 @@ export function focusAfter(from: string | null, to: string): void {
 	else if (isEditor(from) && from.startsWith(`${to}/`)) rowOf(from)?.focus({ preventScroll: true });
 }
 
-/** Leads the keyboard, and whoever looks, to what an address names in the page: to its first field or button. */
+/**
+ * Leads the keyboard, and whoever looks, to what an address names in the page: to a field, or to the one thing to press in a
+ * section. Where there is none (a film that cannot be published yet), to the section's heading, so that Enter presses nothing else.
+ */
 export function leadTo(id: string): void {
 	const place =
 		document.getElementById(id) ?? document.querySelector<HTMLElement>(`[data-field="${CSS.escape(id)}"]`);
 	if (!place) return;
-	const within = place.matches('h1, h2, h3') ? place.parentElement : place;
-	const field = place.matches(PRESSED) ? place : within?.querySelector<HTMLElement>(PRESSED);
+	const isHeading = place.matches('h1, h2, h3');
+	const within = isHeading ? place.parentElement : place;
+	const pressed = isHeading ? '.button-main' : PRESSED;
+	const field = place.matches(PRESSED) ? place : (within?.querySelector<HTMLElement>(pressed) ?? place);
+	if (field === place && !place.matches(PRESSED)) place.tabIndex = -1;
 	(place.closest('[data-field]') ?? place).scrollIntoView({ block: 'center' });
-	field?.focus({ preventScroll: true });
+	field.focus({ preventScroll: true });
 }
 
 /** What can be typed into or pressed. */

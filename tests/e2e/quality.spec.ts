@@ -363,39 +363,6 @@ test('a list is one stop for the keyboard, which goes to what is opened and come
 	await expect(title, `after ${presses} presses`).toBeFocused();
 });
 
-test('members come in by a table: tried, mended, rehearsed, and labelled', async ({ browser }) => {
-	const desk = await owner(browser);
-	await desk.goto('/desk/members/import');
-	await desk.waitForLoadState('networkidle');
-	const bring = async (csv: string) => {
-		await desk
-			.locator('input[type=file]')
-			.setInputFiles({ name: 'members.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
-		await desk.getByRole('button', { name: 'Try it, and write nothing' }).click();
-	};
-	await bring('mail,membership,tags\nedda@mail.example,No such plan,bench\nfinn,Workshop,\n');
-	const wrong = desk.getByRole('list', { name: 'What is wrong' });
-	await expect(wrong).toContainText('Line 2: No plan is called “No such plan”.');
-	await expect(wrong).toContainText('Line 3: “finn” is no e-mail address.');
-	expect(await problems(desk)).toEqual([]);
-	const mend = desk.waitForEvent('download');
-	await desk.getByRole('button', { name: 'The 2 rows to mend (CSV)' }).click();
-	expect(readFileSync(await (await mend).path(), 'utf8')).toContain('what is wrong');
-
-	await bring('mail,membership,tags\nedda@mail.example,Workshop,Bench crew\nfinn@mail.example,,Bench crew\n');
-	await expect(desk.getByText('2 new, 0 get something. Nothing stands in the way.')).toBeVisible();
-	await desk.getByRole('button', { name: 'Bring in 2 members' }).click();
-	await expect(desk.getByText('2 members were added')).toBeVisible();
-	// Given a plan meanwhile, it is asked about.
-	await bring('email,plan\nfinn@mail.example,Workshop\n');
-	await desk.getByRole('button', { name: 'Bring in this member' }).click();
-	await expect(desk.getByRole('heading', { name: 'What bringing in this table would do' })).toBeVisible();
-	await desk.getByRole('button', { name: 'Do it', exact: true }).click();
-	await expect(desk.getByText('0 members were added, and one was given something.')).toBeVisible();
-	await desk.goto('/desk/members?q=edda');
-	await expect(desk.locator('tbody tr')).toHaveCount(1);
-});
-
 test('members are found by what they hold, chosen by keys and labelled, and a fence can let in whoever has the label', async ({
 	browser
 }) => {
@@ -795,4 +762,37 @@ test('production refuses demo secrets and a movable clock, in sentences', () => 
 	expect(stderr).toContain('Stile did not start.');
 	expect(stderr).toContain('demo key');
 	expect(stderr).toContain('demo only');
+});
+
+test('members come in by a table: tried, mended, rehearsed, and labelled', async ({ browser }) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/members/import');
+	await desk.waitForLoadState('networkidle');
+	const bring = async (csv: string) => {
+		await desk
+			.locator('input[type=file]')
+			.setInputFiles({ name: 'members.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+		await desk.getByRole('button', { name: 'Try it, and write nothing' }).click();
+	};
+	await bring('mail,membership,tags\nedda@mail.example,No such plan,bench\nfinn,Workshop,\n');
+	const wrong = desk.getByRole('list', { name: 'What is wrong' });
+	await expect(wrong).toContainText('Line 2: No plan is called “No such plan”.');
+	await expect(wrong).toContainText('Line 3: “finn” is no e-mail address.');
+	expect(await problems(desk)).toEqual([]);
+	const mend = desk.waitForEvent('download');
+	await desk.getByRole('button', { name: 'The 2 rows to mend (CSV)' }).click();
+	expect(readFileSync(await (await mend).path(), 'utf8')).toContain('what is wrong');
+
+	await bring('mail,membership,tags\nedda@mail.example,Workshop,Evening bench\nfinn@mail.example,,Evening bench\n');
+	await expect(desk.getByText('2 new, 0 get something. Nothing stands in the way.')).toBeVisible();
+	await desk.getByRole('button', { name: 'Bring in 2 members' }).click();
+	await expect(desk.getByText('2 members were added')).toBeVisible();
+	// Given a plan meanwhile, it is asked about.
+	await bring('email,plan\nfinn@mail.example,Workshop\n');
+	await desk.getByRole('button', { name: 'Bring in this member' }).click();
+	await expect(desk.getByRole('heading', { name: 'What bringing in this table would do' })).toBeVisible();
+	await desk.getByRole('button', { name: 'Do it', exact: true }).click();
+	await expect(desk.getByText('0 members were added, and one was given something.')).toBeVisible();
+	await desk.goto('/desk/members?q=edda');
+	await expect(desk.locator('tbody tr')).toHaveCount(1);
 });
