@@ -783,7 +783,9 @@ test('members come in by a table: tried, mended, rehearsed, and labelled', async
 	await desk.getByRole('button', { name: 'The 2 rows to mend (CSV)' }).click();
 	expect(readFileSync(await (await mend).path(), 'utf8')).toContain('what is wrong');
 
-	await bring('mail,membership,tags\nedda@mail.example,Workshop,Evening bench\nfinn@mail.example,,Evening bench\n');
+	await bring(
+		'mail,membership,tags\nedda@mail.example,Workshop,Evening bench\nfinn@mail.example,,Evening bench\n'
+	);
 	await expect(desk.getByText('2 new, 0 get something. Nothing stands in the way.')).toBeVisible();
 	await desk.getByRole('button', { name: 'Bring in 2 members' }).click();
 	await expect(desk.getByText('2 members were added')).toBeVisible();
