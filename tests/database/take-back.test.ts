@@ -1,5 +1,7 @@
 /** Changes of access that are taken back: as they were written, and only while nobody has changed the same. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { itemById } from '$server/db/queries/items';
+import { planById } from '$server/db/queries/sales';
 import { fenceById } from '$server/db/queries/policy';
 import { accessChanges } from '$server/reads/desk/changes';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
@@ -7,8 +9,10 @@ import { saveReleases } from '$server/usecases/access/save-releases';
 import { changeAgreedTo, takeBack, whyNotTakenBack } from '$server/usecases/access/take-back';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { removeFence, saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
-import { setState } from '$server/usecases/library/edit-item';
-import { buy, FENCE, holding, makeShop, makeWorld, type World } from './world';
+import { createItem, editItem, setState, type ItemWish } from '$server/usecases/library/edit-item';
+import { editPlan } from '$server/usecases/plans/save-plan';
+import { saveSite } from '$server/usecases/running/save-site';
+import { buy, FENCE, holding, makeShop, makeWorld, PAGE, PLAN, type World } from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -143,5 +147,70 @@ describe('taking back', () => {
 		expect(versions).toEqual(versions.toSorted((a, b) => b - a));
 		const older = await accessChanges(world.app, versions[1]!);
 		expect(older.changes[0]?.version).toBe(versions[2]);
+	});
+
+	it('puts back a plan, the rules of the site and an address, each where it was', async () => {
+		const before = await world.app.site();
+		const plan = (await planById(world.app.db, shop.planId))!;
+		const item = (await itemById(world.app.db, shop.itemId))!;
+		const edit = (over: Partial<ItemWish>) =>
+			agreeing((agreedTo) =>
+				editItem(
+					world.app,
+					null,
+					shop.itemId,
+					{ ...PAGE, ...item, kind: item.kind, address: item.address ?? '', tagIds: [], ...over } as ItemWish,
+					agreedTo
+				)
+			);
+		await agreeing((agreedTo) =>
+			saveSite(
+				world.app,
+				null,
+				'access',
+				{ ...before, releaseHour: 6, limits: { ...before.limits, uses: { count: 3, per: 'grant' } } },
+				{ agreedTo }
+			)
+		);
+		const ofSite = (await newest()).version;
+		const edited = await agreeing((agreedTo) =>
+			editPlan(world.app, null, shop.planId, { ...PLAN, afterLapse: 'anew', isPublic: false }, agreedTo)
+		);
+		expect(edited.kind).toBe('saved');
+		const ofPlan = (await newest()).version;
+		expect((await edit({ address: '/elsewhere' })).kind).toBe('saved');
+		const ofAddress = (await newest()).version;
+
+		expect(await back(ofAddress)).toEqual({ kind: 'saved' });
+		expect((await itemById(world.app.db, shop.itemId))?.address).toBe(item.address);
+		expect(await back(ofPlan)).toEqual({ kind: 'saved' });
+		const now = (await planById(world.app.db, shop.planId))!;
+		expect([now.afterLapse, now.isPublic, now.isOnSale]).toEqual([
+			plan.afterLapse,
+			plan.isPublic,
+			plan.isOnSale
+		]);
+		expect(await back(ofSite)).toEqual({ kind: 'saved' });
+		expect(await world.app.site()).toEqual(before);
+		expect(await whyNotTakenBack(world.app, ofSite)).toBe('changed-since');
+	});
+
+	it('of an address is refused where another has it by now, also where it was faster', async () => {
+		const item = (await itemById(world.app.db, shop.itemId))!;
+		const wish = { ...PAGE, ...item, kind: item.kind, tagIds: [], address: '/moved-on' } as ItemWish;
+		await agreeing((agreedTo) => editItem(world.app, null, shop.itemId, wish, agreedTo));
+		const { version } = await newest();
+		const made = await createItem(world.app, null, { ...PAGE, title: 'Other', address: item.address ?? '' });
+		expect(made.kind).toBe('saved');
+		await world.app.rights.refresh();
+		expect(await takeBack(world.app, null, version, null)).toEqual({ kind: 'refused', code: 'address' });
+	});
+
+	it('needs what the change itself needed', async () => {
+		const archive = { state: 'archived', publishAt: null } as const;
+		await agreeing((agreedTo) => setState(world.app, null, shop.itemId, archive, agreedTo));
+		const { version } = await newest();
+		const staff = { id: wren, permissions: new Set(['releases'] as const) };
+		await expect(takeBack(world.app, staff, version, null)).rejects.toThrow(/permission/);
 	});
 });

@@ -41,7 +41,10 @@ describe('a change', () => {
 		['that makes a release', { ...base, releases: [release('workshop', 'lesson', LATER)] }],
 		['of a base and a home', lesson({ base: 'closed', homeId: null })],
 		['of labels', lesson({ tagIds: [], categoryId: null })],
-		['of a state', lesson({ state: 'archived' })]
+		['of a state', lesson({ state: 'archived' })],
+		['of an address', lesson({ address: '/elsewhere' })],
+		['of the site’s rules', { ...base, releaseHour: 8, zone: 'Asia/Tokyo' }],
+		['of a plan', { ...base, plans: [plan('workshop', { isPublic: false, afterLapse: 'anew' })] }]
 	])('%s is taken back to where it began', (_what, after) => {
 		const found = back(after, deltaBetween(base, after));
 		if (!found.ok) throw new Error(found.code);
@@ -58,6 +61,38 @@ describe('a change', () => {
 		);
 	});
 
+	it('of rules or a plan is not taken back once they were changed again', () => {
+		const later = { ...base, releaseHour: 8 };
+		expect(codeOf({ ...base, releaseHour: 9 }, deltaBetween(base, later))).toBe('changed-since');
+		const hidden = { ...base, plans: [plan('workshop', { isPublic: false })] };
+		const again = { ...base, plans: [plan('workshop', { isPublic: false, isOnSale: false })] };
+		expect(codeOf(again, deltaBetween(base, hidden))).toBe('changed-since');
+		expect(codeOf({ ...base, plans: [] }, deltaBetween(base, hidden))).toBe('changed-since');
+	});
+
+	it('of an address is not taken back where something else has it by now', () => {
+		const was = base.resources.find(({ id }) => id === 'lesson')?.address ?? '';
+		const moved = lesson({ address: '/elsewhere' });
+		const change = deltaBetween(base, moved);
+		const other = resource('other', { address: was });
+		expect(codeOf({ ...moved, resources: [...moved.resources, other] }, change)).toBe('address');
+		const free = resource('other', { address: '/another' });
+		expect(codeOf({ ...moved, resources: [...moved.resources, free] }, change)).toBe('ok');
+		// Two that have changed places change back.
+		const [first, second] = base.resources.filter(({ address }) => address !== null);
+		const swapped = {
+			...base,
+			resources: base.resources.map((one) =>
+				one === first
+					? { ...one, address: second?.address ?? null }
+					: one === second
+						? { ...one, address: first?.address ?? null }
+						: one
+			)
+		};
+		expect(codeOf(swapped, deltaBetween(base, swapped))).toBe('ok');
+	});
+
 	it('is the same whatever order tags stand in', () => {
 		const after = lesson({ base: 'closed' });
 		const change = deltaBetween(base, after);
@@ -65,9 +100,6 @@ describe('a change', () => {
 	});
 
 	test.each<[string, PolicySource, string]>([
-		['an address', lesson({ address: '/elsewhere' }), 'address'],
-		['the site’s rules', { ...base, releaseHour: 8 }, 'rules'],
-		['a plan', { ...base, plans: [plan('workshop', { isPublic: false })] }, 'rules'],
 		['a plan that was made', { ...base, plans: [...base.plans, plan('new')] }, 'made-or-gone'],
 		['an item that was made', { ...base, resources: [...base.resources, resource('new')] }, 'made-or-gone']
 	])('of %s is not taken back here', (_what, after, code) => {

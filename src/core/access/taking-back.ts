@@ -5,7 +5,7 @@
  * change of noon cannot be taken back any more, that of the evening can.
  */
 import { drained } from '../pieces';
-import { comparing, undone, type Change, type Delta } from './delta';
+import { comparing, siteOf, undone, type Change, type Delta } from './delta';
 import type { PolicySource } from './model';
 
 export type NotTakenBack =
@@ -13,10 +13,8 @@ export type NotTakenBack =
 	| 'changed-since'
 	/** Something was made in it, or taken away for good: an item, a plan, a label. */
 	| 'made-or-gone'
-	/** An address was changed, and leads on from there: it is changed back where it stands. */
+	/** Something else has the address by now. */
 	| 'address'
-	/** The rules of the site, or of a plan, which are set where they stand. */
-	| 'rules'
 	/** What it led to is gone: a home, a category, a tag, a plan. */
 	| 'leads-nowhere';
 
@@ -31,28 +29,38 @@ export function takingBack(
 	const now = {
 		resource: new Map(source.resources.map((one) => [one.id, one])),
 		fence: new Map(source.fences.map((one) => [one.id, one])),
-		release: new Map(source.releases.map((one) => [one.id, one]))
+		release: new Map(source.releases.map((one) => [one.id, one])),
+		plan: new Map(source.plans.map((one) => [one.id, one]))
 	};
-	const plans = new Set(source.plans.map(({ id }) => id));
+	const touched = new Set(change.map(({ id }) => id));
+	const isTaken = (address: string, siteId: string | undefined) =>
+		source.resources.some((one) => one.address === address && one.siteId === siteId && !touched.has(one.id));
+	const hasMoved = (one: Change, current: unknown) =>
+		drained(comparing([{ ...one, before: current } as Change])).length > 0;
 	const problemOf = (one: Change): NotTakenBack | null => {
 		switch (one.kind) {
 			case 'naming':
 				return null;
-			case 'plan':
-				return one.before && one.after ? 'rules' : 'made-or-gone';
 			case 'site':
-				return 'rules';
+				return hasMoved(one, siteOf(source)) ? 'changed-since' : null;
+			case 'plan':
+				if (!one.before || !one.after) return 'made-or-gone';
+				return hasMoved(one, now.plan.get(one.id) ?? null) ? 'changed-since' : null;
 			case 'release':
 			case 'fence':
 			case 'resource': {
-				const current = now[one.kind].get(one.id) ?? null;
-				if (drained(comparing([{ ...one, before: current } as Change])).length > 0) return 'changed-since';
+				if (hasMoved(one, now[one.kind].get(one.id) ?? null)) return 'changed-since';
 				if (one.kind === 'release')
-					return one.before && !plans.has(one.before.planId) ? 'leads-nowhere' : null;
+					return one.before && !now.plan.has(one.before.planId) ? 'leads-nowhere' : null;
 				if (one.kind === 'fence') return null;
 				const { before, after } = one;
 				if (!before || !after) return 'made-or-gone';
-				if (before.address !== after.address || before.siteId !== after.siteId) return 'address';
+				if (
+					before.address !== after.address &&
+					before.address !== null &&
+					isTaken(before.address, before.siteId)
+				)
+					return 'address';
 				const isHome = before.homeId === null || now.resource.has(before.homeId);
 				const labels = [...before.tagIds, ...(before.categoryId === null ? [] : [before.categoryId])];
 				return isHome && labels.every(isThere) ? null : 'leads-nowhere';

@@ -54,7 +54,7 @@ const DESK: Area = {
 			below: { 'item.csv': { needs: ['members'] }, 'member.csv': { needs: ['members'] } }
 		},
 		'other-side': { needs: WHOEVER_LOOKS },
-		changes: { needs: ['library', 'fences', 'releases'] },
+		changes: { needs: WHOEVER_MOVES_ACCESS },
 		rehearsals: { needs: WHOEVER_MOVES_ACCESS },
 		find: { needs: ANYBODY },
 		/** Of a table that somebody has sent, by a key of theirs. */

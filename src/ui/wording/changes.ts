@@ -1,16 +1,16 @@
 /** Changes of access in plain sentences. */
 import type { NotTakenBack } from '$core/access/taking-back';
 
-export function notTakenBackWords(code: NotTakenBack | 'unknown' | 'not-ready'): string {
+export function notTakenBackWords(code: NotTakenBack | 'unknown' | 'not-ready' | 'sends-in-vain'): string {
 	switch (code) {
 		case 'changed-since':
 			return 'Somebody has changed the same since. Take back the later change first, or change it where it stands.';
 		case 'made-or-gone':
 			return 'Something was made or removed in it, which cannot be taken back here. What was made can be archived.';
 		case 'address':
-			return 'An address was changed in it. Change it back where it stands, so that old addresses lead on.';
-		case 'rules':
-			return 'It is about the rules of the site or of a plan. Change them back where they stand.';
+			return 'Something else has an address by now that it would give back. Give that another one first.';
+		case 'sends-in-vain':
+			return 'Whoever is turned away would be sent to a page that is closed to them by now. Change it where it stands.';
 		case 'leads-nowhere':
 			return 'What it led to is gone: a home, a category, a tag or a plan.';
 		case 'not-ready':

@@ -3,9 +3,12 @@ import { and, eq } from 'drizzle-orm';
 import { applied, type Change, type Delta } from '$core/access/delta';
 import type { Fence, NamedMember } from '$core/access/model';
 import { namingsIn } from '$core/access/namings';
+import { compile } from '$core/access/policy';
 import { takingBack, type NotTakenBack } from '$core/access/taking-back';
 import { isBytes } from '$core/library/homes';
+import type { Permission } from '$core/staff/permissions';
 import type { Using } from '../../app';
+import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import {
 	namedIn,
 	allFences,
@@ -15,20 +18,33 @@ import {
 } from '../../db/queries/policy';
 import { assetOfItem } from '../../db/queries/library';
 import { updateItem } from '../../db/queries/items';
+import { changeSettings } from '../../db/queries/settings';
 import { rehearsals, releases } from '../../db/schema/access';
+import { plans } from '../../db/schema/sales';
 import { shownCategories, shownTags } from '../../rights/shown';
 import { digestOfDelta, PolicyMoved, type Work } from '../../transact';
 import { setTags } from '../library/edit-item';
 import { eraseFence, writeFence } from '../fences/save-fence';
+import { turnAwayProblem } from '../fences/turn-away-problem';
+import { endOpenOrders } from '../sales/end-pay-page';
 import { need, type Staff } from '../../people/need';
+import { SITE } from '../running/save-site';
 import { consentOf, lookingAnew, saveRehearsed, type KeptRehearsal, type Rehearsing } from './rehearsed-save';
 
 export type TakenBack =
 	| { kind: 'saved' }
 	| { kind: 'rehearsed'; rehearsal: KeptRehearsal }
-	| { kind: 'refused'; code: NotTakenBack | 'unknown' | 'not-ready' };
+	/** `sends-in-vain`: whoever is turned away would be turned away again. */
+	| { kind: 'refused'; code: NotTakenBack | 'unknown' | 'not-ready' | 'sends-in-vain' };
 
-const NEEDED = { resource: 'library', fence: 'fences', naming: 'fences', release: 'releases' } as const;
+const NEEDED = {
+	resource: 'library',
+	fence: 'fences',
+	naming: 'fences',
+	release: 'releases',
+	plan: 'plans',
+	site: 'settings'
+} as const satisfies Record<Change['kind'], Permission>;
 
 /** The change that somebody said yes to by a rehearsal; `null`: there is none, or it was written otherwise. */
 export async function changeAgreedTo(app: Using<'db'>, rehearsalId: string): Promise<number | null> {
@@ -59,8 +75,12 @@ export async function takeBack(
 	version: number,
 	agreedTo: string | null
 ): Promise<TakenBack> {
-	need(actor, 'library', 'fences', 'releases');
-	return lookingAnew(app, () => takeBackOnce(app, actor, version, agreedTo));
+	need(actor, ...Object.values(NEEDED));
+	return lookingAnew(app, () => takeBackOnce(app, actor, version, agreedTo)).catch((error: unknown) => {
+		// Somebody else was faster with an address.
+		if (errorNumber(error) === DUPLICATE_KEY) return { kind: 'refused', code: 'address' };
+		throw error;
+	});
 }
 
 async function takeBackOnce(
@@ -69,24 +89,29 @@ async function takeBackOnce(
 	version: number,
 	agreedTo: string | null
 ): Promise<TakenBack> {
-	need(actor, 'library', 'fences', 'releases');
+	need(actor, ...Object.values(NEEDED));
 	const change = await policyChange(app.db, version);
 	if (!change) return { kind: 'refused', code: 'unknown' };
 	const back = await backOf(app, change.delta);
 	if (!back.ok) return { kind: 'refused', code: back.code };
 	const { delta } = back;
-	for (const { kind } of delta) if (kind in NEEDED) need(actor, NEEDED[kind as keyof typeof NEEDED]);
+	for (const { kind } of delta) need(actor, NEEDED[kind]);
+	const { source } = await app.rights.policy();
+	const site = delta.find((one) => one.kind === 'site')?.after;
+	if (site && turnAwayProblem(compile(applied(source, delta)), site.turnAway))
+		return { kind: 'refused', code: 'sends-in-vain' };
 	if (await showsWhatIsNotReady(app, delta)) return { kind: 'refused', code: 'not-ready' };
 	const fences = new Map((await allFences(app.db)).map((fence) => [fence.id, fence]));
 	const names = namingsIn(delta);
 	const consent = await consentOf(app, agreedTo);
 	const ofPolicy = delta.filter(({ kind }) => kind !== 'naming');
 	const write = async (work: Work) => {
+		await freeAddresses(work, ofPolicy);
 		for (const one of ofPolicy) await writeBack(work, one, fences, names);
 		await work.noteAll(
 			ofPolicy.map(({ kind, id, before, after }) => ({
 				action: 'took-back',
-				subject: { kind: kind === 'resource' ? 'item' : kind, id },
+				subject: kind === 'site' ? SITE : { kind: kind === 'resource' ? 'item' : kind, id },
 				before,
 				after
 			}))
@@ -149,14 +174,40 @@ async function writeBack(
 		case 'resource': {
 			const { after } = change;
 			if (!after) return;
-			const { state, publishAt, base, homeId, categoryId } = after;
-			await updateItem(work.tx, after, { state, publishAt, base, homeId, categoryId }, work.now);
+			const { state, publishAt, base, homeId, categoryId, address } = after;
+			await updateItem(work.tx, after, { state, publishAt, base, homeId, categoryId, address }, work.now);
 			await setTags(work, after.id, after.tagIds);
 			work.policyChanged('taken back', { resources: [after.id] });
 			return;
 		}
-		default:
+		case 'plan': {
+			const { after } = change;
+			if (!after) return;
+			const { id, isPublic, isOnSale, ladderId, rung, afterLapse } = after;
+			await work.tx
+				.update(plans)
+				.set({ isPublic, isOnSale, ladderId, rung, afterLapse })
+				.where(eq(plans.id, id));
+			if (!isOnSale) await endOpenOrders(work, id);
+			work.policyChanged('taken back', { plans: [id] });
+			return;
+		}
+		case 'site': {
+			const { after } = change;
+			if (!after) return;
+			await changeSettings(work.tx, () => after);
+			work.policyChanged('taken back', { site: true });
+			return;
+		}
+		case 'naming':
 	}
+}
+
+/** Two that have changed places: first both addresses are free, then each gets its own. */
+async function freeAddresses(work: Work, changes: readonly Change[]): Promise<void> {
+	for (const one of changes)
+		if (one.kind === 'resource' && one.after && one.before?.address !== one.after.address)
+			await updateItem(work.tx, one.after, { address: null }, work.now);
 }
 
 async function writeFenceBack(

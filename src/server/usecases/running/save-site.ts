@@ -8,7 +8,8 @@ import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '.
 import { turnAwayProblem, type TurnAwayProblem } from '../fences/turn-away-problem';
 import { need, type Staff } from '../../people/need';
 
-const SITE = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' };
+/** What the audit calls it. */
+export const SITE = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' };
 
 /** What each form saves. The protection of films is saved with the ways of watching. */
 const PARTS = {
