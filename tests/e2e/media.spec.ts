@@ -387,8 +387,8 @@ test('a film goes dark within a second, and a client that does not help gets a b
 	await desk.goto('/desk/members?q=alder');
 	await desk.getByRole('link', { name: 'Alder', exact: true }).click();
 	await desk.getByRole('button', { name: 'End it' }).click();
-	await desk.getByLabel('Why? (for your own notes)').first().fill('Asked to');
 	await expect(desk.getByRole('heading', { name: /^What ending .* for Alder would do$/ })).toBeVisible();
+	await desk.getByLabel('Why? (for your own notes)').first().fill('Asked to');
 	const began = Date.now();
 	await desk.getByRole('button', { name: 'Do it', exact: true }).click();
 	await expectDark(page);
