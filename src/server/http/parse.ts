@@ -42,7 +42,8 @@ export async function parse<T extends object>(Form: new () => T, form: FormData)
 		Object.assign(data, { [field]: isList ? clean.filter((text) => text !== '') : (clean[0] ?? '') });
 	}
 	const found = await validate(data, { whitelist: true, forbidUnknownValues: true });
-	if (found.length === 0) return { ok: true, data };
+	// A plain object: what goes back to a page has to be one.
+	if (found.length === 0) return { ok: true, data: { ...data } };
 	return { ok: false, errors: messages(found), values: typed(form) };
 }
 

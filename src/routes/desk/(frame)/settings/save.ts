@@ -1,4 +1,4 @@
-/** What is answered where a part of the site's settings was sent. */
+/** What is answered where a part of the site's settings was sent: which, and what became of it. */
 import { fail } from '@sveltejs/kit';
 import { agreedTo, begunWith, fieldError } from '$server/http/parse';
 import { TURN_AWAY_PROBLEMS } from '$server/http/read-fence';
@@ -19,16 +19,16 @@ export async function savePart<P extends SitePart>(
 	});
 	switch (saved.kind) {
 		case 'saved':
-			return { isSaved: true };
+			return { part };
 		case 'changed': {
 			const theirs = { revision: siteRevision(part, saved.theirs), words: words(saved.theirs) };
-			return fail(409, { ...fieldError(form, '', ''), errors: {}, theirs });
+			return fail(409, { part, ...fieldError(form, '', ''), errors: {}, theirs });
 		}
 		case 'refused':
-			return fail(409, fieldError(form, 'turnAway', TURN_AWAY_PROBLEMS[saved.code]));
+			return fail(409, { part, ...fieldError(form, 'turnAway', TURN_AWAY_PROBLEMS[saved.code]) });
 		case 'rehearsed': {
 			const rehearsal = await rehearsalView(app, saved.rehearsal);
-			return fail(409, { ...fieldError(form, '', ''), errors: {}, rehearsal });
+			return fail(409, { part, ...fieldError(form, '', ''), errors: {}, rehearsal });
 		}
 	}
 }

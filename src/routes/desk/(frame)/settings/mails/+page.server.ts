@@ -38,7 +38,7 @@ export const actions: Actions = {
 	sender: async ({ locals, request }) => {
 		const form = await readForm(request);
 		const parsed = await parse(SenderForm, form);
-		if (!parsed.ok) return fail(400, parsed);
+		if (!parsed.ok) return fail(400, { part: 'mail', ...parsed });
 		return savePart(locals, form, 'mail', parsed.data, ({ senderEmail }) => `${senderEmail}.`);
 	},
 	save: async ({ locals: { app, viewer }, request }) => {

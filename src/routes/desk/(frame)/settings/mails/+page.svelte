@@ -1,7 +1,6 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import ChangedElsewhere from '$ui/components/ChangedElsewhere.svelte';
-	import { page } from '$app/state';
 	import SettingsForm from '$ui/components/SettingsForm.svelte';
 	import { editingOf, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
@@ -17,7 +16,7 @@
 	const key = $derived(data.chosen.key);
 	const editing = $derived(editingOf(key));
 	/** Which of the two forms of the page was answered. */
-	const isOfSender = $derived(page.url.searchParams.has('/sender'));
+	const isOfSender = $derived(form !== null && 'part' in form && form.part === 'mail');
 	const answer = $derived(editing.of(isOfSender ? null : form));
 	const errors = $derived((answer && 'errors' in answer ? answer.errors : null) ?? {});
 	const values = $derived(
