@@ -64,6 +64,13 @@ describe('staff', () => {
 		const ottilie = await owner();
 		await saveWishes(world.app, ottilie, AT_ONCE, null);
 		await give(await member('Early'));
+		const failed = {
+			state: 'failed',
+			payload: {},
+			runAt: 0,
+			createdAt: world.app.clock.wall() - DAY
+		} as const;
+		await world.app.db.insert(jobs).values({ ...failed, lane: 'media', kind: 'prepare' });
 		expect(await round()).toEqual([]);
 		await give(await member('Wren'));
 		await give(await member('Tamsin'));
@@ -73,6 +80,7 @@ describe('staff', () => {
 		expect(mail?.text).toContain('Wren joined Workshop');
 		expect(mail?.text).toContain('Tamsin joined Workshop');
 		expect(mail?.text).not.toContain('Early');
+		expect(mail?.text).not.toContain('could not be prepared');
 		expect(mail?.text).toContain('/desk');
 		expect(mail?.text).not.toContain('/enter/');
 		expect(await round()).toEqual([]);

@@ -75,12 +75,14 @@ export async function toldInAudit(db: Handle, since: number): Promise<NewTelling
 	}));
 }
 
-/** Jobs that have failed and were not told of. */
-export async function failedJobs(db: Handle, businessNow: number): Promise<NewTelling[]> {
+/** Jobs queued since a moment, by the wall clock, that have failed and were not told of. */
+export async function failedJobs(db: Handle, since: number, businessNow: number): Promise<NewTelling[]> {
 	const rows = await db
 		.select({ id: jobs.id, kind: jobs.kind, memberId: jobs.memberId })
 		.from(jobs)
-		.where(and(eq(jobs.state, 'failed'), isNew(db, sql`concat('job ', ${jobs.id})`)))
+		.where(
+			and(eq(jobs.state, 'failed'), gte(jobs.createdAt, since), isNew(db, sql`concat('job ', ${jobs.id})`))
+		)
 		.orderBy(asc(jobs.createdAt))
 		.limit(MOST_FOUND);
 	return rows.map(({ id, kind, memberId }) => ({

@@ -6,7 +6,6 @@ import { inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Member } from '$core/access/model';
 import { goesOn, rehearsingMembers, withGiven, type ChangedMember } from '$core/access/rehearse-members';
-import type { Rehearsal } from '$core/access/rehearse';
 import {
 	readMembers,
 	type MemberColumn,
@@ -33,6 +32,7 @@ import {
 } from '../access/rehearsed-save';
 import { cellsOf, type Counting } from '../csv-cells';
 import { labelRow } from './member-labels';
+import { happening } from './run-many';
 import { endUnproved, unprovedOf } from './proving';
 
 export interface MembersTable {
@@ -272,15 +272,6 @@ async function accountsOf(db: Handle, emails: readonly string[]) {
 		for (const { id, email, role } of rows) if (email !== null) found.set(email, { id, role });
 	}
 	return found;
-}
-
-/** What happens at once happens a little later now: the moment is no part of what was agreed to. */
-function happening({ effects, groups }: Rehearsal) {
-	return effects.map(({ at, group, ...rest }) => ({
-		...rest,
-		at: rest.kind.endsWith('now') ? null : at,
-		memberIds: groups[group]?.memberIds ?? []
-	}));
 }
 
 /** `false`: somebody whom it changes is another by now, or a label or plan is gone; nothing is written. */

@@ -142,8 +142,8 @@ function pays({ before }: ChangedMember, planId: string): boolean {
 	return before.grants.some((one) => one.planId === planId && one.renews);
 }
 
-/** What happens at once happens a little later now: the moment is no part of what was agreed to. */
-function happening({ effects, groups }: Rehearsal) {
+/** Of a rehearsal, what is agreed to. What happens at once happens a little later now: the moment is no part of it. */
+export function happening({ effects, groups }: Rehearsal) {
 	return effects.map(({ at, group, ...rest }) => ({
 		...rest,
 		at: rest.kind.endsWith('now') ? null : at,

@@ -56,7 +56,7 @@ export async function tellStaff(app: Transacting & Using<'population' | 'site'>)
 	const lapsesUntil = Math.max(round.lapsesUntil, now - MINUTE_MS);
 	const found = [
 		...(await toldInAudit(app.db, Math.max(round.beganAt, round.lookedAt - LOOK_BACK_MS))),
-		...(await failedJobs(app.db, now)),
+		...(await failedJobs(app.db, round.beganAt, now)),
 		...(await lapses(app, labels, round.lapsesUntil, lapsesUntil))
 	].filter(({ planId }) => !planId || !labels.has(planId));
 	const readers = await readersOf(app);
