@@ -4,6 +4,8 @@ import { rehearseMember, type MemberEffect } from '$core/access/rehearse-members
 import { lockAccount, population } from '../../db/queries/members';
 import { digestOf, type Transacting, type Work } from '../../transact';
 
+const DAY_MS = 86_400_000;
+
 export interface MemberRehearsal {
 	/** Of the wish and all it does. */
 	digest: string;
@@ -23,8 +25,11 @@ export async function rehearsedFor(
 	const [before] = await population(app.db, [memberId]);
 	if (!before) return null;
 	const effects = rehearseMember(policy, before, change(before), app.clock.business(), 'renewals-go-on');
-	// What happens at once happens a little later now: the moment is no part of what was agreed to.
-	const happens = effects.map(({ at, ...rest }) => ({ ...rest, at: rest.kind.endsWith('now') ? null : at }));
+	// What happens at once happens a little later now, and what is counted from now a little later, too: the day is agreed to.
+	const happens = effects.map(({ at, ...rest }) => ({
+		...rest,
+		day: rest.kind.endsWith('now') ? null : Math.floor(at / DAY_MS)
+	}));
 	return { digest: digestOf({ wish, happens }), effects, before };
 }
 
