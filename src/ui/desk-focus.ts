@@ -22,25 +22,22 @@ export function focusAfter(from: string | null, to: string): void {
 	else if (isEditor(from) && from.startsWith(`${to}/`)) rowOf(from)?.focus({ preventScroll: true });
 }
 
-/**
- * Leads the keyboard, and whoever looks, to what an address names in the page: to a field, or to the one thing to press in a
- * section. Where there is none (a film that cannot be published yet), to the section's heading, so that Enter presses nothing else.
- */
+/** Leads the keyboard, and whoever looks, to what an address names in the page: to a field, or to the heading of a section. */
 export function leadTo(id: string): void {
 	const place =
 		document.getElementById(id) ?? document.querySelector<HTMLElement>(`[data-field="${CSS.escape(id)}"]`);
 	if (!place) return;
-	const isHeading = place.matches('h1, h2, h3');
-	const within = isHeading ? place.parentElement : place;
-	const pressed = isHeading ? '.button-main' : PRESSED;
-	const field = place.matches(PRESSED) ? place : (within?.querySelector<HTMLElement>(pressed) ?? place);
-	if (field === place && !place.matches(PRESSED)) place.tabIndex = -1;
+	const isField = place.matches(TYPED);
+	const inSight = [...place.querySelectorAll<HTMLElement>(TYPED)].find((one) => one.checkVisibility());
+	const field = isField ? place : (inSight ?? place);
+	if (field === place && !isField) place.tabIndex = -1;
 	(place.closest('[data-field]') ?? place).scrollIntoView({ block: 'center' });
 	field.focus({ preventScroll: true });
 }
 
-/** What can be typed into or pressed. */
-const PRESSED = 'input:not([type="hidden"], [tabindex="-1"]), textarea, button';
+/** What can be typed into or chosen with. What does something by being pressed is not: Enter would do it unseen. */
+const TYPED =
+	'input:not([type="hidden"], [tabindex="-1"], [aria-hidden="true"]), textarea, button:is([role="radio"], [role="checkbox"], [role="switch"])';
 
 function headingOf(editor: HTMLElement | null): HTMLElement | null {
 	const heading = editor?.querySelector<HTMLElement>('h1, h2') ?? null;

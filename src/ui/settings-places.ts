@@ -84,7 +84,7 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['/staff', 'Who works here', 'people', 'owner team'],
 	['/staff', 'Invite somebody to the staff', 'email', 'add team'],
 	['/staff', 'Roles', 'roles', 'permissions editor support bookkeeper'],
-	['/programs', 'Keys for programs', 'keys', 'api token'],
+	['/programs', 'Keys for programs', 'keyName', 'api token'],
 	['/clock', 'Move the clock', 'days', 'time demo forward']
 ];
 

@@ -554,6 +554,32 @@ describe('members run by hand', () => {
 		expect(await verdict(memberId)).toBe('open');
 	});
 
+	it('are given a plan from now on by a yes of a moment ago, though its releases count from a later moment then', async () => {
+		const added = await addMember(world.app, null, {
+			email: 'later@mail.example',
+			name: 'Later',
+			planId: null,
+			until: null
+		});
+		if (!added.ok) throw new Error(added.code);
+		const window = {
+			opens: { kind: 'after' as const, count: 2, unit: 'week' as const },
+			closes: { kind: 'never' as const }
+		};
+		const target = { kind: 'resource' as const, id: shop.itemId };
+		const release = (changes: Parameters<typeof saveReleases>[3]) =>
+			agreeing((yes) => saveReleases(world.app, null, shop.planId, changes, yes));
+		await release([{ target, window }]);
+		expect((await world.app.site()).releaseHour).toBeNull();
+		const wish = { memberId: added.memberId, planId: shop.planId, from: null, until: null, why: '' };
+		const asked = await giveRehearsed(world.app, null, wish, null);
+		if (asked.ok || asked.code !== 'rehearsed') throw new Error('not rehearsed');
+		expect(asked.effects.map(({ kind }) => kind)).toContain('gains-later');
+		await new Promise((resolve) => setTimeout(resolve, 20));
+		expect(await giveRehearsed(world.app, null, wish, asked.digest)).toEqual({ ok: true });
+		await release([{ target, window: null }]);
+	});
+
 	it('lose a plan once somebody has said yes to just that, as the member is then', async () => {
 		const { memberId } = await buy(world, shop.slug, 'rowan@mail.example');
 		const now = world.app.clock.business();

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
 import { accountByEmail } from '$server/db/queries/members';
-import { tellRound } from '$server/db/queries/telling';
+import { forgetTold, tellRound } from '$server/db/queries/telling';
 import { accounts } from '$server/db/schema/people';
 import { jobs, tellings } from '$server/db/schema/running';
 import { addMember } from '$server/usecases/accounts/run-members';
@@ -177,6 +177,24 @@ describe('staff', () => {
 		expect(mail?.text).not.toContain('Juniper');
 		const kept = await world.app.db.select().from(tellings);
 		expect(JSON.stringify(kept)).not.toContain('Juniper');
+	});
+
+	it('are told of a job that failed once, however long it stays so', async () => {
+		await saveWishes(world.app, await owner(), AT_ONCE, null);
+		await round();
+		const failed = { state: 'failed', payload: {}, runAt: 0, createdAt: world.app.clock.wall() } as const;
+		await world.app.db.insert(jobs).values({ ...failed, lane: 'media', kind: 'prepare' });
+		await give(await member('Wren'));
+		expect(await round()).toHaveLength(1);
+		await passDays(world, 1);
+		await round();
+		expect(await world.app.db.select().from(tellings)).toHaveLength(2);
+		await forgetTold(world.app.db, world.app.clock.wall() + DAY);
+		expect((await world.app.db.select().from(tellings)).map(({ action }) => action)).toEqual(['failed']);
+		expect((await round()).filter(({ text }) => text.includes('could not be prepared'))).toEqual([]);
+		await world.app.db.delete(jobs);
+		await forgetTold(world.app.db, world.app.clock.wall() + DAY);
+		expect((await world.app.db.select().from(tellings)).map(({ action }) => action)).not.toContain('failed');
 	});
 
 	it('choose for themselves, and see what they chose in another window', async () => {

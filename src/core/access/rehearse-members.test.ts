@@ -104,7 +104,7 @@ describe('a member who is given a plan', () => {
 		expect(after.grants).toEqual([
 			had,
 			{
-				id: 'given-wren',
+				id: 'given-workshop-wren',
 				planId: 'workshop',
 				from: JOINED,
 				until: JOINED + DAY,

@@ -65,7 +65,7 @@ export function withGiven(
 	}
 ): Member {
 	const given = {
-		...{ id: `given-${member.id}`, planId, from, until, revokedAt: null },
+		...{ id: `given-${planId}-${member.id}`, planId, from, until, revokedAt: null },
 		...{ source: 'hand' as const, renews: false, period: null }
 	};
 	const known = member.tenures.find((one) => one.planId === planId);

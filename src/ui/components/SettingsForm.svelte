@@ -1,6 +1,7 @@
 <script lang="ts" generics="T">
 	import type { Snippet } from 'svelte';
 	import { enhance } from '$app/forms';
+	import { page } from '$app/state';
 	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
 	import ErrorSummary from './ErrorSummary.svelte';
@@ -15,7 +16,6 @@
 		kept,
 		revision,
 		zone,
-		href,
 		action = '?/save',
 		answered,
 		onDraw = () => {},
@@ -28,8 +28,6 @@
 		kept: T;
 		revision: string;
 		zone: string;
-		/** Where it stands. */
-		href: string;
 		action?: string;
 		/** What the page was answered, where it was to this form. */
 		answered: unknown;
@@ -64,7 +62,11 @@
 	use:enhance={editing.submit}
 >
 	<h1 class="text-xl">{title}</h1>
-	{#if answer?.theirs}<ChangedElsewhere theirs={answer.theirs} what="these settings" {href} />{/if}
+	{#if answer?.theirs}<ChangedElsewhere
+			theirs={answer.theirs}
+			what="these settings"
+			href={page.url.pathname}
+		/>{/if}
 	<ErrorSummary {errors} />
 	{#if answer?.rehearsal}<Rehearsal
 			rehearsal={answer.rehearsal}

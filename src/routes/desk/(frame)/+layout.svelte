@@ -11,7 +11,7 @@
 	import { forgetAll } from '$ui/parts/what-changed';
 	import { provideUploads, Uploads } from '$ui/uploads.svelte';
 	import { Toaster, toast } from 'svelte-sonner';
-	import { onMount, tick } from 'svelte';
+	import { onMount } from 'svelte';
 	import Menu from '$ui/parts/Menu.svelte';
 	import { formatMoment } from '$ui/wording/time';
 	import { afterNavigate, goto } from '$app/navigation';
@@ -54,10 +54,11 @@
 	});
 	provideUploads(uploads);
 
-	afterNavigate(async ({ from, to }) => {
+	afterNavigate(({ from, to }) => {
 		focusAfter(from?.url.pathname ?? null, to?.url.pathname ?? '');
 		const named = to?.url.hash.slice(1);
-		if (named) await tick().then(() => leadTo(named));
+		// The kit goes to it first, and takes the focus from what is in it.
+		if (named) setTimeout(() => leadTo(named));
 	});
 	// Lists follow what happens.
 	onMount(() =>

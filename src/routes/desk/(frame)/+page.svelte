@@ -48,7 +48,7 @@
 			[
 				['Make a course of several films', '/desk/library/new?kind=course', '/desk/library'],
 				['Lay out what opens when', '/desk/releases', '/desk/releases'],
-				['See the front as somebody else', '/desk/check', '/desk/check'],
+				['Check who gets in, and why', '/desk/check', '/desk/check'],
 				['Put mails into your own words', '/desk/settings/mails', '/desk/settings'],
 				['Invite a colleague', '/desk/settings/staff', '/desk/settings/staff']
 			] as const

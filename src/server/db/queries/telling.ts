@@ -1,5 +1,19 @@
 /** What staff are mailed of, and who wishes to be. */
-import { and, asc, eq, gte, inArray, isNotNull, isNull, lt, notExists, sql, type SQL } from 'drizzle-orm';
+import {
+	and,
+	asc,
+	eq,
+	gte,
+	inArray,
+	isNotNull,
+	isNull,
+	lt,
+	ne,
+	notExists,
+	or,
+	sql,
+	type SQL
+} from 'drizzle-orm';
 import { TELL_KINDS, TOLD_ACTIONS, usualHow, type TellHow, type TellKind } from '$core/staff/telling';
 import type { Handle, Tx } from '../connect';
 import { audit, jobs, tellings, tellRounds, tellWishes } from '../schema/running';
@@ -121,12 +135,21 @@ export async function tellingsOf(db: Handle, how: 'at-once' | 'daily', batch: st
 	return db.select().from(tellings).where(eq(BATCH[how], batch)).orderBy(asc(tellings.at), asc(tellings.id));
 }
 
-/** Forgets what was told of. */
+/** Forgets what was told of, but for jobs that are failed still: they would be found, and told of, once more. */
 export async function forgetTold(db: Handle, before: number): Promise<void> {
+	const stillFailed = db
+		.select({ id: jobs.id })
+		.from(jobs)
+		.where(and(eq(jobs.state, 'failed'), eq(tellings.source, sql`concat('job ', ${jobs.id})`)));
 	await db
 		.delete(tellings)
 		.where(
-			and(lt(tellings.foundAt, before), isNotNull(tellings.atOnceBatch), isNotNull(tellings.dailyBatch))
+			and(
+				lt(tellings.foundAt, before),
+				isNotNull(tellings.atOnceBatch),
+				isNotNull(tellings.dailyBatch),
+				or(ne(tellings.action, 'failed'), notExists(stillFailed))
+			)
 		);
 }
 

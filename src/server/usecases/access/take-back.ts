@@ -96,15 +96,15 @@ async function takeBackOnce(
 	if (!back.ok) return { kind: 'refused', code: back.code };
 	const { delta } = back;
 	for (const { kind } of delta) need(actor, NEEDED[kind]);
-	const { source } = await app.rights.policy();
-	const site = delta.find((one) => one.kind === 'site')?.after;
-	if (site && turnAwayProblem(compile(applied(source, delta)), site.turnAway))
-		return { kind: 'refused', code: 'sends-in-vain' };
 	if (await showsWhatIsNotReady(app, delta)) return { kind: 'refused', code: 'not-ready' };
 	const fences = new Map((await allFences(app.db)).map((fence) => [fence.id, fence]));
 	const names = namingsIn(delta);
 	const consent = await consentOf(app, agreedTo);
 	const ofPolicy = delta.filter(({ kind }) => kind !== 'naming');
+	const site = ofPolicy.find((one) => one.kind === 'site')?.after;
+	const { source } = await app.rights.policy();
+	if (site && turnAwayProblem(compile(applied(source, ofPolicy)), site.turnAway))
+		return { kind: 'refused', code: 'sends-in-vain' };
 	const write = async (work: Work) => {
 		await freeAddresses(work, ofPolicy);
 		for (const one of ofPolicy) await writeBack(work, one, fences, names);
@@ -174,8 +174,9 @@ async function writeBack(
 		case 'resource': {
 			const { after } = change;
 			if (!after) return;
-			const { state, publishAt, base, homeId, categoryId, address } = after;
-			await updateItem(work.tx, after, { state, publishAt, base, homeId, categoryId, address }, work.now);
+			const { state, publishAt, base, homeId, categoryId, address, siteId } = after;
+			const decided = { state, publishAt, base, homeId, categoryId, address, siteId };
+			await updateItem(work.tx, after, decided, work.now);
 			await setTags(work, after.id, after.tagIds);
 			work.policyChanged('taken back', { resources: [after.id] });
 			return;

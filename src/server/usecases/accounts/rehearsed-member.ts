@@ -26,9 +26,10 @@ export async function rehearsedFor(
 	if (!before) return null;
 	const effects = rehearseMember(policy, before, change(before), app.clock.business(), 'renewals-go-on');
 	// What happens at once happens a little later now, and what is counted from now a little later, too: the day is agreed to.
-	const happens = effects.map(({ at, ...rest }) => ({
-		...rest,
-		day: rest.kind.endsWith('now') ? null : Math.floor(at / DAY_MS)
+	const day = (at: number | null) => at && Math.floor(at / DAY_MS);
+	const happens = effects.map(({ kind, at, backAt, placeIds }) => ({
+		...{ kind, placeIds, backOn: day(backAt) },
+		on: kind.endsWith('now') ? null : day(at)
 	}));
 	return { digest: digestOf({ wish, happens }), effects, before };
 }

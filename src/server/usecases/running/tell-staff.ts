@@ -34,6 +34,7 @@ import { transact, type Transacting, type Work } from '../../transact';
 
 const MINUTE_MS = 60_000;
 const LOOK_BACK_MS = 60 * MINUTE_MS;
+
 interface Reader {
 	id: string;
 	permissions: Permissions;

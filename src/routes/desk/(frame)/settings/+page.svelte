@@ -15,7 +15,6 @@
 	kept={data.kept}
 	revision={data.revision}
 	zone={data.site.zone}
-	href="/desk/settings"
 	answered={form}
 >
 	{#snippet fields({ shown, errors })}

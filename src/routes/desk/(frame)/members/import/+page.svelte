@@ -24,11 +24,9 @@
 <section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="import">
 	<h1 id="import" class="text-xl">Bring members in by a table</h1>
 	<p class="max-w-prose text-quiet">
-		The first row names the columns. A row is for the member who has its address, or adds a new one; what is
-		left out changes nothing. Releases of a plan count from the day they joined. <a
-			href="/desk/members/import/template.csv"
-			download>A table to begin with (CSV)</a
-		>
+		The first row names the columns. A row is for the member who has its address, or adds a new one; who is
+		there keeps their name, and what is left out changes nothing. Releases of a plan count from the day they
+		joined. <a href="/desk/members/import/template.csv" download>A table to begin with (CSV)</a>
 	</p>
 	<Saved text={form && 'saved' in form ? form.saved : null} />
 	<TableForm

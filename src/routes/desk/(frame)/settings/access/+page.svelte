@@ -26,7 +26,6 @@
 	kept={data.kept}
 	revision={data.revision}
 	zone={data.site.zone}
-	href="/desk/settings/access"
 	answered={form}
 	onDraw={draw}
 >

@@ -39,7 +39,6 @@
 	kept={data.sender.kept}
 	revision={data.sender.revision}
 	zone={data.site.zone}
-	href="/desk/settings/mails"
 	action="?/sender&mail={chosen.key}"
 	answered={isOfSender ? form : null}
 >

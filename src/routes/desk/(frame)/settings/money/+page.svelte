@@ -14,7 +14,6 @@
 	kept={data.kept}
 	revision={data.revision}
 	zone={data.site.zone}
-	href="/desk/settings/money"
 	answered={form}
 >
 	{#snippet fields({ shown, errors })}

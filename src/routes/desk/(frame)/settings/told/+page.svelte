@@ -17,7 +17,6 @@
 	kept={data.kept}
 	revision={data.revision}
 	zone={data.site.zone}
-	href="/desk/settings/told"
 	answered={form}
 >
 	{#snippet fields({ shown, errors })}
