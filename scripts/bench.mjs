@@ -2,7 +2,7 @@
 import { existsSync, readdirSync } from 'node:fs';
 import process from 'node:process';
 import { buildIfChanged } from './lib/build.mjs';
-import { installDebianPackages, installNpmPackages, NEEDED } from './lib/packages.mjs';
+import { installDebianPackages, installNpmPackages, NEEDED_BY_TESTS } from './lib/packages.mjs';
 import { main, Problem, run } from './lib/steps.mjs';
 
 const FOLDER = 'bench';
@@ -17,7 +17,7 @@ await main(async () => {
 	await installNpmPackages();
 	if (!existsSync('.svelte-kit/tsconfig.json')) await run('npx', ['svelte-kit', 'sync']);
 	if (NEEDS_SERVER.has(name)) {
-		await installDebianPackages(NEEDED);
+		await installDebianPackages(NEEDED_BY_TESTS);
 		await buildIfChanged();
 	}
 	const { code, output } = await run(process.execPath, ['--import', 'tsx', `${FOLDER}/${name}.ts`]);

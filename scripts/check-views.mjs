@@ -6,6 +6,7 @@ import process from 'node:process';
 import AxeBuilder from '@axe-core/playwright';
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from './lib/browser.mjs';
+import { installDebianPackages, NEEDED_BY_TESTS } from './lib/packages.mjs';
 import { runningDemo, signedIn } from './lib/signed-in.mjs';
 import { main, Problem, step } from './lib/steps.mjs';
 
@@ -53,6 +54,7 @@ const OPENED = [
 
 await main(async () => {
 	const running = runningDemo();
+	await installDebianPackages(NEEDED_BY_TESTS);
 	const browser = await chromium.launch(CHROMIUM);
 	const figures = { views: 0, looks: 0, faults: 0, sideways: 0 };
 	try {

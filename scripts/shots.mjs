@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs';
 import process from 'node:process';
 import { chromium } from '@playwright/test';
 import { CHROMIUM } from './lib/browser.mjs';
+import { installDebianPackages, NEEDED_BY_TESTS } from './lib/packages.mjs';
 import { runningDemo, signedIn } from './lib/signed-in.mjs';
 import { main, step } from './lib/steps.mjs';
 
@@ -78,6 +79,7 @@ const VIEWS = [
 await main(async () => {
 	const running = runningDemo();
 	mkdirSync(FOLDER, { recursive: true });
+	await installDebianPackages(NEEDED_BY_TESTS);
 	const browser = await chromium.launch(CHROMIUM);
 	try {
 		await takeAll(browser, running);

@@ -364,10 +364,10 @@ test('a refund at the Desk ends access at once, while the film plays', async ({ 
 	const desk = await owner(browser);
 	await desk.goto('/desk/sales?q=linnea');
 	await desk.getByRole('link', { name: /^S-/ }).click();
-	await desk.getByRole('button', { name: 'Give back' }).click();
+	await desk.getByRole('button', { name: 'Refund' }).click();
 	await expect(desk.getByRole('alertdialog')).toContainText('1 item closes for Linnea at once');
-	await desk.getByRole('button', { name: /Give back 12.50 EUR/ }).click();
-	await expect(desk.getByText('The payment was given back.')).toBeVisible();
+	await desk.getByRole('button', { name: /Refund 12.50 EUR/ }).click();
+	await expect(desk.getByText('The payment was refunded.')).toBeVisible();
 	await expectDark(page);
 	await expectShut(page, [...seen]);
 });

@@ -123,7 +123,7 @@
 		showsTitle
 		side="top"
 		class="w-96"
-		triggerClass="cursor-pointer font-semibold whitespace-nowrap underline decoration-line underline-offset-4 hover:decoration-current"
+		triggerClass="min-h-6 cursor-pointer font-semibold whitespace-nowrap underline decoration-line underline-offset-4 hover:decoration-current"
 		onOpen={beginTyping}
 		bind:isOpen={isTyping}
 	>

@@ -5,7 +5,7 @@ export const PAYMENT_WORDS: Record<PaymentState, string> = {
 	declined: 'Declined',
 	expired: 'Ended unpaid',
 	captured: 'Paid',
-	refunded: 'Given back',
+	refunded: 'Refunded',
 	disputed: 'Disputed',
 	won: 'Paid, dispute won'
 };

@@ -247,7 +247,7 @@ export const FRONT = {
 	'account.ending': 'Cancelled. Stays open until {day}, which is paid. Nothing more is charged.',
 	'account.ended': 'Ended on {day}.',
 	'account.ended-unpaid': 'Ended on {day}, because the card was declined.',
-	'account.ended-refunded': 'Ended on {day}, with the payment given back.',
+	'account.ended-refunded': 'Ended on {day}, with the payment refunded.',
 	'account.ended-disputed': 'Ended on {day}, because the payment was disputed.',
 	'account.keep': 'Keep {plan}',
 	'account.cancel': 'Cancel',
@@ -265,7 +265,7 @@ export const FRONT = {
 	'payment.declined': 'Declined',
 	'payment.expired': 'Ended unpaid',
 	'payment.captured': 'Paid',
-	'payment.refunded': 'Given back',
+	'payment.refunded': 'Refunded',
 	'payment.disputed': 'Disputed',
 	'payment.won': 'Paid, dispute won',
 
@@ -275,7 +275,7 @@ export const FRONT = {
 	'receipt.buyer': 'Buyer',
 	'receipt.statement': 'Card statement',
 	'receipt.paid': 'Paid',
-	'receipt.given-back': 'Given back',
+	'receipt.given-back': 'Refunded',
 
 	'cancel.title': 'Cancel {plan}',
 	'cancel.at-once': 'The last period is not paid, so {plan} closes at once.',

@@ -8,7 +8,7 @@ import { RefundForm } from './form';
 
 const PROBLEMS = {
 	unknown: 'This payment is not known to the processor.',
-	'not-captured': 'This payment is not paid, or was given back already.'
+	'not-captured': 'This payment is not paid, or was refunded already.'
 };
 
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
@@ -23,6 +23,6 @@ export const actions: Actions = {
 		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
 		const refunded = await refundPayment(app, viewer, parsed.data.payment, parsed.data.why);
 		if (!refunded.ok) return fail(409, { problem: PROBLEMS[refunded.code] });
-		return { saved: 'The payment was given back.' };
+		return { saved: 'The payment was refunded.' };
 	}
 };

@@ -14,14 +14,14 @@
 		paid: 'Paid',
 		replaced: 'Begun anew elsewhere',
 		expired: 'Ended unpaid',
-		'given-back': 'Given back'
+		'given-back': 'Refunded'
 	};
 	const paidPeriod = $derived(
 		data.subscription &&
 			(data.subscription.state === 'renewing' ? data.subscription.period - 1 : data.subscription.period)
 	);
 
-	/** Whether giving this payment back ends access now. */
+	/** Whether refunding this payment ends access now. */
 	function endsAccess(period: number): boolean {
 		return data.subscription !== null && data.subscription.state !== 'ended' && period >= (paidPeriod ?? 0);
 	}
@@ -57,44 +57,35 @@
 		</dd>
 	</dl>
 	<h2 class="mt-5">Payments</h2>
-	<table class="mt-2 w-full">
-		<tbody>
-			{#each data.payments as payment (payment.id)}
-				<tr class="border-t border-line">
-					<td class="py-2 pr-4"><Moment at={payment.at} zone={data.site.zone} /></td>
-					<td class="py-2 pr-4">
-						{payment.period === 0 ? 'First period' : `Renewal ${payment.period}`}{payment.attempt > 1
-							? `, try ${payment.attempt}`
-							: ''}
-					</td>
-					<td class="py-2 pr-4 text-right whitespace-nowrap">
-						{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
-					</td>
-					<td class="py-2 pr-4">{PAYMENT_WORDS[payment.state]}</td>
-					<td class="py-2 text-right">
-						{#if (payment.state === 'captured' || payment.state === 'won') && data.may.includes('refunds')}
-							<Confirm
-								label="Give back"
-								title="Give this payment back?"
-								what={whatHappens(payment)}
-								action="?/refund"
-								confirmLabel="Give back {formatMoney({
-									minor: payment.amountMinor,
-									currency: payment.currency
-								})}"
-							>
-								<input type="hidden" name="payment" value={payment.id} />
-								<TextField
-									label="Why? (for your own notes)"
-									id="why-{payment.id}"
-									name="why"
-									maxlength={500}
-								/>
-							</Confirm>
-						{/if}
-					</td>
-				</tr>
-			{/each}
-		</tbody>
-	</table>
+	<ol class="mt-2 @2xl:grid @2xl:grid-cols-[auto_1fr_auto_auto_auto]">
+		{#each data.payments as payment (payment.id)}
+			{@const amount = formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
+			<li
+				class="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-line py-2 @2xl:col-span-5 @2xl:grid @2xl:grid-cols-subgrid"
+			>
+				<Moment at={payment.at} zone={data.site.zone} />
+				<span>
+					{payment.period === 0 ? 'First period' : `Renewal ${payment.period}`}{payment.attempt > 1
+						? `, try ${payment.attempt}`
+						: ''}
+				</span>
+				<span class="price whitespace-nowrap @2xl:text-right">{amount}</span>
+				<span>{PAYMENT_WORDS[payment.state]}</span>
+				{#if (payment.state === 'captured' || payment.state === 'won') && data.may.includes('refunds')}
+					<span class="ml-auto">
+						<Confirm
+							label="Refund"
+							title="Refund this payment?"
+							what={whatHappens(payment)}
+							action="?/refund"
+							confirmLabel="Refund {amount}"
+						>
+							<input type="hidden" name="payment" value={payment.id} />
+							<TextField label="Why? (for your own notes)" id="why-{payment.id}" name="why" maxlength={500} />
+						</Confirm>
+					</span>
+				{/if}
+			</li>
+		{/each}
+	</ol>
 </section>
