@@ -13,9 +13,11 @@ import { fromPlain } from '../src/core/text/rich-text';
 import { sequence } from '../src/core/access/sequence';
 import { readCaptions } from '../src/core/media/captions';
 import { compose, type Stile } from '../src/server/compose';
+import { renewingTerms } from '../src/core/billing/terms';
 import { accountByEmail } from '../src/server/db/queries/members';
 import { assetOfItem } from '../src/server/db/queries/library';
-import { livingSubscriptions, paymentsOf } from '../src/server/db/queries/sales';
+import { livingAgreements } from '../src/server/db/queries/agreements';
+import { paymentsOf } from '../src/server/db/queries/sales';
 import { NOTIFICATION_PATH } from '../src/server/http/front';
 import { newToken } from '../src/server/people/sessions';
 import { readSettings } from '../src/server/settings';
@@ -35,7 +37,7 @@ import { createPlan } from '../src/server/usecases/plans/save-plan';
 import { advanceClock, setClock } from '../src/server/usecases/running/advance-clock';
 import { saveSite } from '../src/server/usecases/running/save-site';
 import { beginOrder } from '../src/server/usecases/sales/begin-order';
-import { cancelSubscription } from '../src/server/usecases/sales/cancel-subscription';
+import { cancelAgreement } from '../src/server/usecases/sales/cancel-agreement';
 import { settleReturn } from '../src/server/usecases/sales/look-at-order';
 import { receiveNotification } from '../src/server/usecases/sales/receive-notification';
 import { refundPayment } from '../src/server/usecases/sales/refund-payment';
@@ -166,8 +168,9 @@ async function makeOwner(): Promise<{ id: string; permissions: Permissions }> {
 async function makePlans(): Promise<Map<string, string>> {
 	const made = new Map<string, string>();
 	for (const { key, name, lines, minor, unit, rung } of PLANS) {
-		const price = { minor, currency: SITE.currency };
-		const wish = { name, lines, price, unit, isPublic: true, isOnSale: true, ladder: 'Workshop', rung };
+		const terms = renewingTerms({ minor, currency: SITE.currency }, { count: 1, unit });
+		const access = { kind: 'while-paid' as const };
+		const wish = { name, lines, terms, access, isPublic: true, isOnSale: true, ladder: 'Workshop', rung };
 		made.set(key, await createPlan(app, owner, { ...wish, afterLapse: 'stand-still' }));
 	}
 	return made;
@@ -483,9 +486,9 @@ async function payAtTill(payUrl: string, card: string): Promise<void> {
 
 async function cancel(member: DemoMember, why: NonNullable<DemoMember['cancels']>): Promise<void> {
 	const account = await accountByEmail(app.db, member.email);
-	const [living] = account ? await livingSubscriptions(app.db, account.id) : [];
+	const [living] = account ? await livingAgreements(app.db, account.id, app.clock.business()) : [];
 	if (account && living)
-		await cancelSubscription(app, account.id, living.id, { reason: why.reason, words: why.words });
+		await cancelAgreement(app, account.id, living.id, { reason: why.reason, words: why.words });
 }
 
 async function refund(member: DemoMember, why: string): Promise<void> {

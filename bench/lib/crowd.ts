@@ -35,11 +35,15 @@ import {
 	prices,
 	priceVersions,
 	receipts,
-	subscriptions
+	agreements
 } from '../../src/server/db/schema/sales';
 import { transact } from '../../src/server/transact';
 import { seeded } from './report';
+import { renewingTerms } from '../../src/core/billing/terms';
 
+/** Of the n-th plan. */
+const priceOf = (n: number) =>
+	renewingTerms({ minor: 900 + 100 * n, currency: 'EUR' }, { count: 1, unit: 'month' });
 const DAY_MS = 86_400_000;
 const LESSONS_OF_SECTION = 20;
 const SECTIONS_OF_COURSE = 5;
@@ -138,10 +142,7 @@ function shopOf(now: number): Shop {
 					id,
 					priceId: priceIds[n],
 					version: 1,
-					amountMinor: 900 + 100 * n,
-					currency: 'EUR',
-					periodUnit: 'month',
-					periodCount: 1,
+					terms: priceOf(n),
 					createdAt: now
 				}))
 			]
@@ -317,7 +318,7 @@ function peopleOf(
 	const orderIds = many(count);
 	const lineIds = many(count);
 	const grantIds = many(count);
-	const subscriptionIds = many(count);
+	const agreementIds = many(count);
 	const paymentIds = many(count * 2);
 	const entryIds = many(count * 2);
 	const batchIds = many(BATCHES);
@@ -361,7 +362,9 @@ function peopleOf(
 				orderId: orderIds[n],
 				planId: shop.planIds[plan(n)],
 				priceVersionId: shop.versionIds[plan(n)],
-				amountMinor: amount(n)
+				text: 'Workshop',
+				amountMinor: amount(n),
+				totalMinor: amount(n)
 			}))
 		],
 		[
@@ -381,18 +384,21 @@ function peopleOf(
 			each((n) => ({ memberId: memberIds[n], planId: shop.planIds[plan(n)], firstJoinedAt: joined(n) }))
 		],
 		[
-			subscriptions,
+			agreements,
 			each((n) => ({
-				id: subscriptionIds[n],
+				id: agreementIds[n],
 				memberId: memberIds[n],
 				planId: shop.planIds[plan(n)],
 				orderLineId: lineIds[n],
 				priceVersionId: shop.versionIds[plan(n)],
+				agreed: { planId: shop.planIds[plan(n)], terms: priceOf(plan(n)), access: { kind: 'while-paid' } },
+				periodUnit: 'month',
+				periodCount: 1,
 				grantId: grantIds[n],
 				cardRef: `card-${n}`,
 				anchor: joined(n),
 				zone: 'Europe/Vienna',
-				state: n % 5 === 0 ? 'ended' : 'active',
+				state: n % 5 === 0 ? 'ended' : 'running',
 				period: 1,
 				attempt: 0,
 				...(n % 5 === 0 ? { endReason: 'unpaid', endedAt: joined(n) + 30 * DAY_MS } : {})
@@ -404,7 +410,7 @@ function peopleOf(
 				id,
 				memberId: memberIds[n],
 				orderId: orderIds[n],
-				subscriptionId: period === 0 ? null : subscriptionIds[n],
+				agreementId: period === 0 ? null : agreementIds[n],
 				period,
 				attempt: 1,
 				idempotencyKey: `crowd-${n}-${period}`,
@@ -498,14 +504,14 @@ function peopleOf(
 					memberId: memberIds[n],
 					createdAt: now - (n % 6) * DAY_MS
 				})),
-				// The next step of each subscription that goes on.
+				// The next step of each agreement that goes on.
 				...each((n) => ({
 					lane: 'billing',
-					kind: 'subscription-event',
-					payload: { subscriptionId: subscriptionIds[n], event: { kind: 'period-over', period: 1 } },
+					kind: 'agreement-event',
+					payload: { agreementId: agreementIds[n], event: { kind: 'period-over', period: 1 } },
 					runAt: now + 30 * DAY_MS,
 					state: n % 5 === 0 ? 'done' : 'waiting',
-					subjectId: subscriptionIds[n],
+					subjectId: agreementIds[n],
 					memberId: memberIds[n],
 					createdAt: now - (n % 6) * DAY_MS
 				}))

@@ -1,4 +1,5 @@
 /** A Stile of its own with one protected video, one plan and one paying member, made through the use cases. */
+import { renewingTerms } from '../../src/core/billing/terms';
 import { execFileSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
 import { appendFileSync, mkdirSync, writeFileSync } from 'node:fs';
@@ -43,12 +44,11 @@ export async function makeShop(
 			zone: 'Europe/Vienna',
 			currency: 'EUR'
 		});
-		const price = { minor: 900, currency: 'EUR' };
 		const plan = {
 			name: 'Workshop',
 			lines: [],
-			price,
-			unit: 'month' as const,
+			terms: renewingTerms({ minor: 900, currency: 'EUR' }, { count: 1, unit: 'month' }),
+			access: { kind: 'while-paid' as const },
 			isPublic: true,
 			isOnSale: true,
 			afterLapse: 'on' as const,

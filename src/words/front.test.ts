@@ -65,9 +65,9 @@ describe('a message', () => {
 			{ text: '', thing: 'day' },
 			{ text: '.', thing: null }
 		]);
-		expect(frontWords('en').parts('price.month', {}, ['amount'])).toEqual([
+		expect(frontWords('en').parts('price.once', {}, ['amount'])).toEqual([
 			{ text: '', thing: 'amount' },
-			{ text: ' a month', thing: null }
+			{ text: ' once', thing: null }
 		]);
 	});
 

@@ -20,9 +20,10 @@ import { importTable } from '$server/usecases/library/import-table';
 import { changeMany } from '$server/usecases/library/write-many';
 import { takeUse } from '$server/usecases/library/uses';
 import { receiveFile } from '$server/usecases/library/receive-file';
-import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
+import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
-import { paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
+import { agreementsOf } from '$server/db/queries/agreements';
+import { paymentsOf } from '$server/db/queries/sales';
 import { grantsOf } from '$server/db/queries/members';
 import { explained, recording } from './statements';
 import { buy, endGrant, FENCE, giveGrant, holding, makeWorld, scratch, type World } from './world';
@@ -237,8 +238,8 @@ describe('what the database is asked', () => {
 		const [planId = ''] = crowd.planIds;
 		const bought = await buy(world, 'workshop-1', 'rowan.elm@mail.example');
 		await signIn(app, { email: 'rowan.elm@mail.example', password: 'wrong', client: '192.0.2.1' });
-		const [subscription] = await subscriptionsOf(app.db, bought.memberId);
-		await cancelSubscription(app, bought.memberId, subscription?.id ?? '', {
+		const [agreement] = await agreementsOf(app.db, bought.memberId);
+		await cancelAgreement(app, bought.memberId, agreement?.id ?? '', {
 			reason: 'no-time',
 			words: ''
 		} as never);

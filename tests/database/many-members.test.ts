@@ -12,7 +12,7 @@ import {
 	type MemberAsk
 } from '$server/db/queries/member-list';
 import { accountById, grantsOf } from '$server/db/queries/members';
-import { subscriptionsOf } from '$server/db/queries/sales';
+import { agreementsOf } from '$server/db/queries/agreements';
 import { recentEvents } from '$server/db/queries/today';
 import { audit } from '$server/db/schema/running';
 import { accounts } from '$server/db/schema/people';
@@ -194,7 +194,7 @@ describe('many at once', () => {
 		);
 		expect(await run(['Alder', 'Wren'], wish, asked.rehearsal.id)).toEqual({ kind: 'saved', count: 2 });
 		expect([await opens('Alder'), await opens('Wren')]).toEqual(['shut', 'shut']);
-		const [paid] = await subscriptionsOf(world.app.db, ids.Wren ?? '');
+		const [paid] = await agreementsOf(world.app.db, ids.Wren ?? '');
 		expect(paid?.state).toBe('ended');
 		expect((await accountById(world.app.db, ids.Wren ?? ''))?.epoch).toBeGreaterThan(before ?? 0);
 	});

@@ -11,6 +11,7 @@ import { selectItems } from '$server/db/queries/items';
 import { allWays } from '$server/db/queries/library';
 import { keepBase, policyInForce, policySource } from '$server/db/queries/policy';
 import { items } from '$server/db/schema/library';
+import { agreements } from '$server/db/schema/sales';
 
 const FOLDER = 'src/server/db/migrations';
 const A = '01a21006-0000-7000-8000-00000000000';
@@ -63,6 +64,74 @@ function own(statements: string[]): string {
 }
 
 describe('from the schema of the first stages', () => {
+	it('makes terms of prices, and agreements of subscriptions, with what they have paid and what they wait for', async () => {
+		await runMigrations(url, upTo(27));
+		const joined = '2026-01-31 10:00:00.000';
+		const subscription = (n: number, state: string, period: number, attempt: number, beginning: string) =>
+			`('${A}${n}', '${A}1', '${A}2', '${A}${n}', '${A}4', '${A}5', ${beginning}, 'card', '${joined}', 'Europe/Vienna', '${state}', ${period}, ${attempt})`;
+		const begun = `'{"at":1,"state":{"kind":"active","period":0},"paid":[{"period":0,"attempt":1}]}'`;
+		const tried = `'{"at":1,"state":{"kind":"renewing","period":1,"attempt":3},"paid":[]}'`;
+		await db.query(`
+			INSERT INTO accounts (id, email, name, role, created_at) VALUES ('${A}1', 'wren@mail.example', 'Wren', 'member', '${joined}');
+			INSERT INTO plans (id, name, slug, \`lines\`, is_public, is_on_sale, after_lapse, created_at) VALUES ('${A}2', 'Workshop', 'workshop', '[]', 1, 1, 'on', '${joined}');
+			INSERT INTO prices (id, plan_id, is_on_sale) VALUES ('${A}3', '${A}2', 1);
+			INSERT INTO price_versions (id, price_id, version, amount_minor, currency, period_unit, period_count, created_at) VALUES ('${A}4', '${A}3', 1, 1200, 'EUR', 'month', 1, '${joined}');
+			INSERT INTO orders (id, number, member_id, state, total_minor, currency, device_hash, created_at) VALUES ('${A}6', 'S-1', '${A}1', 'paid', 1200, 'EUR', '${'c'.repeat(64)}', '${joined}');
+			INSERT INTO order_lines (id, order_id, plan_id, price_version_id, amount_minor) VALUES ('${A}7', '${A}6', '${A}2', '${A}4', 1200);
+			INSERT INTO subscriptions (id, member_id, plan_id, order_line_id, price_version_id, grant_id, beginning, card_ref, anchor, zone, state, period, attempt) VALUES
+				${subscription(7, 'active', 0, 0, begun)}, ${subscription(8, 'renewing', 1, 3, tried)}, ${subscription(9, 'ending', 2, 0, 'NULL')};
+			INSERT INTO subscription_facts (id, subscription_id, at, heard_at, fact, once_key) VALUES ('${A}a', '${A}7', '${joined}', '${joined}', '{"kind":"cancel","at":5}', NULL);
+			INSERT INTO payments (id, member_id, order_id, subscription_id, period, attempt, idempotency_key, state, amount_minor, currency, created_at) VALUES
+				('${A}b', '${A}1', '${A}6', '${A}7', 1, 1, 'k', 'captured', 1200, 'EUR', '${joined}');
+		`);
+		await runMigrations(url);
+		const price = {
+			...{ currency: 'EUR', firstMinor: 1200, feeMinor: 0 },
+			then: {
+				kind: 'more',
+				times: null,
+				amountMinor: 1200,
+				every: { count: 1, unit: 'month' },
+				firstLasts: null
+			}
+		};
+		expect(await rows('SELECT terms FROM price_versions')).toEqual([{ terms: price }]);
+		expect(await rows('SELECT access FROM plans')).toEqual([{ access: { kind: 'while-paid' } }]);
+		expect(await rows('SELECT kind, text, amount_minor, total_minor FROM order_lines')).toEqual([
+			{ kind: 'plan', text: 'Workshop', amount_minor: 1200, total_minor: 1200 }
+		]);
+		const { db: handle, pool } = connect(url);
+		const kept = await handle.select().from(agreements).orderBy(agreements.id);
+		await pool.end();
+		const agreed = { planId: `${A}2`, terms: price, access: { kind: 'while-paid' } };
+		expect(kept.map((one) => one.agreed)).toEqual([agreed, agreed, agreed]);
+		expect(
+			kept.map(({ state, period, attempt, beginning, paidThrough, nextAt, nextMinor }) => ({
+				...{ state, period, attempt, beginning: beginning?.state ?? null, nextMinor },
+				until: paidThrough && new Date(paidThrough).toISOString().slice(0, 10),
+				next: nextAt && new Date(nextAt).toISOString().slice(0, 10)
+			}))
+		).toEqual([
+			{
+				...{ state: 'running', period: 0, attempt: 0, beginning: { kind: 'running', period: 0 } },
+				...{ nextMinor: 1200, until: '2026-02-28', next: '2026-02-28' }
+			},
+			{
+				...{ state: 'owing', period: 1, attempt: 3, nextMinor: null, until: '2026-02-28', next: null },
+				beginning: { kind: 'owing', period: 1, attempt: 3, hasAccess: true }
+			},
+			{
+				...{ state: 'ending', period: 2, attempt: 0, beginning: null },
+				...{ nextMinor: null, until: '2026-04-30', next: null }
+			}
+		]);
+		expect(await rows('SELECT agreement_id, fact FROM agreement_facts')).toEqual([
+			{ agreement_id: `${A}7`, fact: { kind: 'cancel', at: 5 } }
+		]);
+		expect(await rows('SELECT agreement_id FROM payments')).toEqual([{ agreement_id: `${A}7` }]);
+		await expect(db.query("UPDATE price_versions SET terms = '{}'")).rejects.toThrow('never changed');
+	});
+
 	it('carries what is there over: people, orders, rights and what still waits', async () => {
 		await runMigrations(url, upTo(4));
 		const now = '2026-10-01 12:00:00.000';
@@ -136,10 +205,13 @@ describe('from the schema of the first stages', () => {
 			{ member_id: `${A}3` }
 		]);
 		expect(await rows('SELECT kind, state, subject_id FROM jobs ORDER BY id')).toEqual([
-			{ kind: 'subscription-event', state: 'waiting', subject_id: `${A}b` },
+			{ kind: 'agreement-event', state: 'waiting', subject_id: `${A}b` },
 			{ kind: 'mail', state: 'failed', subject_id: null }
 		]);
 		expect(JSON.stringify(await rows('SELECT payload FROM jobs'))).not.toContain('/enter/');
+		expect(await rows("SELECT payload FROM jobs WHERE kind = 'agreement-event'")).toEqual([
+			{ payload: { agreementId: `${A}b` } }
+		]);
 		// A limit per purchase was always one per grant; a first day that somebody set stays what counts.
 		expect((await rows('SELECT limits FROM crossings ORDER BY id')).map(({ limits }) => limits)).toEqual([
 			{ uses: { count: 3, per: 'grant' }, minutes: 'none', hours: 'site' },

@@ -4,8 +4,8 @@ import { population } from '$server/db/queries/members';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { grantsOf } from '$server/db/queries/members';
-import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
-import { subscriptionsOf } from '$server/db/queries/sales';
+import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
+import { agreementsOf } from '$server/db/queries/agreements';
 import { compose, type Stile } from '$server/compose';
 import { Population } from '$server/rights/population';
 import { shownLibrary, shownPlans } from '$server/rights/shown';
@@ -64,8 +64,8 @@ describe('the population', () => {
 			why: 'by hand'
 		});
 		await expectTruth();
-		const [subscription] = await subscriptionsOf(world.app.db, memberId);
-		await cancelSubscription(world.app, memberId, subscription?.id ?? '', {
+		const [agreement] = await agreementsOf(world.app.db, memberId);
+		await cancelAgreement(world.app, memberId, agreement?.id ?? '', {
 			reason: 'too-expensive',
 			words: ''
 		});

@@ -3,7 +3,8 @@ import { eq } from 'drizzle-orm';
 import { imbalance } from '$core/billing/ledger';
 import type { PaymentState } from '$core/billing/payment';
 import { accountById, grantsOf, tenuresOf } from '$server/db/queries/members';
-import { livingSubscriptions, orderById, paymentsOf, subscriptionsOf } from '$server/db/queries/sales';
+import { agreementsOf, livingAgreements } from '$server/db/queries/agreements';
+import { orderById, paymentsOf } from '$server/db/queries/sales';
 import { grants } from '$server/db/schema/access';
 import { accounts } from '$server/db/schema/people';
 import { jobs } from '$server/db/schema/running';
@@ -13,19 +14,19 @@ import {
 	payments,
 	priceVersions,
 	receipts,
-	subscriptionFacts,
-	subscriptions
+	agreementFacts,
+	agreements
 } from '$server/db/schema/sales';
 import { openDisputes } from '$server/reads/desk/disputes';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { editPlan } from '$server/usecases/plans/save-plan';
-import { cancelSubscription, resumeSubscription } from '$server/usecases/sales/cancel-subscription';
+import { cancelAgreement, resumeAgreement } from '$server/usecases/sales/cancel-agreement';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { receiveNotification } from '$server/usecases/sales/receive-notification';
 import { reconcile } from '$server/usecases/sales/reconcile';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { transact } from '$server/transact';
-import { buy, makeShop, makeWorld, order, passDays, type World } from './world';
+import { buy, makeShop, makeWorld, order, passDays, type World, monthly } from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -151,8 +152,8 @@ describe('buying', () => {
 
 	it('does not sign anybody in to an account that is somebody’s already', async () => {
 		const { memberId } = await buy(world, shop.slug);
-		const [living] = await livingSubscriptions(world.app.db, memberId);
-		await cancelSubscription(world.app, memberId, living!.id, { reason: 'other', words: '' });
+		const [living] = await livingAgreements(world.app.db, memberId, world.app.clock.business());
+		await cancelAgreement(world.app, memberId, living!.id, { reason: 'other', words: '' });
 		await passDays(world, 40);
 		const again = await order(world, shop.slug, {
 			deviceToken: 'stranger',
@@ -175,8 +176,8 @@ describe('renewing, lapsing, cancelling', () => {
 		await editPlan(world.app, null, shop.planId, {
 			name: 'Workshop',
 			lines: [],
-			price: { minor: 9900, currency: 'EUR' },
-			unit: 'month',
+			terms: monthly(9900),
+			access: { kind: 'while-paid' },
 			isPublic: true,
 			isOnSale: true,
 			afterLapse: 'on',
@@ -202,7 +203,7 @@ describe('renewing, lapsing, cancelling', () => {
 		expect(await verdict(memberId)).toBe('open');
 		await passDays(world, 6);
 		expect(await verdict(memberId)).toBe('shut');
-		expect(await subscriptionsOf(world.app.db, memberId)).toMatchObject([
+		expect(await agreementsOf(world.app.db, memberId)).toMatchObject([
 			{ state: 'ended', endReason: 'unpaid' }
 		]);
 		expect(
@@ -213,14 +214,14 @@ describe('renewing, lapsing, cancelling', () => {
 
 	it('stays open to the end of what is paid after cancelling, and not a moment longer', async () => {
 		const { memberId } = await buy(world, shop.slug);
-		const [living] = await livingSubscriptions(world.app.db, memberId);
+		const [living] = await livingAgreements(world.app.db, memberId, world.app.clock.business());
 		expect(
-			await cancelSubscription(world.app, 'somebody-else', living!.id, { reason: 'other', words: '' })
+			await cancelAgreement(world.app, 'somebody-else', living!.id, { reason: 'other', words: '' })
 		).toEqual({
 			ok: false,
 			code: 'unknown'
 		});
-		await cancelSubscription(world.app, memberId, living!.id, { reason: 'no-time', words: 'Until spring' });
+		await cancelAgreement(world.app, memberId, living!.id, { reason: 'no-time', words: 'Until spring' });
 		const decision = await world.app.rights.decide(memberId, shop.itemId);
 		const until = decision.until!;
 		expect(decision.verdict).toBe('open');
@@ -232,9 +233,9 @@ describe('renewing, lapsing, cancelling', () => {
 
 	it('goes on when the cancellation is taken back', async () => {
 		const { memberId } = await buy(world, shop.slug);
-		const [living] = await livingSubscriptions(world.app.db, memberId);
-		await cancelSubscription(world.app, memberId, living!.id, { reason: 'other', words: '' });
-		expect(await resumeSubscription(world.app, memberId, living!.id)).toEqual({ ok: true });
+		const [living] = await livingAgreements(world.app.db, memberId, world.app.clock.business());
+		await cancelAgreement(world.app, memberId, living!.id, { reason: 'other', words: '' });
+		expect(await resumeAgreement(world.app, memberId, living!.id)).toEqual({ ok: true });
 		await passDays(world, 40);
 		expect(await paymentsOf(world.app.db, memberId)).toHaveLength(2);
 		expect(await verdict(memberId)).toBe('open');
@@ -266,7 +267,7 @@ describe('renewing, lapsing, cancelling', () => {
 
 describe('money in flight', () => {
 	const HOUR = 3_600_000;
-	const subscription = async () => (await world.app.db.select().from(subscriptions))[0]!;
+	const agreement = async () => (await world.app.db.select().from(agreements))[0]!;
 	/** A renewal whose charge is under way: the processor has not said yet what became of it. */
 	const renewing = async () => {
 		const bought = await buy(world, shop.slug);
@@ -289,10 +290,10 @@ describe('money in flight', () => {
 
 	it('counts a renewal that was captured before the cancellation, and heard of after it', async () => {
 		const { memberId, renewal, renewalRef } = await renewing();
-		await cancelSubscription(world.app, memberId, (await subscription()).id, { reason: 'other', words: '' });
+		await cancelAgreement(world.app, memberId, (await agreement()).id, { reason: 'other', words: '' });
 		expect(await verdict(memberId)).toBe('shut');
 		await hear(renewalRef, 'captured', HOUR);
-		expect(await subscription()).toMatchObject({ state: 'ending', period: 1 });
+		expect(await agreement()).toMatchObject({ state: 'ending', period: 1 });
 		expect(await verdict(memberId)).toBe('open');
 		expect(await stateOfPayment(renewal.id)).toBe('captured');
 		// The grant that was revoked stays so; what opens again is another one.
@@ -305,12 +306,12 @@ describe('money in flight', () => {
 
 	it('gives a renewal back that was captured after the cancellation, and stays shut', async () => {
 		const { memberId, renewal, renewalRef } = await renewing();
-		await cancelSubscription(world.app, memberId, (await subscription()).id, { reason: 'other', words: '' });
+		await cancelAgreement(world.app, memberId, (await agreement()).id, { reason: 'other', words: '' });
 		await passDays(world, 1);
 		await hear(renewalRef, 'captured');
 		expect(await stateOfPayment(renewal.id)).toBe('refunded');
 		expect(await verdict(memberId)).toBe('shut');
-		expect(await subscription()).toMatchObject({ state: 'ended', endReason: 'cancelled' });
+		expect(await agreement()).toMatchObject({ state: 'ended', endReason: 'cancelled' });
 	});
 
 	it('leaves one of two captures of one period, and ends nothing when the other goes back', async () => {
@@ -318,13 +319,13 @@ describe('money in flight', () => {
 		world.processor.renewalsWork = true;
 		await hear(renewalRef, 'declined');
 		await passDays(world, 2);
-		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		expect(await agreement()).toMatchObject({ state: 'running', period: 1 });
 		// The first try was captured after all.
 		await hear(renewalRef, 'captured');
 		const renewals = (await rowsOf(memberId)).filter(({ period }) => period === 1);
 		expect(renewals.map(({ state }) => state).sort()).toEqual(['captured', 'refunded']);
 		expect(renewals.find(({ id }) => id === renewal.id)?.state).toBe('refunded');
-		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		expect(await agreement()).toMatchObject({ state: 'running', period: 1 });
 		expect(await verdict(memberId)).toBe('open');
 		expect(await isBalanced()).toEqual([]);
 	});
@@ -340,7 +341,7 @@ describe('money in flight', () => {
 		expect(told?.restMinor).toBeLessThan(1000);
 		await hear(ref, 'won');
 		expect(await verdict(memberId)).toBe('open');
-		expect(await subscription()).toMatchObject({ state: 'active', period: 1, endedAt: null });
+		expect(await agreement()).toMatchObject({ state: 'running', period: 1, endedAt: null });
 		expect(await openDisputes(world.app)).toEqual([]);
 		expect(await isBalanced()).toEqual([]);
 		// It renews as if nothing had been.
@@ -353,7 +354,7 @@ describe('money in flight', () => {
 		world.processor.renewalsWork = true;
 		await hear(renewalRef, 'declined', 40 * 24 * HOUR);
 		await passDays(world, 2);
-		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		expect(await agreement()).toMatchObject({ state: 'running', period: 1 });
 		expect(
 			(await rowsOf(memberId))
 				.filter(({ period }) => period === 1)
@@ -364,12 +365,12 @@ describe('money in flight', () => {
 
 	it('finds a charge again whose answer was lost, and forgets one that never was', async () => {
 		const { memberId } = await buy(world, shop.slug);
-		const id = (await subscription()).id;
+		const id = (await agreement()).id;
 		const orderId = (await rowsOf(memberId))[0]!.orderId;
 		const lost = (attempt: number) => ({
 			memberId,
 			orderId,
-			subscriptionId: id,
+			agreementId: id,
 			period: 1,
 			attempt,
 			idempotencyKey: `subscription:${id}:1:${attempt}`,
@@ -390,7 +391,7 @@ describe('money in flight', () => {
 		const after = async () =>
 			(await rowsOf(memberId)).filter(({ period }) => period === 1).map(({ state }) => state);
 		expect((await after()).sort()).toEqual(['captured', 'pending']);
-		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
+		expect(await agreement()).toMatchObject({ state: 'running', period: 1 });
 		// Ten minutes later nobody can be asking any more.
 		world.app.clock = {
 			...world.app.clock,
@@ -401,15 +402,15 @@ describe('money in flight', () => {
 		expect((await after()).sort()).toEqual(['captured', 'expired']);
 	});
 
-	it('knows what paid for a subscription from before facts were kept, be it a later try', async () => {
+	it('knows what paid for an agreement from before facts were kept, be it a later try', async () => {
 		const { memberId, ref, renewalRef } = await renewing();
 		world.processor.renewalsWork = true;
 		await hear(renewalRef, 'declined');
 		const paid = (await rowsOf(memberId)).find(({ period, state }) => period === 1 && state === 'captured');
 		expect(paid?.attempt).toBe(2);
 		const forget = async () => {
-			await world.app.db.delete(subscriptionFacts);
-			await world.app.db.update(subscriptions).set({ beginning: null });
+			await world.app.db.delete(agreementFacts);
+			await world.app.db.update(agreements).set({ beginning: null });
 		};
 		await forget();
 		await hear(ref, 'disputed');
@@ -418,16 +419,16 @@ describe('money in flight', () => {
 		expect(await verdict(memberId)).toBe('open');
 		await forget();
 		await hear(paid?.processorRef ?? '', 'refunded');
-		expect(await subscription()).toMatchObject({ state: 'ended', endReason: 'refunded' });
+		expect(await agreement()).toMatchObject({ state: 'ended', endReason: 'refunded' });
 		expect(await verdict(memberId)).toBe('shut');
 	});
 
-	it('goes on with a subscription from before facts were kept', async () => {
+	it('goes on with an agreement from before facts were kept', async () => {
 		const { memberId } = await buy(world, shop.slug);
-		await world.app.db.update(subscriptions).set({ beginning: null });
+		await world.app.db.update(agreements).set({ beginning: null });
 		await passDays(world, 32);
-		expect(await subscription()).toMatchObject({ state: 'active', period: 1 });
-		expect((await subscription()).beginning).toMatchObject({ state: { kind: 'active', period: 0 } });
+		expect(await agreement()).toMatchObject({ state: 'running', period: 1 });
+		expect((await agreement()).beginning).toMatchObject({ state: { kind: 'running', period: 0 } });
 		expect(await verdict(memberId)).toBe('open');
 	});
 });
@@ -454,7 +455,7 @@ describe('what never changes', () => {
 	afterAll(async () => frozen.end());
 
 	it.each([
-		['price_versions', 'amount_minor = amount_minor + 1'],
+		['price_versions', 'version = version + 1'],
 		['ledger_postings', 'amount_minor = amount_minor + 1'],
 		['receipts', 'amount_minor = amount_minor + 1'],
 		['receipts', "content = json_set(content, '$.seller.name', 'Another')"],

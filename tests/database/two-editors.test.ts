@@ -23,7 +23,7 @@ import { editPlan, planRevision } from '$server/usecases/plans/save-plan';
 import { wayRevision, saveDeterrents, saveWay } from '$server/usecases/running/save-media-settings';
 import { saveSite, siteRevision } from '$server/usecases/running/save-site';
 import { transact } from '$server/transact';
-import { makeShop, makeWorld, PAGE, PLAN, type World } from './world';
+import { makeShop, makeWorld, PAGE, PLAN, type World, monthly } from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -140,18 +140,18 @@ describe('two who save the same', () => {
 
 	it('a plan', async () => {
 		const begun = planRevision((await planById(world.app.db, shop.planId))!);
-		const wish = { ...PLAN, price: { minor: 1300, currency: 'EUR' } };
+		const wish = { ...PLAN, terms: monthly(1300) };
 		expect((await editPlan(world.app, null, shop.planId, wish, null, begun)).kind).toBe('saved');
 		const second = await editPlan(
 			world.app,
 			null,
 			shop.planId,
-			{ ...wish, price: { minor: 900, currency: 'EUR' } },
+			{ ...wish, terms: monthly(900) },
 			null,
 			begun
 		);
 		if (second.kind !== 'changed') throw new Error(second.kind);
-		expect(second.theirs.price.amountMinor).toBe(1300);
+		expect(second.theirs.price.terms).toEqual(monthly(1300));
 	});
 
 	it('one address that is added twice at once', async () => {

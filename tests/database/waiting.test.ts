@@ -6,7 +6,7 @@ import { compose, type Stile } from '$server/compose';
 import { troubledJobs } from '$server/db/queries/today';
 import { paymentsOf } from '$server/db/queries/sales';
 import { audit, jobs, LOOKED } from '$server/db/schema/running';
-import { notifications, orders, payments, subscriptions } from '$server/db/schema/sales';
+import { notifications, orders, payments, agreements } from '$server/db/schema/sales';
 import { round } from '$server/jobs/housekeeping';
 import { MAX_BEGINNINGS } from '$server/jobs/kinds';
 import { releaseLost, takeDue } from '$server/jobs/queue';
@@ -21,7 +21,7 @@ import { settleReturn } from '$server/usecases/sales/look-at-order';
 import { reconcile } from '$server/usecases/sales/reconcile';
 import { receiveNotification } from '$server/usecases/sales/receive-notification';
 import { transact } from '$server/transact';
-import { buy, makeShop, makeWorld, order, passDays, PLAN, type World } from './world';
+import { buy, makeShop, makeWorld, order, passDays, PLAN, type World, monthly } from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -76,12 +76,12 @@ describe('a processor that is away for a day', () => {
 		world.processor.isAway = true;
 		await passDays(world, 32);
 		expect(await verdict(memberId)).toBe('open');
-		expect((await world.app.db.select().from(subscriptions))[0]?.state).toBe('renewing');
+		expect((await world.app.db.select().from(agreements))[0]?.state).toBe('renewing');
 		world.processor.isAway = false;
 		await passDays(world, 1);
 		const paid = (await paymentsOf(world.app.db, memberId)).filter(({ state }) => state === 'captured');
 		expect(paid.map(({ period }) => period).sort()).toEqual([0, 1]);
-		expect((await world.app.db.select().from(subscriptions))[0]?.state).toBe('active');
+		expect((await world.app.db.select().from(agreements))[0]?.state).toBe('running');
 	});
 });
 
@@ -150,17 +150,20 @@ describe('the hourly look', () => {
 		expect(states.map(({ state }) => state)).toEqual(Array.from({ length: 8 }, () => 'paid'));
 	});
 
-	it('moves on a subscription whose next step is in no job any more', async () => {
+	it('moves on an agreement whose next step is in no job any more', async () => {
 		const { memberId } = await buy(world, shop.slug);
 		await world.app.db.delete(jobs);
 		await passDays(world, 32);
-		expect((await world.app.db.select().from(subscriptions))[0]?.state).toBe('active');
+		expect((await world.app.db.select().from(agreements))[0]?.state).toBe('running');
 		expect((await reconcile(world.app)).woken).toBe(1);
 		await world.stile.runner.runDue('billing');
 		expect((await paymentsOf(world.app.db, memberId)).map(({ period }) => period).sort()).toEqual([0, 1]);
 		// The charge itself lost, too.
 		await world.app.db.delete(jobs);
-		await world.app.db.update(subscriptions).set({ state: 'renewing', period: 2, attempt: 1 });
+		await passDays(world, 32);
+		expect((await reconcile(world.app)).woken).toBe(1);
+		await world.app.db.delete(jobs);
+		expect((await world.app.db.select().from(agreements))[0]?.state).toBe('renewing');
 		expect((await reconcile(world.app)).woken).toBe(1);
 		await world.stile.runner.runDue('billing');
 		expect((await paymentsOf(world.app.db, memberId)).map(({ period }) => period).sort()).toEqual([0, 1, 2]);
@@ -189,7 +192,7 @@ describe('the hourly look', () => {
 describe('a pay page', () => {
 	it('ends with the price that it was opened at, and what was typed is kept for the next', async () => {
 		const begun = await begin('device');
-		const wish = { ...PLAN, price: { minor: 1500, currency: 'EUR' } };
+		const wish = { ...PLAN, terms: monthly(1500) };
 		await agreeing((yes) => editPlan(world.app, null, shop.planId, wish, yes));
 		await world.stile.runner.runDue('payments');
 		expect(world.processor.facts.get(refOf(begun))?.state).toBe('expired');

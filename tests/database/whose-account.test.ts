@@ -8,14 +8,14 @@ import { paymentsOfOrder } from '$server/db/queries/sales';
 import { ANYTHING, findAnything } from '$server/db/queries/find';
 import { accounts, joinLinks, sessions } from '$server/db/schema/people';
 import { audit, jobs } from '$server/db/schema/running';
-import { orders, receipts, subscriptions } from '$server/db/schema/sales';
+import { orders, receipts, agreements } from '$server/db/schema/sales';
 import { hashOf } from '$server/people/sessions';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { askForLink, askToJoin, lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { createPlan } from '$server/usecases/plans/save-plan';
-import { cancelSubscription } from '$server/usecases/sales/cancel-subscription';
+import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
 import { forgetStrangersOrders, expireOrders } from '$server/usecases/sales/end-pay-page';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
@@ -31,7 +31,8 @@ import {
 	NEW_DEVICE,
 	order,
 	passDays,
-	type World
+	type World,
+	monthly
 } from './world';
 
 const WREN = 'wren@mail.example';
@@ -47,8 +48,8 @@ beforeEach(async () => {
 	await createPlan(world.app, null, {
 		name: 'Reading room',
 		lines: [],
-		price: { minor: 500, currency: 'EUR' },
-		unit: 'month',
+		terms: monthly(500),
+		access: { kind: 'while-paid' },
 		isPublic: true,
 		isOnSale: true,
 		afterLapse: 'on',
@@ -341,15 +342,15 @@ describe('at rest', () => {
 	it('a deleted member leaves no name, address or words, but the name on receipts', async () => {
 		await buyOn('device', { password: PASSWORD, name: 'Wren Alder' });
 		const { id } = await wren();
-		const [subscription] = await world.app.db.select().from(subscriptions);
+		const [agreement] = await world.app.db.select().from(agreements);
 		const why = { reason: 'other' as const, words: 'I am moving to Ulverholm' };
-		await cancelSubscription(world.app, id, subscription!.id, why);
+		await cancelAgreement(world.app, id, agreement!.id, why);
 		await order(world, other, { deviceToken: 'device', name: 'Wren Alder' });
 		await askForLink(world.app, { email: WREN, next: '/', client: 'c' });
 		await deleteMember(world.app, null, id);
 		const [receipt] = await world.app.db.select().from(receipts);
 		expect(receipt?.content.buyer).toEqual({ name: 'Wren Alder', email: '' });
-		const tables = [accounts, orders, subscriptions, audit, jobs, sessions];
+		const tables = [accounts, orders, agreements, audit, jobs, sessions];
 		const left = JSON.stringify(await Promise.all(tables.map((table) => world.app.db.select().from(table))));
 		for (const word of [WREN, 'Alder', 'Ulverholm']) expect(left).not.toContain(word);
 		expect((await world.app.db.select().from(audit).where(eq(audit.memberId, id))).length).toBeGreaterThan(3);

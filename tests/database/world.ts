@@ -1,4 +1,5 @@
 /** A Stile on a database of its own, with a processor that lives in this process. */
+import { renewingTerms } from '$core/billing/terms';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -184,11 +185,15 @@ export async function makeWorld(patienceMs?: number): Promise<World> {
 	};
 }
 
+/** Euro cents a month. */
+export const monthly = (minor: number) =>
+	renewingTerms({ minor, currency: 'EUR' }, { count: 1, unit: 'month' });
+
 export const PLAN: PlanWish = {
 	name: 'Workshop',
 	lines: [],
-	price: { minor: 1200, currency: 'EUR' },
-	unit: 'month',
+	terms: monthly(1200),
+	access: { kind: 'while-paid' },
 	isPublic: true,
 	isOnSale: true,
 	afterLapse: 'on',
@@ -229,7 +234,7 @@ export const holding = (planId: string): FenceWish['crossings'][number] => ({
 
 /** A published video behind a fence that one plan crosses. */
 export async function makeShop({ app }: World, { minor = 1200 } = {}) {
-	const planId = await createPlan(app, null, { ...PLAN, price: { minor, currency: 'EUR' } });
+	const planId = await createPlan(app, null, { ...PLAN, terms: monthly(minor) });
 	const itemId = await makeVideo(app, '/videos/wheel');
 	const saved = await agreeing((agreedTo) =>
 		saveFence(app, null, {

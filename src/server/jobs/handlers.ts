@@ -5,7 +5,7 @@ import { prepareMedia } from '../usecases/library/prepare-media';
 import { takeIn } from '../usecases/library/take-in';
 import { chargeRenewal, giveBack } from '../usecases/sales/charge';
 import { endPayPage } from '../usecases/sales/end-pay-page';
-import { handleSubscriptionEvent } from '../usecases/sales/move-subscription';
+import { handleAgreementEvent } from '../usecases/sales/move-agreement';
 import { settleNotified } from '../usecases/sales/receive-notification';
 import type { JobKind, JobPayloads } from './kinds';
 
@@ -22,8 +22,8 @@ const HANDLERS: Handlers = {
 	'take-in': (app, payload, { onProgress, signal }) => takeIn(app, payload, onProgress, signal),
 	charge: chargeRenewal,
 	'give-back': (app, { paymentId }) => giveBack(app, paymentId),
-	'subscription-event': async (app, { subscriptionId, event }) => {
-		await handleSubscriptionEvent(app, null, subscriptionId, event);
+	'agreement-event': async (app, { agreementId, event }) => {
+		await handleAgreementEvent(app, null, agreementId, event);
 	},
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
 	notified: (app, { eventId }) => settleNotified(app, eventId),

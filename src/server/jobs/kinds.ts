@@ -1,5 +1,5 @@
 /** Every kind of job: what it carries, which lane it waits in, how long it is tried. Nothing secret lies in a payload. */
-import type { SubscriptionEvent } from '$core/billing/subscription';
+import type { AgreementEvent } from '$core/billing/agreement-facts';
 import type { Patience } from '$core/time/retry';
 import type { Occasion } from '../mail/occasions';
 import type { Lane } from '../db/schema/running';
@@ -15,9 +15,9 @@ export interface TakeIn {
 export interface JobPayloads {
 	prepare: { assetId: string };
 	'take-in': TakeIn;
-	charge: { subscriptionId: string; period: number; attempt: number };
+	charge: { agreementId: string; period: number; attempt: number };
 	'give-back': { paymentId: string };
-	'subscription-event': { subscriptionId: string; event: SubscriptionEvent };
+	'agreement-event': { agreementId: string; event: AgreementEvent };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
 	/** `joins`: where nobody has the address, a way to a free account. */
@@ -42,7 +42,7 @@ export const KINDS: Record<JobKind, Kind> = {
 	'take-in': { lane: 'media', patience: EIGHT_TIMES, name: 'Taking in an object' },
 	charge: { lane: 'billing', patience: FOR_EVER, name: 'Charging a renewal' },
 	'give-back': { lane: 'billing', patience: FOR_EVER, name: 'Giving money back' },
-	'subscription-event': { lane: 'billing', patience: FOR_EVER, name: 'Moving a subscription on' },
+	'agreement-event': { lane: 'billing', patience: FOR_EVER, name: 'Moving a subscription on' },
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
 	// Somebody waits for it: it never stands behind other mails.

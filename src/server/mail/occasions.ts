@@ -1,5 +1,5 @@
 /** What mails are sent for. A job carries the occasion and ids; words, addresses and ways in are made when it is sent. */
-import type { Message } from '$core/billing/course';
+import type { Message } from '$core/billing/agreement-effects';
 
 export type Occasion =
 	| { occasion: 'invitation'; memberId: string; planId: string | null }
@@ -12,7 +12,7 @@ export type Occasion =
 	| { occasion: 'had-already'; orderId: string }
 	| {
 			occasion: 'subscription';
-			subscriptionId: string;
+			agreementId: string;
 			message: Message;
 			/** The period that counts for what is said. */
 			period: number;

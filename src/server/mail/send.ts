@@ -1,16 +1,9 @@
 /** Composes a mail when it is sent, so that ways in are younger than the mail and never lie in the queue. */
-import { paidUntil } from '$core/billing/subscription';
+import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
-import {
-	lineOf,
-	orderById,
-	planById,
-	planNames,
-	priceVersionById,
-	subscriptionById,
-	termsOf
-} from '../db/queries/sales';
+import { agreementById, courseNow } from '../db/queries/agreements';
+import { lineOf, orderById, planById, planNames } from '../db/queries/sales';
 import type { Mail } from '../ports/mail';
 import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
 import { landingPath } from '../usecases/sales/landing';
@@ -74,7 +67,7 @@ async function compose(
 		case 'had-already':
 			return orderWords(app, about);
 		case 'subscription':
-			return subscriptionWords(app, about);
+			return agreementWords(app, about);
 	}
 }
 
@@ -141,19 +134,22 @@ async function orderWords(
 	});
 }
 
-async function subscriptionWords(
+async function agreementWords(
 	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
-	{ subscriptionId, message, period, hasEnded }: Extract<Occasion, { occasion: 'subscription' }>
+	{ agreementId, message, period, hasEnded }: Extract<Occasion, { occasion: 'subscription' }>
 ): Promise<Words | null> {
-	const row = await subscriptionById(app.db, subscriptionId);
+	const row = await agreementById(app.db, agreementId);
 	const account = await addressed(app, row?.memberId ?? null);
 	const plan = row && (await planById(app.db, row.planId));
 	if (!row || !account || !plan) return null;
-	const price = await priceVersionById(app.db, row.priceVersionId);
+	const { phases, zone: own } = await courseNow(app.db, row);
 	const { zone, language } = await app.site();
-	const amount = frontWords(language).money(price.amountMinor, price.currency);
-	const until = paidUntil(termsOf(row, price), period);
+	// What was asked for; of what goes on again, what will be.
+	const asked = message === 'resumed' ? period + 1 : period;
+	const { currency } = phaseOf(phases, asked).terms;
+	const amount = frontWords(language).money(amountAsked(phases, asked) ?? 0, currency);
 	const how = { dateStyle: 'long', timeZone: zone } as const;
+	const until = paidThrough(phases, own, period) ?? app.clock.business();
 	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
 	const key: MailKey = message === 'cancelled' && hasEnded ? 'cancelled-now' : message;
 	const path = await pathAfter(app, key, plan);
@@ -173,7 +169,7 @@ async function pathAfter(
 	key: MailKey,
 	plan: { id: string; slug: string }
 ): Promise<string> {
-	if (key === 'renewed' || key === 'resumed') return landingPath(app, plan.id, null);
+	if (key === 'renewed' || key === 'resumed' || key === 'finished') return landingPath(app, plan.id, null);
 	return key === 'lapsed' ? `/checkout/${plan.slug}` : '/account';
 }
 
@@ -186,6 +182,8 @@ function tableOf(
 	switch (key) {
 		case 'renewed':
 			return [named, { label: parts.paid, value: amount }, { label: parts.openUntil, value: day }];
+		case 'finished':
+			return [named, { label: parts.paid, value: amount }];
 		case 'cancelled':
 			return [named, { label: parts.openUntil, value: day }];
 		case 'resumed':

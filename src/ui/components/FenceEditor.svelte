@@ -6,6 +6,7 @@
 	import TextField from '$ui/fields/TextField.svelte';
 	import SwitchField from '$ui/fields/SwitchField.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
+	import type { Terms } from '$core/billing/terms';
 	import type { Editing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import Sent from '$ui/fields/Sent.svelte';
@@ -42,7 +43,7 @@
 		revision: number;
 		known: Parameters<typeof namesOf>[0];
 		choices: {
-			plans: { id: string; name: string; amountMinor: number; currency: string; unit: 'month' | 'year' }[];
+			plans: { id: string; name: string; terms: Terms }[];
 			/** On members. */
 			labels: { id: string; name: string }[];
 			categories: { id: string; name: string }[];

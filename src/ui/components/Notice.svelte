@@ -1,4 +1,6 @@
 <script lang="ts">
+	import type { Terms } from '$core/billing/terms';
+	import { priceText } from '$words/price';
 	import type { Verdict } from '$core/access/decision';
 	import type { Standing } from '$core/access/model';
 	import type { ChipName, RichText } from '$core/text/rich-text';
@@ -29,7 +31,7 @@
 		/** The name of whoever is signed in. */
 		member: string | null;
 		plans: {
-			plan: { name: string; amountMinor: number; currency: string; unit: 'month' | 'year' };
+			plan: { name: string; terms: Terms };
 			action: { href: string };
 			opensAt: number | null;
 		}[];
@@ -55,9 +57,7 @@
 	{:else}{#each plans as { plan, action, opensAt }, n (plan.name)}{n > 0 ? ', ' : ''}<a href={action.href}
 				>{plan.name}</a
 			>
-			({words().say(`price.${plan.unit}`, {
-				amount: words().money(plan.amountMinor, plan.currency)
-			})}{#if opensAt !== null}, {words().say('closed.opens', {
+			({priceText(words(), plan.terms)}{#if opensAt !== null}, {words().say('closed.opens', {
 					when: words().day(opensAt, zone)
 				})}{/if}){:else}{words().say(noPlan)}{/each}{/if}
 {/snippet}

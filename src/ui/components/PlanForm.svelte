@@ -3,25 +3,26 @@
 	import { page } from '$app/state';
 	import type { ComponentProps } from 'svelte';
 	import type { AfterLapse } from '$core/access/model';
-	import { plainAmount } from '$core/billing/money';
+	import type { PlanAccess } from '$core/billing/plan-access';
+	import type { Terms } from '$core/billing/terms';
+	import AccessInput from './AccessInput.svelte';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
 	import { Editing, standing } from '$ui/parts/editing.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
-	import MoneyField from '$ui/fields/MoneyField.svelte';
 	import NumberField from '$ui/fields/NumberField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 	import ErrorSummary from './ErrorSummary.svelte';
+	import PriceInput from './PriceInput.svelte';
 	import Rehearsal from './Rehearsal.svelte';
 	import Saved from './Saved.svelte';
 
 	interface Plan {
 		name: string;
 		lines: string[];
-		amountMinor: number;
-		currency: string;
-		unit: 'month' | 'year';
+		terms: Terms;
+		access: PlanAccess;
 		isPublic: boolean;
 		isOnSale: boolean;
 		afterLapse: AfterLapse;
@@ -67,9 +68,6 @@
 		() => ({
 			name: sent.name ?? plan?.name ?? '',
 			lines: sent.lines ?? plan?.lines.join('\n') ?? '',
-			amount: sent.amount ?? (plan ? plainAmount({ minor: plan.amountMinor, currency: plan.currency }) : ''),
-			currency: sent.currency ?? plan?.currency ?? currency,
-			unit: sent.unit ?? plan?.unit ?? 'month',
 			afterLapse: sent.afterLapse ?? plan?.afterLapse ?? 'on',
 			ladder: sent.ladder ?? ladders.find(({ id }) => id === plan?.ladderId)?.name ?? '',
 			rung: sent.rung ?? String(plan?.rung ?? 1),
@@ -111,27 +109,8 @@
 			from={String(typed.lines)}
 			errors={said}
 		/>
-		<div class="grid gap-4 sm:grid-cols-2">
-			<MoneyField
-				label="Price"
-				name="amount"
-				currencyName="currency"
-				{currencies}
-				amount={String(typed.amount)}
-				currency={String(typed.currency)}
-				errors={said}
-			/>
-			<SelectField
-				name="unit"
-				label="Paid"
-				options={[
-					{ value: 'month', label: 'every month' },
-					{ value: 'year', label: 'every year' }
-				]}
-				from={String(typed.unit)}
-				errors={said}
-			/>
-		</div>
+		<PriceInput terms={plan?.terms ?? null} {sent} {currency} {currencies} errors={said} />
+		<AccessInput access={plan?.access ?? null} {sent} {zone} errors={said} />
 		<CheckField name="isPublic" label="Listed on the plan page and in notices" from={typed.isPublic} />
 		<CheckField name="isOnSale" label="On sale" from={typed.isOnSale} />
 		<div class="grid gap-4 sm:grid-cols-[1fr_6rem]">

@@ -1,6 +1,8 @@
 <script lang="ts">
+	import type { Terms } from '$core/billing/terms';
 	import type { FrontKey } from '$words/en/front';
 	import Moment from './Moment.svelte';
+	import Price from './Price.svelte';
 	import Words from './Words.svelte';
 	import { useWords } from '$ui/words';
 
@@ -15,9 +17,7 @@
 			name: string;
 			slug: string;
 			lines: string[];
-			amountMinor: number;
-			currency: string;
-			unit: 'month' | 'year';
+			terms: Terms;
 		};
 		action: { kind: FrontKey; href: string };
 		/** When it would open what is looked at, if not at once. */
@@ -28,15 +28,12 @@
 	const words = useWords();
 </script>
 
-{#snippet amount()}<span class="price text-xl font-semibold"
-		>{words().money(plan.amountMinor, plan.currency)}</span
-	>{/snippet}
 {#snippet when()}<Moment at={opensAt ?? 0} {zone} />{/snippet}
 
 <article class="sheet flex flex-col gap-3 p-5 pt-6">
 	<h3 class="text-lg font-semibold"><a class="text-ink" href="/plans/{plan.slug}">{plan.name}</a></h3>
 	<p>
-		<Words of="price.{plan.unit}" things={{ amount }} />
+		<Price terms={plan.terms} class="text-xl font-semibold" />
 	</p>
 	{#if opensAt !== null}
 		<p><Words of="plan.opens-this" things={{ when }} /></p>

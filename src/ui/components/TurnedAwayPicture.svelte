@@ -1,5 +1,6 @@
 <script lang="ts">
 	/** What a stranger would find, as a picture beside the words that make it. */
+	import type { Terms } from '$core/billing/terms';
 	import type { AnswerDraft } from '$ui/fence-draft';
 	import Notice from './Notice.svelte';
 
@@ -13,7 +14,7 @@
 		answer: AnswerDraft;
 		/** Of something that is caught. */
 		title: string | null;
-		plans: { id: string; name: string; amountMinor: number; currency: string; unit: 'month' | 'year' }[];
+		plans: { id: string; name: string; terms: Terms }[];
 		otherWays: { code: boolean; account: boolean };
 		zone: string;
 	} = $props();

@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { isCollection, type ResourceKind } from '$core/access/model';
 	import type { Verdict } from '$core/access/decision';
+	import type { Terms } from '$core/billing/terms';
+	import { priceText } from '$words/price';
 	import StateMark from './StateMark.svelte';
 	import { useWords } from '$ui/words';
 
@@ -13,7 +15,7 @@
 			kind: ResourceKind;
 			verdict: Verdict;
 			opensAt: number | null;
-			opensWith: { name: string; amountMinor: number; currency: string; unit: 'month' | 'year' } | null;
+			opensWith: { name: string; terms: Terms } | null;
 			others: number;
 			inside: { open: number; all: number } | null;
 		};
@@ -25,12 +27,7 @@
 	const { inside, opensWith } = $derived(entry);
 	const counts = $derived(isCollection(entry.kind) && inside !== null && inside.all > 0 ? inside : null);
 	const isAllOpen = $derived(counts ? counts.open === counts.all : entry.verdict === 'open');
-	const price = $derived(
-		opensWith &&
-			words().say(`price.${opensWith.unit}`, {
-				amount: words().money(opensWith.amountMinor, opensWith.currency)
-			})
-	);
+	const price = $derived(opensWith && priceText(words(), opensWith.terms));
 	/** Shut is said by what opens it, and so is that nothing within is open. */
 	const isShut = $derived(counts ? counts.open === 0 : entry.verdict === 'shut');
 	const opens = $derived(counts && !isShut ? 'state.rest-opens-with' : 'state.opens-with');

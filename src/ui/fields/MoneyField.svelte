@@ -8,8 +8,8 @@
 		name,
 		currencyName,
 		errors = {},
-		amount,
-		currency,
+		amount = $bindable(),
+		currency = $bindable(),
 		currencies
 	}: {
 		label: string;
@@ -17,7 +17,7 @@
 		/** Under which the currency is sent. */
 		currencyName: string;
 		errors?: Record<string, string[]>;
-		/** What it begins with, as it is typed. */
+		/** As it is typed. */
 		amount: string;
 		currency: string;
 		/** More than one: there is a choice. */
@@ -33,13 +33,13 @@
 		class="price text-right"
 		inputmode="decimal"
 		autocomplete="off"
-		from={amount}
+		bind:value={amount}
 	/>
 	<SelectField
 		label="Currency"
 		name={currencyName}
 		{errors}
 		options={currencies.map((code) => ({ value: code, label: code }))}
-		from={currency}
+		bind:value={currency}
 	/>
 </div>

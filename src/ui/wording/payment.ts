@@ -11,8 +11,12 @@ export const PAYMENT_WORDS: Record<PaymentState, string> = {
 };
 
 export const SUBSCRIPTION_WORDS = {
-	active: 'Renews',
-	renewing: 'Card declined, trying again',
+	first: 'In its first stretch',
+	running: 'Goes on',
+	renewing: 'Being charged',
+	owing: 'Card declined, trying again',
+	resting: 'Rests',
+	finished: 'All paid',
 	ending: 'Cancelled, runs out',
 	ended: 'Ended'
 } as const;

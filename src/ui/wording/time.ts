@@ -33,8 +33,6 @@ export function formatBytes(bytes: number): string {
 	return `${step === 0 || value >= 100 ? Math.round(value) : value.toFixed(1)} ${units[step]}`;
 }
 
-export const PERIOD_WORDS = { month: 'a month', year: 'a year' } as const;
-
 /** A wait, in the largest unit that it is whole in: `after 2 weeks`, `after 10 days`, `after 5 hours`. */
 export function afterWords(ms: number): string {
 	const hours = Math.max(1, Math.round(ms / HOUR_MS));

@@ -29,8 +29,21 @@ export const FRONT: Record<FrontKey, string> = {
 	'state.rest-opens-with-from': 'Der Rest öffnet mit {plan}, ab {price}',
 	'state.for-members': 'Für Mitglieder',
 
-	'price.month': '{amount} im Monat',
-	'price.year': '{amount} im Jahr',
+	'price.once': 'einmalig {amount}',
+	'price.each': '{amount} {every}',
+	'price.first': 'zuerst {first}, dann {then}',
+	'price.stretch': '{first} für {length}, dann {then}',
+	'price.free-stretch': 'kostenlos für {length}, dann {then}',
+	'price.payments': '{count, plural, one {1 Zahlung} other {# Zahlungen}} zu {amount}, je eine {every}',
+	'price.fee': '{price}, dazu einmalig {fee} zu Beginn',
+	'price.every-day': '{count, plural, one {am Tag} other {alle # Tage}}',
+	'price.every-week': '{count, plural, one {in der Woche} other {alle # Wochen}}',
+	'price.every-month': '{count, plural, one {im Monat} other {alle # Monate}}',
+	'price.every-year': '{count, plural, one {im Jahr} other {alle # Jahre}}',
+	'price.length-day': '{count, plural, one {einen Tag} other {# Tage}}',
+	'price.length-week': '{count, plural, one {eine Woche} other {# Wochen}}',
+	'price.length-month': '{count, plural, one {einen Monat} other {# Monate}}',
+	'price.length-year': '{count, plural, one {ein Jahr} other {# Jahre}}',
 
 	'item.where': 'Wo das steht',
 	'item.counted': 'Das Öffnen wird gezählt.',
@@ -220,10 +233,17 @@ export const FRONT: Record<FrontKey, string> = {
 	'checkout.going': 'Es geht zur Bezahlseite',
 	'checkout.pay': 'Weiter zum Bezahlen, {amount}',
 	'checkout.what': 'Was Sie kaufen',
-	'checkout.terms-month':
-		'Verlängert sich jeden Monat, bis Sie kündigen; was bezahlt ist, bleibt offen. Auf Ihrer Kartenabrechnung: {statement}.',
-	'checkout.terms-year':
-		'Verlängert sich jedes Jahr, bis Sie kündigen; was bezahlt ist, bleibt offen. Auf Ihrer Kartenabrechnung: {statement}.',
+	'checkout.terms-until-ended':
+		'Läuft weiter, bis Sie kündigen; was bezahlt ist, bleibt offen. Auf Ihrer Kartenabrechnung: {statement}.',
+	'checkout.terms-times':
+		'Endet von selbst mit der letzten Zahlung. Auf Ihrer Kartenabrechnung: {statement}.',
+	'checkout.terms-once': 'Es wird nichts weiter abgebucht. Auf Ihrer Kartenabrechnung: {statement}.',
+	'checkout.today': '{amount} heute',
+	'checkout.next': 'Dann {amount} am {day}',
+	'checkout.open-for-good': 'Offen für immer, sobald alles bezahlt ist.',
+	'checkout.open-while-paid': 'Offen, solange bezahlt wird.',
+	'checkout.open-for': 'Ab heute offen für {length}.',
+	'checkout.open-until': 'Offen bis {day}.',
 	'checkout.unknown-plan': 'Diesen Plan gibt es nicht mehr.',
 	'checkout.not-on-sale': 'Dieser Plan ist zurzeit nicht zu kaufen.',
 	'checkout.has-plan': 'Sie haben diesen Plan schon: Er steht in Ihrem Konto.',
@@ -258,6 +278,13 @@ export const FRONT: Record<FrontKey, string> = {
 	'account.sign-out': 'Abmelden',
 	'account.plans': 'Ihre Pläne',
 	'account.renews': 'Verlängert sich am {day}.',
+	'account.first': 'Die erste Zeit endet am {day}; dann verlängert es sich.',
+	'account.instalments': 'Die nächste Zahlung ist am {day} fällig.',
+	'account.rests': 'Ruht ab {day}. Solange wird nichts abgebucht.',
+	'account.paid': 'Alles ist bezahlt. Es bleibt offen.',
+	'account.paid-until': 'Alles ist bezahlt. Offen bis {day}.',
+	'account.owes-shut':
+		'Die Karte wurde abgelehnt. Deshalb ist es geschlossen, bis die Zahlung eingeht; wir versuchen es in den nächsten Tagen noch einmal.',
 	'account.retrying':
 		'Bezahlt bis {day}. Die Karte wurde abgelehnt; wir versuchen es in den nächsten Tagen noch einmal.',
 	'account.ending': 'Gekündigt. Bleibt offen bis {day}, so weit ist bezahlt. Es wird nichts mehr abgebucht.',
@@ -290,6 +317,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'receipt.seller': 'Verkäufer',
 	'receipt.buyer': 'Käufer',
 	'receipt.statement': 'Kartenabrechnung',
+	'receipt.fee': '{plan}, einmalig zu Beginn',
 	'receipt.paid': 'Bezahlt',
 	'receipt.given-back': 'Zurückgezahlt',
 

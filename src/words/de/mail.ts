@@ -54,6 +54,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: 'Wir haben {amount} abgebucht. {plan} bleibt offen bis {day}. Der Beleg steht in Ihrem Konto.',
 		button: '{plan} öffnen'
 	},
+	finished: {
+		subject: 'Für {plan} ist alles bezahlt',
+		text: 'Wir haben die letzte Zahlung von {amount} abgebucht. Für {plan} ist nichts mehr offen. Der Beleg steht in Ihrem Konto.',
+		button: '{plan} öffnen'
+	},
 	'payment-declined': {
 		subject: 'Die Zahlung für {plan} wurde abgelehnt',
 		text: 'Ihre Karte wurde für {amount} abgelehnt. Wir versuchen es in den nächsten Tagen noch einmal; bis dahin bleibt {plan} offen.',

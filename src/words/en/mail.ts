@@ -61,6 +61,11 @@ export const MAIL = {
 		text: 'We charged {amount}. {plan} stays open until {day}. The receipt is in your account.',
 		button: 'Open {plan}'
 	},
+	finished: {
+		subject: 'Everything is paid for {plan}',
+		text: 'We charged the last payment of {amount}. Nothing more is due for {plan}. The receipt is in your account.',
+		button: 'Open {plan}'
+	},
 	'payment-declined': {
 		subject: 'The payment for {plan} was declined',
 		text: 'Your card was declined for {amount}. We will try again in the next days; until then {plan} stays open.',
@@ -103,6 +108,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
 	'had-already': ['site', 'plan', 'amount', 'number', 'statement'],
 	renewed: ['site', 'plan', 'amount', 'day'],
+	finished: ['site', 'plan', 'amount', 'day'],
 	'payment-declined': ['site', 'plan', 'amount', 'day'],
 	lapsed: ['site', 'plan', 'amount', 'day'],
 	cancelled: ['site', 'plan', 'amount', 'day'],
@@ -122,6 +128,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	order: 'After buying',
 	'had-already': 'Bought what was held already',
 	renewed: 'Renewed',
+	finished: 'The last instalment is paid',
 	'payment-declined': 'Card declined',
 	lapsed: 'Ended, because the card was declined',
 	cancelled: 'Cancelled, open to the end of what is paid',

@@ -1,6 +1,6 @@
 import { redirect } from '@sveltejs/kit';
 import { accountView } from '$server/reads/front/account-view';
-import { resumeSubscription } from '$server/usecases/sales/cancel-subscription';
+import { resumeAgreement } from '$server/usecases/sales/cancel-agreement';
 import { readForm } from '$server/http/parse';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -13,7 +13,7 @@ export const actions: Actions = {
 	resume: async ({ locals: { app, viewer }, request }) => {
 		if (!viewer) redirect(303, '/sign-in?next=/account');
 		const id = String((await readForm(request)).get('subscription') ?? '');
-		const resumed = await resumeSubscription(app, viewer.id, id);
+		const resumed = await resumeAgreement(app, viewer.id, id);
 		// Ended or gone on meanwhile: the page says how it stands.
 		if (!resumed.ok) app.log.info({ code: resumed.code }, 'a cancellation was not taken back');
 		redirect(303, '/account');

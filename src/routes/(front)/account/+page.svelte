@@ -1,5 +1,6 @@
 <script lang="ts">
 	import Moment from '$ui/components/Moment.svelte';
+	import Price from '$ui/components/Price.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import type { FrontKey } from '$words/en/front';
@@ -12,20 +13,37 @@
 	const zone = $derived(data.site.zone);
 
 	/** What there is to say of a plan's state, with the day that it speaks of. */
-	function sentenceOf({ state, endedAt, endReason }: (typeof data.plans)[number]): FrontKey | null {
-		switch (state) {
-			case 'active':
-				return 'account.renews';
+	function sentenceOf(plan: (typeof data.plans)[number]): FrontKey | null {
+		switch (plan.state) {
+			case 'first':
+				return 'account.first';
+			case 'running':
+				return plan.isInstalments ? 'account.instalments' : 'account.renews';
 			case 'renewing':
-				return 'account.retrying';
+			case 'owing':
+				return plan.isOpen ? 'account.retrying' : 'account.owes-shut';
 			case 'ending':
 				return 'account.ending';
+			case 'resting':
+				return 'account.rests';
+			case 'finished':
+				return plan.openUntil === null ? 'account.paid' : 'account.paid-until';
 			case 'ended':
-				if (endedAt === null) return null;
-				return endReason === null || endReason === 'cancelled'
+				if (plan.endedAt === null) return null;
+				return plan.endReason === null || plan.endReason === 'cancelled'
 					? 'account.ended'
-					: `account.ended-${endReason}`;
+					: `account.ended-${plan.endReason}`;
 		}
+	}
+
+	/** The day that the sentence speaks of. */
+	function dayOf(plan: (typeof data.plans)[number]): number {
+		if (plan.state === 'ended') return plan.endedAt ?? 0;
+		return (plan.state === 'finished' ? plan.openUntil : plan.paidThrough) ?? 0;
+	}
+
+	function canCancel({ state, isInstalments }: (typeof data.plans)[number]): boolean {
+		return !isInstalments && state !== 'finished' && state !== 'ended';
 	}
 </script>
 
@@ -45,18 +63,15 @@
 <section class="grid gap-4" aria-labelledby="plans">
 	<h2 id="plans">{words().say('account.plans')}</h2>
 	{#each data.plans as plan (plan.id)}
-		{#snippet day()}<Moment
-				at={plan.state === 'ended' ? (plan.endedAt ?? 0) : plan.paidUntil}
-				{zone}
-			/>{/snippet}
+		{#snippet day()}<Moment at={dayOf(plan)} {zone} />{/snippet}
 		<article class="sheet grid gap-3 p-5 pt-6 sm:grid-cols-[1fr_auto]">
 			<div>
 				<h3 class="flex flex-wrap items-center gap-x-3 font-semibold">
 					{plan.name}
-					<StateMark verdict={plan.state === 'ended' ? 'shut' : 'open'} />
+					<StateMark verdict={plan.isOpen ? 'open' : 'shut'} />
 				</h3>
 				<p class="text-quiet">
-					{words().say(`price.${plan.unit}`, { amount: words().money(plan.amountMinor, plan.currency) })}
+					<Price terms={plan.terms} class="" />
 				</p>
 				<p>
 					{#if sentenceOf(plan)}
@@ -82,7 +97,7 @@
 							<input type="hidden" name="subscription" value={plan.id} />
 							<button class="button-quiet">{words().say('account.keep', { plan: plan.name })}</button>
 						</form>
-					{:else}
+					{:else if canCancel(plan)}
 						<a class="button-quiet" href="/account/cancel/{plan.id}">{words().say('account.cancel')}</a>
 					{/if}
 				{/if}

@@ -1,6 +1,7 @@
 /** Members, found by what they hold and held, when they came and when something of theirs ended. */
 import { and, asc, eq, inArray, isNull, like, or, sql, type SQL } from 'drizzle-orm';
 import type { Handle } from '../connect';
+import { RENEWING } from './members';
 import { accounts } from '../schema/people';
 import { plans } from '../schema/sales';
 import { containing } from './library';
@@ -106,7 +107,7 @@ function shown(db: Handle, now: number) {
 			labels: names(true),
 			/** Whether one of their plans is paid for by and by, and goes on. */
 			renews:
-				sql<number>`exists(select 1 from grants g join subscriptions s on s.grant_id = g.id and s.state in ('active', 'renewing') where g.member_id = ${ID} and ${runs(now)})`.mapWith(
+				sql<number>`exists(select 1 from grants g join agreements s on s.grant_id = g.id and s.state in ${RENEWING} where g.member_id = ${ID} and ${runs(now)})`.mapWith(
 					Boolean
 				),
 			/** When the last of their plans ended, or will; `null`: none does, or there is none. */
@@ -141,7 +142,7 @@ function held({ state, planId, ended }: MemberAsk, now: number): SQL | undefined
 		case 'holds':
 			return holds;
 		case 'runs-out':
-			return sql`${holds} and not ${granted(planId, false, sql`${runs(now)} and (g.until_at is null or exists(select 1 from subscriptions s where s.grant_id = g.id and s.state in ('active', 'renewing')))`)}`;
+			return sql`${holds} and not ${granted(planId, false, sql`${runs(now)} and (g.until_at is null or exists(select 1 from agreements s where s.grant_id = g.id and s.state in ${RENEWING}))`)}`;
 		case 'lapsed':
 			return sql`${granted(planId, false, sql`g.from_at <= ${at(now)}`)} and not ${holds}`;
 		case 'never':

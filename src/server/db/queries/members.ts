@@ -1,10 +1,11 @@
 import type { MySqlColumn } from 'drizzle-orm/mysql-core';
 import { and, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import type { AgreementState } from '$core/billing/agreement-facts';
 import type { Grant, Member, Naming, Redemption } from '$core/access/model';
 import type { Handle } from '../connect';
 import { grants, namings, redemptions, tenures } from '../schema/access';
 import { accounts, sessions } from '../schema/people';
-import { priceVersions, subscriptions } from '../schema/sales';
+import { agreements } from '../schema/sales';
 
 export type Account = typeof accounts.$inferSelect;
 
@@ -60,7 +61,11 @@ export async function hasOwner(db: Handle): Promise<boolean> {
 	return row !== undefined;
 }
 
-/** Grants with what is known of their going on: whether their subscription renews, and its period. */
+/** A payment follows, as far as is known. */
+export const RENEWING = ['first', 'running', 'renewing', 'owing'] as const satisfies AgreementState['kind'][];
+const RENEWS: ReadonlySet<AgreementState['kind']> = new Set(RENEWING);
+
+/** Grants with what is known of their going on: whether their agreement renews, and its period. */
 function grantRows(db: Handle) {
 	return db
 		.select({
@@ -71,13 +76,12 @@ function grantRows(db: Handle) {
 			until: grants.until,
 			revokedAt: grants.revokedAt,
 			source: grants.source,
-			state: subscriptions.state,
-			unit: priceVersions.periodUnit,
-			count: priceVersions.periodCount
+			state: agreements.state,
+			unit: agreements.periodUnit,
+			count: agreements.periodCount
 		})
 		.from(grants)
-		.leftJoin(subscriptions, eq(subscriptions.grantId, grants.id))
-		.leftJoin(priceVersions, eq(priceVersions.id, subscriptions.priceVersionId));
+		.leftJoin(agreements, eq(agreements.grantId, grants.id));
 }
 
 type GrantRow = Awaited<ReturnType<typeof grantRows>>[number];
@@ -90,7 +94,7 @@ function toGrant({ id, planId, from, until, revokedAt, source, state, unit, coun
 		until,
 		revokedAt,
 		source,
-		renews: (state === 'active' || state === 'renewing') && revokedAt === null,
+		renews: state !== null && RENEWS.has(state) && revokedAt === null,
 		period: unit && count ? { unit, count } : null
 	};
 }

@@ -1,5 +1,5 @@
-import { and, desc, eq, inArray, ne, notInArray, sql } from 'drizzle-orm';
-import type { SubscriptionState, SubscriptionTerms } from '$core/billing/subscription';
+import { and, desc, eq, inArray, notInArray, sql } from 'drizzle-orm';
+import { regularMinor } from '$core/billing/terms';
 import type { Handle, Tx } from '../connect';
 import {
 	numberSeries,
@@ -9,15 +9,13 @@ import {
 	plans,
 	prices,
 	priceVersions,
-	receipts,
-	subscriptions
+	receipts
 } from '../schema/sales';
 
 export type Plan = typeof plans.$inferSelect;
 export type PriceVersion = typeof priceVersions.$inferSelect;
 export type Order = typeof orders.$inferSelect;
 export type Payment = typeof payments.$inferSelect;
-export type SubscriptionRow = typeof subscriptions.$inferSelect;
 export type OfferedPlan = Plan & { price: PriceVersion };
 
 /** Plans with the version of their price that is on sale now, cheapest first. */
@@ -33,8 +31,10 @@ export async function plansWithPrices(db: Handle): Promise<OfferedPlan[]> {
 				sql`(select max(newer.version) from price_versions newer where newer.price_id = ${prices.id})`
 			)
 		)
-		.orderBy(priceVersions.amountMinor, plans.id);
-	return rows.map(({ plan, price }) => ({ ...plan, price }));
+		.orderBy(plans.id);
+	return rows
+		.map(({ plan, price }) => ({ ...plan, price }))
+		.sort((a, b) => regularMinor(a.price.terms) - regularMinor(b.price.terms));
 }
 
 export async function planBySlug(db: Handle, slug: string): Promise<OfferedPlan | null> {
@@ -63,10 +63,18 @@ export async function lockOrder(tx: Tx, id: string): Promise<Order> {
 	return row;
 }
 
+/** The line of the plan that an order is for. */
 export async function lineOf(db: Handle, orderId: string) {
-	const [row] = await db.select().from(orderLines).where(eq(orderLines.orderId, orderId));
+	const [row] = await db
+		.select()
+		.from(orderLines)
+		.where(and(eq(orderLines.orderId, orderId), eq(orderLines.kind, 'plan')));
 	if (!row) throw new Error(`Order ${orderId} has no line`);
 	return row;
+}
+
+export async function linesOfOrder(db: Handle, orderId: string) {
+	return db.select().from(orderLines).where(eq(orderLines.orderId, orderId)).orderBy(orderLines.id);
 }
 
 export async function lineById(db: Handle, id: string) {
@@ -90,52 +98,6 @@ export async function paymentsOfOrder(db: Handle, orderId: string): Promise<Paym
 		.from(payments)
 		.where(eq(payments.orderId, orderId))
 		.orderBy(desc(payments.createdAt), desc(payments.id));
-}
-
-export async function subscriptionById(db: Handle, id: string): Promise<SubscriptionRow | null> {
-	const [row] = await db.select().from(subscriptions).where(eq(subscriptions.id, id));
-	return row ?? null;
-}
-
-export async function subscriptionOfOrder(db: Handle, orderId: string): Promise<SubscriptionRow | null> {
-	const [row] = await db
-		.select({ subscription: subscriptions })
-		.from(subscriptions)
-		.innerJoin(orderLines, eq(orderLines.id, subscriptions.orderLineId))
-		.where(eq(orderLines.orderId, orderId));
-	return row?.subscription ?? null;
-}
-
-/** Subscriptions that have not ended. */
-export async function livingSubscriptions(db: Handle, memberId: string): Promise<SubscriptionRow[]> {
-	return db
-		.select()
-		.from(subscriptions)
-		.where(and(eq(subscriptions.memberId, memberId), ne(subscriptions.state, 'ended')));
-}
-
-export async function subscriptionsOf(db: Handle, memberId: string): Promise<SubscriptionRow[]> {
-	return db
-		.select()
-		.from(subscriptions)
-		.where(eq(subscriptions.memberId, memberId))
-		.orderBy(desc(subscriptions.anchor));
-}
-
-export function termsOf(row: SubscriptionRow, price: PriceVersion): SubscriptionTerms {
-	return { anchor: row.anchor, unit: price.periodUnit, count: price.periodCount, zone: row.zone };
-}
-
-export function stateOf({ state, period, attempt, endReason }: SubscriptionRow): SubscriptionState {
-	switch (state) {
-		case 'active':
-		case 'ending':
-			return { kind: state, period };
-		case 'renewing':
-			return { kind: 'renewing', period, attempt };
-		case 'ended':
-			return { kind: 'ended', period, why: endReason ?? 'cancelled' };
-	}
 }
 
 export async function paymentsOf(db: Handle, memberId: string) {

@@ -139,7 +139,7 @@ export const tellings = mysqlTable(
 		/** Where it was found, so that it is told once: a row of the audit, a job, the end of what somebody held. */
 		source: exactText('source', 160).notNull().unique(),
 		action: varchar('action', { length: 40 }).notNull(),
-		/** A subscription that was declined and ended by it. */
+		/** An agreement that was declined and ended by it. */
 		hasEnded: boolean('has_ended').notNull(),
 		/** Of a job that failed. */
 		jobKind: varchar('job_kind', { length: 30 }),

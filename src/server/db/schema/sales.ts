@@ -2,8 +2,13 @@ import { bigint, boolean, char, index, int, mysqlTable, unique, varchar } from '
 import type { AfterLapse } from '../../../core/access/model';
 import type { LedgerAccount, LedgerKind } from '../../../core/billing/ledger';
 import type { PaymentState } from '../../../core/billing/payment';
-import type { Beginning } from '../../../core/billing/course';
-import type { EndReason, SubscriptionFact, SubscriptionState } from '../../../core/billing/subscription';
+import type { Beginning } from '../../../core/billing/agreement';
+import type { EndReason, AgreementFact, AgreementState } from '../../../core/billing/agreement-facts';
+import type { Agreed } from '../../../core/billing/phases';
+import type { PlanAccess } from '../../../core/billing/plan-access';
+import type { Terms } from '../../../core/billing/terms';
+import type { LineKind } from '../../../core/billing/order';
+import type { CalendarUnit } from '../../../core/time/calendar';
 import { accounts } from './people';
 import { exactText, id, instant, json, uuid } from './types';
 
@@ -22,6 +27,8 @@ export const plans = mysqlTable('plans', {
 	lines: json<string[]>()('lines').notNull(),
 	isPublic: boolean('is_public').notNull(),
 	isOnSale: boolean('is_on_sale').notNull(),
+	/** How long it gives access, once it is bought. */
+	access: json<PlanAccess>()('access').notNull().default({ kind: 'while-paid' }),
 	/** What a tenure does after a lapse. */
 	afterLapse: varchar('after_lapse', { length: 12 }).$type<AfterLapse>().notNull(),
 	ladderId: uuid('ladder_id'),
@@ -50,10 +57,8 @@ export const priceVersions = mysqlTable(
 			.notNull()
 			.references(() => prices.id),
 		version: int('version').notNull(),
-		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
-		currency: char('currency', { length: 3 }).notNull(),
-		periodUnit: varchar('period_unit', { length: 6 }).$type<'month' | 'year'>().notNull(),
-		periodCount: int('period_count').notNull(),
+		/** What it asks for, and when. */
+		terms: json<Terms>()('terms').notNull(),
 		createdAt: instant('created_at').notNull()
 	},
 	(t) => [unique('price_versions_once').on(t.priceId, t.version)]
@@ -103,18 +108,28 @@ export const orderLines = mysqlTable(
 		orderId: uuid('order_id')
 			.notNull()
 			.references(() => orders.id),
+		kind: varchar('kind', { length: 8 }).$type<LineKind>().notNull().default('plan'),
+		/** What it says, as it was bought. */
+		text: varchar('text', { length: 200 }).notNull(),
 		planId: uuid('plan_id').notNull(),
 		/** The version it was bought at. */
 		priceVersionId: uuid('price_version_id')
 			.notNull()
 			.references(() => priceVersions.id),
-		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull()
+		/** Before discounts, in minor units. */
+		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+		discountMinor: bigint('discount_minor', { mode: 'number' }).notNull().default(0),
+		/** Part of the total, or on top of it, as the line was sold. */
+		taxMinor: bigint('tax_minor', { mode: 'number' }).notNull().default(0),
+		/** What is paid for it. */
+		totalMinor: bigint('total_minor', { mode: 'number' }).notNull()
 	},
 	(t) => [index('order_lines_order').on(t.orderId)]
 );
 
-export const subscriptions = mysqlTable(
-	'subscriptions',
+/** What stands behind everything that is bought: paid once, by instalments, or until it is ended. */
+export const agreements = mysqlTable(
+	'agreements',
 	{
 		id: id(),
 		memberId: uuid('member_id')
@@ -123,16 +138,27 @@ export const subscriptions = mysqlTable(
 		planId: uuid('plan_id').notNull(),
 		orderLineId: uuid('order_line_id').notNull().unique(),
 		priceVersionId: uuid('price_version_id').notNull(),
+		/** As agreed at joining, whatever becomes of the price and the plan. */
+		agreed: json<Agreed>()('agreed').notNull(),
+		/** Length of the periods that are paid now; `null` where nothing is paid by the period. */
+		periodUnit: varchar('period_unit', { length: 6 }).$type<CalendarUnit>(),
+		periodCount: int('period_count'),
 		grantId: uuid('grant_id').notNull(),
 		/** Where its facts begin; `null` for rows from before facts were kept: they begin with what the row says. */
 		beginning: json<Beginning>()('beginning'),
-		/** The processor's reference to the vaulted card. */
-		cardRef: varchar('card_ref', { length: 80 }).notNull(),
+		/** The processor's reference to the vaulted card; `null` where nothing more is charged. */
+		cardRef: varchar('card_ref', { length: 80 }),
 		anchor: instant('anchor').notNull(),
 		zone: varchar('zone', { length: 60 }).notNull(),
-		state: varchar('state', { length: 10 }).$type<SubscriptionState['kind']>().notNull(),
+		state: varchar('state', { length: 10 }).$type<AgreementState['kind']>().notNull(),
 		period: int('period').notNull(),
+		/** The try that is under way or comes next; 0: none. */
 		attempt: int('attempt').notNull(),
+		/** The end of what is paid; `null`: of what was paid once. */
+		paidThrough: instant('paid_through'),
+		/** What is asked for next, and when; `null`: nothing. */
+		nextAt: instant('next_at'),
+		nextMinor: bigint('next_minor', { mode: 'number' }),
 		endReason: varchar('end_reason', { length: 10 }).$type<EndReason>(),
 		endedAt: instant('ended_at'),
 		cancelledAt: instant('cancelled_at'),
@@ -140,27 +166,27 @@ export const subscriptions = mysqlTable(
 		cancelWords: varchar('cancel_words', { length: 1000 })
 	},
 	(t) => [
-		index('subscriptions_member').on(t.memberId),
-		index('subscriptions_plan').on(t.planId),
-		index('subscriptions_grant').on(t.grantId)
+		index('agreements_member').on(t.memberId),
+		index('agreements_plan').on(t.planId),
+		index('agreements_grant').on(t.grantId)
 	]
 );
 
-/** What is known of a subscription, each with the moment at which it happened: what has become of it is worked out of them. */
-export const subscriptionFacts = mysqlTable(
-	'subscription_facts',
+/** What is known of an agreement, each with the moment at which it happened: what has become of it is worked out of them. */
+export const agreementFacts = mysqlTable(
+	'agreement_facts',
 	{
 		id: id(),
-		subscriptionId: uuid('subscription_id')
+		agreementId: uuid('agreement_id')
 			.notNull()
-			.references(() => subscriptions.id),
+			.references(() => agreements.id),
 		at: instant('at').notNull(),
 		heardAt: instant('heard_at').notNull(),
-		fact: json<SubscriptionFact>()('fact').notNull(),
+		fact: json<AgreementFact>()('fact').notNull(),
 		/** What the processor tells happens once. */
 		onceKey: varchar('once_key', { length: 40 })
 	},
-	(t) => [unique('subscription_facts_once').on(t.subscriptionId, t.onceKey)]
+	(t) => [unique('agreement_facts_once').on(t.agreementId, t.onceKey)]
 );
 
 export const payments = mysqlTable(
@@ -173,7 +199,7 @@ export const payments = mysqlTable(
 			.notNull()
 			.references(() => orders.id),
 		/** For a renewal; the first payment of an order has none. */
-		subscriptionId: uuid('subscription_id'),
+		agreementId: uuid('agreement_id'),
 		period: int('period').notNull(),
 		attempt: int('attempt').notNull(),
 		/** What makes the processor do it once. */
@@ -205,7 +231,7 @@ export const numberSeries = mysqlTable('number_series', {
 export interface ReceiptContent {
 	seller: { name: string; statementName: string };
 	buyer: { name: string; email: string };
-	lines: { text: string; amountMinor: number }[];
+	lines: { text: string; kind?: LineKind; amountMinor: number }[];
 }
 
 /** What was handed to the buyer, as it was then. */

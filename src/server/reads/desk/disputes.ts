@@ -1,8 +1,9 @@
 /** Payments that buyers' banks have taken back, and what the access that ended with them was worth still. */
 import { and, desc, eq, gte } from 'drizzle-orm';
-import { worthOfRest } from '$core/billing/subscription';
+import { paidThrough, periodStart } from '$core/billing/phases';
+import { restOf } from '$core/billing/proration';
 import type { Using } from '../../app';
-import { priceVersionById, subscriptionOfOrder, termsOf } from '../../db/queries/sales';
+import { agreementOfOrder, courseNow, type AgreementRow } from '../../db/queries/agreements';
 import { accounts } from '../../db/schema/people';
 import { payments, plans } from '../../db/schema/sales';
 
@@ -36,20 +37,26 @@ export async function openDisputes(app: Using<'clock' | 'db'>) {
 
 /** The plan, and what the rest of the period that was paid last is worth: that period may be another than the disputed. */
 async function presentPeriod(app: Using<'clock' | 'db'>, payment: typeof payments.$inferSelect) {
-	const row = await subscriptionOfOrder(app.db, payment.orderId);
+	const row = await agreementOfOrder(app.db, payment.orderId);
 	if (!row) return { plan: null, restMinor: 0 };
 	const [plan] = await app.db.select({ name: plans.name }).from(plans).where(eq(plans.id, row.planId));
-	const price = await priceVersionById(app.db, row.priceVersionId);
 	const [last] = await app.db
-		.select({ period: payments.period })
+		.select({ period: payments.period, amountMinor: payments.amountMinor })
 		.from(payments)
 		.where(and(eq(payments.orderId, payment.orderId), eq(payments.state, 'captured')))
 		.orderBy(desc(payments.period))
 		.limit(1);
-	return {
-		plan: plan?.name ?? null,
-		restMinor: last
-			? worthOfRest(termsOf(row, price), last.period, price.amountMinor, app.clock.business())
-			: 0
-	};
+	return { plan: plan?.name ?? null, restMinor: last ? await worthNow(app, row, last) : 0 };
+}
+
+async function worthNow(
+	app: Using<'clock' | 'db'>,
+	row: AgreementRow,
+	{ period, amountMinor }: { period: number; amountMinor: number }
+): Promise<number> {
+	const { phases, zone } = await courseNow(app.db, row);
+	const [from, through] = [periodStart(phases, zone, period), paidThrough(phases, zone, period)];
+	// What was paid once has no rest.
+	if (from === null || through === null) return 0;
+	return restOf(amountMinor, from, through, app.clock.business()).worthMinor;
 }

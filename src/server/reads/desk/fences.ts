@@ -58,13 +58,7 @@ export async function fenceList(app: Using<'clock' | 'db' | 'rights'>, url: URL)
 export async function fenceChoices(app: Using<'db' | 'rights'>) {
 	const named = (rows: readonly { id: string; name: string }[]) => rows.map(({ id, name }) => ({ id, name }));
 	return {
-		plans: (await shownPlans(app)).map(({ id, name, price: { amountMinor, currency, periodUnit } }) => ({
-			id,
-			name,
-			amountMinor,
-			currency,
-			unit: periodUnit
-		})),
+		plans: (await shownPlans(app)).map(({ id, name, price: { terms } }) => ({ id, name, terms })),
 		categories: named(await shownCategories(app)),
 		tags: named(await shownTags(app)),
 		labels: await labelNames(app),

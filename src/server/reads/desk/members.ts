@@ -16,7 +16,8 @@ import {
 	type MemberAsk
 } from '../../db/queries/member-list';
 import { accountByEmail, accountById, accountNames, tenuresOf } from '../../db/queries/members';
-import { paymentsOf, subscriptionsOf } from '../../db/queries/sales';
+import { agreementsOf } from '../../db/queries/agreements';
+import { paymentsOf } from '../../db/queries/sales';
 import { linksThatGoRound } from '../../db/queries/uses';
 import { fileUses } from '../../rights/file-uses';
 import { asOf } from './as-of';
@@ -96,7 +97,7 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 		grants: standing.viewer.grants,
 		labelIds: [...(await labelIds(app))],
 		tenures: await tenuresOf(app.db, account.id),
-		subscriptions: (await subscriptionsOf(app.db, account.id)).map(
+		agreements: (await agreementsOf(app.db, account.id)).map(
 			({ id, planId, state, endedAt, cancelWhy, cancelWords }) => ({
 				id,
 				planId,

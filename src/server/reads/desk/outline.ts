@@ -8,7 +8,7 @@ import { progressOf, type LibraryItem } from '../../db/queries/library';
 import { shownRows } from '../../rights/shown';
 
 /** What a page brings; the others come after it. */
-export const FIRST_ROWS = 30;
+export const FIRST_ROWS = 10;
 
 /** Beyond so many one looks for things in the Library. */
 const MOST_ROWS = 1000;

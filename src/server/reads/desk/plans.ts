@@ -24,9 +24,7 @@ export async function planList(app: Using<'db' | 'rights'>) {
 			name,
 			isPublic,
 			isOnSale,
-			amountMinor: price.amountMinor,
-			currency: price.currency,
-			unit: price.periodUnit,
+			terms: price.terms,
 			opens: openedByPlan(policy, id).length,
 			drafts: openedByPlan(policy, id, 'drafts').length
 		}))

@@ -3,7 +3,8 @@ import { openedByPlan } from '$core/access/policy';
 import type { Using } from '../../app';
 import { PAGE_SIZE, paymentList, type ListAsk } from '../../db/queries/lists';
 import { accountById } from '../../db/queries/members';
-import { lineOf, orderById, paymentsOfOrder, planById, subscriptionOfOrder } from '../../db/queries/sales';
+import { agreementOfOrder } from '../../db/queries/agreements';
+import { lineOf, orderById, paymentsOfOrder, planById } from '../../db/queries/sales';
 
 export async function salesPage(app: Using<'db'>, ask: ListAsk) {
 	return { ...(await paymentList(app.db, ask)), pageSize: PAGE_SIZE };
@@ -16,13 +17,13 @@ export async function orderPage(app: Using<'db' | 'rights'>, id: string) {
 	const line = await lineOf(app.db, order.id);
 	const plan = await planById(app.db, line.planId);
 	const account = await accountById(app.db, order.memberId);
-	const subscription = await subscriptionOfOrder(app.db, order.id);
+	const agreement = await agreementOfOrder(app.db, order.id);
 	const payments = await paymentsOfOrder(app.db, order.id);
 	return {
 		order: { number: order.number, state: order.state, createdAt: order.createdAt },
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
 		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
-		subscription: subscription && { state: subscription.state, period: subscription.period },
+		agreement: agreement && { state: agreement.state, period: agreement.period },
 		opens: openedByPlan(await app.rights.policy(), line.planId).length,
 		payments: payments.map(({ id, state, period, attempt, amountMinor, currency, createdAt }) => ({
 			id,

@@ -1,39 +1,34 @@
-import { paidUntil } from '$core/billing/subscription';
+import { phaseOf } from '$core/billing/phases';
 import { shownOfPlan } from './lists';
 import type { Look, Looking } from '../../rights/look';
 import { itemsByIds } from '../../db/queries/items';
-import {
-	paymentsOf,
-	planById,
-	priceVersionById,
-	subscriptionsOf,
-	stateOf,
-	termsOf
-} from '../../db/queries/sales';
+import { agreementsOf, courseNow } from '../../db/queries/agreements';
+import { paymentsOf, planById } from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
 export async function accountView(app: Looking, look: Look, memberId: string) {
 	const plans = [];
-	for (const row of await subscriptionsOf(app.db, memberId)) {
+	for (const row of await agreementsOf(app.db, memberId)) {
 		const plan = await planById(app.db, row.planId);
-		const price = await priceVersionById(app.db, row.priceVersionId);
-		const terms = termsOf(row, price);
-		const state = stateOf(row);
 		if (!plan) continue;
+		const { phases, open } = await courseNow(app.db, row);
+		const { terms } = phaseOf(phases, row.period);
 		const items = await itemsByIds(app.db, await shownOfPlan(app, look, plan.id));
 		plans.push({
 			id: row.id,
 			name: plan.name,
 			slug: plan.slug,
 			isOnSale: plan.isOnSale,
-			state: state.kind,
+			state: row.state,
+			isInstalments: terms.then.kind === 'more' && terms.then.times !== null,
 			endReason: row.endReason,
 			endedAt: row.endedAt,
-			/** The end of what is paid: a period that is being renewed is not. */
-			paidUntil: paidUntil(terms, state.kind === 'renewing' ? state.period - 1 : state.period),
-			amountMinor: price.amountMinor,
-			currency: price.currency,
-			unit: price.periodUnit,
+			/** The end of what is paid; `null`: it has none. */
+			paidThrough: row.paidThrough,
+			/** Until when it is open, though nothing more is asked for; `null`: for good, or shut. */
+			openUntil: open?.until ?? null,
+			isOpen: open !== null,
+			terms,
 			items: items.map(({ id, title, address }) => ({ id, title, address }))
 		});
 	}

@@ -1,4 +1,5 @@
 /** Plans as the front offers them, and what opens what stands in its lists. */
+import type { Terms } from '$core/billing/terms';
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
 import { isCollection } from '$core/access/model';
@@ -17,9 +18,7 @@ export interface Offer {
 		name: string;
 		slug: string;
 		lines: string[];
-		amountMinor: number;
-		currency: string;
-		unit: 'month' | 'year';
+		terms: Terms;
 	};
 	/** Said for the reader: who owns it opens it, whose access ran out buys again. */
 	action: { kind: 'plan.open' | 'plan.buy' | 'plan.buy-again'; href: string };
@@ -69,7 +68,7 @@ export interface WayIn {
 	/** Of a collection: how many of the things in it, at whatever depth, are open. */
 	inside: { open: number; all: number } | null;
 	/** The cheapest plan that opens it, or the first closed thing in it. */
-	opensWith: { name: string; amountMinor: number; currency: string; unit: 'month' | 'year' } | null;
+	opensWith: { name: string; terms: Terms } | null;
 	/** How many other plans do. */
 	others: number;
 }
@@ -155,8 +154,7 @@ async function decidedWithin(
 /** @param plans cheapest first */
 function cheapestOf([cheapest, ...others]: readonly OfferedPlan[]): Opening {
 	if (!cheapest) return NO_OPENING;
-	const { amountMinor, currency, periodUnit: unit } = cheapest.price;
-	return { opensWith: { name: cheapest.name, amountMinor, currency, unit }, others: others.length };
+	return { opensWith: { name: cheapest.name, terms: cheapest.price.terms }, others: others.length };
 }
 
 /** Plans as they are offered to one viewer; `next` is where they want to land. */
@@ -165,7 +163,6 @@ export function offersFor(look: Look, plans: readonly OfferedPlan[], next: strin
 	const grants = viewer.kind === 'member' ? viewer.grants : [];
 	return plans.map((plan) => {
 		const { id, name, slug, lines } = plan;
-		const { amountMinor, currency, periodUnit: unit } = plan.price;
 		const own = grants.filter((grant) => grant.planId === id && grant.from <= now);
 		const isHeld = own.some((grant) => (endOfGrant(grant) ?? Infinity) > now);
 		const buy = `/checkout/${slug}${next === null ? '' : `?next=${encodeURIComponent(next)}`}`;
@@ -175,6 +172,6 @@ export function offersFor(look: Look, plans: readonly OfferedPlan[], next: strin
 					href: openedByPlan(policy, id).find((one) => one.state === 'published')?.address ?? '/account'
 				}
 			: { kind: own.length > 0 ? ('plan.buy-again' as const) : ('plan.buy' as const), href: buy };
-		return { plan: { id, name, slug, lines, amountMinor, currency, unit }, action, opensAt: null };
+		return { plan: { id, name, slug, lines, terms: plan.price.terms }, action, opensAt: null };
 	});
 }

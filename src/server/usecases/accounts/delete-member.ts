@@ -1,14 +1,14 @@
 import { and, eq, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import { DONE, notDone, type Done } from '../../done';
 import { accountById, lockAccount } from '../../db/queries/members';
-import { livingSubscriptions } from '../../db/queries/sales';
+import { livingAgreements } from '../../db/queries/agreements';
 import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { accounts, joinLinks, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs } from '../../db/schema/running';
-import { orders, receipts, subscriptions } from '../../db/schema/sales';
+import { orders, receipts, agreements } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
-import { commandSubscription } from '../sales/move-subscription';
+import { commandAgreement } from '../sales/move-agreement';
 import { need, type Staff } from '../../people/need';
 
 /**
@@ -22,8 +22,8 @@ export async function deleteMember(app: Transacting, actor: Staff, memberId: str
 		await lockAccount(work.tx, memberId);
 		const account = await accountById(work.tx, memberId);
 		if (account?.role !== 'member') return notDone('unknown');
-		for (const { id } of await livingSubscriptions(work.tx, memberId)) {
-			await commandSubscription(work, id, { kind: 'stop' });
+		for (const { id } of await livingAgreements(work.tx, memberId, work.now)) {
+			await commandAgreement(work, id, { kind: 'stop' });
 		}
 		await work.tx
 			.update(grants)
@@ -56,9 +56,9 @@ async function erase({ tx }: Work, memberId: string, email: string): Promise<voi
 		.set({ email: null, typedName: null, typedPasswordHash: null, next: null })
 		.where(or(eq(orders.memberId, memberId), eq(orders.email, email)));
 	await tx
-		.update(subscriptions)
+		.update(agreements)
 		.set({ cancelWords: null })
-		.where(and(eq(subscriptions.memberId, memberId), isNotNull(subscriptions.cancelWords)));
+		.where(and(eq(agreements.memberId, memberId), isNotNull(agreements.cancelWords)));
 	await tx
 		.update(receipts)
 		.set({ content: sql`json_set(${receipts.content}, '$.buyer.email', '')` })

@@ -13,12 +13,12 @@ import type { Rehearsal } from '$core/access/rehearse';
 import { keepFirstDays, population } from '../../db/queries/members';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
-import { plans, subscriptions } from '../../db/schema/sales';
+import { plans, agreements } from '../../db/schema/sales';
 import { inPieces } from '../../in-pieces';
 import { need, type Staff } from '../../people/need';
 import { digestOf, transact, type Work } from '../../transact';
 import { consentOf, keepRehearsal, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
-import { commandSubscription } from '../sales/move-subscription';
+import { commandAgreement } from '../sales/move-agreement';
 import { endUnproved, isClaimedAlone, unprovedOf } from './proving';
 
 /** A label is given and ended like a plan, and for good. */
@@ -33,13 +33,13 @@ export type ManyDone =
 
 /** What else it would do to some of them. */
 export interface Besides {
-	/** Their subscription would end, and with it what is charged. */
+	/** Their agreement would end, and with it what is charged. */
 	paying: number;
 	/** Whoever paid on their address would be signed out: nobody has shown yet that the mailbox is theirs. */
 	unproved: number;
 }
 
-/** Members at once; of these, subscriptions that are stopped one by one. */
+/** Members at once; of these, agreements that are stopped one by one. */
 export const MOST_MEMBERS = 10_000;
 export const MOST_PAYING = 500;
 const AT_ONCE = 500;
@@ -199,15 +199,15 @@ async function end(
 	);
 	const ended = await tx.select().from(grants).where(running);
 	const paying = await tx
-		.select({ id: subscriptions.id })
-		.from(subscriptions)
+		.select({ id: agreements.id })
+		.from(agreements)
 		.where(
 			inArray(
-				subscriptions.grantId,
+				agreements.grantId,
 				ended.map(({ id }) => id)
 			)
 		);
-	for (const { id } of paying) await commandSubscription(work, id, { kind: 'stop' });
+	for (const { id } of paying) await commandAgreement(work, id, { kind: 'stop' });
 	await tx.update(grants).set({ revokedAt: now }).where(running);
 	await tx
 		.update(accounts)

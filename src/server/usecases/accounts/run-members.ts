@@ -9,9 +9,9 @@ import { accountByEmail, accountById, keepFirstDay, lockAccount } from '../../db
 import { planNames } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
-import { subscriptions } from '../../db/schema/sales';
+import { agreements } from '../../db/schema/sales';
 import { digestOf, transact, type Transacting } from '../../transact';
-import { commandSubscription } from '../sales/move-subscription';
+import { commandAgreement } from '../sales/move-agreement';
 import { isStill, rehearsedFor } from './rehearsed-member';
 import { endUnproved } from './proving';
 import { normaliseEmail } from './sign-in';
@@ -130,7 +130,7 @@ export type EndRehearsed =
 	| { ok: true }
 	/** `unknown`: it is ended already, or was never there. */
 	| { ok: false; code: 'unknown' }
-	/** What it would do: the yes names the digest. @param pays a subscription, which ends with it */
+	/** What it would do: the yes names the digest. @param pays an agreement, which ends with it */
 	| { ok: false; code: 'rehearsed'; digest: string; effects: MemberEffect[]; pays: boolean };
 
 /** Ends a grant now, once somebody has said yes to what that shuts; at once where that is nothing. */
@@ -148,7 +148,7 @@ export async function endRehearsed(
 	const grant = rehearsal?.before.grants.find(({ id }) => id === grantId);
 	if (!rehearsal || !grant || !goesOn(grant, now)) return { ok: false, code: 'unknown' };
 	const { effects, before } = rehearsal;
-	// That a subscription ends with it is part of what is agreed to.
+	// That an agreement ends with it is part of what is agreed to.
 	const digest = digestOf({ happens: rehearsal.digest, pays: grant.renews });
 	if ((effects.length > 0 || grant.renews) && agreedTo !== digest)
 		return { ok: false, code: 'rehearsed', digest, effects, pays: grant.renews };
@@ -157,7 +157,7 @@ export async function endRehearsed(
 	return done.ok ? done : { ok: false, code: 'unknown' };
 }
 
-/** What a subscription pays for ends with it, so that nothing more is charged. */
+/** What an agreement pays for ends with it, so that nothing more is charged. */
 function ending(
 	app: Transacting,
 	actor: Staff,
@@ -169,8 +169,8 @@ function ending(
 		if (!(await isStill(work, before))) return 'moved';
 		const [grant] = await work.tx.select().from(grants).where(eq(grants.id, grantId));
 		if (!grant || grant.revokedAt !== null) return notDone('ended');
-		const [paying] = await work.tx.select().from(subscriptions).where(eq(subscriptions.grantId, grantId));
-		if (paying) await commandSubscription(work, paying.id, { kind: 'stop' });
+		const [paying] = await work.tx.select().from(agreements).where(eq(agreements.grantId, grantId));
+		if (paying) await commandAgreement(work, paying.id, { kind: 'stop' });
 		await work.tx
 			.update(grants)
 			.set({ revokedAt: work.now })

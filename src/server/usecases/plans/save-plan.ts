@@ -1,8 +1,10 @@
+import { isDeepStrictEqual } from 'node:util';
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
 import type { AfterLapse, PolicySource } from '$core/access/model';
-import type { Money } from '$core/billing/money';
+import type { PlanAccess } from '$core/billing/plan-access';
+import type { Terms } from '$core/billing/terms';
 import { planById, planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import type { Handle } from '../../db/connect';
@@ -15,8 +17,9 @@ import { need, type Staff } from '../../people/need';
 export interface PlanWish {
 	name: string;
 	lines: string[];
-	price: Money;
-	unit: 'month' | 'year';
+	/** What it asks for, and when. */
+	terms: Terms;
+	access: PlanAccess;
 	isPublic: boolean;
 	isOnSale: boolean;
 	afterLapse: AfterLapse;
@@ -37,6 +40,7 @@ export async function createPlan(app: Transacting, actor: Staff, wish: PlanWish)
 			lines: wish.lines,
 			isPublic: wish.isPublic,
 			isOnSale: wish.isOnSale,
+			access: wish.access,
 			afterLapse: wish.afterLapse,
 			ladderId: await ladderNamed(work, wish.ladder, uuidv7()),
 			rung: wish.rung,
@@ -62,8 +66,9 @@ export function planRevision(plan: OfferedPlan): string {
 }
 
 /** What of a plan two editors could change. */
-function editablePlan({ name, lines, isPublic, isOnSale, afterLapse, ladderId, rung, price }: OfferedPlan) {
-	return { name, lines, isPublic, isOnSale, afterLapse, ladderId, rung, price: price.id };
+function editablePlan({ price, ...plan }: OfferedPlan) {
+	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung } = plan;
+	return { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, price: price.id };
 }
 
 /** A changed price is a new version: who bought at the old one keeps it. */
@@ -107,16 +112,18 @@ export async function editPlan(
 				lines: wish.lines,
 				isPublic: wish.isPublic,
 				isOnSale: wish.isOnSale,
+				access: wish.access,
 				afterLapse: wish.afterLapse,
 				ladderId: await ladderNamed(work, wish.ladder, consent.mint.id('ladder')),
 				rung: wish.rung
 			})
 			.where(eq(plans.id, planId));
-		const { priceId, version, amountMinor, currency, periodUnit } = (now ?? before).price;
-		const isSame =
-			amountMinor === wish.price.minor && currency === wish.price.currency && periodUnit === wish.unit;
-		if (!isSame) await addVersion(work, priceId, version + 1, wish);
-		// Nobody pays an older price, or for what is not sold any more, on a page that was opened before.
+		const { access, price } = now ?? before;
+		const { priceId, version } = price;
+		const isSamePrice = isDeepStrictEqual(price.terms, wish.terms);
+		const isSame = isSamePrice && isDeepStrictEqual(access, wish.access);
+		if (!isSamePrice) await addVersion(work, priceId, version + 1, wish);
+		// Nobody pays an older price, for another length, or for what is not sold any more, on a page that was opened before.
 		if (!isSame || !wish.isOnSale) await endOpenOrders(work, planId);
 		await work.note({ action: 'edited-plan', subject: { kind: 'plan', id: planId }, before, after: wish });
 		work.policyChanged('plan edited', { plans: [planId] });
@@ -154,10 +161,7 @@ async function addVersion(
 	await tx.insert(priceVersions).values({
 		priceId,
 		version,
-		amountMinor: wish.price.minor,
-		currency: wish.price.currency,
-		periodUnit: wish.unit,
-		periodCount: 1,
+		terms: wish.terms,
 		createdAt: now
 	});
 }

@@ -1,11 +1,12 @@
 /** From the checkout form to the processor's page. Nothing is granted here. */
 import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { linesOf, orderTotal } from '$core/billing/order';
 import type { Using } from '../../app';
 import { lockAccount } from '../../db/queries/members';
+import { livingAgreements } from '../../db/queries/agreements';
 import {
 	lineOf,
-	livingSubscriptions,
 	nextNumber,
 	orderById,
 	paymentsOfOrder,
@@ -67,8 +68,8 @@ async function placeOrder(
 	const { memberId } = wish;
 	if (memberId !== null) {
 		await lockAccount(work.tx, memberId);
-		const living = await livingSubscriptions(work.tx, memberId);
-		if (living.some((subscription) => subscription.planId === plan.id)) return null;
+		const living = await livingAgreements(work.tx, memberId, work.now);
+		if (living.some((agreement) => agreement.planId === plan.id)) return null;
 	}
 	const deviceHash = hashOf(wish.deviceToken);
 	const email = memberId === null ? normaliseEmail(wish.email) : null;
@@ -84,22 +85,29 @@ async function placeOrder(
 	// Begun elsewhere or at an older price. If it is paid all the same, settling decides what becomes of it.
 	if (open) await endOrder(work, open, 'replaced');
 	const orderId = uuidv7();
+	const lines = linesOf(plan.price.terms);
 	await work.tx.insert(orders).values({
 		id: orderId,
 		number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`,
 		memberId,
 		email,
 		state: 'open',
-		totalMinor: plan.price.amountMinor,
-		currency: plan.price.currency,
+		totalMinor: orderTotal(lines),
+		currency: plan.price.terms.currency,
 		openKey,
 		deviceHash,
 		...typed,
 		createdAt: work.now
 	});
-	await work.tx
-		.insert(orderLines)
-		.values({ orderId, planId: plan.id, priceVersionId: plan.price.id, amountMinor: plan.price.amountMinor });
+	await work.tx.insert(orderLines).values(
+		lines.map((line) => ({
+			...line,
+			orderId,
+			text: plan.name,
+			planId: plan.id,
+			priceVersionId: plan.price.id
+		}))
+	);
 	await work.note({
 		action: 'began-order',
 		subject: { kind: 'order', id: orderId },
@@ -135,7 +143,7 @@ async function currentPayment({ tx, now }: Work, order: Order): Promise<Payment>
 	await tx.insert(payments).values(row);
 	return {
 		...row,
-		subscriptionId: null,
+		agreementId: null,
 		processorRef: null,
 		payUrl: null,
 		settledAt: null,

@@ -1,45 +1,47 @@
 /** Executes a renewal's charge. The key makes the processor do it once, however often the job runs. */
 import { eq } from 'drizzle-orm';
 import type { PaymentState } from '$core/billing/payment';
-import {
-	paymentById,
-	planById,
-	priceVersionById,
-	subscriptionById,
-	type Payment
-} from '../../db/queries/sales';
+import { amountAsked, phaseOf } from '$core/billing/phases';
+import { agreementById, courseNow } from '../../db/queries/agreements';
+import { paymentById, planById, type Payment } from '../../db/queries/sales';
 import { orderLines, payments } from '../../db/schema/sales';
 import { applyFact } from './settle-payment';
 import type { Selling } from './selling';
 
 export async function chargeRenewal(
 	app: Selling,
-	ask: { subscriptionId: string; period: number; attempt: number }
+	ask: { agreementId: string; period: number; attempt: number }
 ): Promise<void> {
-	const subscription = await subscriptionById(app.db, ask.subscriptionId);
-	if (!subscription || subscription.state !== 'renewing') return;
-	if (subscription.period !== ask.period || subscription.attempt !== ask.attempt) return;
-	const price = await priceVersionById(app.db, subscription.priceVersionId);
-	const plan = await planById(app.db, subscription.planId);
-	const [line] = await app.db.select().from(orderLines).where(eq(orderLines.id, subscription.orderLineId));
-	if (!line || !plan) throw new Error(`Subscription ${subscription.id} has lost its order`);
-	const idempotencyKey = `subscription:${subscription.id}:${ask.period}:${ask.attempt}`;
+	const agreement = await agreementById(app.db, ask.agreementId);
+	if (!agreement) return;
+	const isAsking = agreement.state === 'renewing' || agreement.state === 'owing';
+	if (!isAsking || agreement.period !== ask.period || agreement.attempt !== ask.attempt) return;
+	const { phases } = await courseNow(app.db, agreement);
+	const minor = amountAsked(phases, ask.period);
+	if (minor === null) return;
+	const { cardRef } = agreement;
+	if (cardRef === null) throw new Error(`Agreement ${agreement.id} has no card`);
+	const { currency } = phaseOf(phases, ask.period).terms;
+	const plan = await planById(app.db, agreement.planId);
+	const [line] = await app.db.select().from(orderLines).where(eq(orderLines.id, agreement.orderLineId));
+	if (!line || !plan) throw new Error(`Agreement ${agreement.id} has lost its order`);
+	const idempotencyKey = `subscription:${agreement.id}:${ask.period}:${ask.attempt}`;
 	await app.db.insert(payments).ignore().values({
-		memberId: subscription.memberId,
+		memberId: agreement.memberId,
 		orderId: line.orderId,
-		subscriptionId: subscription.id,
+		agreementId: agreement.id,
 		period: ask.period,
 		attempt: ask.attempt,
 		idempotencyKey,
 		state: 'pending',
-		amountMinor: price.amountMinor,
-		currency: price.currency,
+		amountMinor: minor,
+		currency,
 		createdAt: app.clock.business()
 	});
 	const fact = await app.payments.charge({
 		key: idempotencyKey,
-		cardRef: subscription.cardRef,
-		amount: { minor: price.amountMinor, currency: price.currency },
+		cardRef,
+		amount: { minor, currency },
 		text: plan.name
 	});
 	const [payment] = await app.db.select().from(payments).where(eq(payments.idempotencyKey, idempotencyKey));

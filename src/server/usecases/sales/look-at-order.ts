@@ -3,14 +3,8 @@ import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import type { PaymentState } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
-import {
-	lineOf,
-	livingSubscriptions,
-	orderById,
-	paymentsOfOrder,
-	planById,
-	type Order
-} from '../../db/queries/sales';
+import { livingAgreements } from '../../db/queries/agreements';
+import { lineOf, orderById, paymentsOfOrder, planById, type Order } from '../../db/queries/sales';
 import { orderLines, orders, payments } from '../../db/schema/sales';
 import { beginSession, hashOf, type NewSession } from '../../people/sessions';
 import { transact, type Transacting } from '../../transact';
@@ -20,8 +14,14 @@ import type { Selling } from './selling';
 
 const SIGNS_IN_FOR_MS = 86_400_000;
 
-export async function holdsPlan(app: Using<'db'>, memberId: string, planId: string): Promise<boolean> {
-	return (await livingSubscriptions(app.db, memberId)).some((subscription) => subscription.planId === planId);
+export async function holdsPlan(
+	app: Using<'clock' | 'db'>,
+	memberId: string,
+	planId: string
+): Promise<boolean> {
+	return (await livingAgreements(app.db, memberId, app.clock.business())).some(
+		(agreement) => agreement.planId === planId
+	);
 }
 
 /** What this device typed for an order of the plan whose card was declined, or whose pay page ended. */
@@ -70,7 +70,7 @@ export async function settleReturn(
 ): Promise<Returned | null> {
 	const order = await ownOrder(app, orderId, device, memberId);
 	if (!order) return null;
-	const first = (await paymentsOfOrder(app.db, order.id)).find((payment) => payment.subscriptionId === null);
+	const first = (await paymentsOfOrder(app.db, order.id)).find((payment) => payment.agreementId === null);
 	const plan = await planById(app.db, (await lineOf(app.db, order.id)).planId);
 	if (!first || !plan) return null;
 	return {
@@ -132,7 +132,7 @@ async function signInOnce(app: Transacting, order: Order, device: string): Promi
 		await lockAccount(work.tx, memberId);
 		const account = await accountById(work.tx, memberId);
 		if (account?.claimedByOrderId !== order.id || account.provedAt !== null) return null;
-		const first = (await paymentsOfOrder(work.tx, order.id)).filter((one) => one.subscriptionId === null);
+		const first = (await paymentsOfOrder(work.tx, order.id)).filter((one) => one.agreementId === null);
 		if (first.some(({ state }) => state === 'refunded' || state === 'disputed')) return null;
 		const [signed] = await work.tx
 			.update(orders)

@@ -1,11 +1,11 @@
 /** The hourly look: finds what no notification told, what nobody came back for, and renewals that stand still. */
-import { and, asc, eq, gt, inArray } from 'drizzle-orm';
-import { paidUntil } from '$core/billing/subscription';
-import { paymentByRef, priceVersionById, stateOf, termsOf, type Payment } from '../../db/queries/sales';
+import { and, asc, eq, gt, inArray, notInArray } from 'drizzle-orm';
+import { type AgreementRow } from '../../db/queries/agreements';
+import { paymentByRef, type Payment } from '../../db/queries/sales';
 import { jobs } from '../../db/schema/running';
-import { payments, processorCursors, subscriptions } from '../../db/schema/sales';
-import { transact, type Transacting } from '../../transact';
-import { handleSubscriptionEvent } from './move-subscription';
+import { payments, processorCursors, agreements } from '../../db/schema/sales';
+import type { Transacting } from '../../transact';
+import { wakeAgreement } from './move-agreement';
 import type { PaymentState } from '$core/billing/payment';
 import { findCharge } from './charge';
 import { applyFact, settlePayment } from './settle-payment';
@@ -79,19 +79,19 @@ async function settleWaiting(app: Selling): Promise<number> {
 /** One without a reference was asked for when something broke off: whether it was charged is known by its key. */
 async function settle(app: Selling, payment: Payment): Promise<PaymentState> {
 	if (payment.processorRef !== null) return settlePayment(app, payment);
-	return payment.subscriptionId === null ? payment.state : findCharge(app, payment);
+	return payment.agreementId === null ? payment.state : findCharge(app, payment);
 }
 
-/** Subscriptions whose next step is in no job: one that was lost, or restored from a backup. */
+/** Agreements whose next step is in no job: one that was lost, or restored from a backup. */
 async function wakeStill(app: Transacting): Promise<number> {
 	let woken = 0;
 	let after = BEFORE_ALL;
 	for (;;) {
 		const living = await app.db
 			.select()
-			.from(subscriptions)
-			.where(and(inArray(subscriptions.state, ['active', 'renewing', 'ending']), gt(subscriptions.id, after)))
-			.orderBy(asc(subscriptions.id))
+			.from(agreements)
+			.where(and(notInArray(agreements.state, ['ended', 'finished']), gt(agreements.id, after)))
+			.orderBy(asc(agreements.id))
 			.limit(AT_ONCE);
 		const ids = living.map(({ id }) => id);
 		const last = ids.at(-1);
@@ -101,22 +101,14 @@ async function wakeStill(app: Transacting): Promise<number> {
 			.from(jobs)
 			.where(and(inArray(jobs.subjectId, ids), inArray(jobs.state, ['waiting', 'running'])));
 		const isMoving = new Set(moving.map(({ subjectId }) => subjectId));
-		for (const row of living) if (!isMoving.has(row.id) && (await wake(app, row))) woken++;
+		const now = app.clock.business();
+		for (const row of living)
+			if (!isMoving.has(row.id) && isDue(row, now) && (await wakeAgreement(app, row.id))) woken++;
 		after = last;
 	}
 }
 
-async function wake(app: Transacting, row: typeof subscriptions.$inferSelect): Promise<boolean> {
-	const state = stateOf(row);
-	const terms = termsOf(row, await priceVersionById(app.db, row.priceVersionId));
-	const { id: subscriptionId } = row;
-	if (state.kind === 'renewing') {
-		const { period, attempt } = state;
-		await transact(app, null, (work) =>
-			work.queue('charge', { subscriptionId, period, attempt }, { subjectId: subscriptionId })
-		);
-		return true;
-	}
-	if (paidUntil(terms, state.period) > app.clock.business()) return false;
-	return handleSubscriptionEvent(app, null, subscriptionId, { kind: 'period-over', period: state.period });
+function isDue({ state, paidThrough, nextAt }: AgreementRow, now: number): boolean {
+	if (state === 'renewing' || state === 'owing') return true;
+	return (nextAt !== null && nextAt <= now) || (paidThrough !== null && paidThrough <= now);
 }

@@ -1,5 +1,5 @@
 import type { Using } from '../../app';
 import type { Transacting } from '../../transact';
 
-/** What orders, payments and subscriptions need. */
+/** What orders, payments and agreements need. */
 export type Selling = Transacting & Using<'payments' | 'site'>;

@@ -8,7 +8,7 @@ import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { postings, type LedgerKind } from '$core/billing/ledger';
 import { stepsTo, type PaymentState, type PaymentStep } from '$core/billing/payment';
-import { joinedAt } from '$core/billing/course';
+import { courseOf, joinedAt } from '$core/billing/agreement';
 import type { Using } from '../../app';
 import {
 	accountByEmail,
@@ -17,34 +17,35 @@ import {
 	lockAccount,
 	type Account
 } from '../../db/queries/members';
+import { agreementById, agreementOfOrder, livingAgreements } from '../../db/queries/agreements';
 import {
 	lineOf,
-	livingSubscriptions,
+	linesOfOrder,
 	lockOrder,
 	nextNumber,
 	paymentById,
 	planById,
 	priceVersionById,
-	subscriptionById,
-	subscriptionOfOrder,
 	type Order,
 	type Payment
 } from '../../db/queries/sales';
+import type { Tx } from '../../db/connect';
 import { grants } from '../../db/schema/access';
 import type { SiteSettings } from '../../db/schema/running';
 import { accounts } from '../../db/schema/people';
 import {
+	agreements,
 	ledgerEntries,
 	ledgerPostings,
 	orders,
 	payments,
 	receipts,
-	subscriptions
+	type ReceiptContent
 } from '../../db/schema/sales';
 import type { PaymentFact } from '../../ports/payments';
 import { transact, type Work, type Transacting } from '../../transact';
 import { endUnproved } from '../accounts/proving';
-import { beginSubscription, hearOf } from './move-subscription';
+import { beginAgreement, hearOf, outcomeOf } from './move-agreement';
 import type { Selling } from './selling';
 
 export async function settlePayment(app: Selling, payment: Payment): Promise<PaymentState> {
@@ -145,8 +146,8 @@ async function book(
 	});
 	const entry = ENTRY[step];
 	if (entry) await enterMoney(work, site, payment, entry);
-	if (payment.subscriptionId === null && step === 'captured') return fulfil(work, site, order, payment, fact);
-	const id = payment.subscriptionId ?? (await subscriptionOfOrder(work.tx, order.id))?.id;
+	if (payment.agreementId === null && step === 'captured') return fulfil(work, site, order, payment, fact);
+	const id = payment.agreementId ?? (await agreementOfOrder(work.tx, order.id))?.id;
 	if (id === undefined || step === 'expired') return;
 	const { period, attempt } = payment;
 	await hearOf(work, id, { kind: step, period, attempt }, momentOf(work, payment, fact, step));
@@ -176,7 +177,7 @@ function momentOf(
 	return at === undefined ? now : Math.max(createdAt, now - Math.max(0, wall - at));
 }
 
-/** An order that is paid: one grant for its line, a subscription, the first day, a mail that leads straight in. */
+/** An order that is paid: one grant for its line, an agreement, the first day, a mail that leads straight in. */
 async function fulfil(
 	work: Work,
 	{ zone }: SiteSettings,
@@ -189,46 +190,48 @@ async function fulfil(
 	await lockAccount(work.tx, memberId);
 	const account = await accountById(work.tx, memberId);
 	const line = await lineOf(work.tx, order.id);
-	const living = await livingSubscriptions(work.tx, memberId);
-	const holds = living.some((subscription) => subscription.planId === line.planId);
-	if (!account || holds || !fact.cardRef) return giveBackOrder(work, order, payment, memberId);
-	const price = await priceVersionById(work.tx, line.priceVersionId);
-	const beginning = joinedAt(work.now);
-	const { state } = beginning;
+	const living = await livingAgreements(work.tx, memberId, work.now);
+	const holds = living.some((agreement) => agreement.planId === line.planId);
+	const plan = await planById(work.tx, line.planId);
+	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
+	const isMore = terms.then.kind === 'more';
+	if (!account || !plan || holds || (isMore && !fact.cardRef))
+		return giveBackOrder(work, order, payment, memberId);
+	const agreed = { planId: plan.id, terms, access: plan.access };
+	const { period, attempt } = payment;
+	const beginning = { ...joinedAt(work.now), paid: [{ period, attempt }] };
 	const grantId = uuidv7();
-	const subscriptionId = uuidv7();
+	const agreementId = uuidv7();
 	await claimOrEnd(work, order, account);
 	await work.tx.insert(grants).values({
 		id: grantId,
 		memberId,
 		planId: line.planId,
 		from: work.now,
-		source: 'subscription',
+		source: isMore ? 'subscription' : 'order',
 		orderLineId: line.id
 	});
-	await work.tx.insert(subscriptions).values({
-		id: subscriptionId,
+	await work.tx.insert(agreements).values({
+		id: agreementId,
 		memberId,
-		planId: line.planId,
 		orderLineId: line.id,
-		priceVersionId: price.id,
+		priceVersionId: line.priceVersionId,
+		agreed,
 		grantId,
-		beginning: { ...beginning, paid: [{ period: payment.period, attempt: payment.attempt }] },
+		beginning,
 		cardRef: fact.cardRef,
 		anchor: work.now,
 		zone,
-		state: state.kind,
-		period: state.period,
-		attempt: 0
+		...outcomeOf(courseOf({ ...agreed, start: work.now, zone }, beginning, []))
 	});
 	await keepFirstDay(work.tx, memberId, line.planId, work.now);
 	await work.tx
 		.update(orders)
 		.set({ state: 'paid', openKey: null, paidAt: work.now, typedPasswordHash: null })
 		.where(eq(orders.id, order.id));
-	const subscription = await subscriptionById(work.tx, subscriptionId);
-	if (!subscription) throw new Error('The subscription was not written');
-	await beginSubscription(work, subscription);
+	const agreement = await agreementById(work.tx, agreementId);
+	if (!agreement) throw new Error('The agreement was not written');
+	await beginAgreement(work, agreement);
 	await work.note({
 		action: 'granted',
 		subject: { kind: 'grant', id: grantId },
@@ -307,8 +310,6 @@ async function enterMoney(
 	await tx.insert(ledgerPostings).values(postings(kind, amount).map((posting) => ({ entryId, ...posting })));
 	if (payment.memberId === null) throw new Error(`Payment ${payment.id} came from nobody`);
 	const account = await accountById(tx, payment.memberId);
-	const line = await lineOf(tx, payment.orderId);
-	const plan = await planById(tx, line.planId);
 	const year = new Date(now).getUTCFullYear();
 	const number = await nextNumber(tx, `receipt-${year}`);
 	await tx.insert(receipts).values({
@@ -321,8 +322,17 @@ async function enterMoney(
 		content: {
 			seller: { name: site.siteName, statementName: site.statementName },
 			buyer: { name: account?.name ?? '', email: account?.email ?? '' },
-			lines: [{ text: plan?.name ?? '', amountMinor: payment.amountMinor }]
+			lines: await linesPaid(tx, payment)
 		},
 		issuedAt: now
 	});
+}
+
+/** What a payment is for: the order's lines, or the plan again. */
+async function linesPaid(tx: Tx, payment: Payment): Promise<ReceiptContent['lines']> {
+	const lines = await linesOfOrder(tx, payment.orderId);
+	if (payment.agreementId === null)
+		return lines.map(({ text, kind, totalMinor }) => ({ text, kind, amountMinor: totalMinor }));
+	const plan = lines.find(({ kind }) => kind === 'plan');
+	return [{ text: plan?.text ?? '', kind: 'plan', amountMinor: payment.amountMinor }];
 }

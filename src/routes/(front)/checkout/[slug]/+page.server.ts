@@ -1,3 +1,5 @@
+import { linesOf, orderTotal } from '$core/billing/order';
+import { amountDue, startOf } from '$core/billing/terms';
 import { error, fail, redirect } from '@sveltejs/kit';
 import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
@@ -26,16 +28,22 @@ export const load: PageServerLoad = async ({ locals: { app, viewer }, params, co
 	const device = deviceToken(cookies, app.settings.origin);
 	const isBack = url.searchParams.has('declined') || url.searchParams.has('ended');
 	const before = isBack ? await declinedOrder(app, plan.id, device) : null;
-	const { name, slug, lines, isOnSale, price } = plan;
+	const { name, slug, lines, isOnSale, access } = plan;
+	const { terms } = plan.price;
+	const { zone } = await app.site();
+	const today = app.clock.business();
+	const next = amountDue(terms, 1);
 	return {
 		plan: {
 			name,
 			slug,
 			lines,
 			isOnSale,
-			amountMinor: price.amountMinor,
-			currency: price.currency,
-			unit: price.periodUnit
+			access,
+			terms,
+			todayMinor: orderTotal(linesOf(terms)),
+			/** What is asked for after today, and when. */
+			next: next === null ? null : { amountMinor: next, at: startOf(terms, today, zone, 1) ?? today }
 		},
 		next: ownPath(url.searchParams.get('next'), ''),
 		wasDeclined: before !== null && url.searchParams.has('declined'),

@@ -2,7 +2,10 @@
 	import { page } from '$app/state';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/fields/Field.svelte';
+	import Moment from '$ui/components/Moment.svelte';
+	import Price from '$ui/components/Price.svelte';
 	import Words from '$ui/components/Words.svelte';
+	import { lengthText } from '$words/price';
 	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
@@ -11,7 +14,15 @@
 
 	const errors = $derived(form?.errors ?? {});
 	const typed = $derived({ ...data.typed, ...form?.values }) as Record<string, string>;
-	const amount = $derived(words().money(data.plan.amountMinor, data.plan.currency));
+	const amount = $derived(words().money(data.plan.todayMinor, data.plan.terms.currency));
+	const then = $derived(data.plan.terms.then);
+	const until = $derived(data.plan.access.kind === 'until' ? data.plan.access.at : null);
+	/** How it goes on after today. */
+	const goes = $derived(then.kind === 'nothing' ? 'once' : then.times === null ? 'until-ended' : 'times');
+	/** What is paid once is paid for good; what goes on until it is ended never is. */
+	const opens = $derived(
+		goes === 'once' || (goes === 'times' && data.plan.access.kind === 'for-good') ? 'for-good' : 'while-paid'
+	);
 	let isSent = $state(false);
 </script>
 
@@ -19,7 +30,12 @@
 	><title>{words().say('checkout.title', { plan: data.plan.name })} · {data.site.name}</title></svelte:head
 >
 
-{#snippet price()}<strong>{amount}</strong>{/snippet}
+{#snippet today()}<strong class="price">{amount}</strong>{/snippet}
+{#snippet following()}<strong class="price"
+		>{words().money(data.plan.next?.amountMinor ?? 0, data.plan.terms.currency)}</strong
+	>{/snippet}
+{#snippet nextDay()}<Moment at={data.plan.next?.at ?? 0} zone={data.site.zone} />{/snippet}
+{#snippet openUntil()}<Moment at={until ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet buyer()}<strong>{data.viewer?.name}</strong>{/snippet}
 {#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(page.url.pathname)}"
 		>{words().say('site.sign-in')}</a
@@ -101,12 +117,25 @@
 		</form>
 		<aside class="sheet p-6 pt-7" aria-label={words().say('checkout.what')}>
 			<h2>{data.plan.name}</h2>
-			<p class="mt-1"><Words of="price.{data.plan.unit}" things={{ amount: price }} /></p>
+			<p class="mt-1"><Price terms={data.plan.terms} /></p>
+			<p class="mt-3"><Words of="checkout.today" things={{ amount: today }} /></p>
+			{#if data.plan.next}
+				<p><Words of="checkout.next" things={{ amount: following, day: nextDay }} /></p>
+			{/if}
+			<p class="mt-1 text-quiet">
+				{#if data.plan.access.kind === 'length'}
+					{words().say('checkout.open-for', { length: lengthText(words(), data.plan.access.length) })}
+				{:else if until !== null}
+					<Words of="checkout.open-until" things={{ day: openUntil }} />
+				{:else}
+					{words().say(`checkout.open-${opens}`)}
+				{/if}
+			</p>
 			<ul class="reading mt-3 grid gap-1 text-base">
 				{#each data.plan.lines as line (line)}<li class="border-l-2 border-moss pl-3">{line}</li>{/each}
 			</ul>
 			<p class="mt-4 text-sm text-quiet">
-				{words().say(`checkout.terms-${data.plan.unit}`, { statement: data.site.statementName })}
+				{words().say(`checkout.terms-${goes}`, { statement: data.site.statementName })}
 			</p>
 		</aside>
 	</div>

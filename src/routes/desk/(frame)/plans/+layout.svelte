@@ -2,9 +2,13 @@
 	import { page } from '$app/state';
 	import { formatMoney } from '$core/billing/money';
 	import { oneStop } from '$ui/one-stop';
-	import { PERIOD_WORDS } from '$ui/wording/time';
+	import { regularMinor } from '$core/billing/terms';
+	import { useWords } from '$ui/words';
+	import { priceText } from '$words/price';
 
 	let { data, children } = $props();
+
+	const words = useWords();
 </script>
 
 <div class="grid grid-cols-1 items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
@@ -26,7 +30,9 @@
 					>
 						<span class="flex justify-between gap-2 font-medium">
 							{plan.name}
-							<span>{formatMoney({ minor: plan.amountMinor, currency: plan.currency })}</span>
+							<span class="price"
+								>{formatMoney({ minor: regularMinor(plan.terms), currency: plan.terms.currency })}</span
+							>
 						</span>
 						<span class="flex flex-wrap justify-between gap-x-3 text-sm text-quiet">
 							<span class={plan.opens === 0 ? 'text-gorse' : ''}>
@@ -39,7 +45,7 @@
 										: `opens ${plan.opens} items`}
 								{plan.isOnSale ? (plan.isPublic ? '' : '· hidden') : '· not on sale'}
 							</span>
-							<span>{PERIOD_WORDS[plan.unit]}</span>
+							<span>{priceText(words(), plan.terms)}</span>
 						</span>
 					</a>
 				</li>

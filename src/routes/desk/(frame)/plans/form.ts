@@ -1,8 +1,14 @@
 import { IsIn, IsNotEmpty, Matches, MaxLength } from 'class-validator';
 import type { AfterLapse } from '$core/access/model';
-import { CURRENCIES, MAX_AMOUNT_MAJOR, parseAmount, type AmountProblem } from '$core/billing/money';
+import { CURRENCIES, MAX_AMOUNT_MAJOR, type AmountProblem } from '$core/billing/money';
+import type { PlanAccess } from '$core/billing/plan-access';
+import { MOST_OF_UNIT } from '$core/billing/terms';
+import { readPrice, type TypedPrice, type TypedProblem } from '$core/billing/terms-typed';
+import { CALENDAR_UNITS, readLocal, type CalendarUnit } from '$core/time/calendar';
 import type { PlanWish } from '$server/usecases/plans/save-plan';
 import { fieldError, parse, type FieldErrors, type Values } from '$server/http/parse';
+
+const AMOUNT_TOO_LONG = 'Write it in digits, such as 12 or 12.50.';
 
 class PlanForm {
 	@MaxLength(120, { message: 'A name has at most 120 characters.' })
@@ -18,8 +24,41 @@ class PlanForm {
 	@IsIn(CURRENCIES, { message: 'Choose a currency.' })
 	currency = '';
 
-	@IsIn(['month', 'year'], { message: 'Choose how often it is paid.' })
-	unit = 'month' as 'month' | 'year';
+	@MaxLength(20, { message: AMOUNT_TOO_LONG })
+	fee = '';
+
+	@IsIn(['nothing', 'times', 'until-ended'], { message: 'Choose what is paid then.' })
+	then = 'until-ended' as TypedPrice['then'];
+
+	@MaxLength(20, { message: AMOUNT_TOO_LONG })
+	thenAmount = '';
+
+	@MaxLength(4, { message: 'That is too many.' })
+	times = '';
+
+	@MaxLength(4, { message: 'That is too many.' })
+	everyCount = '';
+
+	@IsIn(CALENDAR_UNITS, { message: 'Choose days, weeks, months or years.' })
+	everyUnit = 'month' as CalendarUnit;
+
+	@MaxLength(4, { message: 'That is too many.' })
+	firstCount = '';
+
+	@IsIn(CALENDAR_UNITS, { message: 'Choose days, weeks, months or years.' })
+	firstUnit = 'week' as CalendarUnit;
+
+	@IsIn(['while-paid', 'for-good', 'length', 'until'], { message: 'Choose how long it opens.' })
+	access = 'while-paid' as PlanAccess['kind'];
+
+	@MaxLength(4, { message: 'That is too many.' })
+	accessCount = '';
+
+	@IsIn(CALENDAR_UNITS, { message: 'Choose days, weeks, months or years.' })
+	accessUnit = 'month' as CalendarUnit;
+
+	@MaxLength(20, { message: 'Choose a day and a time.' })
+	accessUntil = '';
 
 	@IsIn(['', 'yes'], { message: 'Choose whether it is listed.' })
 	isPublic = '';
@@ -58,12 +97,46 @@ function amountMessage(code: AmountProblem, currency: string): string {
 
 export type ParsedPlan = { ok: true; wish: PlanWish } | { ok: false; errors: FieldErrors; values: Values };
 
-export async function parsePlan(form: FormData): Promise<ParsedPlan> {
+function problemMessage(problem: TypedProblem, currency: string): string {
+	return problem.code === 'not-a-count'
+		? `A whole number from 1 to ${problem.most}.`
+		: amountMessage(problem.code, currency);
+}
+
+/** How long it opens; a text: what is wrong, and with which field. */
+function accessIn(
+	{ access, accessCount, accessUnit, accessUntil }: PlanForm,
+	zone: string
+): PlanAccess | { field: 'accessCount' | 'accessUntil'; message: string } {
+	switch (access) {
+		case 'while-paid':
+		case 'for-good':
+			return { kind: access };
+		case 'length': {
+			const most = MOST_OF_UNIT[accessUnit];
+			const count = /^\d+$/.test(accessCount) ? Number(accessCount) : 0;
+			return count >= 1 && count <= most
+				? { kind: 'length', length: { count, unit: accessUnit } }
+				: { field: 'accessCount', message: `A whole number from 1 to ${most}.` };
+		}
+		case 'until': {
+			const read = readLocal(accessUntil, zone);
+			return read.ok
+				? { kind: 'until', at: read.at }
+				: { field: 'accessUntil', message: 'Choose the day and the time at which it closes.' };
+		}
+	}
+}
+
+export async function parsePlan(form: FormData, zone: string): Promise<ParsedPlan> {
 	const parsed = await parse(PlanForm, form);
 	if (!parsed.ok) return parsed;
-	const { name, lines, amount, currency, unit, isPublic, isOnSale, afterLapse, ladder, rung } = parsed.data;
-	const price = parseAmount(amount, currency);
-	if (!price.ok) return { ok: false, ...fieldError(form, 'amount', amountMessage(price.code, currency)) };
+	const { name, lines, currency, isPublic, isOnSale, afterLapse, ladder, rung } = parsed.data;
+	const price = readPrice(parsed.data);
+	if (!price.ok)
+		return { ok: false, ...fieldError(form, price.problem.field, problemMessage(price.problem, currency)) };
+	const access = accessIn(parsed.data, zone);
+	if ('field' in access) return { ok: false, ...fieldError(form, access.field, access.message) };
 	const list = lines
 		.split('\n')
 		.map((line) => line.trim())
@@ -75,8 +148,8 @@ export async function parsePlan(form: FormData): Promise<ParsedPlan> {
 		wish: {
 			name,
 			lines: [...new Set(list)],
-			price: price.money,
-			unit,
+			terms: price.terms,
+			access,
 			isPublic: isPublic === 'yes',
 			isOnSale: isOnSale === 'yes',
 			afterLapse,

@@ -2,7 +2,7 @@ import { error, fail, redirect } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { parse, readForm } from '$server/http/parse';
 import { accountView } from '$server/reads/front/account-view';
-import { CANCEL_REASONS, cancelSubscription } from '$server/usecases/sales/cancel-subscription';
+import { CANCEL_REASONS, cancelAgreement } from '$server/usecases/sales/cancel-agreement';
 import type { Actions, PageServerLoad } from './$types';
 import { CancelForm } from './form';
 
@@ -11,7 +11,8 @@ export const load: PageServerLoad = async ({ locals: { app, viewer, look }, para
 	const { plans } = await accountView(app, look, viewer.id);
 	const plan = plans.find(({ id }) => id === params.id);
 	if (!plan) error(404, NO_SUCH_PAGE);
-	if (plan.state === 'ended' || plan.state === 'ending') redirect(303, '/account');
+	const isOver = ['ended', 'ending', 'finished'].includes(plan.state);
+	if (isOver || plan.isInstalments) redirect(303, '/account');
 	return { plan, reasons: [...CANCEL_REASONS] };
 };
 
@@ -20,7 +21,7 @@ export const actions: Actions = {
 		if (!viewer) redirect(303, '/sign-in?next=/account');
 		const parsed = await parse(CancelForm, await readForm(request));
 		if (!parsed.ok) return fail(400, parsed);
-		const cancelled = await cancelSubscription(app, viewer.id, params.id, parsed.data);
+		const cancelled = await cancelAgreement(app, viewer.id, params.id, parsed.data);
 		if (!cancelled.ok && cancelled.code === 'unknown') error(404, NO_SUCH_PAGE);
 		redirect(303, '/account');
 	}

@@ -17,13 +17,13 @@
 	><title>{words().say('cancel.title', { plan: data.plan.name })} · {data.site.name}</title></svelte:head
 >
 
-{#snippet day()}<strong><Moment at={data.plan.paidUntil} zone={data.site.zone} /></strong>{/snippet}
+{#snippet day()}<strong><Moment at={data.plan.paidThrough ?? 0} zone={data.site.zone} /></strong>{/snippet}
 
 <form method="post" class="sheet grid max-w-xl gap-4 p-6 pt-7">
 	<h1>{words().say('cancel.title', { plan: data.plan.name })}</h1>
 	<ErrorSummary {errors} />
 	<p>
-		{#if data.plan.state === 'renewing'}
+		{#if data.plan.state === 'renewing' || data.plan.state === 'owing'}
 			{words().say('cancel.at-once', { plan: data.plan.name })}
 		{:else}
 			<Words of="cancel.at-end" values={{ plan: data.plan.name }} things={{ day }} />

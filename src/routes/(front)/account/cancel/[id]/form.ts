@@ -1,5 +1,5 @@
 import { IsIn, MaxLength } from 'class-validator';
-import { CANCEL_REASONS, type CancelReason } from '$server/usecases/sales/cancel-subscription';
+import { CANCEL_REASONS, type CancelReason } from '$server/usecases/sales/cancel-agreement';
 
 export class CancelForm {
 	@IsIn(CANCEL_REASONS, { message: 'cancel.choose' })

@@ -30,7 +30,9 @@
 		<tbody>
 			{#each receipt.content.lines as line, i (i)}
 				<tr class="border-t border-line">
-					<td class="py-2">{line.text}</td>
+					<td class="py-2">
+						{line.kind === 'fee' ? words().say('receipt.fee', { plan: line.text }) : line.text}
+					</td>
 					<td class="py-2 text-right">{money(line.amountMinor)}</td>
 				</tr>
 			{/each}

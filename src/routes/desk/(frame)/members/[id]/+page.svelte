@@ -57,7 +57,7 @@
 		() =>
 		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
 			update({ reset: false });
-	const living = $derived(data.subscriptions.filter(({ state }) => state !== 'ended'));
+	const living = $derived(data.agreements.filter(({ state }) => state !== 'ended'));
 	const open = $derived(data.items.counts.open ?? 0);
 	function note(item: (typeof data.items.rows)[number]): string | null {
 		if (item.opensAt) return `on ${formatMoment(item.opensAt, zone)}`;
@@ -341,22 +341,20 @@
 				</Fold>
 			</div>
 		</section>
-		{#if data.subscriptions.length > 0}
+		{#if data.agreements.length > 0}
 			<section class="sheet p-5 pt-6" aria-labelledby="plans">
 				<h2 id="plans">Plans</h2>
 				<ul class="mt-2 divide-y divide-line">
-					{#each data.subscriptions as subscription (subscription.id)}
+					{#each data.agreements as agreement (agreement.id)}
 						<li class="py-2">
-							<a href="/desk/plans/{subscription.planId}" class="font-medium"
-								>{names.plan(subscription.planId)}</a
-							>
-							<span class="text-quiet">{SUBSCRIPTION_WORDS[subscription.state]}</span>
-							{#if subscription.endedAt}<Moment at={subscription.endedAt} {zone} />{/if}
-							{#if subscription.cancelWhy}
+							<a href="/desk/plans/{agreement.planId}" class="font-medium">{names.plan(agreement.planId)}</a>
+							<span class="text-quiet">{SUBSCRIPTION_WORDS[agreement.state]}</span>
+							{#if agreement.endedAt}<Moment at={agreement.endedAt} {zone} />{/if}
+							{#if agreement.cancelWhy}
 								<p class="text-sm">
-									Said: {CANCEL_WORDS[
-										subscription.cancelWhy as keyof typeof CANCEL_WORDS
-									]}{subscription.cancelWords ? `: “${subscription.cancelWords}”` : ''}
+									Said: {CANCEL_WORDS[agreement.cancelWhy as keyof typeof CANCEL_WORDS]}{agreement.cancelWords
+										? `: “${agreement.cancelWords}”`
+										: ''}
 								</p>
 							{/if}
 						</li>

@@ -1,5 +1,6 @@
 import { error, fail } from '@sveltejs/kit';
-import { formatMoney } from '$core/billing/money';
+import { frontWords } from '$words/front';
+import { priceText } from '$words/price';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { agreedTo, begunWith, fieldError, readForm } from '$server/http/parse';
 import { record } from '$server/http/read-window';
@@ -14,9 +15,9 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await planPage(app, params.id);
 	if (!page) error(404, NO_SUCH_PAGE);
 	const { plan, opens, opensCount, draftCount, opensEverything, chosen } = page;
-	const { amountMinor, currency, periodUnit: unit, version } = plan.price;
+	const { terms, version } = plan.price;
 	return {
-		plan: { ...plan, amountMinor, currency, unit },
+		plan: { ...plan, terms },
 		revision: planRevision(plan),
 		priceVersion: version,
 		opens,
@@ -32,15 +33,15 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 export const actions: Actions = {
 	save: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
-		const parsed = await parsePlan(form);
+		const { zone } = await app.site();
+		const parsed = await parsePlan(form, zone);
 		if (!parsed.ok) return fail(400, parsed);
 		const edited = await editPlan(app, viewer, params.id, parsed.wish, agreedTo(form), begunWith(form));
 		if (edited.kind === 'changed') {
 			const { name, price } = edited.theirs;
-			const amount = formatMoney({ minor: price.amountMinor, currency: price.currency });
 			const theirs = {
 				revision: planRevision(edited.theirs),
-				words: `“${name}”, ${amount} a ${price.periodUnit}.`
+				words: `“${name}”, ${priceText(frontWords('en'), price.terms)}.`
 			};
 			return fail(409, { ...fieldError(form, '', ''), errors: {}, theirs });
 		}

@@ -6,7 +6,7 @@ import { parsePlan } from '../form';
 
 export const actions: Actions = {
 	save: async ({ locals: { app, viewer }, request }) => {
-		const parsed = await parsePlan(await readForm(request));
+		const parsed = await parsePlan(await readForm(request), (await app.site()).zone);
 		if (!parsed.ok) return fail(400, parsed);
 		redirect(303, `/desk/plans/${await createPlan(app, viewer, parsed.wish)}`);
 	}

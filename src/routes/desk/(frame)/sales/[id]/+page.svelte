@@ -17,13 +17,13 @@
 		'given-back': 'Refunded'
 	};
 	const paidPeriod = $derived(
-		data.subscription &&
-			(data.subscription.state === 'renewing' ? data.subscription.period - 1 : data.subscription.period)
+		data.agreement &&
+			(data.agreement.state === 'renewing' ? data.agreement.period - 1 : data.agreement.period)
 	);
 
 	/** Whether refunding this payment ends access now. */
 	function endsAccess(period: number): boolean {
-		return data.subscription !== null && data.subscription.state !== 'ended' && period >= (paidPeriod ?? 0);
+		return data.agreement !== null && data.agreement.state !== 'ended' && period >= (paidPeriod ?? 0);
 	}
 
 	function whatHappens(payment: { amountMinor: number; currency: string; period: number }): string {
@@ -51,8 +51,8 @@
 		<dd><Moment at={data.order.createdAt} zone={data.site.zone} precise /></dd>
 		<dt class="text-quiet">State</dt>
 		<dd>
-			{ORDER_WORDS[data.order.state]}{#if data.subscription}; subscription: {SUBSCRIPTION_WORDS[
-					data.subscription.state
+			{ORDER_WORDS[data.order.state]}{#if data.agreement}; subscription: {SUBSCRIPTION_WORDS[
+					data.agreement.state
 				]}{/if}
 		</dd>
 	</dl>
@@ -65,9 +65,7 @@
 			>
 				<Moment at={payment.at} zone={data.site.zone} />
 				<span>
-					{payment.period === 0 ? 'First period' : `Renewal ${payment.period}`}{payment.attempt > 1
-						? `, try ${payment.attempt}`
-						: ''}
+					Payment {payment.period + 1}{payment.attempt > 1 ? `, try ${payment.attempt}` : ''}
 				</span>
 				<span class="price whitespace-nowrap @2xl:text-right">{amount}</span>
 				<span>{PAYMENT_WORDS[payment.state]}</span>

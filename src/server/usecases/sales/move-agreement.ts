@@ -1,37 +1,22 @@
 /**
- * Hears what happened to a subscription, works out what has become of it, and carries out what is to be done now.
+ * Hears what happened to an agreement, works out what has become of it, and carries out what is to be done now.
  *
  * Every fact is kept with the moment at which it happened; the row says what the core made of them last.
  */
-import { and, asc, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import {
-	answerTo,
-	courseOf,
-	effectsOf,
-	type Answer,
-	type Beginning,
-	type Charge,
-	type Course,
-	type Effect
-} from '$core/billing/course';
-import {
-	type SubscriptionCommand,
-	type SubscriptionEvent,
-	type SubscriptionFact
-} from '$core/billing/subscription';
+import { courseOf, type Beginning } from '$core/billing/agreement';
+import { answerTo, outlookOf, type Answer } from '$core/billing/agreement-answers';
+import type { Course } from '$core/billing/agreement-course';
+import { effectsOf, type Effect } from '$core/billing/agreement-effects';
+import type { AgreementCommand, AgreementEvent, AgreementFact, Charge } from '$core/billing/agreement-facts';
+import { phaseOf } from '$core/billing/phases';
 import type { Actor } from '../../app';
-import {
-	lineById,
-	paymentsOfOrder,
-	priceVersionById,
-	stateOf,
-	termsOf,
-	type SubscriptionRow
-} from '../../db/queries/sales';
+import { type AgreementRow, factsOf, originOf, stateOf } from '../../db/queries/agreements';
+import { lineById, paymentsOfOrder } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
-import { payments, subscriptionFacts, subscriptions } from '../../db/schema/sales';
+import { payments, agreementFacts, agreements } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
 
 export type Moved = { kind: 'moved' } | Exclude<Answer, { kind: 'possible' }>;
@@ -43,10 +28,10 @@ export interface CancelWhy {
 }
 
 /** What somebody wants of it, now. Inside a transaction. */
-export async function commandSubscription(
+export async function commandAgreement(
 	work: Work,
 	id: string,
-	command: SubscriptionCommand,
+	command: AgreementCommand,
 	why?: CancelWhy
 ): Promise<Moved> {
 	const known = await behindLock(work, id);
@@ -60,46 +45,49 @@ export async function commandSubscription(
  * What a clock or the processor told. Inside a transaction that has locked the order.
  * @param at when it happened, by the business clock
  */
-export async function hearOf(work: Work, id: string, event: SubscriptionEvent, at: number): Promise<boolean> {
+export async function hearOf(work: Work, id: string, event: AgreementEvent, at: number): Promise<boolean> {
 	const known = await behindLock(work, id, event);
 	return move(work, known, { ...event, at: Math.min(at, work.now) });
 }
 
 interface Known {
-	row: SubscriptionRow;
-	terms: ReturnType<typeof termsOf>;
+	row: AgreementRow;
 	beginning: Beginning;
-	facts: SubscriptionFact[];
+	facts: AgreementFact[];
 	course: Course;
 }
 
-async function behindLock(work: Work, id: string, event: SubscriptionEvent | null = null): Promise<Known> {
-	const [row] = await work.tx.select().from(subscriptions).where(eq(subscriptions.id, id)).for('update');
-	if (!row) throw new Error(`There is no subscription ${id}`);
-	const terms = termsOf(row, await priceVersionById(work.tx, row.priceVersionId));
+async function behindLock(work: Work, id: string, event: AgreementEvent | null = null): Promise<Known> {
+	const [row] = await work.tx.select().from(agreements).where(eq(agreements.id, id)).for('update');
+	if (!row) throw new Error(`There is no agreement ${id}`);
 	let { beginning } = row;
 	if (!beginning) {
 		beginning = await asItStands(work, row, event);
-		await work.tx.update(subscriptions).set({ beginning }).where(eq(subscriptions.id, id));
+		await work.tx.update(agreements).set({ beginning }).where(eq(agreements.id, id));
 	}
-	const rows = await work.tx
-		.select({ fact: subscriptionFacts.fact })
-		.from(subscriptionFacts)
-		.where(eq(subscriptionFacts.subscriptionId, id))
-		.orderBy(asc(subscriptionFacts.id));
-	const facts = rows.map(({ fact }) => fact);
-	return { row, terms, beginning, facts, course: courseOf(terms, beginning, facts) };
+	const facts = await factsOf(work.tx, id);
+	return { row, beginning, facts, course: courseOf(originOf(row), beginning, facts) };
+}
+
+/** What is due and stands in no job any more is done. @returns whether there was something */
+export async function wakeAgreement(app: Transacting, id: string): Promise<boolean> {
+	return transact(app, null, async (work) => {
+		const known = await behindLock(work, id);
+		const { charge, due, state } = known.course;
+		const asked = charge ?? (state.kind === 'renewing' ? { period: state.period, attempt: 1 } : null);
+		if (asked) {
+			await work.queue('charge', { agreementId: id, ...asked }, { subjectId: id });
+			return true;
+		}
+		return due !== null && due.at <= work.now && (await move(work, known, { ...due.event, at: work.now }));
+	});
 }
 
 /**
  * For rows from before facts were kept: what the row says, and of its payments those that came in.
  * @param event what is just being heard of, and is no part of what was
  */
-async function asItStands(
-	work: Work,
-	row: SubscriptionRow,
-	event: SubscriptionEvent | null
-): Promise<Beginning> {
+async function asItStands(work: Work, row: AgreementRow, event: AgreementEvent | null): Promise<Beginning> {
 	const line = await lineById(work.tx, row.orderLineId);
 	const known = line ? await paymentsOfOrder(work.tx, line.orderId) : [];
 	const isHeard = ({ period, attempt }: Charge) =>
@@ -112,18 +100,18 @@ async function asItStands(
 }
 
 /** Whether it changes anything. */
-async function move(work: Work, known: Known, fact: SubscriptionFact, why?: CancelWhy): Promise<boolean> {
-	const { row, terms, beginning, facts, course: before } = known;
-	const course = courseOf(terms, beginning, [...facts, fact]);
+async function move(work: Work, known: Known, fact: AgreementFact, why?: CancelWhy): Promise<boolean> {
+	const { row, beginning, facts, course: before } = known;
+	const course = courseOf(originOf(row), beginning, [...facts, fact]);
 	const hasChanged = JSON.stringify(spread(course)) !== JSON.stringify(spread(before));
 	const isToldOnce = 'attempt' in fact && fact.kind !== 'retry-due';
 	// What a clock says and changes nothing is of no use later.
 	if (!hasChanged && !isToldOnce) return false;
 	const [written] = await work.tx
-		.insert(subscriptionFacts)
+		.insert(agreementFacts)
 		.ignore()
 		.values({
-			subscriptionId: row.id,
+			agreementId: row.id,
 			at: fact.at,
 			heardAt: work.now,
 			fact,
@@ -132,17 +120,14 @@ async function move(work: Work, known: Known, fact: SubscriptionFact, why?: Canc
 	if (written.affectedRows === 0 || !hasChanged) return false;
 	const { state } = course;
 	await work.tx
-		.update(subscriptions)
+		.update(agreements)
 		.set({
-			state: state.kind,
-			period: state.period,
-			attempt: state.kind === 'renewing' ? state.attempt : 0,
-			endReason: state.kind === 'ended' ? state.why : null,
+			...outcomeOf(course),
 			endedAt: state.kind === 'ended' ? (row.endedAt ?? work.now) : null,
 			...(fact.kind === 'cancel' ? { cancelledAt: work.now, ...why } : {}),
 			...(fact.kind === 'resume' ? { cancelledAt: null, cancelWhy: null, cancelWords: null } : {})
 		})
-		.where(eq(subscriptions.id, row.id));
+		.where(eq(agreements.id, row.id));
 	await work.note({
 		action: `subscription-${fact.kind}`,
 		subject: { kind: 'subscription', id: row.id },
@@ -155,31 +140,50 @@ async function move(work: Work, known: Known, fact: SubscriptionFact, why?: Canc
 	return true;
 }
 
+/** What the row says for lists. */
+export function outcomeOf(course: Course) {
+	const { state, phases } = course;
+	const { paidThrough, next } = outlookOf(course);
+	const { planId, terms } = phaseOf(phases, state.period);
+	const step = terms.then.kind === 'more' ? terms.then.every : null;
+	return {
+		planId,
+		state: state.kind,
+		period: state.period,
+		attempt: (state.kind === 'renewing' || state.kind === 'owing') && state.attempt ? state.attempt : 0,
+		endReason: state.kind === 'ended' ? state.why : null,
+		periodUnit: step?.unit ?? null,
+		periodCount: step?.count ?? null,
+		paidThrough,
+		nextAt: next?.at ?? null,
+		nextMinor: next?.amountMinor ?? null
+	};
+}
+
 /** A course with its maps and sets as lists, to be compared. */
 function spread({ paid, refunded, disputed, ...rest }: Course) {
 	return { ...rest, paid: [...paid], refunded: [...refunded], disputed: [...disputed] };
 }
 
-/** A subscription whose first period was just paid, with its row written. */
-export async function beginSubscription(work: Work, row: SubscriptionRow): Promise<void> {
-	if (!row.beginning) throw new Error(`Subscription ${row.id} does not begin`);
-	const terms = termsOf(row, await priceVersionById(work.tx, row.priceVersionId));
-	await carryOut(work, row, effectsOf(null, courseOf(terms, row.beginning, [])));
+/** An agreement whose first period was just paid, with its row written. */
+export async function beginAgreement(work: Work, row: AgreementRow): Promise<void> {
+	if (!row.beginning) throw new Error(`Agreement ${row.id} does not begin`);
+	await carryOut(work, row, effectsOf(null, courseOf(originOf(row), row.beginning, [])));
 }
 
 /** One event that a clock told, in a transaction of its own. */
-export async function handleSubscriptionEvent(
+export async function handleAgreementEvent(
 	app: Transacting,
 	actor: Actor,
 	id: string,
-	event: SubscriptionEvent
+	event: AgreementEvent
 ): Promise<boolean> {
 	return transact(app, actor, (work) => hearOf(work, id, event, work.now));
 }
 
 async function carryOut(
 	work: Work,
-	row: SubscriptionRow,
+	row: AgreementRow,
 	effects: readonly Effect[],
 	hasEnded = false
 ): Promise<void> {
@@ -189,15 +193,15 @@ async function carryOut(
 				const { period, attempt } = effect;
 				await work.queue(
 					'charge',
-					{ subscriptionId: row.id, period, attempt },
+					{ agreementId: row.id, period, attempt },
 					{ key: `charge:${row.id}:${period}:${attempt}`, subjectId: row.id }
 				);
 				break;
 			}
 			case 'schedule':
 				await work.queue(
-					'subscription-event',
-					{ subscriptionId: row.id, event: effect.event },
+					'agreement-event',
+					{ agreementId: row.id, event: effect.event },
 					{
 						key: `event:${row.id}:${effect.event.kind}:${JSON.stringify(effect.event)}`.slice(0, 160),
 						runAt: effect.at,
@@ -206,7 +210,11 @@ async function carryOut(
 				);
 				break;
 			case 'open-until':
-				await openUntil(work, row, effect.until, effect.wasShut);
+				await work.tx.update(grants).set({ until: effect.until }).where(eq(grants.id, row.grantId));
+				work.standingChanged(row.memberId);
+				break;
+			case 'open-anew':
+				await openAnew(work, row, effect.planId, effect.until);
 				break;
 			case 'shut':
 				await endGrant(work, row);
@@ -219,7 +227,7 @@ async function carryOut(
 					'mail',
 					{
 						occasion: 'subscription',
-						subscriptionId: row.id,
+						agreementId: row.id,
 						message: effect.message,
 						period: row.period,
 						hasEnded
@@ -231,21 +239,23 @@ async function carryOut(
 	}
 }
 
-/** A grant that was revoked stays so, because it was: what opens again is another one. */
-async function openUntil(work: Work, row: SubscriptionRow, until: number, wasShut: boolean): Promise<void> {
-	if (wasShut) {
-		const { memberId, planId } = row;
-		const id = uuidv7();
-		await work.tx
-			.insert(grants)
-			.values({ id, memberId, planId, from: work.now, until, source: 'subscription' });
-		await work.tx.update(subscriptions).set({ grantId: id }).where(eq(subscriptions.id, row.id));
-	} else await work.tx.update(grants).set({ until }).where(eq(grants.id, row.grantId));
-	work.standingChanged(row.memberId);
+/** A grant that was revoked or has run out stays so, because it was: what opens again is another one. */
+async function openAnew(
+	work: Work,
+	{ id: agreementId, memberId }: AgreementRow,
+	planId: string,
+	until: number | null
+): Promise<void> {
+	const id = uuidv7();
+	await work.tx
+		.insert(grants)
+		.values({ id, memberId, planId, from: work.now, until, source: 'subscription' });
+	await work.tx.update(agreements).set({ grantId: id }).where(eq(agreements.id, agreementId));
+	work.standingChanged(memberId);
 }
 
 /** Proofs made before are void from now on. */
-async function endGrant(work: Work, row: SubscriptionRow): Promise<void> {
+async function endGrant(work: Work, row: AgreementRow): Promise<void> {
 	await work.tx
 		.update(grants)
 		.set({ revokedAt: work.now })
@@ -257,14 +267,14 @@ async function endGrant(work: Work, row: SubscriptionRow): Promise<void> {
 	work.standingChanged(row.memberId);
 }
 
-async function giveBack(work: Work, row: SubscriptionRow, { period, attempt }: Charge): Promise<void> {
+async function giveBack(work: Work, row: AgreementRow, { period, attempt }: Charge): Promise<void> {
 	const line = await lineById(work.tx, row.orderLineId);
 	const paid = await work.tx
 		.select({ id: payments.id })
 		.from(payments)
 		.where(
 			and(
-				line ? eq(payments.orderId, line.orderId) : eq(payments.subscriptionId, row.id),
+				line ? eq(payments.orderId, line.orderId) : eq(payments.agreementId, row.id),
 				eq(payments.period, period),
 				eq(payments.attempt, attempt),
 				eq(payments.state, 'captured')

@@ -1,7 +1,8 @@
+import type { Refusal } from '$core/billing/agreement-answers';
 import type { Actor } from '../../app';
-import { subscriptionById } from '../../db/queries/sales';
+import { agreementById } from '../../db/queries/agreements';
 import { transact, type Transacting } from '../../transact';
-import { commandSubscription, type CancelWhy } from './move-subscription';
+import { commandAgreement, type CancelWhy } from './move-agreement';
 
 export const CANCEL_REASONS = [
 	'too-expensive',
@@ -13,39 +14,37 @@ export const CANCEL_REASONS = [
 ] as const;
 export type CancelReason = (typeof CANCEL_REASONS)[number];
 
-export type Cancelled = { ok: true } | { ok: false; code: 'unknown' | 'has-ended' | 'not-cancelled' };
+export type Cancelled = { ok: true } | { ok: false; code: 'unknown' | Refusal };
 
-/** Access stays to the end of what is paid. Only the member's own subscription is found. */
-export async function cancelSubscription(
+/** Access stays to the end of what is paid. Only the member's own agreement is found. */
+export async function cancelAgreement(
 	app: Transacting,
 	memberId: string,
-	subscriptionId: string,
+	agreementId: string,
 	why: { reason: CancelReason; words: string }
 ): Promise<Cancelled> {
-	return change(app, memberId, subscriptionId, 'cancel', { cancelWhy: why.reason, cancelWords: why.words });
+	return change(app, memberId, agreementId, 'cancel', { cancelWhy: why.reason, cancelWords: why.words });
 }
 
 /** Takes a cancellation back while the paid time runs. */
-export async function resumeSubscription(
+export async function resumeAgreement(
 	app: Transacting,
 	memberId: string,
-	subscriptionId: string
+	agreementId: string
 ): Promise<Cancelled> {
-	return change(app, memberId, subscriptionId, 'resume');
+	return change(app, memberId, agreementId, 'resume');
 }
 
 async function change(
 	app: Transacting,
 	memberId: string,
-	subscriptionId: string,
+	agreementId: string,
 	kind: 'cancel' | 'resume',
 	why?: CancelWhy
 ): Promise<Cancelled> {
-	const found = await subscriptionById(app.db, subscriptionId);
+	const found = await agreementById(app.db, agreementId);
 	if (found?.memberId !== memberId) return { ok: false, code: 'unknown' };
 	const actor: Actor = { id: memberId };
-	const result = await transact(app, actor, (work) =>
-		commandSubscription(work, subscriptionId, { kind }, why)
-	);
+	const result = await transact(app, actor, (work) => commandAgreement(work, agreementId, { kind }, why));
 	return result.kind === 'refused' ? { ok: false, code: result.why } : { ok: true };
 }

@@ -1,0 +1,73 @@
+/** What is to be done about an agreement now that was not to be done before; somebody else carries it out. */
+import type { Instant } from '../time/instant';
+import type { Course } from './agreement-course';
+import type { AgreementEvent, Charge } from './agreement-facts';
+
+export type Effect =
+	| ({ kind: 'charge' } & Charge)
+	| { kind: 'schedule'; event: AgreementEvent; at: Instant }
+	/** A grant that is in force gets that end; `null`: none. */
+	| { kind: 'open-until'; until: Instant | null }
+	/** Another grant: it was shut, or it is another plan's. */
+	| { kind: 'open-anew'; planId: string; until: Instant | null }
+	| { kind: 'shut' }
+	| ({ kind: 'give-back' } & Charge)
+	| { kind: 'tell'; message: Message };
+
+export type Message = 'renewed' | 'payment-declined' | 'lapsed' | 'cancelled' | 'resumed' | 'finished';
+
+/** @param before `null` for one that just began: its grant is written with it */
+export function effectsOf(before: Course | null, after: Course): Effect[] {
+	const effects: Effect[] = [...openingOf(before, after)];
+	if (after.charge && !isSame(before?.charge, after.charge))
+		effects.push({ kind: 'charge', ...after.charge });
+	if (after.due && !isSame(before?.due, after.due)) effects.push({ kind: 'schedule', ...after.due });
+	for (const charge of after.surplus)
+		if (!before?.surplus.some((one) => isSame(one, charge))) effects.push({ kind: 'give-back', ...charge });
+	const message = before && messageOf(before, after);
+	if (message) effects.push({ kind: 'tell', message });
+	return effects;
+}
+
+function openingOf(before: Course | null, { open }: Course): Effect[] {
+	const was = before?.open ?? null;
+	if (open === null) return was ? [{ kind: 'shut' }] : [];
+	const { planId, until } = open;
+	if (before && (was?.from !== open.from || was.planId !== planId)) {
+		// A grant that has run out by itself stays as it was.
+		const isUnderWay = was !== null && (was.until === null || was.until > open.from);
+		return [...(isUnderWay ? [{ kind: 'shut' as const }] : []), { kind: 'open-anew', planId, until }];
+	}
+	return before && was?.until === until ? [] : [{ kind: 'open-until', until }];
+}
+
+function isSame(a: unknown, b: unknown): boolean {
+	return JSON.stringify(a) === JSON.stringify(b);
+}
+
+function messageOf({ state: was }: Course, { state, open }: Course): Message | null {
+	if (isSame(was, state)) return null;
+	switch (state.kind) {
+		case 'first':
+		case 'running':
+			if (was.kind === 'ending') return 'resumed';
+			return isAsking(was.kind) || state.period > was.period ? 'renewed' : null;
+		case 'finished':
+			return isAsking(was.kind) || state.period > was.period ? 'finished' : null;
+		case 'renewing':
+		case 'resting':
+			return null;
+		case 'owing':
+			return 'payment-declined';
+		case 'ending':
+			return 'cancelled';
+		case 'ended':
+			if (state.why === 'unpaid') return 'lapsed';
+			// What was cancelled before has been said to end.
+			return state.why === 'cancelled' && (was.kind !== 'ending' || open === null) ? 'cancelled' : null;
+	}
+}
+
+function isAsking(kind: Course['state']['kind']): boolean {
+	return kind === 'renewing' || kind === 'owing';
+}

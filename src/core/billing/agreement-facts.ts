@@ -1,0 +1,133 @@
+/**
+ * The states of an agreement, and the facts that move it.
+ *
+ * Stile owns periods and retries; a processor only executes charges. What has become of an agreement is worked out from its
+ * facts, see `agreement.ts`. An agreement stands behind everything that is bought: what is paid once is finished as it begins.
+ */
+import { addCalendar } from '../time/calendar';
+import type { Instant } from '../time/instant';
+import type { PlanAccess } from './plan-access';
+import type { Terms } from './terms';
+
+/** How a payment that is owed is asked for. */
+export interface Collecting {
+	/** Days after it fell due on which it is tried again, ascending. */
+	retryDays: readonly number[];
+	/** Days after it fell due until the agreement lapses, where that is later than the last try. */
+	graceDays: number;
+	/** Whether the member may open things meanwhile. */
+	isOpenMeanwhile: boolean;
+}
+
+/** Retries after 1, 3 and 5 days: common practice, no source. */
+export const USUAL_COLLECTING: Collecting = { retryDays: [1, 3, 5], graceDays: 0, isOpenMeanwhile: true };
+
+/** A charge: of which period, and which try it was. What an order paid is try 0, but for the first of all, which is try 1. */
+export interface Charge {
+	period: number;
+	attempt: number;
+}
+
+export type LivingState =
+	/** In the first stretch, which is of another length. */
+	| { kind: 'first'; period: number }
+	/** Paid to the end of `period` (counted from 0), and a payment follows. */
+	| { kind: 'running'; period: number }
+	/** What is due for `period` is asked for, for the first time. */
+	| { kind: 'renewing'; period: number; attempt: 1 }
+	/** It was declined; `attempt` comes next, `null`: there is no more try, and grace runs. */
+	| { kind: 'owing'; period: number; attempt: number | null; hasAccess: boolean }
+	/** Cancelled: runs out at the end of `period`, which is paid. */
+	| { kind: 'ending'; period: number }
+	/** Runs out at the end of `period`, which is paid, and goes on later; `until` null: when somebody says so. */
+	| { kind: 'resting'; period: number; until: Instant | null }
+	/** Everything is paid. */
+	| { kind: 'finished'; period: number };
+
+export type AgreementState = LivingState | { kind: 'ended'; period: number; why: EndReason };
+
+/** `unpaid`: it lapsed. */
+export type EndReason = 'cancelled' | 'unpaid' | 'refunded' | 'disputed';
+
+/** What somebody wants of it. Each stands at the moment at which it was said. */
+export type AgreementCommand =
+	| { kind: 'cancel' }
+	/** The publisher ends it now, paid or not. */
+	| { kind: 'stop' }
+	| { kind: 'resume' }
+	| { kind: 'rest'; until: Instant | null }
+	| { kind: 'wake' };
+
+/** What a clock or the processor tells: each happens once. */
+export type AgreementEvent =
+	/** With how what is due then is asked for; absent: as usual. */
+	| { kind: 'period-over'; period: number; collecting?: Collecting }
+	| { kind: 'retry-due'; period: number; attempt: number }
+	| { kind: 'grace-over'; period: number }
+	| { kind: 'rest-over'; period: number }
+	| { kind: 'captured' | 'declined' | 'disputed' | 'won'; period: number; attempt: number }
+	| { kind: 'refunded'; period: number; attempt: number; keepsAccess?: true };
+
+/** What was agreed anew. */
+export type AgreementTurn =
+	/** From this moment on, at once, and paid for by an order. */
+	| { kind: 'moved'; planId: string; terms: Terms; access: PlanAccess }
+	/** From the next due on. */
+	| { kind: 'changed'; planId: string; terms: Terms; access: PlanAccess };
+
+export type AgreementFact = { at: Instant } & (AgreementCommand | AgreementEvent | AgreementTurn);
+
+/** When a due is tried for the `attempt`-th time; `null` after the last. */
+export function attemptAt(
+	dueAt: Instant,
+	attempt: number,
+	zone: string,
+	{ retryDays }: Collecting = USUAL_COLLECTING
+): Instant | null {
+	if (attempt <= 1) return dueAt;
+	const days = retryDays[attempt - 2];
+	return days === undefined ? null : addCalendar(dueAt, days, 'day', zone);
+}
+
+/** Days after a due until the agreement lapses. */
+export function lapseDays({ retryDays, graceDays }: Collecting): number {
+	return Math.max(graceDays, retryDays.at(-1) ?? 0);
+}
+
+/** Of what happened at one moment, first what was paid and agreed; what ends it last. */
+const RANK: Record<AgreementFact['kind'], number> = {
+	captured: 0,
+	won: 1,
+	moved: 2,
+	changed: 3,
+	'period-over': 4,
+	'rest-over': 5,
+	'retry-due': 6,
+	declined: 7,
+	'grace-over': 8,
+	resume: 9,
+	wake: 10,
+	refunded: 11,
+	disputed: 12,
+	rest: 13,
+	cancel: 14,
+	stop: 15
+};
+
+export function inOrder(a: AgreementFact, b: AgreementFact): number {
+	return (
+		a.at - b.at ||
+		RANK[a.kind] - RANK[b.kind] ||
+		numberIn(a, 'period') - numberIn(b, 'period') ||
+		numberIn(a, 'attempt') - numberIn(b, 'attempt') ||
+		compareText(JSON.stringify(a), JSON.stringify(b))
+	);
+}
+
+function numberIn(fact: AgreementFact, name: 'period' | 'attempt'): number {
+	return name in fact ? Number(fact[name as keyof AgreementFact]) : 0;
+}
+
+function compareText(a: string, b: string): number {
+	return a < b ? -1 : Number(a > b);
+}

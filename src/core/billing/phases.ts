@@ -1,0 +1,115 @@
+/**
+ * An agreement keeps what was agreed for as long as it lasts, in phases: a change of price, a move to another plan and coming
+ * back from a rest each begin the next one.
+ *
+ * A phase says what is asked for from one due number on, and from which moment its dues are counted. Example: bought on
+ * 31 January at 12.00 a month; from due 3 on the price is 15.00: the second phase begins with due 3, on 30 April.
+ */
+import { addCalendar } from '../time/calendar';
+import type { Instant } from '../time/instant';
+import { accessEnd, type PlanAccess } from './plan-access';
+import { amountDue, startOf, termsFrom, type Terms } from './terms';
+
+export interface Phase {
+	/** The due number with which it begins. */
+	from: number;
+	start: Instant;
+	planId: string;
+	terms: Terms;
+	/** When access ends whatever is paid; `null`: never by itself. */
+	end: Instant | null;
+	/** Whether it stays open when all is paid. */
+	isForGood: boolean;
+	/** Whether the period before it stays open a little, while its first due is asked for: after a rest it does not. */
+	hasLeeway: boolean;
+}
+
+/** What somebody agreed to. */
+export interface Agreed {
+	planId: string;
+	terms: Terms;
+	access: PlanAccess;
+}
+
+/** Days that access outlives the paid period where a payment follows, so that no renewal or retry cuts a playing member. */
+export const LEEWAY_DAYS = 7;
+
+/** In the order of their due numbers; the first begins with 0. */
+export type Phases = readonly [Phase, ...Phase[]];
+
+/** @param zone the publisher's */
+export function phaseBegun(from: number, start: Instant, zone: string, agreed: Agreed): Phase {
+	const { planId, terms, access } = agreed;
+	return {
+		...{ from, start, planId, terms, hasLeeway: true },
+		end: accessEnd(access, start, zone),
+		isForGood: access.kind === 'for-good'
+	};
+}
+
+/** With another phase from its due number on; what was to come from there is replaced. */
+export function withPhase(phases: Phases, next: Phase): Phases {
+	const [first, ...others] = phases;
+	return next.from <= first.from ? [next] : [first, ...others.filter(({ from }) => from < next.from), next];
+}
+
+export function phaseOf(phases: Phases, period: number): Phase {
+	return phases.findLast(({ from }) => from <= period) ?? phases[0];
+}
+
+/** What a due number asks for, in minor units; `null` where nothing is due any more. */
+export function amountAsked(phases: Phases, due: number): number | null {
+	const phase = phaseOf(phases, due);
+	return amountDue(phase.terms, due - phase.from);
+}
+
+/** When a period begins; `null` where nothing follows what was paid once. */
+export function periodStart(phases: Phases, zone: string, period: number): Instant | null {
+	const phase = phaseOf(phases, period);
+	return startOf(phase.terms, phase.start, zone, period - phase.from);
+}
+
+/** The first moment after a period: what is paid when that period is paid. A phase that begins sooner cuts it short. */
+export function paidThrough(phases: Phases, zone: string, period: number): Instant | null {
+	const phase = phaseOf(phases, period);
+	const own = startOf(phase.terms, phase.start, zone, period + 1 - phase.from);
+	const next = phases.find(({ from }) => from === period + 1);
+	if (own === null) return next?.start ?? null;
+	return next ? Math.min(own, next.start) : own;
+}
+
+/**
+ * The due number after a period; `null` where nothing is due any more. What goes on until it is ended is not asked for when
+ * access has ended by itself; instalments are owed, whatever ends.
+ */
+export function dueAfter(phases: Phases, zone: string, period: number): number | null {
+	const due = period + 1;
+	if (amountAsked(phases, due) === null) return null;
+	const { end, terms } = phaseOf(phases, due);
+	const isOwed = terms.then.kind === 'more' && terms.then.times !== null;
+	const at = periodStart(phases, zone, due);
+	return at === null || (!isOwed && end !== null && at >= end) ? null : due;
+}
+
+/** The same as before from a due number on, counted from another moment; `null` where nothing is due by then. */
+export function continued(
+	phases: Phases,
+	from: number,
+	{ start, hasLeeway }: { start: Instant; hasLeeway: boolean }
+): Phase | null {
+	const phase = phaseOf(phases, from);
+	const terms = termsFrom(phase.terms, from - phase.from);
+	return terms && { ...phase, from, terms, start, hasLeeway };
+}
+
+/** Until when a paid period is open where another payment follows it. */
+export function openWithLeeway(phases: Phases, zone: string, period: number): Instant | null {
+	const through = paidThrough(phases, zone, period);
+	return through === null ? null : addCalendar(through, LEEWAY_DAYS, 'day', zone);
+}
+
+/** The earlier of two ends; `null` is none. */
+export function sooner(a: Instant | null, b: Instant | null): Instant | null {
+	if (a === null || b === null) return a ?? b;
+	return Math.min(a, b);
+}

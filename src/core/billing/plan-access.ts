@@ -1,0 +1,30 @@
+/**
+ * How long a plan gives access, once it is bought.
+ *
+ * While it is paid, for good, for a length, or until a date; whichever the price. What is paid once is paid for good: while it is
+ * paid, and for good, are the same there. Of what is paid by and by until it is ended, nothing is ever all paid: for good means
+ * while it is paid there. Instalments open while they are paid as agreed, and what is said of them counts when the last is
+ * paid. A length and a date end access whatever is paid; what goes on until it is ended falls due no more from then on.
+ */
+import { addCalendar } from '../time/calendar';
+import type { Instant } from '../time/instant';
+import type { Step } from './terms';
+
+export type PlanAccess =
+	| { kind: 'while-paid' }
+	| { kind: 'for-good' }
+	| { kind: 'length'; length: Step }
+	| { kind: 'until'; at: Instant };
+
+/** When access ends whatever is paid; `null`: never by itself. */
+export function accessEnd(access: PlanAccess, start: Instant, zone: string): Instant | null {
+	switch (access.kind) {
+		case 'length':
+			return addCalendar(start, access.length.count, access.length.unit, zone);
+		case 'until':
+			return access.at;
+		case 'while-paid':
+		case 'for-good':
+			return null;
+	}
+}

@@ -1,0 +1,92 @@
+/** Agreements, with what has become of them. */
+import { and, asc, desc, eq, gt, isNull, notInArray, or } from 'drizzle-orm';
+import { courseOf, type Origin } from '$core/billing/agreement';
+import type { Course } from '$core/billing/agreement-course';
+import type { AgreementFact, AgreementState } from '$core/billing/agreement-facts';
+import type { Handle } from '../connect';
+import { grants } from '../schema/access';
+import { agreementFacts, agreements, orderLines } from '../schema/sales';
+
+export type AgreementRow = typeof agreements.$inferSelect;
+
+export async function agreementById(db: Handle, id: string): Promise<AgreementRow | null> {
+	const [row] = await db.select().from(agreements).where(eq(agreements.id, id));
+	return row ?? null;
+}
+
+export async function agreementOfOrder(db: Handle, orderId: string): Promise<AgreementRow | null> {
+	const [row] = await db
+		.select({ agreement: agreements })
+		.from(agreements)
+		.innerJoin(orderLines, eq(orderLines.id, agreements.orderLineId))
+		.where(eq(orderLines.orderId, orderId));
+	return row?.agreement ?? null;
+}
+
+/** Agreements that have not ended, but for those whose access has run out when everything was paid. */
+export async function livingAgreements(db: Handle, memberId: string, now: number): Promise<AgreementRow[]> {
+	const rows = await db
+		.select({ agreement: agreements })
+		.from(agreements)
+		.innerJoin(grants, eq(grants.id, agreements.grantId))
+		.where(
+			and(
+				eq(agreements.memberId, memberId),
+				or(
+					notInArray(agreements.state, ['ended', 'finished']),
+					and(
+						eq(agreements.state, 'finished'),
+						isNull(grants.revokedAt),
+						or(isNull(grants.until), gt(grants.until, now))
+					)
+				)
+			)
+		);
+	return rows.map(({ agreement }) => agreement);
+}
+
+export async function agreementsOf(db: Handle, memberId: string): Promise<AgreementRow[]> {
+	return db
+		.select()
+		.from(agreements)
+		.where(eq(agreements.memberId, memberId))
+		.orderBy(desc(agreements.anchor));
+}
+
+/** What was agreed to at joining. */
+export function originOf({ agreed, anchor, zone }: AgreementRow): Origin {
+	return { ...agreed, start: anchor, zone };
+}
+
+export function stateOf({ state, period, attempt, endReason }: AgreementRow): AgreementState {
+	switch (state) {
+		case 'renewing':
+			return { kind: 'renewing', period, attempt: 1 };
+		case 'owing':
+			return { kind: 'owing', period, attempt: attempt || null, hasAccess: true };
+		case 'resting':
+			return { kind: 'resting', period, until: null };
+		case 'ended':
+			return { kind: 'ended', period, why: endReason ?? 'cancelled' };
+		case 'first':
+		case 'running':
+		case 'ending':
+		case 'finished':
+			return { kind: state, period };
+	}
+}
+
+export async function factsOf(db: Handle, id: string): Promise<AgreementFact[]> {
+	const rows = await db
+		.select({ fact: agreementFacts.fact })
+		.from(agreementFacts)
+		.where(eq(agreementFacts.agreementId, id))
+		.orderBy(asc(agreementFacts.id));
+	return rows.map(({ fact }) => fact);
+}
+
+/** What has become of an agreement by now, to be looked at. */
+export async function courseNow(db: Handle, row: AgreementRow): Promise<Course> {
+	const beginning = row.beginning ?? { state: stateOf(row), at: row.anchor, paid: [] };
+	return courseOf(originOf(row), beginning, await factsOf(db, row.id));
+}
