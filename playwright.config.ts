@@ -15,7 +15,8 @@ export default defineConfig({
 		{ name: 'media', testMatch: 'media.spec.ts', dependencies: ['fences'] },
 		{ name: 'attacks', testMatch: 'attacks.spec.ts', dependencies: ['media'] },
 		{ name: 'outline', testMatch: 'outline.spec.ts', dependencies: ['attacks'] },
-		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['outline'] }
+		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['outline'] },
+		{ name: 'terms', testMatch: 'terms.spec.ts', dependencies: ['quality'] }
 	],
 	timeout: 90_000,
 	expect: { timeout: 15_000 },

@@ -90,7 +90,7 @@ test(`a first sale takes at most ${MOST_PRESSES} presses, from the owner's token
 	await steps.getByRole('link', { name: /^Write a plan/ }).click();
 	await page.waitForLoadState('networkidle');
 	await type(page, 'Name', 'Workshop');
-	await type(page, 'Price', '12.50');
+	await type(page, 'Amount', '12.50');
 	await page.keyboard.press('Enter');
 	await expect(page).toHaveURL(/\/desk\/plans\/[0-9a-f-]{36}/);
 	const opens = page.getByRole('region', { name: 'What it opens' });

@@ -628,7 +628,7 @@ test('not one byte goes to a stranger, to one who lapsed or to one with another 
 	await desk.waitForLoadState('networkidle');
 	await desk.getByLabel('Name', { exact: true }).fill('Tables only');
 	await desk.getByLabel('What you get').fill('No film');
-	await desk.getByLabel('Price').fill('3');
+	await desk.getByLabel('Amount').fill('3');
 	await desk.getByRole('button', { name: 'Create the plan' }).click();
 	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
 	await openItem(desk, /Truing a wheel/);

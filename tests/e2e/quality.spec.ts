@@ -216,7 +216,7 @@ test('what is put back is what was kept, and only its own answer says that it wa
 	await desk.goto('/desk/plans');
 	await desk.getByRole('link', { name: /Workshop/ }).click();
 	await desk.waitForLoadState('networkidle');
-	const price = desk.getByLabel('Price');
+	const price = desk.getByLabel('Amount');
 	const before = await price.inputValue();
 	await price.fill('0');
 	await foot.getByRole('button', { name: /^Keep it/ }).click();
@@ -608,7 +608,7 @@ test('a form of the Desk is refused where scripts do not run, and keeps what was
 	// Chromium shows it only where scripts are switched off before it starts.
 	expect(await page.content()).toContain('nothing can be saved: let them run for this site');
 	await page.getByLabel('Name', { exact: true }).fill('Without scripts');
-	await page.getByLabel('Price').fill('5');
+	await page.getByLabel('Amount').fill('5');
 	await page.getByRole('button', { name: 'Create the plan' }).click();
 	await expect(page.getByText('Nothing was saved.')).toBeVisible();
 	await page.goBack();

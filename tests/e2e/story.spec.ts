@@ -103,12 +103,12 @@ test('the publisher uploads a video, writes a plan, puts up a fence and publishe
 		['1000000000', 'the most a price can be'],
 		['1e9', 'in digits']
 	] as const) {
-		await page.getByLabel('Price').fill(amount);
+		await page.getByLabel('Amount').fill(amount);
 		await page.getByRole('button', { name: 'Create the plan' }).click();
 		await expect(page.getByRole('alert')).toContainText(sentence);
 		await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Workshop');
 	}
-	await page.getByLabel('Price').fill('12.50');
+	await page.getByLabel('Amount').fill('12.50');
 	await page.getByRole('button', { name: 'Create the plan' }).click();
 	await expect(page.getByText('Nothing yet: no fence has a crossing for it.')).toBeVisible();
 

@@ -4,6 +4,7 @@
 	import NumberField from '$ui/fields/NumberField.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
+	import { unitOptions } from '$ui/wording/time';
 	import { writeLocal } from '$core/time/calendar';
 
 	/** How long a plan opens, once it is bought. */
@@ -21,10 +22,6 @@
 		errors: Record<string, string[]>;
 	} = $props();
 
-	const UNITS = (['day', 'week', 'month', 'year'] as const).map((unit) => ({
-		value: unit,
-		label: `${unit}s`
-	}));
 	const OPTIONS = [
 		{ value: 'while-paid', label: 'While it is paid', detail: 'What is paid once is paid for good.' },
 		{
@@ -55,7 +52,7 @@
 <fieldset class="grid gap-3">
 	<legend class="question">How long does it open?</legend>
 	<RadioField
-		label="How long does it open?"
+		label="How long it opens"
 		hidesLabel
 		name="access"
 		options={OPTIONS}
@@ -75,7 +72,7 @@
 			label="Its unit"
 			name="accessUnit"
 			class="w-28"
-			options={UNITS}
+			options={unitOptions(typed.accessCount)}
 			bind:value={typed.accessUnit}
 		/>
 	</div>

@@ -8,6 +8,7 @@
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 	import Fold from '$ui/parts/Fold.svelte';
+	import { unitOptions } from '$ui/wording/time';
 	import { priceText } from '$words/price';
 	import { useWords } from '$ui/words';
 
@@ -30,11 +31,6 @@
 	} = $props();
 
 	const words = useWords();
-
-	const UNITS = (['day', 'week', 'month', 'year'] as const).map((unit) => ({
-		value: unit,
-		label: `${unit}s`
-	}));
 
 	/** As fields hold it. */
 	function typedOf(of: Terms | null): TypedPrice {
@@ -65,10 +61,10 @@
 	const hasOwn = [kept.thenAmount, kept.firstCount, kept.fee].some((text) => text !== '');
 </script>
 
-<fieldset class="grid gap-3">
+<fieldset class="grid max-w-sm gap-3">
 	<legend class="question">What is paid first?</legend>
 	<MoneyField
-		label="Paid first"
+		label="Amount"
 		name="amount"
 		currencyName="currency"
 		{currencies}
@@ -80,7 +76,7 @@
 <fieldset class="grid gap-3">
 	<legend class="question">And then?</legend>
 	<RadioField
-		label="And then?"
+		label="What follows"
 		hidesLabel
 		name="then"
 		options={[
@@ -95,21 +91,23 @@
 		<div class={typed.then === 'times' ? '' : 'hidden'}>
 			<NumberField label="How many more" name="times" min={1} bind:value={typed.times} {errors} />
 		</div>
-		<NumberField
-			label="One every"
-			name="everyCount"
-			min={1}
-			class="w-16"
-			bind:value={typed.everyCount}
-			{errors}
-		/>
-		<SelectField
-			label="Unit"
-			name="everyUnit"
-			class="w-28"
-			options={UNITS}
-			bind:value={() => typed.everyUnit, (to) => (typed.everyUnit = to as TypedPrice['everyUnit'])}
-		/>
+		<div class="flex items-end gap-3">
+			<NumberField
+				label="One every"
+				name="everyCount"
+				min={1}
+				class="w-16"
+				bind:value={typed.everyCount}
+				{errors}
+			/>
+			<SelectField
+				label="Unit"
+				name="everyUnit"
+				class="w-28"
+				options={unitOptions(typed.everyCount)}
+				bind:value={() => typed.everyUnit, (to) => (typed.everyUnit = to as TypedPrice['everyUnit'])}
+			/>
+		</div>
 	</div>
 	<Fold label="Another price or length at first, a fee" isOpen={hasOwn}>
 		<div class="grid gap-3">
@@ -124,9 +122,9 @@
 					bind:value={typed.thenAmount}
 					{errors}
 				/>
-				<div class="flex flex-wrap items-end gap-3">
+				<div class="flex items-end gap-3">
 					<NumberField
-						label="What is paid first lasts"
+						label="The first stretch lasts"
 						hint="Empty: as long as the others."
 						name="firstCount"
 						min={1}
@@ -138,7 +136,7 @@
 						label="Its unit"
 						name="firstUnit"
 						class="w-28"
-						options={UNITS}
+						options={unitOptions(typed.firstCount)}
 						bind:value={() => typed.firstUnit, (to) => (typed.firstUnit = to as TypedPrice['firstUnit'])}
 					/>
 				</div>

@@ -1,9 +1,8 @@
 <script lang="ts">
-	import type { CalendarUnit } from '$core/time/calendar';
+	import { CALENDAR_UNITS, type CalendarUnit } from '$core/time/calendar';
+	import { unitOptions } from '$ui/wording/time';
 	import NumberField from './NumberField.svelte';
 	import SelectField from './SelectField.svelte';
-
-	const UNITS: readonly CalendarUnit[] = ['day', 'week', 'month', 'year'];
 
 	/** A step of the calendar: "3 weeks after they joined the plan". */
 	let {
@@ -11,7 +10,7 @@
 		count = $bindable(),
 		unit = $bindable(),
 		after = null,
-		units = UNITS,
+		units = CALENDAR_UNITS,
 		name
 	}: {
 		/** What it says when it is read out. */
@@ -25,7 +24,6 @@
 		name?: string;
 	} = $props();
 
-	const isOne = $derived(count.trim() === '1');
 	const sent = (part: string) => (name === undefined ? undefined : `${name}-${part}`);
 </script>
 
@@ -43,7 +41,7 @@
 		hidesLabel
 		name={sent('unit')}
 		class="w-28"
-		options={units.map((one) => ({ value: one, label: isOne ? one : `${one}s` }))}
+		options={unitOptions(count, units)}
 		bind:value={() => unit, (to) => (unit = to as CalendarUnit)}
 	/>
 	{#if after}<span>after {after}</span>{/if}

@@ -12,7 +12,7 @@
 </script>
 
 <Collapsible.Root bind:open={isOpen}>
-	<Collapsible.Trigger class="flex cursor-pointer items-center gap-1 font-medium">
+	<Collapsible.Trigger class="flex cursor-pointer items-center gap-1 text-left font-medium">
 		<ChevronRight size={16} class="text-quiet {isOpen ? 'rotate-90' : ''}" aria-hidden="true" />{label}
 	</Collapsible.Trigger>
 	<Collapsible.Content forceMount>

@@ -1,4 +1,5 @@
 /** Moments for people, in the publisher's zone. */
+import { CALENDAR_UNITS, type CalendarUnit } from '$core/time/calendar';
 import type { Instant } from '$core/time/instant';
 
 const HOUR_MS = 3_600_000;
@@ -41,4 +42,10 @@ export function afterWords(ms: number): string {
 	if (days === 0) return `after ${hours} ${hours === 1 ? 'hour' : 'hours'}`;
 	const [count, unit] = days % 7 === 0 ? [days / 7, 'week'] : [days, 'day'];
 	return `after ${count} ${unit}${count === 1 ? '' : 's'}`;
+}
+
+/** Units of the calendar to choose from, behind a number as it is typed: "1 week", "2 weeks". */
+export function unitOptions(count: string, units: readonly CalendarUnit[] = CALENDAR_UNITS) {
+	const isOne = count.trim() === '1';
+	return units.map((unit) => ({ value: unit, label: isOne ? unit : `${unit}s` }));
 }

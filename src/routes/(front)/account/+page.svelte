@@ -1,10 +1,10 @@
 <script lang="ts">
 	import Moment from '$ui/components/Moment.svelte';
-	import Price from '$ui/components/Price.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import type { FrontKey } from '$words/en/front';
 	import { useWords } from '$ui/words';
+	import { priceText } from '$words/price';
 
 	let { data } = $props();
 
@@ -71,7 +71,7 @@
 					<StateMark verdict={plan.isOpen ? 'open' : 'shut'} />
 				</h3>
 				<p class="text-quiet">
-					<Price terms={plan.terms} class="" />
+					{priceText(words(), plan.terms)}
 				</p>
 				<p>
 					{#if sentenceOf(plan)}

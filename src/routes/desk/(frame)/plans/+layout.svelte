@@ -1,8 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
-	import { formatMoney } from '$core/billing/money';
 	import { oneStop } from '$ui/one-stop';
-	import { regularMinor } from '$core/billing/terms';
 	import { useWords } from '$ui/words';
 	import { priceText } from '$words/price';
 
@@ -28,12 +26,7 @@
 							? 'border-l-3 border-moss bg-moss-wash'
 							: 'border-l-3 border-transparent'}"
 					>
-						<span class="flex justify-between gap-2 font-medium">
-							{plan.name}
-							<span class="price"
-								>{formatMoney({ minor: regularMinor(plan.terms), currency: plan.terms.currency })}</span
-							>
-						</span>
+						<span class="block font-medium">{plan.name}</span>
 						<span class="flex flex-wrap justify-between gap-x-3 text-sm text-quiet">
 							<span class={plan.opens === 0 ? 'text-gorse' : ''}>
 								{plan.opens === 0
@@ -45,7 +38,7 @@
 										: `opens ${plan.opens} items`}
 								{plan.isOnSale ? (plan.isPublic ? '' : '· hidden') : '· not on sale'}
 							</span>
-							<span>{priceText(words(), plan.terms)}</span>
+							<span class="text-ink">{priceText(words(), plan.terms)}</span>
 						</span>
 					</a>
 				</li>

@@ -1,0 +1,58 @@
+/** A price that is more than an amount a month: written at the Desk, read by buyers, paid to its end. */
+import { expect, test } from '@playwright/test';
+import { buyer, CARDS, mailTo, moveClock, owner } from './world';
+
+test('instalments with a fee are asked for in two questions, read before paying, charged as agreed, and open for good', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Evening course');
+	await desk.getByLabel('Amount').fill('100');
+	await expect(desk.getByText('Buyers read: 100.00 EUR a month')).toBeVisible();
+	await desk.getByRole('radio', { name: 'So many payments more' }).click();
+	await desk.getByLabel('How many more').fill('0');
+	await desk.getByRole('button', { name: 'Another price or length at first, a fee' }).click();
+	await desk.getByLabel('Each time after the first').fill('50');
+	await desk.getByLabel('Once at joining').fill('12,50');
+	await desk.getByRole('radio', { name: 'For good' }).click();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('A whole number from 1 to 120.');
+	// What was typed is there still, what is folded away included.
+	await expect(desk.getByLabel('Once at joining')).toHaveValue('12,50');
+	await expect(desk.getByRole('radio', { name: 'For good' })).toBeChecked();
+	await desk.getByLabel('How many more').fill('2');
+	const sentence =
+		'100.00 EUR first, then 2 payments of 50.00 EUR, one a month, and 12.50 EUR once at joining';
+	await expect(desk.getByText(`Buyers read: ${sentence}`)).toBeVisible();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+
+	const stranger = await (await browser.newContext()).newPage();
+	await stranger.goto('/checkout/evening-course');
+	const bought = stranger.getByRole('complementary', { name: 'What you buy' });
+	await expect(bought).toContainText(sentence);
+	await expect(bought).toContainText('112.50 EUR today');
+	await expect(bought).toContainText(/Then 50.00 EUR on \d+ \w+ \d{4}/);
+	await expect(bought).toContainText('Open for good, once it is paid.');
+	await expect(bought).toContainText('Ends by itself with the last payment.');
+	await stranger.setViewportSize({ width: 360, height: 700 });
+	expect(await stranger.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360);
+
+	const { page } = await buyer(browser, 'Rosalind', CARDS.works, 'evening-course');
+	await page.goto('/account');
+	const held = page.getByRole('article').filter({ hasText: 'Evening course' });
+	await expect(held).toContainText('The next payment is due on');
+	await expect(held.getByRole('link', { name: 'Cancel' })).toHaveCount(0);
+	await moveClock(desk, 32);
+	await moveClock(desk, 32);
+	await page.goto('/account');
+	await expect(held).toContainText('Everything is paid. It stays open.');
+	await expect(page.getByText('50.00 EUR', { exact: true })).toHaveCount(2);
+	await page.getByRole('link', { name: /^R-/ }).last().click();
+	await expect(page.getByRole('row', { name: /Evening course, once at joining/ })).toContainText('12.50 EUR');
+	await mailTo('rosalind@mail.example', /Everything is paid for Evening course/);
+	await moveClock(desk, 60);
+	await page.goto('/account');
+	await expect(page.getByText('50.00 EUR', { exact: true })).toHaveCount(2);
+});
