@@ -1,5 +1,6 @@
 /** The clock school: what it sells, and who came and went in half a year. All of it is invented. */
 
+import { USUAL_COLLECTING } from '../src/core/billing/agreement-facts';
 import { fromPlain, type RichText } from '../src/core/text/rich-text';
 import { NO_DETERRENTS } from '../src/core/media/deterrents';
 import type { SiteSettings } from '../src/server/db/schema/running';
@@ -45,7 +46,8 @@ export const SITE = {
 	releaseHour: 8,
 	language: 'en' as const,
 	lapseAfterDays: 2,
-	deterrents: NO_DETERRENTS
+	deterrents: NO_DETERRENTS,
+	collecting: USUAL_COLLECTING
 } satisfies SiteSettings;
 
 export const OWNER = {

@@ -8,6 +8,7 @@ import { grantsOf } from '$server/db/queries/members';
 import { paymentsOf, planById } from '$server/db/queries/sales';
 import { ledgerPostings, orderLines, orders, receipts } from '$server/db/schema/sales';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { saveSite } from '$server/usecases/running/save-site';
 import { editPlan } from '$server/usecases/plans/save-plan';
 import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
@@ -170,6 +171,48 @@ describe('a plan that opens until a date', () => {
 		expect(await charged(memberId)).toEqual(['0: 1200 captured', '1: 1200 captured']);
 		expect(await grant(memberId)).toMatchObject({ until: at });
 		expect(await isOpen(memberId)).toBe(false);
+		// And nobody buys what has ended for everybody.
+		expect(await order(world, shop.slug, { memberId, email: '' })).toEqual({
+			ok: false,
+			code: 'not-on-sale'
+		});
+	});
+});
+
+describe('a card that is declined', () => {
+	const setCollecting = (retryDays: number[], isOpenMeanwhile: boolean) =>
+		agreeing(async (agreedTo) => {
+			const site = await world.app.site();
+			const wish = { ...site, collecting: { retryDays, graceDays: 0, isOpenMeanwhile } };
+			return saveSite(world.app, null, 'money', wish, { agreedTo });
+		});
+	const decliningRenewal = async () => {
+		const { memberId } = await buy(world, shop.slug);
+		world.processor.renewalsWork = false;
+		await passDays(world, 32);
+		return memberId;
+	};
+
+	it('is tried again on the days that were set when it fell due, shut meanwhile where that was set, and told so', async () => {
+		await setCollecting([10, 20], false);
+		const memberId = await decliningRenewal();
+		expect(await isOpen(memberId)).toBe(false);
+		expect(await agreement(memberId)).toMatchObject({ state: 'owing', attempt: 2, nextMinor: 1200 });
+		await world.stile.runner.runDue('mail');
+		expect(world.mails.map(({ text }) => text).join()).toContain('is closed until the payment comes in');
+		// What has fallen due keeps what was set then.
+		await setCollecting([], true);
+		await passDays(world, 11);
+		expect(await agreement(memberId)).toMatchObject({ state: 'owing', attempt: 3 });
+		world.processor.renewalsWork = true;
+		await passDays(world, 10);
+		expect(await agreement(memberId)).toMatchObject({ state: 'running', period: 1 });
+		expect(await isOpen(memberId)).toBe(true);
+	});
+
+	it('is never tried again where no day is set', async () => {
+		await setCollecting([], true);
+		expect(await agreement(await decliningRenewal())).toMatchObject({ state: 'ended', endReason: 'unpaid' });
 	});
 });
 

@@ -42,14 +42,14 @@ test('a course of 12 lessons is written in under 20 presses', async ({ browser }
 	await kept(page);
 	expect(await page.evaluate(() => Number(sessionStorage.getItem('presses')))).toBeLessThan(20);
 	await page.reload();
-	expect(await titles(page)).toEqual(Array.from({ length: 12 }, (_, n) => `Lesson ${n + 1}`));
+	await expect.poll(() => titles(page)).toEqual(Array.from({ length: 12 }, (_, n) => `Lesson ${n + 1}`));
 	await title(page, 'Lesson 1').fill('The bed');
 	await page.keyboard.press('ArrowDown');
 	await page.getByLabel('Title', { exact: true }).fill('Turning on the lathe');
 	await page.keyboard.press('Control+s');
 	await expect(page.getByText('Kept', { exact: false }).first()).toBeVisible();
 	await page.reload();
-	expect((await titles(page))[0]).toBe('The bed');
+	await expect.poll(async () => (await titles(page))[0]).toBe('The bed');
 });
 
 test('rows are ordered by keys and by dragging, and go from section to section', async ({ browser }) => {
@@ -69,10 +69,12 @@ test('rows are ordered by keys and by dragging, and go from section to section',
 	await page.keyboard.press('Alt+ArrowDown');
 	await kept(page);
 	await page.reload();
-	expect(await titles(page)).toEqual([
-		...['Lesson 2', 'The bed', ...Array.from({ length: 9 }, (_, n) => `Lesson ${n + 3}`)],
-		...['Finishing', 'Lesson 12', 'Polish']
-	]);
+	await expect
+		.poll(() => titles(page))
+		.toEqual([
+			...['Lesson 2', 'The bed', ...Array.from({ length: 9 }, (_, n) => `Lesson ${n + 3}`)],
+			...['Finishing', 'Lesson 12', 'Polish']
+		]);
 
 	const handle = row(page, 'Lesson 2').getByRole('button', { name: /^Move/ });
 	const from = (await handle.boundingBox())!;
@@ -126,5 +128,7 @@ test('a film that is dropped on a row becomes its content, and several become le
 	await expect(row(page, '9 buff').getByText('0:04')).toBeVisible({ timeout: 60_000 });
 	await expect(row(page, '10 rouge').getByText('0:04')).toBeVisible({ timeout: 60_000 });
 	await page.reload();
-	expect((await titles(page)).slice(-4)).toEqual(['Lesson 12', 'Polish', '9 buff', '10 rouge']);
+	await expect
+		.poll(async () => (await titles(page)).slice(-4))
+		.toEqual(['Lesson 12', 'Polish', '9 buff', '10 rouge']);
 });

@@ -147,6 +147,7 @@ function openWhileAsked({ phases, zone, collecting }: Course, state: LivingState
 function opened({ open }: Course, through: Instant | null, { end, planId }: Phase, at: Instant): Open | null {
 	const until = sooner(through, end);
 	const goesOn = open?.planId === planId && (open.until === null || open.until >= at);
-	if (goesOn) return { ...open, until };
+	// What was open was open, whatever was agreed since.
+	if (goesOn) return { ...open, until: until && Math.max(until, at) };
 	return until !== null && until <= at ? open : { from: at, until, planId };
 }

@@ -22,6 +22,18 @@ export interface Collecting {
 /** Retries after 1, 3 and 5 days: common practice, no source. */
 export const USUAL_COLLECTING: Collecting = { retryDays: [1, 3, 5], graceDays: 0, isOpenMeanwhile: true };
 
+const MOST_RETRIES = 8;
+const LAST_RETRY_DAY = 60;
+
+/** Days as somebody typed them, "1, 3, 5": ascending, each once; `null` where they are none. Empty: it is never tried again. */
+export function readRetryDays(text: string): number[] | null {
+	const typed = text.split(/[\s,;]+/).filter((word) => word !== '');
+	if (!typed.every((word) => /^\d{1,3}$/.test(word))) return null;
+	const days = [...new Set(typed.map(Number))].sort((a, b) => a - b);
+	const [first = 1, last = first] = [days[0], days.at(-1)];
+	return first >= 1 && last <= LAST_RETRY_DAY && days.length <= MOST_RETRIES ? days : null;
+}
+
 /** A charge: of which period, and which try it was. What an order paid is try 0, but for the first of all, which is try 1. */
 export interface Charge {
 	period: number;

@@ -16,6 +16,14 @@ export type PlanAccess =
 	| { kind: 'length'; length: Step }
 	| { kind: 'until'; at: Instant };
 
+/** Whether anybody may buy a plan: nobody buys what has ended for everybody. */
+export function sellsAt(
+	{ isOnSale, access }: { isOnSale: boolean; access: PlanAccess },
+	now: Instant
+): boolean {
+	return isOnSale && (access.kind !== 'until' || access.at > now);
+}
+
 /** When access ends whatever is paid; `null`: never by itself. */
 export function accessEnd(access: PlanAccess, start: Instant, zone: string): Instant | null {
 	switch (access.kind) {

@@ -1,3 +1,4 @@
+import { USUAL_COLLECTING } from '$core/billing/agreement-facts';
 import { describe, expect, it } from 'vitest';
 import { MAIL_KEYS } from '$words/en/mail';
 import { NO_DETERRENTS } from '$core/media/deterrents';
@@ -16,6 +17,7 @@ const site: SiteSettings = {
 	limits: { uses: 'none', minutes: 'none', hours: 'none' },
 	releaseHour: null,
 	lapseAfterDays: 1,
+	collecting: USUAL_COLLECTING,
 	deterrents: NO_DETERRENTS
 };
 const url = 'https://clock.example/enter/token';

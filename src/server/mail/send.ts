@@ -1,4 +1,5 @@
 /** Composes a mail when it is sent, so that ways in are younger than the mail and never lie in the queue. */
+import type { Message } from '$core/billing/agreement-effects';
 import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
@@ -142,7 +143,7 @@ async function agreementWords(
 	const account = await addressed(app, row?.memberId ?? null);
 	const plan = row && (await planById(app.db, row.planId));
 	if (!row || !account || !plan) return null;
-	const { phases, zone: own } = await courseNow(app.db, row);
+	const { state, phases, zone: own } = await courseNow(app.db, row);
 	const { zone, language } = await app.site();
 	// What was asked for; of what goes on again, what will be.
 	const asked = message === 'resumed' ? period + 1 : period;
@@ -151,7 +152,8 @@ async function agreementWords(
 	const how = { dateStyle: 'long', timeZone: zone } as const;
 	const until = paidThrough(phases, own, period) ?? app.clock.business();
 	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
-	const key: MailKey = message === 'cancelled' && hasEnded ? 'cancelled-now' : message;
+	const isShut = state.kind === 'owing' && !state.hasAccess;
+	const key = keyOf(message, { hasEnded, isShut });
 	const path = await pathAfter(app, key, plan);
 	return written(app, {
 		key,
@@ -161,6 +163,11 @@ async function agreementWords(
 		table: tableOf(key, languageOf(language).mailParts, { plan: plan.name, amount, day }),
 		accountUrl: `${app.settings.origin}/account`
 	});
+}
+
+function keyOf(message: Message, { hasEnded, isShut }: { hasEnded: boolean; isShut: boolean }): MailKey {
+	if (message === 'cancelled' && hasEnded) return 'cancelled-now';
+	return message === 'payment-declined' && isShut ? 'declined-shut' : message;
 }
 
 /** Where the button leads: to the content, to the account, or to where it can be bought again. */

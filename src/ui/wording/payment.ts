@@ -10,17 +10,6 @@ export const PAYMENT_WORDS: Record<PaymentState, string> = {
 	won: 'Paid, dispute won'
 };
 
-export const SUBSCRIPTION_WORDS = {
-	first: 'In its first stretch',
-	running: 'Goes on',
-	renewing: 'Being charged',
-	owing: 'Card declined, trying again',
-	resting: 'Rests',
-	finished: 'All paid',
-	ending: 'Cancelled, runs out',
-	ended: 'Ended'
-} as const;
-
 export const CANCEL_WORDS = {
 	'too-expensive': 'It costs too much',
 	'no-time': 'I have no time for it',

@@ -64,6 +64,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: 'Ihre Karte wurde für {amount} abgelehnt. Wir versuchen es in den nächsten Tagen noch einmal; bis dahin bleibt {plan} offen.',
 		button: 'Ihr Konto'
 	},
+	'declined-shut': {
+		subject: 'Die Zahlung für {plan} wurde abgelehnt',
+		text: 'Ihre Karte wurde für {amount} abgelehnt. Deshalb ist {plan} geschlossen, bis die Zahlung eingeht. Wir versuchen es in den nächsten Tagen noch einmal.',
+		button: 'Ihr Konto'
+	},
 	lapsed: {
 		subject: '{plan} ist zu Ende',
 		text: 'Ihre Karte wurde mehrmals abgelehnt, darum ist {plan} jetzt geschlossen. Sie können es jederzeit wieder kaufen.',

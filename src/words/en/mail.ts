@@ -71,6 +71,11 @@ export const MAIL = {
 		text: 'Your card was declined for {amount}. We will try again in the next days; until then {plan} stays open.',
 		button: 'Your account'
 	},
+	'declined-shut': {
+		subject: 'The payment for {plan} was declined',
+		text: 'Your card was declined for {amount}, so {plan} is closed until the payment comes in. We will try again in the next days.',
+		button: 'Your account'
+	},
 	lapsed: {
 		subject: '{plan} has ended',
 		text: 'Your card was declined several times, so {plan} is closed now. You can buy it again at any time.',
@@ -110,6 +115,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	renewed: ['site', 'plan', 'amount', 'day'],
 	finished: ['site', 'plan', 'amount', 'day'],
 	'payment-declined': ['site', 'plan', 'amount', 'day'],
+	'declined-shut': ['site', 'plan', 'amount', 'day'],
 	lapsed: ['site', 'plan', 'amount', 'day'],
 	cancelled: ['site', 'plan', 'amount', 'day'],
 	'cancelled-now': ['site', 'plan', 'amount', 'day'],
@@ -130,6 +136,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	renewed: 'Renewed',
 	finished: 'The last instalment is paid',
 	'payment-declined': 'Card declined',
+	'declined-shut': 'Card declined, closed until it is paid',
 	lapsed: 'Ended, because the card was declined',
 	cancelled: 'Cancelled, open to the end of what is paid',
 	'cancelled-now': 'Cancelled, closed now',

@@ -1,4 +1,5 @@
 import { eq } from 'drizzle-orm';
+import { USUAL_COLLECTING } from '$core/billing/agreement-facts';
 import { NO_DETERRENTS } from '$core/media/deterrents';
 import type { Handle, Tx } from '../connect';
 import { settings, type SiteSettings } from '../schema/running';
@@ -7,8 +8,8 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	const [row] = await db.select().from(settings).where(eq(settings.id, 1));
 	if (!row) throw new Error('The settings are missing: run the migrations');
 	// Settings of an older version know nothing of what came later.
-	const { language = 'en' } = row.value as Partial<SiteSettings>;
-	return { ...row.value, language, deterrents: { ...NO_DETERRENTS, ...row.value.deterrents } };
+	const { language = 'en', collecting = USUAL_COLLECTING } = row.value as Partial<SiteSettings>;
+	return { ...row.value, language, collecting, deterrents: { ...NO_DETERRENTS, ...row.value.deterrents } };
 }
 
 /** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */

@@ -1,4 +1,5 @@
 import { bigint, boolean, char, index, int, mysqlTable, primaryKey, varchar } from 'drizzle-orm/mysql-core';
+import type { Collecting } from '../../../core/billing/agreement-facts';
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
 import type { TellHow, TellKind } from '../../../core/staff/telling';
 import type { Deterrents } from '../../../core/media/deterrents';
@@ -104,6 +105,8 @@ export interface SiteSettings {
 	lapseAfterDays: number;
 	/** What makes passing things on harder. */
 	deterrents: Deterrents;
+	/** How a payment that was declined is asked for again; what fell due before a change keeps what was set then. */
+	collecting: Collecting;
 }
 
 export const settings = mysqlTable('settings', {

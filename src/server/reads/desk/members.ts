@@ -98,10 +98,8 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 		labelIds: [...(await labelIds(app))],
 		tenures: await tenuresOf(app.db, account.id),
 		agreements: (await agreementsOf(app.db, account.id)).map(
-			({ id, planId, state, endedAt, cancelWhy, cancelWords }) => ({
-				id,
-				planId,
-				state,
+			({ id, planId, state, attempt, nextAt, paidThrough, endedAt, cancelWhy, cancelWords }) => ({
+				...{ id, planId, state, attempt, nextAt, paidThrough },
 				endedAt,
 				cancelWhy,
 				cancelWords

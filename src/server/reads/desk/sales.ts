@@ -23,7 +23,13 @@ export async function orderPage(app: Using<'db' | 'rights'>, id: string) {
 		order: { number: order.number, state: order.state, createdAt: order.createdAt },
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
 		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
-		agreement: agreement && { state: agreement.state, period: agreement.period },
+		agreement: agreement && {
+			state: agreement.state,
+			period: agreement.period,
+			attempt: agreement.attempt,
+			nextAt: agreement.nextAt,
+			paidThrough: agreement.paidThrough
+		},
 		opens: openedByPlan(await app.rights.policy(), line.planId).length,
 		payments: payments.map(({ id, state, period, attempt, amountMinor, currency, createdAt }) => ({
 			id,

@@ -1,3 +1,4 @@
+import { sellsAt } from '$core/billing/plan-access';
 import { phaseOf } from '$core/billing/phases';
 import { shownOfPlan } from './lists';
 import type { Look, Looking } from '../../rights/look';
@@ -18,7 +19,7 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			id: row.id,
 			name: plan.name,
 			slug: plan.slug,
-			isOnSale: plan.isOnSale,
+			isOnSale: sellsAt(plan, look.now),
 			state: row.state,
 			isInstalments: terms.then.kind === 'more' && terms.then.times !== null,
 			endReason: row.endReason,

@@ -1,4 +1,5 @@
 /** Plans as the front offers them, and what opens what stands in its lists. */
+import { sellsAt } from '$core/billing/plan-access';
 import type { Terms } from '$core/billing/terms';
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
@@ -36,7 +37,9 @@ export async function offersAtPlace(
 	const place = placeId.startsWith('/') ? null : await keptOut(app, placeId, look.client);
 	const context = await app.rights.context(look.policy, look.viewer, placeId, place);
 	const offers = offersAt(look.policy, look.viewer, placeId, look.now, context);
-	const plans = (await shownPlans(app)).filter(({ id }) => offers.some(({ planId }) => planId === id));
+	const plans = (await shownPlans(app)).filter(
+		(plan) => sellsAt(plan, look.now) && offers.some(({ planId }) => planId === plan.id)
+	);
 	return offersFor(look, plans, next).map((offer) => ({
 		...offer,
 		opensAt: offers.find(({ planId }) => planId === offer.plan.id)?.opensAt ?? null
@@ -88,7 +91,7 @@ export async function withWaysIn(
 		let way = known.get(passage);
 		if (!way) {
 			const offered = plansOpening(look, passage, id);
-			way = cheapestOf(plans.filter((plan) => offered.includes(plan.id)));
+			way = cheapestOf(plans.filter((plan) => offered.includes(plan.id) && sellsAt(plan, look.now)));
 			known.set(passage, way);
 		}
 		return way;

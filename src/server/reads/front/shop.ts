@@ -1,4 +1,5 @@
 /** Plans that are offered, and what was bought. */
+import { sellsAt } from '$core/billing/plan-access';
 import type { Using } from '../../app';
 import { planBySlug, receiptByNumber, type OfferedPlan } from '../../db/queries/sales';
 import type { Look, Looking } from '../../rights/look';
@@ -8,7 +9,7 @@ import { offersFor, type Offer } from './offers';
 
 /** What everybody is offered, cheapest first. */
 export async function plansOffered(app: Using<'db' | 'rights'>, look: Look): Promise<Offer[]> {
-	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && plan.isOnSale);
+	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && sellsAt(plan, look.now));
 	return offersFor(look, plans, null);
 }
 
@@ -23,7 +24,7 @@ export async function planPage(app: Looking, look: Look, slug: string, next: str
 	};
 	return {
 		offer,
-		isOnSale: plan.isOnSale,
+		isOnSale: sellsAt(plan, look.now),
 		items: await listFor(app, look, (item) => item.address !== null && isOpenedBy(item.id))
 	};
 }

@@ -16,7 +16,7 @@ const PARTS = {
 	site: ['siteName', 'zone', 'language'],
 	access: ['turnAway', 'limits', 'releaseHour', 'lapseAfterDays'],
 	mail: ['senderEmail'],
-	money: ['currency', 'statementName']
+	money: ['currency', 'statementName', 'collecting']
 } as const satisfies Record<string, readonly (keyof SiteSettings)[]>;
 export type SitePart = keyof typeof PARTS;
 export type PartOfSite<P extends SitePart> = Pick<SiteSettings, (typeof PARTS)[P][number]>;

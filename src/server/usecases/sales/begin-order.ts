@@ -1,6 +1,7 @@
 /** From the checkout form to the processor's page. Nothing is granted here. */
 import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { sellsAt } from '$core/billing/plan-access';
 import { linesOf, orderTotal } from '$core/billing/order';
 import type { Using } from '../../app';
 import { lockAccount } from '../../db/queries/members';
@@ -46,7 +47,7 @@ export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWi
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
 	const plan = await planBySlug(app.db, wish.planSlug);
 	if (!plan) return { ok: false, code: 'unknown-plan' };
-	if (!plan.isOnSale) return { ok: false, code: 'not-on-sale' };
+	if (!sellsAt(plan, app.clock.business())) return { ok: false, code: 'not-on-sale' };
 	const hashed =
 		wish.memberId === null && wish.password !== ''
 			? await hashPassword(wish.password)

@@ -9,9 +9,15 @@ import { courseOf, type Beginning } from '$core/billing/agreement';
 import { answerTo, outlookOf, type Answer } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
 import { effectsOf, type Effect } from '$core/billing/agreement-effects';
-import type { AgreementCommand, AgreementEvent, AgreementFact, Charge } from '$core/billing/agreement-facts';
+import type {
+	AgreementCommand,
+	AgreementEvent,
+	AgreementFact,
+	Charge,
+	Collecting
+} from '$core/billing/agreement-facts';
 import { phaseOf } from '$core/billing/phases';
-import type { Actor } from '../../app';
+import type { Actor, Using } from '../../app';
 import { type AgreementRow, factsOf, originOf, stateOf } from '../../db/queries/agreements';
 import { lineById, paymentsOfOrder } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
@@ -69,8 +75,11 @@ async function behindLock(work: Work, id: string, event: AgreementEvent | null =
 	return { row, beginning, facts, course: courseOf(originOf(row), beginning, facts) };
 }
 
+type Collected = Transacting & Using<'site'>;
+
 /** What is due and stands in no job any more is done. @returns whether there was something */
-export async function wakeAgreement(app: Transacting, id: string): Promise<boolean> {
+export async function wakeAgreement(app: Collected, id: string): Promise<boolean> {
+	const { collecting } = await app.site();
 	return transact(app, null, async (work) => {
 		const known = await behindLock(work, id);
 		const { charge, due, state } = known.course;
@@ -79,7 +88,11 @@ export async function wakeAgreement(app: Transacting, id: string): Promise<boole
 			await work.queue('charge', { agreementId: id, ...asked }, { subjectId: id });
 			return true;
 		}
-		return due !== null && due.at <= work.now && (await move(work, known, { ...due.event, at: work.now }));
+		return (
+			due !== null &&
+			due.at <= work.now &&
+			(await move(work, known, { ...withCollecting(due.event, collecting), at: work.now }))
+		);
 	});
 }
 
@@ -171,14 +184,20 @@ export async function beginAgreement(work: Work, row: AgreementRow): Promise<voi
 	await carryOut(work, row, effectsOf(null, courseOf(originOf(row), row.beginning, [])));
 }
 
+/** What falls due now is asked for as the site says now. */
+function withCollecting(event: AgreementEvent, collecting: Collecting): AgreementEvent {
+	return event.kind === 'period-over' ? { ...event, collecting } : event;
+}
+
 /** One event that a clock told, in a transaction of its own. */
 export async function handleAgreementEvent(
-	app: Transacting,
+	app: Collected,
 	actor: Actor,
 	id: string,
 	event: AgreementEvent
 ): Promise<boolean> {
-	return transact(app, actor, (work) => hearOf(work, id, event, work.now));
+	const told = withCollecting(event, (await app.site()).collecting);
+	return transact(app, actor, (work) => hearOf(work, id, told, work.now));
 }
 
 async function carryOut(

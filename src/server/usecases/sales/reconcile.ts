@@ -1,4 +1,5 @@
 /** The hourly look: finds what no notification told, what nobody came back for, and renewals that stand still. */
+import type { Using } from '../../app';
 import { and, asc, eq, gt, inArray, notInArray } from 'drizzle-orm';
 import { type AgreementRow } from '../../db/queries/agreements';
 import { paymentByRef, type Payment } from '../../db/queries/sales';
@@ -83,7 +84,7 @@ async function settle(app: Selling, payment: Payment): Promise<PaymentState> {
 }
 
 /** Agreements whose next step is in no job: one that was lost, or restored from a backup. */
-async function wakeStill(app: Transacting): Promise<number> {
+async function wakeStill(app: Transacting & Using<'site'>): Promise<number> {
 	let woken = 0;
 	let after = BEFORE_ALL;
 	for (;;) {

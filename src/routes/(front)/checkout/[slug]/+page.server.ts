@@ -1,3 +1,4 @@
+import { sellsAt } from '$core/billing/plan-access';
 import { linesOf, orderTotal } from '$core/billing/order';
 import { amountDue, startOf } from '$core/billing/terms';
 import { error, fail, redirect } from '@sveltejs/kit';
@@ -28,10 +29,11 @@ export const load: PageServerLoad = async ({ locals: { app, viewer }, params, co
 	const device = deviceToken(cookies, app.settings.origin);
 	const isBack = url.searchParams.has('declined') || url.searchParams.has('ended');
 	const before = isBack ? await declinedOrder(app, plan.id, device) : null;
-	const { name, slug, lines, isOnSale, access } = plan;
+	const { name, slug, lines, access } = plan;
 	const { terms } = plan.price;
 	const { zone } = await app.site();
 	const today = app.clock.business();
+	const isOnSale = sellsAt(plan, today);
 	const next = amountDue(terms, 1);
 	return {
 		plan: {

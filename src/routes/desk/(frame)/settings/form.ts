@@ -30,6 +30,12 @@ export class MoneyForm {
 		message: 'Card statements show 5 to 22 plain letters, digits, spaces, dots, stars or hyphens.'
 	})
 	statementName = '';
+
+	@MaxLength(60, { message: 'At most 8 days, please.' })
+	retryDays = '';
+
+	@IsIn(['open', 'shut'], { message: 'Choose whether members may go on meanwhile.' })
+	meanwhile: 'open' | 'shut' = 'open';
 }
 
 export class AccessForm {

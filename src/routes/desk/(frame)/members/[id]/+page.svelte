@@ -21,7 +21,8 @@
 	import VerdictFilter from '$ui/components/VerdictFilter.svelte';
 	import Why from '$ui/components/Why.svelte';
 	import { namesOf } from '$ui/names';
-	import { CANCEL_WORDS, PAYMENT_WORDS, SOURCE_WORDS, SUBSCRIPTION_WORDS } from '$ui/wording/payment';
+	import { agreementWords } from '$ui/wording/agreement';
+	import { CANCEL_WORDS, PAYMENT_WORDS, SOURCE_WORDS } from '$ui/wording/payment';
 	import { formatMoment } from '$ui/wording/time';
 
 	let { data, form } = $props();
@@ -348,7 +349,7 @@
 					{#each data.agreements as agreement (agreement.id)}
 						<li class="py-2">
 							<a href="/desk/plans/{agreement.planId}" class="font-medium">{names.plan(agreement.planId)}</a>
-							<span class="text-quiet">{SUBSCRIPTION_WORDS[agreement.state]}</span>
+							<span class="text-quiet">{agreementWords(agreement, zone)}</span>
 							{#if agreement.endedAt}<Moment at={agreement.endedAt} {zone} />{/if}
 							{#if agreement.cancelWhy}
 								<p class="text-sm">

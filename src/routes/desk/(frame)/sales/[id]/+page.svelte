@@ -5,7 +5,8 @@
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
-	import { PAYMENT_WORDS, SUBSCRIPTION_WORDS } from '$ui/wording/payment';
+	import { agreementWords } from '$ui/wording/agreement';
+	import { PAYMENT_WORDS } from '$ui/wording/payment';
 
 	let { data, form } = $props();
 
@@ -18,7 +19,9 @@
 	};
 	const paidPeriod = $derived(
 		data.agreement &&
-			(data.agreement.state === 'renewing' ? data.agreement.period - 1 : data.agreement.period)
+			(['renewing', 'owing'].includes(data.agreement.state)
+				? data.agreement.period - 1
+				: data.agreement.period)
 	);
 
 	/** Whether refunding this payment ends access now. */
@@ -30,7 +33,7 @@
 		const amount = formatMoney({ minor: payment.amountMinor, currency: payment.currency });
 		const items = data.opens === 1 ? '1 item closes' : `${data.opens} items close`;
 		return endsAccess(payment.period)
-			? `${amount} go back to the card, the subscription ends and ${items} for ${data.member.name} at once.`
+			? `${amount} go back to the card, what was agreed ends and ${items} for ${data.member.name} at once.`
 			: `${amount} go back to the card. Access stays as it is.`;
 	}
 </script>
@@ -51,9 +54,10 @@
 		<dd><Moment at={data.order.createdAt} zone={data.site.zone} precise /></dd>
 		<dt class="text-quiet">State</dt>
 		<dd>
-			{ORDER_WORDS[data.order.state]}{#if data.agreement}; subscription: {SUBSCRIPTION_WORDS[
-					data.agreement.state
-				]}{/if}
+			{ORDER_WORDS[data.order.state]}{#if data.agreement}; {agreementWords(
+					data.agreement,
+					data.site.zone
+				)}{/if}
 		</dd>
 	</dl>
 	<h2 class="mt-5">Payments</h2>

@@ -1,10 +1,13 @@
 import { fail } from '@sveltejs/kit';
+import { readRetryDays } from '$core/billing/agreement-facts';
 import { CURRENCIES } from '$core/billing/money';
-import { parse, readForm } from '$server/http/parse';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { sitePart, siteRevision } from '$server/usecases/running/save-site';
 import type { Actions, PageServerLoad } from './$types';
 import { MoneyForm } from '../form';
 import { savePart } from '../save';
+
+const NOT_DAYS = 'Write days from 1 to 60, such as 1, 3, 5; at most 8 of them.';
 
 export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	kept: sitePart('money', await app.site()),
@@ -17,12 +20,17 @@ export const actions: Actions = {
 		const form = await readForm(request);
 		const parsed = await parse(MoneyForm, form);
 		if (!parsed.ok) return fail(400, parsed);
+		const { currency, statementName, meanwhile } = parsed.data;
+		const retryDays = readRetryDays(parsed.data.retryDays);
+		if (!retryDays) return fail(400, fieldError(form, 'retryDays', NOT_DAYS));
+		const collecting = { retryDays, graceDays: 0, isOpenMeanwhile: meanwhile === 'open' };
 		return savePart(
 			locals,
 			form,
 			'money',
-			parsed.data,
-			({ currency, statementName }) => `${currency}, “${statementName}” on card statements.`
+			{ currency, statementName, collecting },
+			(theirs) =>
+				`${theirs.currency}, “${theirs.statementName}” on card statements, tried again after ${theirs.collecting.retryDays.join(', ')} days.`
 		);
 	}
 };

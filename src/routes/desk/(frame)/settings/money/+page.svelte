@@ -1,5 +1,6 @@
 <script lang="ts">
 	import SettingsForm from '$ui/components/SettingsForm.svelte';
+	import RadioField from '$ui/fields/RadioField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 
@@ -31,6 +32,29 @@
 			hint="Buyers see it before they pay and on receipts."
 			{errors}
 			from={shown.statementName}
+		/>
+		<TextField
+			name="retryDays"
+			label="A card that was declined is tried again after so many days"
+			hint="Days from when it fell due. Empty: never. What has fallen due already keeps what was set then."
+			class="w-40"
+			inputmode="numeric"
+			{errors}
+			from={'retryDays' in shown ? String(shown.retryDays) : shown.collecting.retryDays.join(', ')}
+		/>
+		<RadioField
+			name="meanwhile"
+			label="Meanwhile"
+			options={[
+				{ value: 'open', label: 'what they have stays open' },
+				{ value: 'shut', label: 'it is shut until the payment comes in' }
+			]}
+			{errors}
+			from={'meanwhile' in shown
+				? String(shown.meanwhile)
+				: shown.collecting.isOpenMeanwhile
+					? 'open'
+					: 'shut'}
 		/>
 	{/snippet}
 </SettingsForm>
