@@ -28,7 +28,7 @@ await main(async () => {
 		}
 		const stile = await step('Starting Stile', world.startStile);
 		stile.ended.then(() => stopped.end('Stile has ended by itself. See .stile/logs/stile.log.'));
-		announce(ports, world.settings.STILE_ORIGIN);
+		announce(ports, world.settings);
 		await stopped.promise;
 	} finally {
 		rmSync(RUNNING, { force: true });
@@ -44,10 +44,11 @@ async function seed(settings) {
 		throw new Problem(`The demo could not be made:\n${output.trim().split('\n').slice(-25).join('\n')}`);
 }
 
-function announce(ports, front) {
+function announce(ports, { STILE_ORIGIN: front, STILE_DATABASE_URL: database }) {
 	const { signIns, samples } = JSON.parse(readFileSync(SEEDED, 'utf8'));
 	const running = {
 		front,
+		database,
 		desk: `${front}/desk`,
 		till: `http://127.0.0.1:${ports.TILL_PORT}`,
 		postbox: `http://127.0.0.1:${ports.POSTBOX_PORT}`,

@@ -83,6 +83,9 @@ describe('from the schema of the first stages', () => {
 			INSERT INTO subscription_facts (id, subscription_id, at, heard_at, fact, once_key) VALUES ('${A}a', '${A}7', '${joined}', '${joined}', '{"kind":"cancel","at":5}', NULL);
 			INSERT INTO payments (id, member_id, order_id, subscription_id, period, attempt, idempotency_key, state, amount_minor, currency, created_at) VALUES
 				('${A}b', '${A}1', '${A}6', '${A}7', 1, 1, 'k', 'captured', 1200, 'EUR', '${joined}');
+			INSERT INTO ledger_entries (id, at, kind, payment_id) VALUES ('${A}c', '${joined}', 'payment', '${A}b');
+			INSERT INTO ledger_postings (id, entry_id, account, amount_minor, currency) VALUES
+				('${A}d', '${A}c', 'processor', 1200, 'EUR'), ('${A}e', '${A}c', 'sales', -1200, 'EUR');
 		`);
 		await runMigrations(url);
 		const price = {
@@ -129,7 +132,12 @@ describe('from the schema of the first stages', () => {
 			{ agreement_id: `${A}7`, fact: { kind: 'cancel', at: 5 } }
 		]);
 		expect(await rows('SELECT agreement_id FROM payments')).toEqual([{ agreement_id: `${A}7` }]);
+		expect(await rows('SELECT account, plan_id, line_id FROM ledger_postings ORDER BY id')).toEqual([
+			{ account: 'processor', plan_id: null, line_id: null },
+			{ account: 'sales', plan_id: `${A}2`, line_id: `${A}7` }
+		]);
 		await expect(db.query("UPDATE price_versions SET terms = '{}'")).rejects.toThrow('never changed');
+		await expect(db.query('UPDATE ledger_postings SET plan_id = NULL')).rejects.toThrow('never changed');
 	});
 
 	it('carries what is there over: people, orders, rights and what still waits', async () => {

@@ -1,16 +1,17 @@
 /** Prices of every kind, sold: what is charged and when, what opens and until when, what stands in the books. */
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { imbalance } from '$core/billing/ledger';
 import type { PlanAccess } from '$core/billing/plan-access';
 import type { Terms, Then } from '$core/billing/terms';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { grantsOf } from '$server/db/queries/members';
 import { paymentsOf, planById } from '$server/db/queries/sales';
 import { ledgerPostings, orderLines, orders, receipts } from '$server/db/schema/sales';
+import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveSite } from '$server/usecases/running/save-site';
 import { editPlan } from '$server/usecases/plans/save-plan';
 import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
+import { reconcile } from '$server/usecases/sales/reconcile';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { buy, makeShop, makeWorld, order, passDays, PLAN, type World } from './world';
 
@@ -21,7 +22,12 @@ beforeEach(async () => {
 	world = await makeWorld();
 	shop = await makeShop(world);
 });
-afterEach(() => world.end());
+// Whatever was sold, charged and given back: the books hold.
+afterEach(async () => {
+	const faults = await ledgerFaults(world.app.pool);
+	await world.end();
+	expect(faults).toEqual([]);
+});
 
 const MONTH = { count: 1, unit: 'month' } as const;
 const DAY = 86_400_000;
@@ -93,7 +99,6 @@ describe('a price that is paid once', () => {
 		const [payment] = await paymentsOf(world.app.db, memberId);
 		expect(await refundPayment(world.app, null, payment?.id ?? '', '')).toEqual({ ok: true });
 		expect(await isOpen(memberId)).toBe(false);
-		expect(imbalance(await world.app.db.select().from(ledgerPostings))).toEqual([]);
 	});
 
 	it('cannot be cancelled, because nothing is charged', async () => {
@@ -213,6 +218,76 @@ describe('a card that is declined', () => {
 	it('is never tried again where no day is set', async () => {
 		await setCollecting([], true);
 		expect(await agreement(await decliningRenewal())).toMatchObject({ state: 'ended', endReason: 'unpaid' });
+	});
+});
+
+describe('the books', () => {
+	const sums = async () => {
+		const all = await world.app.db.select().from(ledgerPostings);
+		const accounts = [...new Set(all.map(({ account }) => account))].sort();
+		return accounts.map((name) => {
+			const own = all.filter(({ account }) => account === name);
+			return `${name} ${own.reduce((sum, { amountMinor }) => sum + amountMinor, 0)}`;
+		});
+	};
+
+	it('know what each line earned, and a dispute as a loss until it is won', async () => {
+		await sell(null, { first: 1000, fee: 500 });
+		const { ref } = await buy(world, shop.slug);
+		const sold = (await world.app.db.select().from(ledgerPostings)).filter(
+			({ account }) => account === 'sales'
+		);
+		const lines = await world.app.db.select().from(orderLines);
+		for (const line of lines)
+			expect(sold.filter(({ lineId }) => lineId === line.id)).toMatchObject([
+				{ amountMinor: -line.totalMinor, planId: shop.planId }
+			]);
+		expect(await sums()).toEqual(['processor 1500', 'sales -1500']);
+		for (const [state, expected] of [
+			['disputed', ['disputes 1500', 'processor 0', 'sales -1500']],
+			['won', ['disputes 0', 'processor 1500', 'sales -1500']]
+		] as const) {
+			world.processor.becomes(ref, state);
+			await reconcile(world.app);
+			expect(await sums()).toEqual(expected);
+		}
+	});
+
+	it('are found wrong where a posting is missing, an amount is another, or money came in without an entry', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		const { pool } = world.app;
+		const wrong = async (change: string, back: string) => {
+			await pool.query(change);
+			const faults = await ledgerFaults(pool);
+			await pool.query(back);
+			return faults.map(({ fault }) => fault);
+		};
+		const [payment] = await paymentsOf(world.app.db, memberId);
+		const of = `where id = '${payment?.id}'`;
+		expect(
+			await wrong(
+				`update payments set state = 'refunded' ${of}`,
+				`update payments set state = 'captured' ${of}`
+			)
+		).toEqual(['another amount than the payment’s state says']);
+		expect(
+			await wrong(
+				`update payments set state = 'pending' ${of}`,
+				`update payments set state = 'captured' ${of}`
+			)
+		).toContain('entries of money that never came in');
+		expect(
+			await wrong(`update payments set currency = 'USD' ${of}`, `update payments set currency = 'EUR' ${of}`)
+		).toEqual(['another currency than the payment’s']);
+		expect(
+			await wrong(`update ledger_entries set kind = 'refund'`, `update ledger_entries set kind = 'payment'`)
+		).toEqual(['money that came in without an entry', 'entries without a document']);
+		expect(
+			await wrong(
+				`update orders set total_minor = total_minor + 1`,
+				`update orders set total_minor = total_minor - 1`
+			)
+		).toEqual(['orders whose lines are not their total']);
 	});
 });
 

@@ -1,51 +1,82 @@
 /**
  * The double-entry ledger: every movement of money is a set of postings that sum to zero.
  *
- * A positive amount is a debit, a negative one a credit. Example: a payment of 12.00 debits `processor` (they owe it to
- * us) with 1200 and credits `sales` with 1200; its refund posts the reverse.
+ * A positive amount is a debit, a negative one a credit. Each line of what was paid for is posted by itself, with its plan, its
+ * tax apart. Example: 12.00 for a plan, 2.00 of them tax, and 5.00 once at joining: `processor` owes it to us (1700), `sales` has
+ * 1000 of the plan and 500 of the fee, `tax` 200. A refund stands in an account of its own, so that sales stay what was sold.
  */
-import type { Money } from './money';
 
-export const LEDGER_ACCOUNTS = ['processor', 'sales', 'refunds'] as const;
+export const LEDGER_ACCOUNTS = [
+	/** What processors hold for us. */
+	'processor',
+	'sales',
+	'refunds',
+	/** Owed to the tax office. */
+	'tax',
+	/** Taken back by buyers' banks, and not won. */
+	'disputes'
+] as const;
 export type LedgerAccount = (typeof LEDGER_ACCOUNTS)[number];
+
+/** What of a payment was for one thing; amounts in minor units, tax included. */
+export interface LedgerLine {
+	planId: string;
+	lineId: string;
+	amountMinor: number;
+	taxMinor: number;
+}
 
 export interface Posting {
 	account: LedgerAccount;
 	/** Minor units; debits positive, credits negative. */
 	amountMinor: number;
 	currency: string;
+	/** Of what it was for; `null`: of all of it. */
+	planId: string | null;
+	lineId: string | null;
 }
 
 /** `dispute`: taken back by the buyer's bank; `won`: it came back from there. */
 export type LedgerKind = 'payment' | 'refund' | 'dispute' | 'won';
 
-export function postings(kind: LedgerKind, { minor, currency }: Money): Posting[] {
-	if (!Number.isSafeInteger(minor) || minor <= 0)
-		throw new RangeError(`A ledger amount is a positive integer, not ${minor}`);
-	switch (kind) {
-		case 'payment':
-			return [
-				{ account: 'processor', amountMinor: minor, currency },
-				{ account: 'sales', amountMinor: -minor, currency }
-			];
-		case 'refund':
-		case 'dispute':
-			// A refund stands in an account of its own, so that sales stay what was sold.
-			return [
-				{ account: 'refunds', amountMinor: minor, currency },
-				{ account: 'processor', amountMinor: -minor, currency }
-			];
-		case 'won':
-			return [
-				{ account: 'processor', amountMinor: minor, currency },
-				{ account: 'refunds', amountMinor: -minor, currency }
-			];
-	}
+/** What is posted of a movement; what was won is the dispute `reversed`. */
+export function postings(
+	kind: Exclude<LedgerKind, 'won'>,
+	currency: string,
+	lines: readonly LedgerLine[]
+): Posting[] {
+	const total = lines.reduce((sum, { amountMinor }) => sum + amountMinor, 0);
+	for (const value of [total, ...lines.flatMap(({ amountMinor, taxMinor }) => [amountMinor, taxMinor])])
+		if (!Number.isSafeInteger(value) || value < 0)
+			throw new RangeError(`A ledger amount is a whole number, not below 0: ${value}`);
+	if (total === 0) throw new RangeError('Nothing is posted of nothing');
+	const sign = kind === 'payment' ? -1 : 1;
+	const all = lines.flatMap(({ planId, lineId, amountMinor, taxMinor }): Posting[] => {
+		const of = { currency, planId, lineId };
+		// What the bank has taken is one loss, whatever it was made of.
+		if (kind === 'dispute') return [{ account: 'disputes', amountMinor, ...of }];
+		const account = kind === 'payment' ? 'sales' : 'refunds';
+		return [
+			{ account, amountMinor: sign * (amountMinor - taxMinor), ...of },
+			{ account: 'tax', amountMinor: sign * taxMinor, ...of }
+		];
+	});
+	const processor = { amountMinor: -sign * total, currency, planId: null, lineId: null };
+	return [{ account: 'processor' as const, ...processor }, ...all].filter(
+		({ amountMinor }) => amountMinor !== 0
+	);
+}
+
+/** What takes a movement back. */
+export function reversed(all: readonly Posting[]): Posting[] {
+	return all.map((posting) => ({ ...posting, amountMinor: -posting.amountMinor }));
 }
 
 /** Sum of the postings for each currency that is not zero: empty when the books are in balance. */
-export function imbalance(all: readonly Posting[]): Money[] {
+export function imbalance(
+	all: readonly { amountMinor: number; currency: string }[]
+): { minor: number; currency: string }[] {
 	const sums = new Map<string, number>();
-	for (const p of all) sums.set(p.currency, (sums.get(p.currency) ?? 0) + p.amountMinor);
+	for (const { currency, amountMinor } of all) sums.set(currency, (sums.get(currency) ?? 0) + amountMinor);
 	return [...sums].filter(([, minor]) => minor !== 0).map(([currency, minor]) => ({ minor, currency }));
 }

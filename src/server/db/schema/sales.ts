@@ -272,6 +272,9 @@ export const ledgerPostings = mysqlTable('ledger_postings', {
 		.notNull()
 		.references(() => ledgerEntries.id),
 	account: varchar('account', { length: 12 }).$type<LedgerAccount>().notNull(),
+	/** What it was for; `null`: the whole of a payment. */
+	planId: uuid('plan_id'),
+	lineId: uuid('line_id'),
 	amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
 	currency: char('currency', { length: 3 }).notNull()
 });

@@ -6,7 +6,7 @@
  */
 import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { postings, type LedgerKind } from '$core/billing/ledger';
+import type { LedgerKind } from '$core/billing/ledger';
 import { stepsTo, type PaymentState, type PaymentStep } from '$core/billing/payment';
 import { courseOf, joinedAt } from '$core/billing/agreement';
 import type { Using } from '../../app';
@@ -20,30 +20,20 @@ import {
 import { agreementById, agreementOfOrder, livingAgreements } from '../../db/queries/agreements';
 import {
 	lineOf,
-	linesOfOrder,
 	lockOrder,
-	nextNumber,
 	paymentById,
 	planById,
 	priceVersionById,
 	type Order,
 	type Payment
 } from '../../db/queries/sales';
-import type { Tx } from '../../db/connect';
 import { grants } from '../../db/schema/access';
 import type { SiteSettings } from '../../db/schema/running';
 import { accounts } from '../../db/schema/people';
-import {
-	agreements,
-	ledgerEntries,
-	ledgerPostings,
-	orders,
-	payments,
-	receipts,
-	type ReceiptContent
-} from '../../db/schema/sales';
+import { agreements, orders, payments } from '../../db/schema/sales';
 import type { PaymentFact } from '../../ports/payments';
 import { transact, type Work, type Transacting } from '../../transact';
+import { enterMoney } from './enter-money';
 import { endUnproved } from '../accounts/proving';
 import { beginAgreement, hearOf, outcomeOf } from './move-agreement';
 import type { Selling } from './selling';
@@ -295,44 +285,4 @@ async function holdsNothing({ tx }: Work, order: Order, memberId: string): Promi
 		.from(accounts)
 		.where(eq(accounts.id, memberId));
 	return of?.any === 0;
-}
-
-/** The ledger entry and the receipt, each once for a payment and kind. */
-async function enterMoney(
-	{ tx, now }: Work,
-	site: SiteSettings,
-	payment: Payment,
-	kind: LedgerKind
-): Promise<void> {
-	const entryId = uuidv7();
-	const amount = { minor: payment.amountMinor, currency: payment.currency };
-	await tx.insert(ledgerEntries).values({ id: entryId, at: now, kind, paymentId: payment.id });
-	await tx.insert(ledgerPostings).values(postings(kind, amount).map((posting) => ({ entryId, ...posting })));
-	if (payment.memberId === null) throw new Error(`Payment ${payment.id} came from nobody`);
-	const account = await accountById(tx, payment.memberId);
-	const year = new Date(now).getUTCFullYear();
-	const number = await nextNumber(tx, `receipt-${year}`);
-	await tx.insert(receipts).values({
-		number: `R-${year}-${String(number).padStart(5, '0')}`,
-		kind,
-		paymentId: payment.id,
-		memberId: payment.memberId,
-		amountMinor: payment.amountMinor,
-		currency: payment.currency,
-		content: {
-			seller: { name: site.siteName, statementName: site.statementName },
-			buyer: { name: account?.name ?? '', email: account?.email ?? '' },
-			lines: await linesPaid(tx, payment)
-		},
-		issuedAt: now
-	});
-}
-
-/** What a payment is for: the order's lines, or the plan again. */
-async function linesPaid(tx: Tx, payment: Payment): Promise<ReceiptContent['lines']> {
-	const lines = await linesOfOrder(tx, payment.orderId);
-	if (payment.agreementId === null)
-		return lines.map(({ text, kind, totalMinor }) => ({ text, kind, amountMinor: totalMinor }));
-	const plan = lines.find(({ kind }) => kind === 'plan');
-	return [{ text: plan?.text ?? '', kind: 'plan', amountMinor: payment.amountMinor }];
 }
