@@ -231,7 +231,7 @@ test('what is put back is what was kept, and only its own answer says that it wa
 	await desk.waitForLoadState('networkidle');
 	await desk.getByLabel('Name', { exact: true }).fill('Apprentices only');
 	await price.fill('7');
-	await expect(foot).toContainText('Changed: name, price');
+	await expect(foot).toContainText('Changed: name, amount');
 	await foot.getByRole('button', { name: /^Create the plan/ }).click();
 	await expect(desk).toHaveURL(/\/desk\/plans\/[0-9a-f-]{36}/);
 	await desk.goto('/desk/plans/new');
