@@ -47,7 +47,8 @@ export const SITE = {
 	language: 'en' as const,
 	lapseAfterDays: 2,
 	deterrents: NO_DETERRENTS,
-	collecting: USUAL_COLLECTING
+	collecting: USUAL_COLLECTING,
+	looks: { colour: null }
 } satisfies SiteSettings;
 
 export const OWNER = {

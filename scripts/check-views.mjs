@@ -35,9 +35,18 @@ const DESK = [
 		'/desk/sales',
 		'/desk/check'
 	],
-	...['', '/access', '/media', '/mails?mail=order', '/told', '/money', '/staff', '/programs', '/clock'].map(
-		(section) => `/desk/settings${section}`
-	),
+	...[
+		'',
+		'/looks',
+		'/access',
+		'/media',
+		'/mails?mail=order',
+		'/told',
+		'/money',
+		'/staff',
+		'/programs',
+		'/clock'
+	].map((section) => `/desk/settings${section}`),
 	'/desk/pieces'
 ];
 /** Lists of which the first thing is opened. */
@@ -85,7 +94,8 @@ async function look({ context, path, first }, running, figures) {
 	for (const theme of THEMES) {
 		await page.emulateMedia({ colorScheme: theme });
 		for (const width of WIDTHS) {
-			await page.setViewportSize({ width, height: 1600 });
+			// So high that an editor's foot lies over nothing.
+			await page.setViewportSize({ width, height: 3200 });
 			await page.waitForLoadState('networkidle', { timeout: 5000 }).catch(() => {});
 			await judge(page, `${path} ${theme} ${width}`, figures);
 			const over = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);

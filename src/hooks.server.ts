@@ -1,3 +1,4 @@
+import { looksLink } from '$server/http/looks';
 import {
 	redirect,
 	type Handle,
@@ -68,12 +69,16 @@ export const handle: Handle = async ({ event, resolve }) => {
 	if (isDesk && !path.endsWith('.csv') && isBareForm(event.request))
 		return refused(event, 400, NEEDS_SCRIPTS, { href: path, label: 'Load the page again' });
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
-	const { language } = await app.site();
+	const { language, looks } = await app.site();
+	// The Desk is Stile's own.
+	const sheet = isDesk ? '' : looksLink(looks.colour);
 	const onOtherSide = event.locals.look.otherSide && asOtherSide(event.locals.look.otherSide.prefix);
 	const response = await resolve(event, {
 		transformPageChunk(chunk) {
 			// The Desk is in English.
-			const html = chunk.html.replace('%stile.language%', isDesk ? 'en' : language);
+			const html = chunk.html
+				.replace('%stile.language%', isDesk ? 'en' : language)
+				.replace('<!-- %stile.looks% -->', sheet);
 			return onOtherSide ? onOtherSide({ ...chunk, html }) : html;
 		}
 	});
@@ -163,7 +168,8 @@ function withHeaders(
 	// The older header knows no list of sites: where there is one, only the newer is sent.
 	if (frames === null) headers.set('x-frame-options', otherSide ? 'SAMEORIGIN' : 'DENY');
 	// The same for all others, so that a page that hides itself cannot be told from one that does not exist.
-	headers.set('cache-control', isForAnyone ? 'private, no-cache' : 'private, no-store');
+	if (!headers.get('cache-control')?.includes('immutable'))
+		headers.set('cache-control', isForAnyone ? 'private, no-cache' : 'private, no-store');
 	if (otherSide) {
 		headers.delete('set-cookie');
 		// The scripts that it would have fetched are taken out of the page.

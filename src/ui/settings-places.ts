@@ -19,6 +19,12 @@ export const CLOCK_SECTION = `${SETTINGS}/clock`;
 const SECTIONS: readonly SettingsSection[] = [
 	{ href: SETTINGS, label: 'Site', about: 'Name, time zone, language', needs: SETTINGS },
 	{
+		href: `${SETTINGS}/looks`,
+		label: 'Looks',
+		about: 'The colour of the front',
+		needs: SETTINGS
+	},
+	{
 		href: `${SETTINGS}/access`,
 		label: 'Access',
 		about: 'What others get, limits, lapses, hour of release',
@@ -37,7 +43,12 @@ const SECTIONS: readonly SettingsSection[] = [
 		about: 'Who joined, who left, what went wrong',
 		needs: `${SETTINGS}/told`
 	},
-	{ href: `${SETTINGS}/money`, label: 'Money', about: 'Currency, card statements', needs: SETTINGS },
+	{
+		href: `${SETTINGS}/money`,
+		label: 'Money',
+		about: 'Currency, card statements, declined cards',
+		needs: SETTINGS
+	},
 	{
 		href: `${SETTINGS}/staff`,
 		label: 'Staff and roles',
@@ -66,6 +77,7 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['', 'Name of the site', 'siteName', 'title publisher'],
 	['', 'Time zone', 'zone', 'clock date'],
 	['', 'Language of the front and of mails', 'language', 'german english deutsch'],
+	['/looks', 'Colour of the front', 'colour', 'color brand accent theme buttons links'],
 	['/access', 'What those get who are turned away', 'turnAway', 'notice absent sent teaser'],
 	['/access', 'Limits of a fence “as the site”', 'limits', 'uses downloads minutes'],
 	['/access', 'Hour of release', 'releaseHour', 'opens time of day drip'],

@@ -44,6 +44,7 @@ const DESK_VIEWS = [
 	'/desk/settings/access',
 	'/desk/settings/told',
 	'/desk/settings/money',
+	'/desk/settings/looks',
 	'/desk/settings/programs',
 	'/desk/settings/clock',
 	'/desk/settings/staff',

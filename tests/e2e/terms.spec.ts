@@ -1,5 +1,5 @@
-/** A price that is more than an amount a month: written at the Desk, read by buyers, paid to its end. */
-import { expect, test } from '@playwright/test';
+/** What the publisher makes their own: a price that is more than an amount a month, and the colour of the front. */
+import { expect, test, type Page } from '@playwright/test';
 import { buyer, CARDS, mailTo, moveClock, owner } from './world';
 
 test('instalments with a fee are asked for in two questions, read before paying, charged as agreed, and open for good', async ({
@@ -55,4 +55,51 @@ test('instalments with a fee are asked for in two questions, read before paying,
 	await moveClock(desk, 60);
 	await page.goto('/account');
 	await expect(page.getByText('50.00 EUR', { exact: true })).toHaveCount(2);
+});
+
+test('the front and mails take the publisher’s colour, made readable in both themes, and the Desk does not', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	const stranger = await (await browser.newContext({ colorScheme: 'light' })).newPage();
+	const night = await (await browser.newContext({ colorScheme: 'dark' })).newPage();
+	const colourOf = async (page: Page) => {
+		await page.goto('/checkout/workshop');
+		return page
+			.getByRole('button', { name: /Go on to pay/ })
+			.evaluate((button) => getComputedStyle(button).backgroundColor);
+	};
+	const before = await colourOf(stranger);
+	await desk.goto('/desk/settings/looks');
+	await desk.getByRole('checkbox', { name: 'The front and mails have a colour of their own' }).click();
+	await desk.getByLabel('Colour', { exact: true }).fill('yellow');
+	await desk.keyboard.press('Control+s');
+	await expect(desk.getByRole('alert')).toContainText('# and six figures');
+	await expect(desk.getByLabel('Colour', { exact: true })).toHaveValue('yellow');
+	await desk.getByLabel('Colour', { exact: true }).fill('#7A1FA2');
+	await expect(desk.getByText('In the dark theme, made lighter so that it can be read.')).toBeVisible();
+	await desk.keyboard.press('Control+s');
+	await expect(desk.getByText('Kept.')).toBeVisible();
+	expect(await colourOf(stranger)).toBe('rgb(122, 31, 162)');
+	const sheet = await stranger.request.get('/_looks/7a1fa2.css');
+	expect(sheet.headers()['cache-control']).toContain('immutable');
+	for (const none of ['7a1fa', '7A1FA2', 'zzzzzz'])
+		expect((await stranger.request.get(`/_looks/${none}.css`)).status()).toBe(404);
+	const atNight = await colourOf(night);
+	expect([before, 'rgb(122, 31, 162)']).not.toContain(atNight);
+	await desk.goto('/desk/plans');
+	const newPlan = desk.getByRole('link', { name: 'New plan' });
+	expect(await newPlan.evaluate((link) => getComputedStyle(link).backgroundColor)).toBe(before);
+
+	await stranger.goto('/sign-in');
+	await stranger.getByLabel('E-mail address').fill('rosalind@mail.example');
+	await stranger.getByRole('button', { name: 'Mail me a link instead' }).click();
+	const mail = await mailTo('rosalind@mail.example', /^Sign in to/);
+	expect(mail.html).toContain('background:#7a1fa2');
+
+	await desk.goto('/desk/settings/looks');
+	await desk.getByRole('checkbox', { name: 'The front and mails have a colour of their own' }).click();
+	await desk.keyboard.press('Control+s');
+	await expect(desk.getByText('Kept.')).toBeVisible();
+	expect(await colourOf(stranger)).toBe(before);
 });

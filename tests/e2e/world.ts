@@ -147,6 +147,7 @@ export interface Mail {
 	to: string;
 	subject: string;
 	text: string;
+	html: string;
 }
 
 export async function mailTo(to: string, subject: RegExp): Promise<Mail> {

@@ -9,6 +9,7 @@
 /** First segments that belong to Stile and can be neither fenced nor given to an item. */
 export const RESERVED_SEGMENTS: ReadonlySet<string> = new Set([
 	'_app',
+	'_looks',
 	'account',
 	'api',
 	'checkout',

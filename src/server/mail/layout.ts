@@ -4,6 +4,8 @@ import type { Mail } from '../ports/mail';
 export interface Letter {
 	to: string;
 	site: string;
+	/** Of links and buttons, and of what is written on these. */
+	colours: { own: string; onOwn: string };
 	language: string;
 	/** Before the button's address, for whom it does not work. */
 	byHand: string;
@@ -18,7 +20,6 @@ export interface Letter {
 /** Mail programs know tables and styles on elements, and little else. */
 const FONT = 'font-family:Georgia,serif';
 const INK = '#14212b';
-const MOSS = '#2c6650';
 const LINE = '#c9d3d1';
 
 export function laidOut(letter: Letter): Omit<Mail, 'key'> {
@@ -47,13 +48,14 @@ function asHtml({
 	site,
 	language,
 	subject,
-	byHand: byHandWords
+	byHand: byHandWords,
+	colours: { own, onOwn }
 }: Letter): string {
 	const paragraph = (text: string) => `<p style="margin:0 0 16px">${escapeHtml(text)}</p>`;
 	const rail = (width: number, left: number) =>
-		`<div style="height:3px;width:${width}px;margin:0 0 3px ${left}px;background:${MOSS};font-size:0;line-height:0">&nbsp;</div>`;
+		`<div style="height:3px;width:${width}px;margin:0 0 3px ${left}px;background:${own};font-size:0;line-height:0">&nbsp;</div>`;
 	const pressed = button
-		? `<table role="presentation" cellpadding="0" cellspacing="0" border="0" style="margin:0 0 20px"><tr><td style="background:${MOSS};border-radius:4px"><a href="${escapeHtml(button.url)}" style="display:inline-block;padding:12px 22px;color:#ffffff;font-weight:bold;text-decoration:none">${escapeHtml(button.label)}</a></td></tr></table>`
+		? `<table role="presentation" cellpadding="0" cellspacing="0" border="0" style="margin:0 0 20px"><tr><td style="background:${own};border-radius:4px"><a href="${escapeHtml(button.url)}" style="display:inline-block;padding:12px 22px;color:${onOwn};font-weight:bold;text-decoration:none">${escapeHtml(button.label)}</a></td></tr></table>`
 		: '';
 	const rows = table.map(
 		({ label, value }) =>
@@ -64,10 +66,10 @@ function asHtml({
 			? `<table cellpadding="0" cellspacing="0" border="0" width="100%" style="margin:0 0 20px;border-bottom:1px solid ${LINE}">${rows.join('')}</table>`
 			: '';
 	const byHand = button
-		? `<p style="margin:0 0 12px">${escapeHtml(byHandWords)}<br><a href="${escapeHtml(button.url)}" style="color:${MOSS};word-break:break-all">${escapeHtml(button.url)}</a></p>`
+		? `<p style="margin:0 0 12px">${escapeHtml(byHandWords)}<br><a href="${escapeHtml(button.url)}" style="color:${own};word-break:break-all">${escapeHtml(button.url)}</a></p>`
 		: '';
 	const further = links
-		.map(({ label, url }) => `<a href="${escapeHtml(url)}" style="color:${MOSS}">${escapeHtml(label)}</a>`)
+		.map(({ label, url }) => `<a href="${escapeHtml(url)}" style="color:${own}">${escapeHtml(label)}</a>`)
 		.join(' &nbsp; ');
 	return `<!doctype html>
 <html lang="${escapeHtml(language)}">

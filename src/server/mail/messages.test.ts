@@ -18,6 +18,7 @@ const site: SiteSettings = {
 	releaseHour: null,
 	lapseAfterDays: 1,
 	collecting: USUAL_COLLECTING,
+	looks: { colour: null },
 	deterrents: NO_DETERRENTS
 };
 const url = 'https://clock.example/enter/token';

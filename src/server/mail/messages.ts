@@ -1,4 +1,5 @@
 /** Composes the letter of an occasion: the publisher's own words where there are some, else those that Stile came with. */
+import { OWN_COLOUR, tonesOf } from '$core/looks/colour';
 import type { MailKey, MailText } from '$words/en/mail';
 import { languageOf } from '$words/languages';
 import { say, type Values } from '$words/say';
@@ -26,8 +27,10 @@ export function letter(
 	const { subject, text, button } = own ?? language.mail[key];
 	const all = { ...values, site: site.siteName };
 	const words = (pattern: string) => say(pattern, all, language.locale);
+	const { moss, onMoss } = tonesOf(site.looks.colour ?? OWN_COLOUR).light;
 	return laidOut({
 		to,
+		colours: { own: moss, onOwn: onMoss },
 		site: site.siteName,
 		language: site.language,
 		byHand: language.mailParts.byHand,

@@ -4,12 +4,16 @@ import { NO_DETERRENTS } from '$core/media/deterrents';
 import type { Handle, Tx } from '../connect';
 import { settings, type SiteSettings } from '../schema/running';
 
+const OWN_LOOKS = { colour: null };
+
 export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	const [row] = await db.select().from(settings).where(eq(settings.id, 1));
 	if (!row) throw new Error('The settings are missing: run the migrations');
 	// Settings of an older version know nothing of what came later.
-	const { language = 'en', collecting = USUAL_COLLECTING } = row.value as Partial<SiteSettings>;
-	return { ...row.value, language, collecting, deterrents: { ...NO_DETERRENTS, ...row.value.deterrents } };
+	const known: Partial<SiteSettings> = row.value;
+	const { language = 'en', collecting = USUAL_COLLECTING, looks = OWN_LOOKS } = known;
+	const deterrents = { ...NO_DETERRENTS, ...known.deterrents };
+	return { ...row.value, language, collecting, looks, deterrents };
 }
 
 /** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */

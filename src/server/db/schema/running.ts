@@ -1,4 +1,5 @@
 import { bigint, boolean, char, index, int, mysqlTable, primaryKey, varchar } from 'drizzle-orm/mysql-core';
+import type { Colour } from '../../../core/looks/colour';
 import type { Collecting } from '../../../core/billing/agreement-facts';
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
 import type { TellHow, TellKind } from '../../../core/staff/telling';
@@ -105,6 +106,8 @@ export interface SiteSettings {
 	lapseAfterDays: number;
 	/** What makes passing things on harder. */
 	deterrents: Deterrents;
+	/** How the front and mails look; `null`: in Stile's own colour. */
+	looks: { colour: Colour | null };
 	/** How a payment that was declined is asked for again; what fell due before a change keeps what was set then. */
 	collecting: Collecting;
 }

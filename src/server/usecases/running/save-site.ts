@@ -15,6 +15,7 @@ export const SITE = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' }
 const PARTS = {
 	site: ['siteName', 'zone', 'language'],
 	access: ['turnAway', 'limits', 'releaseHour', 'lapseAfterDays'],
+	looks: ['looks'],
 	mail: ['senderEmail'],
 	money: ['currency', 'statementName', 'collecting']
 } as const satisfies Record<string, readonly (keyof SiteSettings)[]>;

@@ -17,6 +17,16 @@ export class SiteForm {
 	language: LanguageCode = 'en';
 }
 
+export const NO_COLOUR = 'Write a colour as # and six figures, such as #2c6650, or pick one.';
+
+export class LooksForm {
+	@IsIn(['', 'yes'], { message: 'Choose whether it has a colour of its own.' })
+	hasColour: '' | 'yes' = '';
+
+	@MaxLength(20, { message: NO_COLOUR })
+	colour = '';
+}
+
 export class SenderForm {
 	@IsEmail({}, { message: 'Type the address that mails come from, such as desk@host.example.' })
 	senderEmail = '';
