@@ -143,7 +143,7 @@ function takeNotifications({ app }: Stile, port: number): Promise<Server> {
 }
 
 async function advance(to: number): Promise<void> {
-	const moved = await advanceClock(app, (queue) => stile.runner.runDue(queue), owner, to);
+	const moved = await advanceClock(app, stile.runner, owner, to);
 	if (!moved.ok) throw new Error(`The clock could not be moved: ${moved.code}`);
 }
 

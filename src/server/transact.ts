@@ -19,7 +19,7 @@ import { each } from '$core/pieces';
 import type { Actor, Using } from './app';
 import { inPieces } from './in-pieces';
 import { membersNamedIn, type NamingChange } from '$core/access/namings';
-import { isWorthRepeating, type Tx } from './db/connect';
+import { isWorthRepeating, TRIES, type Tx } from './db/connect';
 import {
 	entitiesOf,
 	lockPolicy,
@@ -83,7 +83,6 @@ export class PolicyMoved extends Error {
 /** What a transaction needs. */
 export type Transacting = Using<'clock' | 'db' | 'log' | 'rights' | 'wake'>;
 
-const TRIES = 6;
 const NOTES_AT_ONCE = 1000;
 
 export async function transact<T>(

@@ -345,7 +345,7 @@ export async function endGrant(
 export async function passDays({ app, stile }: World, days: number): Promise<void> {
 	const moved = await advanceClock(
 		app,
-		(queue) => stile.runner.runDue(queue),
+		stile.runner,
 		null,
 		app.clock.business() + days * 86_400_000
 	);

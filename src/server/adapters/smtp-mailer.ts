@@ -1,8 +1,11 @@
 import { createTransport } from 'nodemailer';
 import type { Mailer } from '../ports/mail';
 
+/** A mail server is not to be overrun. */
+const CONNECTIONS = 4;
+
 export function smtpMailer(smtpUrl: string): Mailer & { close(): void } {
-	const transport = createTransport(smtpUrl, { from: undefined });
+	const transport = createTransport({ url: smtpUrl, pool: true, maxConnections: CONNECTIONS });
 	return {
 		async send(from, mail) {
 			await transport.sendMail({

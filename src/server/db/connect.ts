@@ -133,6 +133,19 @@ const LOCK_WAIT = 1205;
 const ADDRESS_KEY = 'items_site_address';
 const TAKEN_KEYS = [ADDRESS_KEY, 'orders_open_key_unique'];
 
+/** What the database took back because somebody else was at the same is asked again. */
+export async function repeating<T>(ask: () => Promise<T>): Promise<T> {
+	for (let attempt = 1; ; attempt++) {
+		try {
+			return await ask();
+		} catch (error) {
+			if (attempt >= TRIES || !isWorthRepeating(error)) throw error;
+		}
+	}
+}
+
+export const TRIES = 6;
+
 export function isWorthRepeating(error: unknown): boolean {
 	const number = errorNumber(error);
 	return number === DEADLOCK || number === LOCK_WAIT || TAKEN_KEYS.some((key) => isTaken(error, key));

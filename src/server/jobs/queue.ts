@@ -2,9 +2,9 @@
  * The queue in the database. A worker takes a job with a token and a lease; only who holds the token may report progress
  * or completion, so that a job whose worker was thought dead is never finished twice.
  */
-import { and, asc, eq, gte, lt, lte, min } from 'drizzle-orm';
+import { and, asc, eq, lt, lte, min } from 'drizzle-orm';
 import { v4 as uuidv4 } from 'uuid';
-import type { Db, Handle } from '../db/connect';
+import { repeating, type Db, type Handle, type Tx } from '../db/connect';
 import { jobs, onceKeys, type Lane } from '../db/schema/running';
 import { MAX_BEGINNINGS } from './kinds';
 
@@ -14,63 +14,65 @@ export const LEASE_MS = 60_000;
 
 /** Takes the job that is due longest; `null` when none is. */
 export async function takeDue(db: Db, lane: Lane, laneNow: number, wallNow: number): Promise<Job | null> {
-	return db.transaction(
-		async (tx) => {
-			const [due] = await tx
-				.select()
-				.from(jobs)
-				.where(and(eq(jobs.lane, lane), eq(jobs.state, 'waiting'), lte(jobs.runAt, laneNow)))
-				.orderBy(asc(jobs.runAt))
-				.limit(1)
-				.for('update', { skipLocked: true });
-			if (!due) return null;
-			const leaseToken = uuidv4();
-			await tx
-				.update(jobs)
-				.set({ state: 'running', leaseToken, leaseUntil: wallNow + LEASE_MS, attempts: due.attempts + 1 })
-				.where(eq(jobs.id, due.id));
-			return { ...due, leaseToken, attempts: due.attempts + 1 };
-		},
-		{ isolationLevel: 'read committed' }
-	);
+	const take = async (tx: Tx) => {
+		const [due] = await tx
+			.select()
+			.from(jobs)
+			.where(and(eq(jobs.lane, lane), eq(jobs.state, 'waiting'), lte(jobs.runAt, laneNow)))
+			.orderBy(asc(jobs.runAt))
+			.limit(1)
+			.for('update', { skipLocked: true });
+		if (!due) return null;
+		const leaseToken = uuidv4();
+		await tx
+			.update(jobs)
+			.set({ state: 'running', leaseToken, leaseUntil: wallNow + LEASE_MS, attempts: due.attempts + 1 })
+			.where(eq(jobs.id, due.id));
+		return { ...due, leaseToken, attempts: due.attempts + 1 };
+	};
+	return repeating(() => db.transaction(take, { isolationLevel: 'read committed' }));
 }
 
 /** `false` when the lease was lost. */
 export async function keepLease(db: Db, job: Job, progress: number, wallNow: number): Promise<boolean> {
-	const [kept] = await db
-		.update(jobs)
-		.set({ progress, leaseUntil: wallNow + LEASE_MS })
-		.where(holds(job));
+	const leaseUntil = wallNow + LEASE_MS;
+	const [kept] = await repeating(() => db.update(jobs).set({ progress, leaseUntil }).where(holds(job)));
 	return kept.affectedRows === 1;
 }
 
 export async function finish(db: Db, job: Job): Promise<void> {
 	// What was done needs no payload any more, and some payloads name people.
-	await db.update(jobs).set({ state: 'done', progress: 100, problem: null, payload: {} }).where(holds(job));
+	const done = { state: 'done', progress: 100, problem: null, payload: {} } as const;
+	await repeating(() => db.update(jobs).set(done).where(holds(job)));
 }
 
 export async function fail(db: Db, job: Job, problem: string, retryAt: number | null): Promise<void> {
 	const next =
 		retryAt === null ? { state: 'failed' as const } : { state: 'waiting' as const, runAt: retryAt };
-	await db
-		.update(jobs)
-		.set({ ...next, problem: problem.slice(0, 500) })
-		.where(holds(job));
+	const failed = { ...next, problem: problem.slice(0, 500) };
+	await repeating(() => db.update(jobs).set(failed).where(holds(job)));
 }
 
 /** Jobs whose worker has died wait again; one that was begun too often has ended its process, and is tried no more. */
 export async function releaseLost(db: Db, wallNow: number): Promise<void> {
 	const isLost = and(eq(jobs.state, 'running'), lt(jobs.leaseUntil, wallNow));
-	await db
-		.update(jobs)
-		.set({
-			state: 'failed',
-			leaseToken: null,
-			problem: 'Each time it was begun, the process that ran it ended.'
-		})
-		.where(and(isLost, gte(jobs.attempts, MAX_BEGINNINGS)));
-	await db.update(jobs).set({ state: 'waiting', leaseToken: null }).where(isLost);
+	// Read without a lock, then changed by its own key: an update that looks for them locks what others are at.
+	const lost = await db.select({ id: jobs.id, attempts: jobs.attempts }).from(jobs).where(isLost);
+	for (const { id, attempts } of lost) {
+		const next =
+			attempts < MAX_BEGINNINGS
+				? { state: 'waiting' as const, leaseToken: null }
+				: { state: 'failed' as const, leaseToken: null, problem: ENDED_EACH_TIME };
+		await repeating(() =>
+			db
+				.update(jobs)
+				.set(next)
+				.where(and(eq(jobs.id, id), isLost))
+		);
+	}
 }
+
+const ENDED_EACH_TIME = 'Each time it was begun, the process that ran it ended.';
 
 /** When the next job of a lane is due, up to `limit`. */
 export async function nextDue(db: Db, lane: Lane, limit: number): Promise<number | null> {

@@ -1,11 +1,18 @@
-/** Runs due jobs: one of each lane at a time, so that there is one transcoding at most and billing goes in order. */
+/**
+ * Runs due jobs, so many of each lane side by side. What an agreement becomes does not hang on the order in which its jobs
+ * are run: each is told when it fell due.
+ */
 import { nextTry } from '$core/time/retry';
 import type { App } from '../app';
 import { LANES, type Lane } from '../db/schema/running';
+import type { Clock } from '../ports/clock';
 import { isJobKind, KINDS } from './kinds';
 import { errorForLog } from '../log-errors';
 import { carryOut, isFinal } from './handlers';
 import { fail, finish, keepLease, releaseLost, takeDue, type Job } from './queue';
+
+/** One film that is prepared keeps a machine busy; the others wait for the database or for somebody who answers. */
+const SIDE_BY_SIDE: Record<Lane, number> = { media: 1, billing: 6, payments: 4, 'sign-in': 2, mail: 4 };
 
 const POLL_MS = 1000;
 const HEARTBEAT_MS = 1000;
@@ -15,6 +22,8 @@ export class Runner {
 	private readonly turns = new Map<Lane, Promise<number>>();
 	private readonly waiting = new Map<Lane, Promise<number>>();
 	private timer: NodeJS.Timeout | null = null;
+	/** Billing jobs up to here are run now, each at its own moment. */
+	private ahead = 0;
 
 	constructor(private readonly app: App) {}
 
@@ -49,6 +58,16 @@ export class Runner {
 		return turn;
 	}
 
+	/** Runs the billing jobs that fall due up to a moment to come, each as of its own moment. Gives their number. */
+	async runAhead(until: number): Promise<number> {
+		this.ahead = until;
+		try {
+			return await this.runDue('billing');
+		} finally {
+			this.ahead = 0;
+		}
+	}
+
 	async stop(): Promise<void> {
 		if (this.timer) clearInterval(this.timer);
 		this.ending.abort();
@@ -56,21 +75,27 @@ export class Runner {
 	}
 
 	private async drain(lane: Lane): Promise<number> {
+		await releaseLost(this.app.vital.db, this.app.clock.wall());
+		const done = await Promise.all(Array.from({ length: SIDE_BY_SIDE[lane] }, () => this.runInTurn(lane)));
+		return done.reduce((sum, count) => sum + count, 0);
+	}
+
+	private async runInTurn(lane: Lane): Promise<number> {
 		const { clock } = this.app;
-		const { db } = this.app.vital;
-		await releaseLost(db, clock.wall());
 		for (let done = 0; ; done++) {
 			if (this.ending.signal.aborted) return done;
-			const laneNow = lane === 'billing' ? clock.business() : clock.wall();
-			const job = await takeDue(db, lane, laneNow, clock.wall());
+			const until = lane === 'billing' ? Math.max(clock.business(), this.ahead) : clock.wall();
+			const job = await takeDue(this.app.vital.db, lane, until, clock.wall());
 			if (!job) return done;
-			await this.runOne(job, laneNow);
+			await this.runOne(job);
 		}
 	}
 
-	private async runOne(job: Job, laneNow: number): Promise<void> {
-		const { clock, log } = this.app;
+	private async runOne(job: Job): Promise<void> {
+		const { log } = this.app;
 		const { db } = this.app.vital;
+		const clock = job.lane === 'billing' ? notBefore(this.app.clock, job.runAt) : this.app.clock;
+		const laneNow = job.lane === 'billing' ? clock.business() : clock.wall();
 		let progress = 0;
 		const lost = new AbortController();
 		const heartbeat = setInterval(() => {
@@ -81,7 +106,7 @@ export class Runner {
 		}, HEARTBEAT_MS);
 		try {
 			if (!isJobKind(job.kind)) throw new Error(`There are no jobs of kind ${job.kind}`);
-			await carryOut(this.app, job.kind, job.payload, {
+			await carryOut({ ...this.app, clock }, job.kind, job.payload, {
 				jobId: job.id,
 				onProgress: (share) => void (progress = Math.round(share * 100)),
 				signal: AbortSignal.any([this.ending.signal, lost.signal])
@@ -102,6 +127,11 @@ export class Runner {
 			clearInterval(heartbeat);
 		}
 	}
+}
+
+/** A clock that has come to a moment already. */
+function notBefore(clock: Clock, moment: number): Clock {
+	return { ...clock, business: () => Math.max(clock.business(), moment) };
 }
 
 /** For people and for the log alike: without what was typed or written. */

@@ -21,7 +21,7 @@ export const actions: Actions = {
 		const parsed = await parse(ClockForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const to = app.clock.business() + Number(parsed.data.days) * DAY_MS;
-		const moved = await advanceClock(app, (queue) => runner.runDue(queue), viewer, to);
+		const moved = await advanceClock(app, runner, viewer, to);
 		if (!moved.ok) return fail(409, fieldError(form, 'days', CLOCK_PROBLEMS[moved.code]));
 		return { movedTo: moved.now, jobs: moved.jobs };
 	}
