@@ -2,6 +2,7 @@
  * Makes the demo through Stile's own use cases: the owner, the videos, the plans, the fences, and half a year of orders
  * that are paid at the Till, renewed, declined, cancelled and given back, day after day, with the clock moving forward.
  */
+import { v7 as uuidv7 } from 'uuid';
 import { copyFile, mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
 import { createServer, type Server } from 'node:http';
 import { tmpdir } from 'node:os';
@@ -496,7 +497,9 @@ async function refund(member: DemoMember, why: string): Promise<void> {
 	const paid = account
 		? (await paymentsOf(app.db, account.id)).find((payment) => payment.state === 'captured')
 		: null;
-	if (paid) await refundPayment(app, owner, paid.id, why);
+	if (!paid) return;
+	const { id: paymentId, amountMinor } = paid;
+	await refundPayment(app, owner, { id: uuidv7(), paymentId, amountMinor, endsAccess: true, why });
 }
 
 /** Shows on a lesson what a film shows, and agrees to whomever that opens it to. */

@@ -34,7 +34,7 @@ import {
 	plans,
 	prices,
 	priceVersions,
-	receipts,
+	documents,
 	agreements
 } from '../../src/server/db/schema/sales';
 import { transact } from '../../src/server/transact';
@@ -423,10 +423,11 @@ function peopleOf(
 			}))
 		],
 		[
-			receipts,
+			documents,
 			eachPayment((n, period, paymentId) => ({
 				number: `CR-${n}-${period}`,
-				kind: 'payment',
+				kind: 'receipt',
+				source: `payment:${paymentId}`,
 				paymentId,
 				memberId: memberIds[n],
 				amountMinor: amount(n),
@@ -445,6 +446,7 @@ function peopleOf(
 				id: entryIds[period * count + n],
 				at: joined(n),
 				kind: 'payment',
+				source: `payment:${paymentId}`,
 				paymentId
 			}))
 		],

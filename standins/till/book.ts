@@ -12,9 +12,18 @@ export type CardKind = keyof typeof CARDS;
 
 export interface TillPayment {
 	ref: string;
-	state: 'pending' | 'declined' | 'expired' | 'captured' | 'refunded' | 'disputed' | 'won';
-	/** When it came to each state. */
-	when?: Partial<Record<TillPayment['state'], string>>;
+	state: 'pending' | 'declined' | 'expired' | 'captured';
+	/** When it came in, or did not. */
+	settledAt: string | null;
+	/** `own`: the id under which the shop asked for it; `null`: it was done here. */
+	refunds: { ref: string; own: string | null; amountMinor: number; at: string }[];
+	disputes: {
+		ref: string;
+		amountMinor: number;
+		state: 'open' | 'won' | 'lost';
+		openedAt: string;
+		closedAt: string | null;
+	}[];
 	amountMinor: number;
 	currency: string;
 	text: string;
@@ -97,6 +106,12 @@ export class Book {
 			.slice(0, limit);
 	}
 
+	/** What of a payment is neither refunded nor with the buyer's bank. */
+	left({ state, amountMinor, refunds, disputes }: TillPayment): number {
+		if (state !== 'captured' || disputes.some((one) => one.state !== 'won')) return 0;
+		return amountMinor - refunds.reduce((sum, one) => sum + one.amountMinor, 0);
+	}
+
 	newRef(): string {
 		return `till-${randomUUID()}`;
 	}
@@ -130,8 +145,30 @@ export class Book {
 
 function read(path: string): Partial<Contents> | null {
 	try {
-		return JSON.parse(readFileSync(path, 'utf8')) as Partial<Contents>;
+		const known = JSON.parse(readFileSync(path, 'utf8')) as Partial<Contents>;
+		for (const payment of Object.values(known.payments ?? {})) Object.assign(payment, asNow(payment));
+		return known;
 	} catch {
 		return null;
 	}
+}
+
+/** Earlier books had one state for all that became of a payment. */
+function asNow(payment: TillPayment & { when?: Record<string, string> }): TillPayment {
+	const { when = {}, ...rest } = payment;
+	if (Array.isArray(payment.refunds)) return payment;
+	const { ref, amountMinor, at } = payment;
+	const was = payment.state as string;
+	const { refunded, disputed, won } = when;
+	const state = was === 'won' ? 'won' : 'open';
+	const hasDispute = was === 'disputed' || was === 'won' || disputed !== undefined;
+	return {
+		...rest,
+		state: ['refunded', 'disputed', 'won'].includes(was) ? 'captured' : payment.state,
+		settledAt: when.captured ?? when.declined ?? when.expired ?? null,
+		refunds: was === 'refunded' ? [{ ref: `${ref}-refund`, own: null, amountMinor, at: refunded ?? at }] : [],
+		disputes: hasDispute
+			? [{ ref: `${ref}-dispute`, amountMinor, state, openedAt: disputed ?? at, closedAt: won ?? null }]
+			: []
+	};
 }

@@ -6,7 +6,7 @@
  *   GET, POST /pay/<ref>   its own pay page          GET /   payments, and how notifications go out
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
-import { formatMoney } from '../../src/core/billing/money';
+import { formatMoney, MINOR_DIGITS } from '../../src/core/billing/money';
 import { bodyOf, escape, formOf, html, json, page, portFrom, redirect } from '../lib/page';
 import { Book, CARDS, DELIVERIES, type CardKind, type Delivery, type TillPayment } from './book';
 import { Notifier } from './notifier';
@@ -33,8 +33,8 @@ async function route(req: IncomingMessage, res: ServerResponse): Promise<void> {
 		if (call === 'GET /api/changes') return json(res, changes(Number(searchParams.get('after') ?? 0)));
 		return api(req, res, call);
 	}
-	const [, of, what] = /^POST \/payments\/([\w-]+)\/(dispute|win)$/.exec(call) ?? [];
-	if (of) return what === 'win' ? win(res, of) : dispute(res, of);
+	const [, of, deed] = /^POST \/payments\/([\w-]+)\/(dispute|won|lost|refund)$/.exec(call) ?? [];
+	if (of) return carryOut(req, res, of, deed as Deed);
 	const payRef = /^\/pay\/([\w-]+)$/.exec(pathname)?.[1];
 	if (payRef) return req.method === 'POST' ? pay(req, res, payRef) : html(res, payPage(payRef));
 	if (call === 'POST /deliveries') return setDelivery(req, res);
@@ -69,7 +69,12 @@ async function api(req: IncomingMessage, res: ServerResponse, call: string): Pro
 	}
 	if (call === 'POST /api/charges') return json(res, charge(key, ask));
 	if (known && call === `POST /api/payments/${ref}/refund`) {
-		if (known.state === 'captured' || known.state === 'won') move(known, 'refunded');
+		const { own = null, amountMinor = 0 } = ask as { own?: string; amountMinor?: number };
+		if (!(key in book.contents.keys)) {
+			if (!refund(known, own, amountMinor)) return json(res, { error: 'so much is not there' }, 409);
+			book.contents.keys[key] = known.ref;
+			book.write();
+		}
 		return json(res, known);
 	}
 	json(res, { error: 'unknown call' }, 404);
@@ -91,18 +96,45 @@ function lookedUp(ref: string): TillPayment | undefined {
 	return payment;
 }
 
-/** A buyer's bank takes the money back. */
-function dispute(res: ServerResponse, ref: string): void {
+type Deed = 'dispute' | 'won' | 'lost' | 'refund';
+
+/** What is done here, as somebody at the processor, or a buyer's bank, would. */
+async function carryOut(req: IncomingMessage, res: ServerResponse, ref: string, deed: Deed): Promise<void> {
 	const payment = book.contents.payments[ref];
-	if (payment?.state === 'captured') move(payment, 'disputed');
+	const form = await formOf(req);
+	if (payment && deed === 'refund')
+		refund(payment, null, Math.round(Number(form.get('amount')) * unitOf(payment)));
+	if (payment && deed === 'dispute') dispute(payment);
+	if (payment && (deed === 'won' || deed === 'lost')) decideDispute(payment, deed);
 	redirect(res, '/');
 }
 
-/** The bank finds for the shop. */
-function win(res: ServerResponse, ref: string): void {
-	const payment = book.contents.payments[ref];
-	if (payment?.state === 'disputed') move(payment, 'won');
-	redirect(res, '/');
+/** Minor units in one of the currency. */
+function unitOf({ currency }: TillPayment): number {
+	return 10 ** (MINOR_DIGITS[currency] ?? 2);
+}
+
+function refund(payment: TillPayment, own: string | null, amountMinor: number): boolean {
+	if (!Number.isSafeInteger(amountMinor) || amountMinor < 1 || amountMinor > book.left(payment)) return false;
+	payment.refunds.push({ ref: book.newRef(), own, amountMinor, at: new Date().toISOString() });
+	changed(payment);
+	return true;
+}
+
+/** A buyer's bank takes back what is there. */
+function dispute(payment: TillPayment): void {
+	const amountMinor = book.left(payment);
+	if (amountMinor === 0) return;
+	const openedAt = new Date().toISOString();
+	payment.disputes.push({ ref: book.newRef(), amountMinor, state: 'open', openedAt, closedAt: null });
+	changed(payment);
+}
+
+function decideDispute(payment: TillPayment, state: 'won' | 'lost'): void {
+	const open = payment.disputes.find((one) => one.state === 'open');
+	if (!open) return;
+	Object.assign(open, { state, closedAt: new Date().toISOString() });
+	changed(payment);
 }
 
 function newPayment(ask: Partial<TillPayment>, state: TillPayment['state']): TillPayment {
@@ -118,7 +150,9 @@ function newPayment(ask: Partial<TillPayment>, state: TillPayment['state']): Til
 		expiresAt: ask.expiresAt ?? null,
 		changedAs: 0,
 		at: new Date().toISOString(),
-		when: { [state]: new Date().toISOString() }
+		settledAt: state === 'pending' ? null : new Date().toISOString(),
+		refunds: [],
+		disputes: []
 	};
 }
 
@@ -132,7 +166,11 @@ function charge(key: string, ask: Partial<TillPayment>): TillPayment {
 
 function move(payment: TillPayment, state: TillPayment['state']): void {
 	payment.state = state;
-	payment.when = { ...payment.when, [state]: new Date().toISOString() };
+	payment.settledAt = new Date().toISOString();
+	changed(payment);
+}
+
+function changed(payment: TillPayment): void {
 	book.touch(payment);
 	notifier.tell(payment.ref);
 }
@@ -192,7 +230,7 @@ function overview(): string {
 		.map((p) => {
 			const told = events.filter((e) => e.paymentRef === p.ref);
 			return `<tr><td>${escape(p.text)}</td><td>${escape(formatMoney({ minor: p.amountMinor, currency: p.currency }))}</td>
-<td>${p.state}${deeds(p)}</td><td>${told.length} told, ${told.filter((e) => !e.isAnswered).length} not answered</td><td>${escape(p.at)}</td></tr>`;
+<td>${wordsOf(p)}${deeds(p)}</td><td>${told.length} told, ${told.filter((e) => !e.isAnswered).length} not answered</td><td>${escape(p.at)}</td></tr>`;
 		});
 	const choices = DELIVERIES.map(
 		(d) =>
@@ -208,11 +246,20 @@ function overview(): string {
 	);
 }
 
-function deeds({ ref, state }: TillPayment): string {
-	const button = (deed: string, label: string) =>
-		` <form method="post" action="/payments/${ref}/${deed}"><button>${label}</button></form>`;
-	if (state === 'captured') return button('dispute', 'Dispute');
-	return state === 'disputed' ? button('win', 'The shop wins') : '';
+function wordsOf({ state, currency, refunds, disputes }: TillPayment): string {
+	const back = refunds.map(({ amountMinor }) => `refunded ${formatMoney({ minor: amountMinor, currency })}`);
+	return [state, ...back, ...disputes.map((one) => `dispute ${one.state}`)].map(escape).join('<br>');
+}
+
+function deeds(payment: TillPayment): string {
+	const form = (deed: Deed, label: string, field = '') =>
+		` <form method="post" action="/payments/${payment.ref}/${deed}">${field}<button>${label}</button></form>`;
+	if (payment.disputes.some(({ state }) => state === 'open'))
+		return form('won', 'The shop wins') + form('lost', 'The buyer wins');
+	const left = book.left(payment) / unitOf(payment);
+	if (left === 0) return '';
+	const amount = `<input name="amount" type="number" step="any" max="${left}" value="${left}" aria-label="Amount" size="8"> `;
+	return form('dispute', 'Dispute') + form('refund', 'Refund', amount);
 }
 
 function stop(): void {

@@ -160,7 +160,8 @@ describe('migrations and clock', () => {
 	});
 
 	it('moves the clock forward only, and not too far', async () => {
-		const to = (ms: number) => advanceClock(world.app, world.stile.runner, null, world.app.clock.business() + ms);
+		const to = (ms: number) =>
+			advanceClock(world.app, world.stile.runner, null, world.app.clock.business() + ms);
 		expect(await to(-1000)).toEqual({ ok: false, code: 'only-forward' });
 		expect(await to(400 * 86_400_000)).toEqual({ ok: false, code: 'too-far' });
 		world.app.settings.hasMovableClock = false;

@@ -21,12 +21,21 @@ import { changeMany } from '$server/usecases/library/write-many';
 import { takeUse } from '$server/usecases/library/uses';
 import { receiveFile } from '$server/usecases/library/receive-file';
 import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
-import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { paymentsOf } from '$server/db/queries/sales';
 import { grantsOf } from '$server/db/queries/members';
 import { explained, recording } from './statements';
-import { buy, endGrant, FENCE, giveGrant, holding, makeWorld, scratch, type World } from './world';
+import {
+	buy,
+	endGrant,
+	FENCE,
+	giveGrant,
+	holding,
+	makeWorld,
+	refundWhole,
+	scratch,
+	type World
+} from './world';
 
 const SIZE = 20_000;
 /** More rows than this, and it has to be by a key or to stand in the list below. */
@@ -244,7 +253,7 @@ describe('what the database is asked', () => {
 			words: ''
 		} as never);
 		const [payment] = await paymentsOf(app.db, bought.memberId);
-		await refundPayment(app, null, payment?.id ?? '', 'asked for it');
+		await refundWhole(app, null, payment?.id ?? '', 'asked for it');
 		const added = await addMember(app, null, {
 			email: 'teasel@mail.example',
 			name: 'Teasel',

@@ -140,6 +140,63 @@ describe('from the schema of the first stages', () => {
 		await expect(db.query('UPDATE ledger_postings SET plan_id = NULL')).rejects.toThrow('never changed');
 	});
 
+	it('makes refunds and disputes of states of payments, and documents of receipts, whose numbers stay', async () => {
+		await runMigrations(url, upTo(30));
+		const at = '2026-01-31 10:00:00.000';
+		const STATES = ['captured', 'declined', 'refunded', 'disputed', 'won', 'refunded'];
+		const MOVED = [
+			'payment',
+			'',
+			'payment refund',
+			'payment dispute',
+			'payment dispute won',
+			'payment dispute won refund'
+		];
+		await db.query(`
+			INSERT INTO accounts (id, email, name, role, created_at) VALUES ('${A}1', 'wren@mail.example', 'Wren', 'member', '${at}');
+			INSERT INTO orders (id, number, member_id, state, total_minor, currency, device_hash, created_at) VALUES ('${A}6', 'S-1', '${A}1', 'paid', 1200, 'EUR', '${'c'.repeat(64)}', '${at}');`);
+		let count = 0;
+		for (const [n, state] of STATES.entries()) {
+			await db.query(
+				`INSERT INTO payments (id, member_id, order_id, period, attempt, idempotency_key, processor_ref, state, amount_minor, currency, created_at) VALUES ('${A}${n}', '${A}1', '${A}6', ${n}, 1, 'k${n}', 'ref-${n}', '${state}', 1200, 'EUR', '${at}')`
+			);
+			for (const kind of (MOVED[n] ?? '').split(' ').filter(Boolean)) {
+				await db.query(
+					`INSERT INTO ledger_entries (id, at, kind, payment_id) VALUES (uuid(), '${at}', '${kind}', '${A}${n}')`
+				);
+				await db.query(
+					`INSERT INTO receipts (id, number, kind, payment_id, member_id, amount_minor, currency, content, issued_at) VALUES (uuid(), 'R-${++count}', '${kind}', '${A}${n}', '${A}1', 1200, 'EUR', '{"buyer":{"name":"Wren","email":"w"}}', '${at}')`
+				);
+			}
+		}
+		await runMigrations(url);
+		expect(await rows('SELECT state, refunded_minor, dispute FROM payments ORDER BY id')).toEqual([
+			{ state: 'captured', refunded_minor: 0, dispute: null },
+			{ state: 'declined', refunded_minor: 0, dispute: null },
+			{ state: 'captured', refunded_minor: 1200, dispute: null },
+			{ state: 'captured', refunded_minor: 0, dispute: 'open' },
+			{ state: 'captured', refunded_minor: 0, dispute: 'won' },
+			{ state: 'captured', refunded_minor: 1200, dispute: 'won' }
+		]);
+		expect(await rows('SELECT payment_id, ref, amount_minor FROM refunds ORDER BY id')).toEqual(
+			[2, 5].map((n) => ({ payment_id: `${A}${n}`, ref: `ref-${n}-refund`, amount_minor: 1200 }))
+		);
+		expect(await rows('SELECT ref, state FROM disputes ORDER BY id')).toEqual([
+			{ ref: 'ref-3-dispute', state: 'open' },
+			{ ref: 'ref-4-dispute', state: 'won' },
+			{ ref: 'ref-5-dispute', state: 'won' }
+		]);
+		expect(
+			await rows('SELECT number, kind, corrects FROM documents WHERE payment_id = ' + `'${A}2'`)
+		).toEqual([
+			{ number: 'R-2', kind: 'receipt', corrects: null },
+			{ number: 'R-3', kind: 'credit-note', corrects: 'R-2' }
+		]);
+		expect(await rows('SELECT count(*) AS count FROM documents')).toEqual([{ count }]);
+		expect(await rows('SELECT count(distinct source) AS count FROM ledger_entries')).toEqual([{ count }]);
+		await expect(db.query("UPDATE documents SET number = 'X'")).rejects.toThrow('never changed');
+	});
+
 	it('carries what is there over: people, orders, rights and what still waits', async () => {
 		await runMigrations(url, upTo(4));
 		const now = '2026-10-01 12:00:00.000';

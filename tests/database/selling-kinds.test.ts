@@ -5,15 +5,14 @@ import type { Terms, Then } from '$core/billing/terms';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { grantsOf } from '$server/db/queries/members';
 import { paymentsOf, planById } from '$server/db/queries/sales';
-import { ledgerPostings, orderLines, orders, receipts } from '$server/db/schema/sales';
+import { ledgerPostings, orderLines, orders, documents } from '$server/db/schema/sales';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveSite } from '$server/usecases/running/save-site';
 import { editPlan } from '$server/usecases/plans/save-plan';
 import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
 import { reconcile } from '$server/usecases/sales/reconcile';
-import { refundPayment } from '$server/usecases/sales/refund-payment';
-import { buy, makeShop, makeWorld, order, passDays, PLAN, type World } from './world';
+import { buy, makeShop, makeWorld, order, passDays, PLAN, refundWhole, type World } from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -97,7 +96,7 @@ describe('a price that is paid once', () => {
 		await sell(null, { fee: 500 });
 		const { memberId } = await buy(world, shop.slug);
 		const [payment] = await paymentsOf(world.app.db, memberId);
-		expect(await refundPayment(world.app, null, payment?.id ?? '', '')).toEqual({ ok: true });
+		expect(await refundWhole(world.app, null, payment?.id ?? '', '')).toEqual({ ok: true, isDone: true });
 		expect(await isOpen(memberId)).toBe(false);
 	});
 
@@ -147,7 +146,7 @@ describe('a first stretch and a fee', () => {
 		]);
 		const placed = (await world.app.db.select().from(orders)).find(({ id }) => id === orderId);
 		expect(placed?.totalMinor).toBe(600);
-		const [receipt] = await world.app.db.select().from(receipts);
+		const [receipt] = await world.app.db.select().from(documents);
 		expect(receipt?.content.lines).toEqual([
 			{ text: 'Workshop', kind: 'plan', amountMinor: 100 },
 			{ text: 'Workshop', kind: 'fee', amountMinor: 500 }
@@ -158,7 +157,7 @@ describe('a first stretch and a fee', () => {
 		await passDays(world, 2);
 		expect(await charged(memberId)).toEqual(['0: 600 captured', '1: 1200 captured']);
 		expect(await agreement(memberId)).toMatchObject({ state: 'running', period: 1, periodUnit: 'month' });
-		const renewal = (await world.app.db.select().from(receipts)).find(
+		const renewal = (await world.app.db.select().from(documents)).find(
 			({ amountMinor }) => amountMinor === 1200
 		);
 		expect(renewal?.content.lines).toEqual([{ text: 'Workshop', kind: 'plan', amountMinor: 1200 }]);
@@ -244,7 +243,7 @@ describe('the books', () => {
 			]);
 		expect(await sums()).toEqual(['processor 1500', 'sales -1500']);
 		for (const [state, expected] of [
-			['disputed', ['disputes 1500', 'processor 0', 'sales -1500']],
+			['open', ['disputes 1500', 'processor 0', 'sales -1500']],
 			['won', ['disputes 0', 'processor 1500', 'sales -1500']]
 		] as const) {
 			world.processor.becomes(ref, state);
@@ -266,10 +265,10 @@ describe('the books', () => {
 		const of = `where id = '${payment?.id}'`;
 		expect(
 			await wrong(
-				`update payments set state = 'refunded' ${of}`,
-				`update payments set state = 'captured' ${of}`
+				`update payments set refunded_minor = 100 ${of}`,
+				`update payments set refunded_minor = 0 ${of}`
 			)
-		).toEqual(['another amount than the payment’s state says']);
+		).toEqual(['refunds that are not their payment’s sum']);
 		expect(
 			await wrong(
 				`update payments set state = 'pending' ${of}`,
@@ -280,7 +279,10 @@ describe('the books', () => {
 			await wrong(`update payments set currency = 'USD' ${of}`, `update payments set currency = 'EUR' ${of}`)
 		).toEqual(['another currency than the payment’s']);
 		expect(
-			await wrong(`update ledger_entries set kind = 'refund'`, `update ledger_entries set kind = 'payment'`)
+			await wrong(
+				`update ledger_entries set source = concat('x', source)`,
+				`update ledger_entries set source = substring(source, 2)`
+			)
 		).toEqual(['money that came in without an entry', 'entries without a document']);
 		expect(
 			await wrong(
@@ -288,6 +290,19 @@ describe('the books', () => {
 				`update orders set total_minor = total_minor - 1`
 			)
 		).toEqual(['orders whose lines are not their total']);
+		const back = `insert into refunds (id, payment_id, ref, cause, amount_minor, ends_access, asked_at, done_at)
+			values (uuid(), '${payment?.id}', 'r', 'asked', 100, false, now(), now())`;
+		expect(await wrong(back, 'delete from refunds')).toEqual([
+			'money that went back without an entry',
+			'another amount than came in and went back',
+			'refunds that are not their payment’s sum'
+		]);
+		const taken = `insert into disputes (id, payment_id, ref, amount_minor, state, opened_at)
+			values (uuid(), '${payment?.id}', 'd', 100, 'open', now())`;
+		expect(await wrong(taken, 'delete from disputes')).toEqual([
+			'disputes without an entry',
+			'another amount than came in and went back'
+		]);
 	});
 });
 

@@ -26,8 +26,8 @@ import { makeLabel } from '$server/usecases/library/labels';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { saveReleases } from '$server/usecases/access/save-releases';
 import { makeApiKey } from '$server/usecases/running/api-keys';
-import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
+import { refundPayment } from '$server/usecases/sales/refund-payment';
 import {
 	buy,
 	endGrant,
@@ -105,7 +105,14 @@ describe('each use case of the Desk', () => {
 		],
 		['members', 'a grant', (actor) => endGrant(world.app, actor, id, '')],
 		['members', 'an account', (actor) => deleteMember(world.app, actor, id)],
-		['refunds', 'a refund', (actor) => refundPayment(world.app, actor, id, '')],
+		[
+			'refunds',
+			'a refund',
+			(actor) =>
+				refundPayment(world.app, actor, {
+					...{ id, paymentId: id, amountMinor: 1, endsAccess: true, why: '' }
+				})
+		],
 		['settings', 'an API key', (actor) => makeApiKey(world.app, actor, 'Forum')],
 		['staff', 'a post', (actor) => changePost(world.app, actor, id, null)],
 		['staff', 'a role', (actor) => removeRole(world.app, actor, id)]

@@ -139,7 +139,7 @@ describe('the hourly look', () => {
 		const late = await begin('late', 'late@mail.example');
 		world.processor.becomes(refOf(late), 'captured');
 		world.processor.becomes(bought[1]!.ref, 'refunded');
-		world.processor.becomes(bought[3]!.ref, 'disputed');
+		world.processor.becomes(bought[3]!.ref, 'open');
 		const found = await reconcile(world.app);
 		expect(found).toEqual({ changed: 3, settled: 0, woken: 0 });
 		expect(await verdict(bought[1]!.memberId)).toBe('shut');

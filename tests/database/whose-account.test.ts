@@ -8,7 +8,7 @@ import { paymentsOfOrder } from '$server/db/queries/sales';
 import { ANYTHING, findAnything } from '$server/db/queries/find';
 import { accounts, joinLinks, sessions } from '$server/db/schema/people';
 import { audit, jobs } from '$server/db/schema/running';
-import { orders, receipts, agreements } from '$server/db/schema/sales';
+import { orders, documents, agreements } from '$server/db/schema/sales';
 import { hashOf } from '$server/people/sessions';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { askForLink, askToJoin, lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
@@ -18,7 +18,6 @@ import { createPlan } from '$server/usecases/plans/save-plan';
 import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
 import { forgetStrangersOrders, expireOrders } from '$server/usecases/sales/end-pay-page';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
-import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import {
@@ -28,11 +27,12 @@ import {
 	mailedToken,
 	makeShop,
 	makeWorld,
+	monthly,
 	NEW_DEVICE,
 	order,
 	passDays,
-	type World,
-	monthly
+	refundWhole,
+	type World
 } from './world';
 
 const WREN = 'wren@mail.example';
@@ -154,7 +154,7 @@ describe('paying', () => {
 		if (!begun.ok) throw new Error(begun.code);
 		await capture(begun, 'back');
 		const [paid] = await paymentsOfOrder(world.app.db, begun.orderId);
-		await refundPayment(world.app, null, paid!.id, '');
+		await refundWhole(world.app, null, paid!.id, '');
 		expect((await thank(world.app, begun.orderId, 'back', null))?.session).toBeNull();
 	});
 
@@ -348,7 +348,7 @@ describe('at rest', () => {
 		await order(world, other, { deviceToken: 'device', name: 'Wren Alder' });
 		await askForLink(world.app, { email: WREN, next: '/', client: 'c' });
 		await deleteMember(world.app, null, id);
-		const [receipt] = await world.app.db.select().from(receipts);
+		const [receipt] = await world.app.db.select().from(documents);
 		expect(receipt?.content.buyer).toEqual({ name: 'Wren Alder', email: '' });
 		const tables = [accounts, orders, agreements, audit, jobs, sessions];
 		const left = JSON.stringify(await Promise.all(tables.map((table) => world.app.db.select().from(table))));

@@ -8,15 +8,16 @@ import { eq } from 'drizzle-orm';
 import { createConnection } from 'mysql2/promise';
 import { afterAll } from 'vitest';
 import { v7 as uuidv7 } from 'uuid';
-import type { PaymentState } from '$core/billing/payment';
+import type { DisputeState, PaymentState } from '$core/billing/payment';
 import { compose, type Stile } from '$server/compose';
 import { accountByEmail } from '$server/db/queries/members';
+import { paymentById } from '$server/db/queries/sales';
 import { insertItems } from '$server/db/queries/items';
 import { grants } from '$server/db/schema/access';
 import { assets, placements } from '$server/db/schema/library';
 import type { Staff } from '$server/people/need';
 import type { Mail } from '$server/ports/mail';
-import type { PaymentFact, Payments } from '$server/ports/payments';
+import { RefundRefused, type PaymentFact, type Payments } from '$server/ports/payments';
 import { readSettings } from '$server/settings';
 import { NO_LIMITS } from '$core/access/model';
 import { fromPlain } from '$core/text/rich-text';
@@ -34,6 +35,7 @@ import { createPlan, type PlanWish } from '$server/usecases/plans/save-plan';
 import { advanceClock } from '$server/usecases/running/advance-clock';
 import { beginOrder, type BegunOrder } from '$server/usecases/sales/begin-order';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
+import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
 import { transact } from '$server/transact';
 
 /** What the processor knows, for a test to look at and to change. */
@@ -45,12 +47,12 @@ export class FakeProcessor implements Payments {
 	renewalsWork: boolean | 'later' = true;
 	calls = 0;
 
-	private once(key: string, make: () => Omit<PaymentFact, 'ref' | 'when'>): PaymentFact {
+	private once(key: string, make: () => Pick<PaymentFact, 'state' | 'amount' | 'cardRef'>): PaymentFact {
 		this.answering();
 		this.calls++;
 		const ref = this.keys.get(key) ?? `ref-${this.keys.size + 1}`;
 		this.keys.set(key, ref);
-		const fact = this.facts.get(ref) ?? { ref, when: {}, ...make() };
+		const fact = this.facts.get(ref) ?? { ref, settledAt: null, refunds: [], disputes: [], ...make() };
 		this.facts.set(ref, fact);
 		return { ...fact };
 	}
@@ -71,9 +73,19 @@ export class FakeProcessor implements Payments {
 		return fact ? { ...fact } : null;
 	}
 
-	async refund({ ref }: { key: string; ref: string }) {
+	async refund({ own, ref, amountMinor }: Parameters<Payments['refund']>[0]) {
 		this.answering();
-		return this.becomes(ref, 'refunded');
+		const fact = this.known(ref);
+		if (fact.refunds.some((one) => one.own === own)) return { ...fact };
+		if (amountMinor > leftOf(fact)) throw new RefundRefused('So much is not there');
+		return this.gives(ref, amountMinor, own);
+	}
+
+	/** Money goes back; where Stile did not ask for it, somebody did it at the processor. */
+	gives(ref: string, amountMinor: number, own: string | null = null, at: number | null = null): PaymentFact {
+		const { refunds } = this.known(ref);
+		const refund = { ref: `${ref}-refund-${refunds.length + 1}`, own, amountMinor, at };
+		return this.changed(ref, { refunds: [...refunds, refund] });
 	}
 
 	async fetch(ref: string) {
@@ -109,20 +121,63 @@ export class FakeProcessor implements Payments {
 		return { ok: true as const, eventId, paymentRef };
 	}
 
-	/** @param at when it came to that, by the wall clock, as far as the processor says it */
-	becomes(ref: string, state: PaymentState, at?: number): PaymentFact {
+	/**
+	 * `refunded` and `disputed`: all that is there.
+	 * @param at when it came to that, by the wall clock, as far as the processor says it
+	 */
+	becomes(
+		ref: string,
+		what: PaymentState | 'refunded' | DisputeState,
+		at: number | null = null
+	): PaymentFact {
+		const fact = this.known(ref);
+		if (what === 'refunded') return this.gives(ref, leftOf(fact), null, at);
+		if (what === 'open') {
+			const dispute = { ref: `${ref}-dispute-${fact.disputes.length + 1}`, amountMinor: leftOf(fact) };
+			const open = { ...dispute, state: 'open' as const, openedAt: at, closedAt: null };
+			return this.changed(ref, { disputes: [...fact.disputes, open] });
+		}
+		if (what === 'won' || what === 'lost') {
+			const disputes = fact.disputes.map((one) =>
+				one.state === 'open' ? { ...one, state: what, closedAt: at } : one
+			);
+			return this.changed(ref, { disputes });
+		}
+		const isUnpaid = what === 'declined' || what === 'expired';
+		const cardRef = fact.cardRef ?? (isUnpaid ? null : `card-${ref}`);
+		return this.changed(ref, { state: what, settledAt: at, cardRef });
+	}
+
+	private known(ref: string): PaymentFact {
 		const fact = this.facts.get(ref);
 		if (!fact) throw new Error(`unknown ${ref}`);
-		const next = {
-			...fact,
-			state,
-			when: at === undefined ? fact.when : { ...fact.when, [state]: at },
-			cardRef: fact.cardRef ?? (state === 'declined' || state === 'expired' ? null : `card-${ref}`)
-		};
+		return fact;
+	}
+
+	private changed(ref: string, what: Partial<PaymentFact>): PaymentFact {
+		const next = { ...this.known(ref), ...what };
 		this.facts.set(ref, next);
 		this.changes.push(ref);
 		return { ...next };
 	}
+}
+
+function leftOf({ amount, refunds, disputes }: PaymentFact): number {
+	if (disputes.some(({ state }) => state !== 'won')) return 0;
+	return amount.minor - refunds.reduce((sum, { amountMinor }) => sum + amountMinor, 0);
+}
+
+/** Of all that is left of a payment, ending what it paid for. */
+export async function refundWhole(
+	app: World['app'],
+	actor: Staff,
+	paymentId: string,
+	why = ''
+): Promise<Refunded> {
+	const payment = await paymentById(app.db, paymentId);
+	if (!payment) return { ok: false, code: 'unknown' };
+	const amountMinor = payment.amountMinor - payment.refundedMinor;
+	return refundPayment(app, actor, { id: uuidv7(), paymentId, amountMinor, endsAccess: true, why });
 }
 
 const scratchFolder = mkdtempSync(join(tmpdir(), 'stile-scratch-'));
@@ -343,11 +398,6 @@ export async function endGrant(
 }
 
 export async function passDays({ app, stile }: World, days: number): Promise<void> {
-	const moved = await advanceClock(
-		app,
-		stile.runner,
-		null,
-		app.clock.business() + days * 86_400_000
-	);
+	const moved = await advanceClock(app, stile.runner, null, app.clock.business() + days * 86_400_000);
 	if (!moved.ok) throw new Error(moved.code);
 }

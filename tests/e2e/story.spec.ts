@@ -365,11 +365,30 @@ test('a refund at the Desk ends access at once, while the film plays', async ({ 
 	await desk.goto('/desk/sales?q=linnea');
 	await desk.getByRole('link', { name: /^S-/ }).click();
 	await desk.getByRole('button', { name: 'Refund' }).click();
-	await expect(desk.getByRole('alertdialog')).toContainText('1 item closes for Linnea at once');
-	await desk.getByRole('button', { name: /Refund 12.50 EUR/ }).click();
-	await expect(desk.getByText('The payment was refunded.')).toBeVisible();
+	const dialog = desk.getByRole('alertdialog');
+	await dialog.getByLabel('How much, in EUR').fill('12.51');
+	await dialog.getByRole('button', { name: 'Refund', exact: true }).click();
+	await expect(dialog.getByText('At most 12.50 EUR of it are left.').first()).toBeVisible();
+	// A part of it first, which ends nothing.
+	await dialog.getByLabel('How much, in EUR').fill('2,50');
+	await dialog.getByRole('radio', { name: 'It stays as it is' }).click();
+	await dialog.getByRole('button', { name: 'Refund 2.50 EUR' }).click();
+	await expect(desk.getByText('2.50 EUR went back to the card')).toBeVisible();
+	await expect(page.locator('[data-state="ended-access"]')).toHaveCount(0);
+	await desk.getByRole('button', { name: 'Refund' }).click();
+	await expect(dialog).toContainText('10.00 EUR go back to the card');
+	await expect(dialog).toContainText('1 item closes for Linnea at once');
+	await dialog.getByRole('button', { name: 'Refund 10.00 EUR' }).click();
+	await expect(desk.getByText('10.00 EUR went back to the card')).toBeVisible();
 	await expectDark(page);
 	await expectShut(page, [...seen]);
+	await mailTo('linnea@mail.example', /is on its way back to you/);
+	// The receipt says what corrects it, and that what it is for.
+	await page.goto('/account');
+	await page.getByRole('link', { name: /^R-/ }).click();
+	await page.getByRole('link', { name: /^C-/ }).first().click();
+	await expect(page.getByRole('heading', { name: /^Credit note C-/ })).toBeVisible();
+	await expect(page.getByRole('link', { name: /^R-/ })).toBeVisible();
 });
 
 test('the Desk says why for a member, finds anything, and a deleted member’s session is over', async ({

@@ -2,7 +2,8 @@
 import type { Instant } from '../time/instant';
 import { throughOf, type Course } from './agreement-course';
 import type { AgreementCommand } from './agreement-facts';
-import { amountAsked, periodStart, phaseOf } from './phases';
+import { amountAsked, paidThrough, periodStart, phaseOf } from './phases';
+import { restOf } from './proration';
 
 export type Answer = { kind: 'possible' } | { kind: 'already-so' } | { kind: 'refused'; why: Refusal };
 /** `instalments`: they are owed, and do not end or rest before the last. `too-soon`: it would be back before it rests. */
@@ -62,4 +63,15 @@ export function outlookOf(course: Course): Outlook {
 		paidThrough: throughOf(course, isAsking || state.kind === 'ended' ? last : period),
 		next: at === null || amountMinor === null || isEnding ? null : { at, amountMinor }
 	};
+}
+
+/** What the time is worth that a payment has paid for and that is still to come, in minor units. */
+export function unusedOf(
+	{ phases, zone }: Course,
+	{ period, amountMinor }: { period: number; amountMinor: number },
+	at: Instant
+): number {
+	const [from, through] = [periodStart(phases, zone, period), paidThrough(phases, zone, period)];
+	// What was paid once has no time.
+	return from === null || through === null ? 0 : restOf(amountMinor, from, through, at).worthMinor;
 }

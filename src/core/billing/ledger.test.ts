@@ -1,5 +1,14 @@
+import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { imbalance, LEDGER_ACCOUNTS, postings, reversed, type LedgerLine, type Posting } from './ledger';
+import {
+	imbalance,
+	LEDGER_ACCOUNTS,
+	postings,
+	refundLines,
+	reversed,
+	type LedgerLine,
+	type Posting
+} from './ledger';
 
 /** 12.00 for a plan, 2.00 of them tax, and 5.00 once at joining. */
 const LINES: LedgerLine[] = [
@@ -57,5 +66,62 @@ describe('the ledger', () => {
 
 	it('posts nothing of nothing', () => {
 		expect(() => postings('payment', 'EUR', [])).toThrow(RangeError);
+	});
+});
+
+describe('a refund', () => {
+	const less = (line: LedgerLine, taken: readonly LedgerLine[]): LedgerLine => {
+		const [of] = taken.filter(({ lineId }) => lineId === line.lineId);
+		return {
+			...line,
+			amountMinor: line.amountMinor - (of?.amountMinor ?? 0),
+			taxMinor: line.taxMinor - (of?.taxMinor ?? 0)
+		};
+	};
+
+	it('takes of each line in proportion, and of its tax likewise', () => {
+		// By hand: 8.50 of 17.00 is half of each line: 6.00 with 1.00 of tax, and 2.50.
+		expect(refundLines(850, LINES)).toEqual([
+			{ planId: 'workshop', lineId: 'one', amountMinor: 600, taxMinor: 100 },
+			{ planId: 'workshop', lineId: 'two', amountMinor: 250, taxMinor: 0 }
+		]);
+		// 1.00 of 17.00: 0.7058… and 0.2941…, so 0.71 and 0.29; tax 0.71 / 6 = 0.1183…
+		expect(refundLines(100, LINES)).toEqual([
+			{ planId: 'workshop', lineId: 'one', amountMinor: 71, taxMinor: 12 },
+			{ planId: 'workshop', lineId: 'two', amountMinor: 29, taxMinor: 0 }
+		]);
+	});
+
+	it('leaves out lines of which it takes nothing, and refuses more than is left', () => {
+		expect(refundLines(1, LINES).map(({ lineId }) => lineId)).toEqual(['one']);
+		expect(() => refundLines(1701, LINES)).toThrow(RangeError);
+	});
+
+	it('after others ends in nothing left of any line, whatever the parts were', () => {
+		const line = fc
+			.tuple(fc.integer({ min: 0, max: 5000 }), fc.integer({ min: 0, max: 100 }))
+			.map(([amountMinor, percent]) => ({
+				...{ planId: 'p', lineId: '', amountMinor },
+				taxMinor: Math.floor((amountMinor * percent) / 100)
+			}));
+		fc.assert(
+			fc.property(fc.array(line, { minLength: 1, maxLength: 4 }), fc.array(fc.nat(5000)), (lines, parts) => {
+				let left = lines.map((one, n) => ({ ...one, lineId: String(n) }));
+				const all = () => left.reduce((sum, { amountMinor }) => sum + amountMinor, 0);
+				for (const part of [...parts, Infinity]) {
+					const amount = Math.min(part, all());
+					if (amount === 0) continue;
+					const taken = refundLines(amount, left);
+					expect(taken.reduce((sum, { amountMinor }) => sum + amountMinor, 0)).toBe(amount);
+					left = left.map((one) => less(one, taken));
+					for (const { amountMinor, taxMinor } of left) {
+						expect(taxMinor).toBeGreaterThanOrEqual(0);
+						expect(taxMinor).toBeLessThanOrEqual(amountMinor);
+					}
+				}
+				expect(left.every(({ amountMinor, taxMinor }) => amountMinor === 0 && taxMinor === 0)).toBe(true);
+			}),
+			{ seed: 20261128 }
+		);
 	});
 });

@@ -6,6 +6,8 @@
  * 1000 of the plan and 500 of the fee, `tax` 200. A refund stands in an account of its own, so that sales stay what was sold.
  */
 
+import { split } from './allocation';
+
 export const LEDGER_ACCOUNTS = [
 	/** What processors hold for us. */
 	'processor',
@@ -65,6 +67,26 @@ export function postings(
 	return [{ account: 'processor' as const, ...processor }, ...all].filter(
 		({ amountMinor }) => amountMinor !== 0
 	);
+}
+
+/**
+ * What a refund takes of each line: of what is left of it, in proportion, and of its tax likewise, so that the last refund
+ * takes what is left to the minor unit.
+ * @param left of each line, what came in and has not been refunded
+ */
+export function refundLines<L extends LedgerLine>(amountMinor: number, left: readonly L[]): L[] {
+	const parts = split(
+		amountMinor,
+		left.map((line) => line.amountMinor)
+	);
+	return left
+		.map((line, n) => {
+			const part = parts[n] ?? 0;
+			if (part > line.amountMinor) throw new RangeError('More is refunded than came in');
+			const [taxMinor = 0] = split(part, [line.taxMinor, line.amountMinor - line.taxMinor]);
+			return { ...line, amountMinor: part, taxMinor };
+		})
+		.filter((line) => line.amountMinor > 0);
 }
 
 /** What takes a movement back. */

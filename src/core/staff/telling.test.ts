@@ -52,6 +52,7 @@ describe('who is told', () => {
 		['ran-out', 'left'],
 		['payment-disputed', 'wrong'],
 		['payment-won', 'wrong'],
+		['payment-lost', 'wrong'],
 		['failed', 'wrong'],
 		['saved-site', null],
 		['toString', null]
@@ -60,7 +61,7 @@ describe('who is told', () => {
 	});
 
 	it('looks in the audit for what the audit knows', () => {
-		expect(TOLD_ACTIONS).toHaveLength(8);
+		expect(TOLD_ACTIONS).toHaveLength(9);
 		expect(TOLD_ACTIONS).not.toContain('ran-out');
 		expect(TOLD_ACTIONS).not.toContain('failed');
 	});
@@ -69,6 +70,7 @@ describe('who is told', () => {
 		['who joins', 'granted', false, ['members'], ['sales']],
 		['a dispute', 'payment-disputed', false, ['sales'], ['members']],
 		['a dispute that is won', 'payment-won', false, ['sales'], ['library']],
+		['a dispute that is lost', 'payment-lost', false, ['sales'], ['members']],
 		['a film that failed', 'failed', true, ['library'], ['members']],
 		['a mail that failed', 'failed', false, ['members'], ['library']],
 		['a charge that failed', 'failed', false, ['sales'], ['library']]

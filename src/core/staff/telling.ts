@@ -40,6 +40,7 @@ const KIND_OF: Readonly<Record<string, TellKind>> = {
 	'ran-out': 'left',
 	'payment-disputed': 'wrong',
 	'payment-won': 'wrong',
+	'payment-lost': 'wrong',
 	failed: 'wrong'
 };
 
@@ -60,10 +61,12 @@ export function tellKind(action: string): TellKind | null {
 	return Object.hasOwn(KIND_OF, action) ? (KIND_OF[action] ?? null) : null;
 }
 
+const DISPUTES: ReadonlySet<string> = new Set(['payment-disputed', 'payment-won', 'payment-lost']);
+
 /** What one has to be allowed to see to be told of it. */
 function needsOf({ action, isOfLibrary }: Telling): readonly Permission[] {
 	if (action === 'failed') return isOfLibrary ? ['library'] : ['members', 'sales'];
-	return action === 'payment-disputed' || action === 'payment-won' ? ['sales'] : ['members'];
+	return DISPUTES.has(action) ? ['sales'] : ['members'];
 }
 
 /** Kinds that somebody could be told of. */

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
-import { PAYMENT_STATES, type PaymentState } from '$core/billing/payment';
+import { PAYMENT_STATES, type DisputeState, type PaymentState } from '$core/billing/payment';
 import { verifyMessage } from './message-signature';
-import type { PaymentFact, Payments } from '../ports/payments';
+import { RefundRefused, type PaymentFact, type Payments } from '../ports/payments';
 
 const TIMEOUT_MS = 10_000;
 
@@ -12,8 +12,16 @@ interface TillPayment {
 	currency: string;
 	cardRef: string | null;
 	payUrl?: string;
-	/** ISO 8601. */
-	when?: Record<string, string>;
+	/** This and every moment: ISO 8601. */
+	settledAt?: string;
+	refunds?: { ref: string; own: string | null; amountMinor: number; at: string }[];
+	disputes?: {
+		ref: string;
+		amountMinor: number;
+		state: DisputeState;
+		openedAt: string;
+		closedAt: string | null;
+	}[];
 }
 
 export class PaymentsUnreachable extends Error {
@@ -42,6 +50,7 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 			throw new PaymentsUnreachable('The payment processor does not answer', { cause });
 		}
 		if (response.status === 404) throw new UnknownPayment(`The payment processor does not know ${path}`);
+		if (response.status === 409) throw new RefundRefused(`The payment processor refuses ${path}`);
 		if (!response.ok)
 			throw new Error(`The payment processor answered ${response.status} to ${method} ${path}`);
 		return response.json();
@@ -74,8 +83,10 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 			return toFact(await call('POST', '/api/charges', key, body));
 		},
 		findCharge: (key) => known(`/api/charges/${hashOf(key)}`),
-		refund: async ({ key, ref }) =>
-			toFact(await call('POST', `/api/payments/${encodeURIComponent(ref)}/refund`, key, {})),
+		async refund({ own, ref, amountMinor }) {
+			const path = `/api/payments/${encodeURIComponent(ref)}/refund`;
+			return toFact(await call('POST', path, `refund:${own}`, { own, amountMinor }));
+		},
 		fetch: (ref) => known(`/api/payments/${encodeURIComponent(ref)}`),
 		async changedSince(cursor) {
 			const after = encodeURIComponent(cursor ?? '0');
@@ -107,15 +118,26 @@ function hashOf(key: string): string {
 	return createHash('sha256').update(key).digest('hex');
 }
 
-function toFact({ ref, state, amountMinor, currency, cardRef, when }: TillPayment): PaymentFact {
+function toFact(payment: TillPayment): PaymentFact {
+	const { ref, state, amountMinor, currency, cardRef, refunds = [], disputes = [] } = payment;
 	if (!PAYMENT_STATES.includes(state as PaymentState))
 		throw new Error(`The payment processor reports an unknown state: ${state}`);
-	const moments = Object.entries(when ?? {}).map(([step, at]) => [step, Date.parse(at)] as const);
 	return {
 		ref,
 		state: state as PaymentState,
 		amount: { minor: amountMinor, currency },
 		cardRef,
-		when: Object.fromEntries(moments.filter(([, at]) => Number.isFinite(at)))
+		settledAt: momentOf(payment.settledAt),
+		refunds: refunds.map((refund) => ({ ...refund, at: momentOf(refund.at) })),
+		disputes: disputes.map((dispute) => ({
+			...dispute,
+			openedAt: momentOf(dispute.openedAt),
+			closedAt: momentOf(dispute.closedAt)
+		}))
 	};
+}
+
+function momentOf(text: string | null | undefined): number | null {
+	const at = Date.parse(text ?? '');
+	return Number.isFinite(at) ? at : null;
 }

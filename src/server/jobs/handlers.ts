@@ -3,10 +3,11 @@ import { BrokenMedia } from '../ports/transcoder';
 import { sendMail, sendSignInMail } from '../mail/send';
 import { prepareMedia } from '../usecases/library/prepare-media';
 import { takeIn } from '../usecases/library/take-in';
-import { chargeRenewal, giveBack } from '../usecases/sales/charge';
+import { chargeRenewal } from '../usecases/sales/charge';
 import { endPayPage } from '../usecases/sales/end-pay-page';
 import { handleAgreementEvent } from '../usecases/sales/move-agreement';
 import { settleNotified } from '../usecases/sales/receive-notification';
+import { carryOutRefund, giveBack } from '../usecases/sales/refund-payment';
 import type { JobKind, JobPayloads } from './kinds';
 
 export interface JobContext {
@@ -22,6 +23,9 @@ const HANDLERS: Handlers = {
 	'take-in': (app, payload, { onProgress, signal }) => takeIn(app, payload, onProgress, signal),
 	charge: chargeRenewal,
 	'give-back': (app, { paymentId }) => giveBack(app, paymentId),
+	refund: async (app, { refundId }) => {
+		await carryOutRefund(app, refundId);
+	},
 	'agreement-event': async (app, { agreementId, event }) => {
 		await handleAgreementEvent(app, null, agreementId, event);
 	},

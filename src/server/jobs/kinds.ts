@@ -16,7 +16,9 @@ export interface JobPayloads {
 	prepare: { assetId: string };
 	'take-in': TakeIn;
 	charge: { agreementId: string; period: number; attempt: number };
+	/** All of a payment that came in for nothing. */
 	'give-back': { paymentId: string };
+	refund: { refundId: string };
 	'agreement-event': { agreementId: string; event: AgreementEvent };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
@@ -41,7 +43,8 @@ export const KINDS: Record<JobKind, Kind> = {
 	prepare: { lane: 'media', patience: EIGHT_TIMES, name: 'Preparing a file' },
 	'take-in': { lane: 'media', patience: EIGHT_TIMES, name: 'Taking in an object' },
 	charge: { lane: 'billing', patience: FOR_EVER, name: 'Charging a renewal' },
-	'give-back': { lane: 'billing', patience: FOR_EVER, name: 'Giving money back' },
+	'give-back': { lane: 'billing', patience: FOR_EVER, name: 'Refunding what came in for nothing' },
+	refund: { lane: 'billing', patience: FOR_EVER, name: 'Refunding a payment' },
 	'agreement-event': { lane: 'billing', patience: FOR_EVER, name: 'Moving a subscription on' },
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },

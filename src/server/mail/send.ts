@@ -4,7 +4,7 @@ import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
 import { agreementById, courseNow } from '../db/queries/agreements';
-import { lineOf, orderById, planById, planNames } from '../db/queries/sales';
+import { lineOf, orderById, paymentById, planById, planNames, refundById } from '../db/queries/sales';
 import type { Mail } from '../ports/mail';
 import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
 import { landingPath } from '../usecases/sales/landing';
@@ -67,6 +67,8 @@ async function compose(
 		case 'order':
 		case 'had-already':
 			return orderWords(app, about);
+		case 'refund':
+			return refundWords(app, about.refundId);
 		case 'subscription':
 			return agreementWords(app, about);
 	}
@@ -132,6 +134,26 @@ async function orderWords(
 			{ label: parts.paid, value: amount }
 		],
 		accountUrl: `${app.settings.origin}/account`
+	});
+}
+
+async function refundWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	refundId: string
+): Promise<Words | null> {
+	const refund = await refundById(app.db, refundId);
+	const payment = refund && (await paymentById(app.db, refund.paymentId));
+	const account = await addressed(app, payment?.memberId ?? null);
+	if (!refund || !payment || !account) return null;
+	const order = await orderById(app.db, payment.orderId);
+	const plan = await planById(app.db, (await lineOf(app.db, payment.orderId)).planId);
+	const { language } = await app.site();
+	const amount = frontWords(language).money(refund.amountMinor, payment.currency);
+	return written(app, {
+		key: refund.endsAccess ? 'refunded-shut' : 'refunded',
+		to: account.email,
+		values: { plan: plan?.name ?? '', amount, number: order?.number ?? '' },
+		url: await makeLink(app, account.id, '/account')
 	});
 }
 

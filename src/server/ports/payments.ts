@@ -1,5 +1,5 @@
 import type { Money } from '$core/billing/money';
-import type { PaymentState, PaymentStep } from '$core/billing/payment';
+import type { DisputeReport, PaymentState, RefundReport } from '$core/billing/payment';
 
 /** What the processor says of a payment, fetched from it and believed; its notifications are only hints. */
 export interface PaymentFact {
@@ -8,8 +8,28 @@ export interface PaymentFact {
 	amount: Money;
 	/** The vaulted card, once one was accepted. */
 	cardRef: string | null;
-	/** When each step happened, by the wall clock, as far as the processor says. */
-	when: Partial<Record<PaymentStep, number>>;
+	/** When it came in or was declined, by the wall clock, as far as the processor says. */
+	settledAt: number | null;
+	refunds: readonly RefundFact[];
+	disputes: readonly DisputeFact[];
+}
+
+export interface RefundFact extends RefundReport {
+	/** Under which id Stile asked for it; `null`: it was done at the processor. */
+	own: string | null;
+	/** By the wall clock. */
+	at: number | null;
+}
+
+export interface DisputeFact extends DisputeReport {
+	/** By the wall clock. */
+	openedAt: number | null;
+	closedAt: number | null;
+}
+
+/** The processor will not: the money is not there any more, or was never there. Another try mends nothing. */
+export class RefundRefused extends Error {
+	readonly code = 'refund-refused';
 }
 
 export interface IncomingNotification {
@@ -43,7 +63,8 @@ export interface Payments {
 	charge(ask: { key: string; cardRef: string; amount: Money; text: string }): Promise<PaymentFact>;
 	/** The charge that a key made; `null` where it never came to one. */
 	findCharge(key: string): Promise<PaymentFact | null>;
-	refund(ask: { key: string; ref: string }): Promise<PaymentFact>;
+	/** Refunds a part of a payment, or all of it; the same `own` refunds once. Throws `RefundRefused`. */
+	refund(ask: { own: string; ref: string; amountMinor: number }): Promise<PaymentFact>;
 	/** `null`: the processor does not know it, or has forgotten it. */
 	fetch(ref: string): Promise<PaymentFact | null>;
 	/** What has changed since a cursor that was given before, the oldest first; `null` begins with the first of all. */

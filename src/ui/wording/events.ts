@@ -7,8 +7,10 @@ const WORDS: Record<string, string> = {
 	'subscription-resume': 'took a cancellation back',
 	'subscription-declined': 'had a card declined',
 	'payment-refunded': 'got a payment back',
+	'payment-credited': 'got money back',
 	'payment-disputed': 'disputed a payment',
 	'payment-won': 'lost a dispute: the payment counts again',
+	'payment-lost': 'won a dispute: the money is gone',
 	'deleted-member': 'was deleted'
 };
 

@@ -1,13 +1,15 @@
-import type { PaymentState } from '$core/billing/payment';
+import type { PaymentStanding } from '$core/billing/payment';
 
-export const PAYMENT_WORDS: Record<PaymentState, string> = {
+export const PAYMENT_WORDS: Record<PaymentStanding, string> = {
 	pending: 'Not paid yet',
 	declined: 'Declined',
 	expired: 'Ended unpaid',
 	captured: 'Paid',
+	'part-refunded': 'Refunded in part',
 	refunded: 'Refunded',
 	disputed: 'Disputed',
-	won: 'Paid, dispute won'
+	won: 'Paid, dispute won',
+	lost: 'Dispute lost'
 };
 
 export const CANCEL_WORDS = {

@@ -49,6 +49,16 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Sie haben {amount} für {plan} bezahlt, das Sie schon hatten. Das Geld geht von selbst auf Ihre Karte zurück.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}`,
 		button: '{plan} öffnen'
 	},
+	refunded: {
+		subject: '{amount} sind auf dem Weg zu Ihnen zurück',
+		text: 'Wir haben {amount} für {plan} zurückgezahlt. Der Betrag ist in einigen Tagen auf Ihrer Karte. {plan} bleibt offen, wie es war.\n\nDie Gutschrift steht in Ihrem Konto.',
+		button: 'Ihr Konto'
+	},
+	'refunded-shut': {
+		subject: '{amount} sind auf dem Weg zu Ihnen zurück',
+		text: 'Wir haben {amount} für {plan} zurückgezahlt. Der Betrag ist in einigen Tagen auf Ihrer Karte. {plan} ist jetzt geschlossen, und dafür wird nichts mehr abgebucht.\n\nDie Gutschrift steht in Ihrem Konto.',
+		button: 'Ihr Konto'
+	},
 	renewed: {
 		subject: '{plan} ist verlängert',
 		text: 'Wir haben {amount} abgebucht. {plan} bleibt offen bis {day}. Der Beleg steht in Ihrem Konto.',
@@ -113,6 +123,7 @@ export const TOLD: Record<ToldKey, string> = {
 	'ran-out': '{plan} ist für {who} abgelaufen',
 	'payment-disputed': '{who} hat eine Zahlung angefochten, und der Zugang ist zu Ende',
 	'payment-won': 'Eine Anfechtung von {who} ist gewonnen: Die Zahlung zählt wieder',
+	'payment-lost': 'Eine Anfechtung von {who} ist verloren: Das Geld bleibt bei der Bank',
 	'failed-file': 'Eine Datei konnte nicht vorbereitet oder übernommen werden',
 	'failed-mail': 'Eine Mail konnte nicht verschickt werden',
 	'failed-money': 'Etwas mit einer Zahlung ist misslungen',

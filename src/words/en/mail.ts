@@ -56,6 +56,16 @@ export const MAIL = {
 		text: `You have paid {amount} for {plan}, which you had already. The money goes back to your card by itself.\n\nThe button signs you in and opens it. ${ONCE}`,
 		button: 'Open {plan}'
 	},
+	refunded: {
+		subject: '{amount} is on its way back to you',
+		text: 'We refunded {amount} for {plan}. It arrives on your card within some days. {plan} stays open as it was.\n\nThe credit note is in your account.',
+		button: 'Your account'
+	},
+	'refunded-shut': {
+		subject: '{amount} is on its way back to you',
+		text: 'We refunded {amount} for {plan}. It arrives on your card within some days. {plan} is closed now, and nothing more will be charged for it.\n\nThe credit note is in your account.',
+		button: 'Your account'
+	},
 	renewed: {
 		subject: '{plan} is renewed',
 		text: 'We charged {amount}. {plan} stays open until {day}. The receipt is in your account.',
@@ -112,6 +122,8 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'told-daily': ['site', 'count'],
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
 	'had-already': ['site', 'plan', 'amount', 'number', 'statement'],
+	refunded: ['site', 'plan', 'amount', 'number'],
+	'refunded-shut': ['site', 'plan', 'amount', 'number'],
 	renewed: ['site', 'plan', 'amount', 'day'],
 	finished: ['site', 'plan', 'amount', 'day'],
 	'payment-declined': ['site', 'plan', 'amount', 'day'],
@@ -133,6 +145,8 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'told-daily': 'To staff: the day',
 	order: 'After buying',
 	'had-already': 'Bought what was held already',
+	refunded: 'Refunded, open as before',
+	'refunded-shut': 'Refunded, closed now',
 	renewed: 'Renewed',
 	finished: 'The last instalment is paid',
 	'payment-declined': 'Card declined',
@@ -169,6 +183,7 @@ export const TOLD = {
 	'ran-out': '{who} lapsed: {plan} ran out',
 	'payment-disputed': '{who} disputed a payment, and access has ended',
 	'payment-won': 'A dispute of {who} is won: the payment counts again',
+	'payment-lost': 'A dispute of {who} is lost: the money stays with the bank',
 	'failed-file': 'A file could not be prepared or taken in',
 	'failed-mail': 'A mail could not be sent',
 	'failed-money': 'Something about a payment failed',

@@ -121,7 +121,7 @@
 							<th class="py-2 pr-4 font-medium">{words().say('account.date')}</th>
 							<th class="py-2 pr-4 text-right font-medium">{words().say('account.amount')}</th>
 							<th class="py-2 pr-4 font-medium">{words().say('account.state')}</th>
-							<th class="py-2 font-medium">{words().say('account.receipt')}</th>
+							<th class="py-2 font-medium">{words().say('account.documents')}</th>
 						</tr>
 					</thead>
 					<tbody>
@@ -131,10 +131,11 @@
 								<td class="py-2 pr-4 text-right whitespace-nowrap">
 									{words().money(payment.amountMinor, payment.currency)}
 								</td>
-								<td class="py-2 pr-4">{words().say(`payment.${payment.state}`)}</td>
+								<td class="py-2 pr-4">{words().say(`payment.${payment.standing}`)}</td>
 								<td class="py-2 whitespace-nowrap">
-									{#if payment.receipt}<a href="/account/receipts/{payment.receipt}">{payment.receipt}</a
-										>{/if}
+									{#each payment.documents as number (number)}
+										<a class="block" href="/account/documents/{number}">{number}</a>
+									{/each}
 								</td>
 							</tr>
 						{/each}

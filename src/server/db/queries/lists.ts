@@ -1,6 +1,6 @@
 /** The Desk's long tables: searched, ordered and paged by the database, so that 100,000 rows are no burden. */
 import { and, asc, desc, eq, inArray, isNotNull, like, or, sql, type SQL } from 'drizzle-orm';
-import { PAYMENT_STATES } from '$core/billing/payment';
+import { PAYMENT_STATES, standingOf } from '$core/billing/payment';
 import type { Handle } from '../connect';
 import { accounts } from '../schema/people';
 import { orders, payments } from '../schema/sales';
@@ -37,6 +37,8 @@ export async function paymentList(db: Handle, ask: ListAsk) {
 			memberId: accounts.id,
 			name: accounts.name,
 			state: payments.state,
+			refundedMinor: payments.refundedMinor,
+			dispute: payments.dispute,
 			period: payments.period,
 			amountMinor: payments.amountMinor,
 			currency: payments.currency,
@@ -62,7 +64,7 @@ export async function paymentList(db: Handle, ask: ListAsk) {
 			.innerJoin(orders, eq(orders.id, payments.orderId))
 			.innerJoin(accounts, eq(accounts.id, payments.memberId));
 	const [count] = await (ask.search === '' ? all : searched()).where(where);
-	return { rows, total: count?.total ?? 0 };
+	return { rows: rows.map((row) => ({ ...row, standing: standingOf(row) })), total: count?.total ?? 0 };
 }
 
 type Column = Parameters<typeof asc>[0];

@@ -1,7 +1,10 @@
 import { and, desc, eq, inArray, notInArray, sql } from 'drizzle-orm';
 import { regularMinor } from '$core/billing/terms';
 import type { Handle, Tx } from '../connect';
+import { groupedBy } from './members';
 import {
+	disputes,
+	documents,
 	numberSeries,
 	orderLines,
 	orders,
@@ -9,7 +12,7 @@ import {
 	plans,
 	prices,
 	priceVersions,
-	receipts
+	refunds
 } from '../schema/sales';
 
 export type Plan = typeof plans.$inferSelect;
@@ -100,19 +103,56 @@ export async function paymentsOfOrder(db: Handle, orderId: string): Promise<Paym
 		.orderBy(desc(payments.createdAt), desc(payments.id));
 }
 
-export async function paymentsOf(db: Handle, memberId: string) {
-	const rows = await db
-		.select({ payment: payments, receipt: receipts.number })
-		.from(payments)
-		.leftJoin(receipts, and(eq(receipts.paymentId, payments.id), eq(receipts.kind, 'payment')))
-		.where(and(eq(payments.memberId, memberId), notInArray(payments.state, ['pending', 'expired'])))
-		.orderBy(desc(payments.createdAt), desc(payments.id));
-	return rows.map(({ payment, receipt }) => ({ ...payment, receipt }));
+export async function refundsOf(db: Handle, paymentId: string) {
+	return db
+		.select()
+		.from(refunds)
+		.where(eq(refunds.paymentId, paymentId))
+		.orderBy(refunds.askedAt, refunds.id);
 }
 
-export async function receiptByNumber(db: Handle, number: string) {
-	const [row] = await db.select().from(receipts).where(eq(receipts.number, number));
+export async function refundById(db: Handle, id: string) {
+	const [row] = await db.select().from(refunds).where(eq(refunds.id, id));
 	return row ?? null;
+}
+
+export async function disputesOf(db: Handle, paymentId: string) {
+	return db
+		.select()
+		.from(disputes)
+		.where(eq(disputes.paymentId, paymentId))
+		.orderBy(disputes.openedAt, disputes.id);
+}
+
+/** A member's payments, the newest first, each with the documents of it. */
+export async function paymentsOf(db: Handle, memberId: string) {
+	const rows = await db
+		.select()
+		.from(payments)
+		.where(and(eq(payments.memberId, memberId), notInArray(payments.state, ['pending', 'expired'])))
+		.orderBy(desc(payments.createdAt), desc(payments.id));
+	const papers = await db
+		.select({ paymentId: documents.paymentId, kind: documents.kind, number: documents.number })
+		.from(documents)
+		.where(eq(documents.memberId, memberId))
+		.orderBy(documents.issuedAt, documents.number);
+	const own = groupedBy(papers, ({ paymentId }) => paymentId);
+	return rows.map((payment) => ({ ...payment, documents: own.get(payment.id) ?? [] }));
+}
+
+export async function documentByNumber(db: Handle, number: string) {
+	const [row] = await db.select().from(documents).where(eq(documents.number, number));
+	return row ?? null;
+}
+
+/** Numbers of the documents that correct one. */
+export async function correctionsOf(db: Handle, number: string): Promise<string[]> {
+	const rows = await db
+		.select({ number: documents.number })
+		.from(documents)
+		.where(eq(documents.corrects, number))
+		.orderBy(documents.issuedAt, documents.number);
+	return rows.map((row) => row.number);
 }
 
 export async function planNames(db: Handle, ids: readonly string[]): Promise<Map<string, string>> {

@@ -1,7 +1,7 @@
 import { bigint, boolean, char, index, int, mysqlTable, unique, varchar } from 'drizzle-orm/mysql-core';
 import type { AfterLapse } from '../../../core/access/model';
 import type { LedgerAccount, LedgerKind } from '../../../core/billing/ledger';
-import type { PaymentState } from '../../../core/billing/payment';
+import type { DisputeState, PaymentState } from '../../../core/billing/payment';
 import type { Beginning } from '../../../core/billing/agreement';
 import type { EndReason, AgreementFact, AgreementState } from '../../../core/billing/agreement-facts';
 import type { Agreed } from '../../../core/billing/phases';
@@ -184,7 +184,7 @@ export const agreementFacts = mysqlTable(
 		heardAt: instant('heard_at').notNull(),
 		fact: json<AgreementFact>()('fact').notNull(),
 		/** What the processor tells happens once. */
-		onceKey: varchar('once_key', { length: 40 })
+		onceKey: varchar('once_key', { length: 60 })
 	},
 	(t) => [unique('agreement_facts_once').on(t.agreementId, t.onceKey)]
 );
@@ -211,7 +211,10 @@ export const payments = mysqlTable(
 		currency: char('currency', { length: 3 }).notNull(),
 		createdAt: instant('created_at').notNull(),
 		settledAt: instant('settled_at'),
-		takenBackAt: instant('taken_back_at')
+		/** Summed up of its refunds, those that are asked for included. */
+		refundedMinor: bigint('refunded_minor', { mode: 'number' }).notNull().default(0),
+		/** What has become of its last dispute. */
+		dispute: varchar('dispute', { length: 4 }).$type<DisputeState>()
 	},
 	(t) => [
 		index('payments_state').on(t.state, t.id),
@@ -228,29 +231,81 @@ export const numberSeries = mysqlTable('number_series', {
 	last: int('last').notNull()
 });
 
-export interface ReceiptContent {
+/** Why money went back: somebody of the staff asked, it came in for nothing, or it was done at the processor. */
+export type RefundCause = 'asked' | 'surplus' | 'outside';
+
+export const refunds = mysqlTable(
+	'refunds',
+	{
+		id: id(),
+		paymentId: uuid('payment_id')
+			.notNull()
+			.references(() => payments.id),
+		/** The processor's reference; `null` until it has answered. */
+		ref: exactText('ref', 100).unique(),
+		cause: varchar('cause', { length: 8 }).$type<RefundCause>().notNull(),
+		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+		/** Whether access that the payment paid for ends with it. */
+		endsAccess: boolean('ends_access').notNull(),
+		why: varchar('why', { length: 500 }),
+		actorId: uuid('actor_id'),
+		askedAt: instant('asked_at').notNull(),
+		doneAt: instant('done_at')
+	},
+	(t) => [index('refunds_payment').on(t.paymentId)]
+);
+
+/** What buyers' banks take back. */
+export const disputes = mysqlTable(
+	'disputes',
+	{
+		id: id(),
+		paymentId: uuid('payment_id')
+			.notNull()
+			.references(() => payments.id),
+		ref: exactText('ref', 100).notNull().unique(),
+		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+		state: varchar('state', { length: 4 }).$type<DisputeState>().notNull(),
+		openedAt: instant('opened_at').notNull(),
+		closedAt: instant('closed_at')
+	},
+	(t) => [index('disputes_payment').on(t.paymentId), index('disputes_state').on(t.state, t.openedAt)]
+);
+
+/** A receipt for what came in; a credit note for what went back. */
+export type DocumentKind = 'receipt' | 'credit-note';
+
+export interface DocumentContent {
 	seller: { name: string; statementName: string };
 	buyer: { name: string; email: string };
 	lines: { text: string; kind?: LineKind; amountMinor: number }[];
 }
 
 /** What was handed to the buyer, as it was then. */
-export const receipts = mysqlTable(
-	'receipts',
+export const documents = mysqlTable(
+	'documents',
 	{
 		id: id(),
 		number: varchar('number', { length: 20 }).notNull().unique(),
-		kind: varchar('kind', { length: 10 }).$type<LedgerKind>().notNull(),
+		kind: varchar('kind', { length: 12 }).$type<DocumentKind>().notNull(),
+		/** What it is of, as for the ledger's entry: there is one of each. */
+		source: varchar('source', { length: 60 }).notNull().unique(),
 		paymentId: uuid('payment_id')
 			.notNull()
 			.references(() => payments.id),
 		memberId: uuid('member_id').notNull(),
+		/** The number of the document that it corrects. */
+		corrects: varchar('corrects', { length: 20 }),
 		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
 		currency: char('currency', { length: 3 }).notNull(),
-		content: json<ReceiptContent>()('content').notNull(),
+		content: json<DocumentContent>()('content').notNull(),
 		issuedAt: instant('issued_at').notNull()
 	},
-	(t) => [unique('receipts_once').on(t.paymentId, t.kind), index('receipts_member').on(t.memberId)]
+	(t) => [
+		index('documents_payment').on(t.paymentId),
+		index('documents_member').on(t.memberId),
+		index('documents_corrects').on(t.corrects)
+	]
 );
 
 export const ledgerEntries = mysqlTable(
@@ -259,11 +314,13 @@ export const ledgerEntries = mysqlTable(
 		id: id(),
 		at: instant('at').notNull(),
 		kind: varchar('kind', { length: 10 }).$type<LedgerKind>().notNull(),
+		/** What moved, by its kind and id: `refund:<id of the refund>`. Nothing is entered twice. */
+		source: varchar('source', { length: 60 }).notNull().unique(),
 		paymentId: uuid('payment_id')
 			.notNull()
 			.references(() => payments.id)
 	},
-	(t) => [unique('ledger_entries_once').on(t.paymentId, t.kind)]
+	(t) => [index('ledger_entries_payment').on(t.paymentId)]
 );
 
 export const ledgerPostings = mysqlTable('ledger_postings', {

@@ -1,4 +1,5 @@
 /** Members as the Desk lists them, and one of them with all that is theirs. */
+import { standingOf } from '$core/billing/payment';
 import { VERDICTS, type Verdict } from '$core/access/decision';
 import type { Member } from '$core/access/model';
 import { changesFor } from '$core/access/next-changes';
@@ -105,17 +106,15 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 				cancelWords
 			})
 		),
-		payments: (await paymentsOf(app.db, account.id)).map(
-			({ id, orderId, state, amountMinor, currency, createdAt, receipt }) => ({
-				id,
-				orderId,
-				state,
-				amountMinor,
-				currency,
-				at: createdAt,
-				receipt
-			})
-		)
+		payments: (await paymentsOf(app.db, account.id)).map(({ documents, ...payment }) => ({
+			id: payment.id,
+			orderId: payment.orderId,
+			standing: standingOf(payment),
+			amountMinor: payment.amountMinor,
+			currency: payment.currency,
+			at: payment.createdAt,
+			documents: documents.map(({ number }) => number)
+		}))
 	};
 }
 

@@ -1,17 +1,29 @@
 /** Payments and orders as the Desk shows them. */
 import { openedByPlan } from '$core/access/policy';
+import { unusedOf } from '$core/billing/agreement-answers';
+import type { Course } from '$core/billing/agreement-course';
+import { refundable, standingOf } from '$core/billing/payment';
+
 import type { Using } from '../../app';
 import { PAGE_SIZE, paymentList, type ListAsk } from '../../db/queries/lists';
 import { accountById } from '../../db/queries/members';
-import { agreementOfOrder } from '../../db/queries/agreements';
-import { lineOf, orderById, paymentsOfOrder, planById } from '../../db/queries/sales';
+import { agreementOfOrder, courseNow } from '../../db/queries/agreements';
+import {
+	disputesOf,
+	lineOf,
+	orderById,
+	paymentsOfOrder,
+	planById,
+	refundsOf,
+	type Payment
+} from '../../db/queries/sales';
 
 export async function salesPage(app: Using<'db'>, ask: ListAsk) {
 	return { ...(await paymentList(app.db, ask)), pageSize: PAGE_SIZE };
 }
 
 /** `null`: there is none, or none that stands at the Desk, for a stranger has not paid it. */
-export async function orderPage(app: Using<'db' | 'rights'>, id: string) {
+export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: string) {
 	const order = await orderById(app.db, id);
 	if (!order || order.memberId === null) return null;
 	const line = await lineOf(app.db, order.id);
@@ -19,6 +31,7 @@ export async function orderPage(app: Using<'db' | 'rights'>, id: string) {
 	const account = await accountById(app.db, order.memberId);
 	const agreement = await agreementOfOrder(app.db, order.id);
 	const payments = await paymentsOfOrder(app.db, order.id);
+	const course = agreement && (await courseNow(app.db, agreement));
 	return {
 		order: { number: order.number, state: order.state, createdAt: order.createdAt },
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
@@ -31,14 +44,25 @@ export async function orderPage(app: Using<'db' | 'rights'>, id: string) {
 			paidThrough: agreement.paidThrough
 		},
 		opens: openedByPlan(await app.rights.policy(), line.planId).length,
-		payments: payments.map(({ id, state, period, attempt, amountMinor, currency, createdAt }) => ({
-			id,
-			state,
-			period,
-			attempt,
-			amountMinor,
-			currency,
-			at: createdAt
+		payments: await Promise.all(payments.map((payment) => paymentOf(app, payment, course)))
+	};
+}
+
+/** A payment with what became of it, and what may be refunded still. */
+async function paymentOf(app: Using<'clock' | 'db'>, payment: Payment, course: Course | null) {
+	const { id, period, attempt, amountMinor, currency, createdAt } = payment;
+	const [back, taken] = await Promise.all([refundsOf(app.db, id), disputesOf(app.db, id)]);
+	const leftMinor = refundable(payment);
+	return {
+		...{ id, period, attempt, amountMinor, currency, leftMinor },
+		at: createdAt,
+		standing: standingOf(payment),
+		unusedMinor: Math.min(leftMinor, course ? unusedOf(course, payment, app.clock.business()) : 0),
+		refunds: back.map(({ id, amountMinor, endsAccess, why, askedAt, doneAt, cause }) => ({
+			...{ id, amountMinor, endsAccess, why, askedAt, doneAt, cause }
+		})),
+		disputes: taken.map(({ id, amountMinor, state, openedAt, closedAt }) => ({
+			...{ id, amountMinor, state, openedAt, closedAt }
 		}))
 	};
 }

@@ -1,3 +1,4 @@
+import { standingOf } from '$core/billing/payment';
 import { sellsAt } from '$core/billing/plan-access';
 import { phaseOf } from '$core/billing/phases';
 import { shownOfPlan } from './lists';
@@ -33,15 +34,13 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			items: items.map(({ id, title, address }) => ({ id, title, address }))
 		});
 	}
-	const payments = (await paymentsOf(app.db, memberId)).map(
-		({ id, state, amountMinor, currency, createdAt, receipt }) => ({
-			id,
-			state,
-			amountMinor,
-			currency,
-			at: createdAt,
-			receipt
-		})
-	);
+	const payments = (await paymentsOf(app.db, memberId)).map(({ documents, ...payment }) => ({
+		id: payment.id,
+		standing: standingOf(payment),
+		amountMinor: payment.amountMinor,
+		currency: payment.currency,
+		at: payment.createdAt,
+		documents: documents.map(({ number }) => number)
+	}));
 	return { plans, payments };
 }

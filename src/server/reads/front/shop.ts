@@ -1,7 +1,7 @@
 /** Plans that are offered, and what was bought. */
 import { sellsAt } from '$core/billing/plan-access';
 import type { Using } from '../../app';
-import { planBySlug, receiptByNumber, type OfferedPlan } from '../../db/queries/sales';
+import { correctionsOf, documentByNumber, planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import type { Look, Looking } from '../../rights/look';
 import { shownPlans } from '../../rights/shown';
 import { listFor } from './lists';
@@ -34,6 +34,14 @@ export function planToBuy(app: Using<'db'>, slug: string): Promise<OfferedPlan |
 	return planBySlug(app.db, slug);
 }
 
-export function receiptOf(app: Using<'db'>, number: string) {
-	return receiptByNumber(app.db, number);
+/** A document as it was handed out, and what corrects it since. `null`: there is none. */
+export async function documentPage(app: Using<'db'>, number: string) {
+	const document = await documentByNumber(app.db, number);
+	if (!document) return null;
+	const { kind, memberId, corrects, amountMinor, currency, content, issuedAt } = document;
+	const corrections = await correctionsOf(app.db, document.number);
+	return {
+		...{ number: document.number, kind, memberId, corrects, corrections },
+		...{ amountMinor, currency, content, issuedAt }
+	};
 }

@@ -6,7 +6,7 @@ import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { accounts, joinLinks, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs } from '../../db/schema/running';
-import { orders, receipts, agreements } from '../../db/schema/sales';
+import { orders, documents, agreements } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
 import { commandAgreement } from '../sales/move-agreement';
 import { need, type Staff } from '../../people/need';
@@ -60,9 +60,9 @@ async function erase({ tx }: Work, memberId: string, email: string): Promise<voi
 		.set({ cancelWords: null })
 		.where(and(eq(agreements.memberId, memberId), isNotNull(agreements.cancelWords)));
 	await tx
-		.update(receipts)
-		.set({ content: sql`json_set(${receipts.content}, '$.buyer.email', '')` })
-		.where(eq(receipts.memberId, memberId));
+		.update(documents)
+		.set({ content: sql`json_set(${documents.content}, '$.buyer.email', '')` })
+		.where(eq(documents.memberId, memberId));
 	await tx
 		.update(audit)
 		.set({ before: null, after: null, why: null })

@@ -148,7 +148,8 @@ async function currentPayment({ tx, now }: Work, order: Order): Promise<Payment>
 		processorRef: null,
 		payUrl: null,
 		settledAt: null,
-		takenBackAt: null
+		refundedMinor: 0,
+		dispute: null
 	};
 }
 

@@ -1,11 +1,10 @@
 /** Executes a renewal's charge. The key makes the processor do it once, however often the job runs. */
 import { eq } from 'drizzle-orm';
-import type { PaymentState } from '$core/billing/payment';
 import { amountAsked, phaseOf } from '$core/billing/phases';
 import { agreementById, courseNow } from '../../db/queries/agreements';
-import { paymentById, planById, type Payment } from '../../db/queries/sales';
+import { planById, type Payment } from '../../db/queries/sales';
 import { orderLines, payments } from '../../db/schema/sales';
-import { applyFact } from './settle-payment';
+import { applyFact, neverPaid, type Settled } from './settle-payment';
 import type { Selling } from './selling';
 
 export async function chargeRenewal(
@@ -57,20 +56,13 @@ const UNDER_WAY_MS = 10 * 60_000;
  * A charge without a reference: something broke off between asking for it and writing down what it was. Where the processor
  * has it, it counts as any other; where it does not, it never was.
  */
-export async function findCharge(app: Selling, payment: Payment): Promise<PaymentState> {
+export async function findCharge(app: Selling, payment: Payment): Promise<Settled> {
 	const fact = await app.payments.findCharge(payment.idempotencyKey);
 	if (!fact) {
 		const askedAt = msOfUuid(payment.id);
-		if (app.clock.wall() - askedAt < UNDER_WAY_MS) return payment.state;
+		if (app.clock.wall() - askedAt < UNDER_WAY_MS) return { state: payment.state, hasMoved: false };
 		const { amountMinor: minor, currency } = payment;
-		const never = {
-			ref: '',
-			state: 'expired' as const,
-			amount: { minor, currency },
-			cardRef: null,
-			when: {}
-		};
-		return applyFact(app, payment.id, never);
+		return applyFact(app, payment.id, neverPaid('', { minor, currency }));
 	}
 	await app.db.update(payments).set({ processorRef: fact.ref }).where(eq(payments.id, payment.id));
 	return applyFact(app, payment.id, fact);
@@ -79,12 +71,4 @@ export async function findCharge(app: Selling, payment: Payment): Promise<Paymen
 /** When an id of version 7 was made (RFC 9562 §5.7). */
 function msOfUuid(id: string): number {
 	return parseInt(id.replaceAll('-', '').slice(0, 12), 16);
-}
-
-/** Money that came in for nothing goes back. */
-export async function giveBack(app: Selling, paymentId: string): Promise<void> {
-	const payment = await paymentById(app.db, paymentId);
-	if (payment?.state !== 'captured' || !payment.processorRef) return;
-	const fact = await app.payments.refund({ key: `give-back:${paymentId}`, ref: payment.processorRef });
-	await applyFact(app, paymentId, fact);
 }

@@ -80,9 +80,7 @@ export async function forgetStrangersOrders(app: Selling): Promise<number> {
 				.from(orders)
 				.where(and(eq(orders.id, id), isNull(orders.memberId)))
 				.for('update');
-			const isMoney = (await paymentsOfOrder(tx, id)).some(
-				({ state }) => state !== 'pending' && state !== 'declined'
-			);
+			const isMoney = (await paymentsOfOrder(tx, id)).some(({ state }) => state === 'captured');
 			if (!order || isMoney) return false;
 			await tx.delete(payments).where(eq(payments.orderId, id));
 			await tx.delete(orderLines).where(eq(orderLines.orderId, id));

@@ -1,39 +1,76 @@
-/** Money that moved stands in the books: a ledger entry with its postings, and a document, each once for a payment and kind. */
-import { and, eq } from 'drizzle-orm';
+/** Money that moved stands in the books: a ledger entry with its postings, and a document, each once for what moved. */
+import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { allocate } from '$core/billing/allocation';
-import { postings, reversed, type LedgerKind, type LedgerLine, type Posting } from '$core/billing/ledger';
+import { postings, refundLines, reversed, type LedgerLine, type Posting } from '$core/billing/ledger';
 import { writeLocal } from '$core/time/calendar';
 import type { Tx } from '../../db/connect';
 import { accountById } from '../../db/queries/members';
 import { linesOfOrder, nextNumber, type Payment } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
-import { ledgerEntries, ledgerPostings, receipts, type ReceiptContent } from '../../db/schema/sales';
+import {
+	documents,
+	ledgerEntries,
+	ledgerPostings,
+	type DocumentContent,
+	type DocumentKind
+} from '../../db/schema/sales';
 import type { Work } from '../../transact';
+
+/** What moved of a payment; `id` of the refund or the dispute. */
+export type Moved =
+	| { kind: 'payment' }
+	| { kind: 'refund'; id: string; amountMinor: number }
+	| { kind: 'dispute'; id: string; amountMinor: number }
+	| { kind: 'won'; id: string };
+
+/** What buyers are handed for it. What a bank takes and gives back is between it and the publisher. */
+const DOCUMENT: Partial<Record<Moved['kind'], DocumentKind>> = { payment: 'receipt', refund: 'credit-note' };
+
+/** Each in a series of its own, numbered within the publisher's year. */
+const SERIES: Record<DocumentKind, { name: string; letter: string }> = {
+	receipt: { name: 'receipt', letter: 'R' },
+	'credit-note': { name: 'credit-note', letter: 'C' }
+};
 
 /** Inside a transaction that has locked the order. */
 export async function enterMoney(
+	work: Work,
+	site: SiteSettings,
+	payment: Payment,
+	moved: Moved
+): Promise<void> {
+	const { tx, now } = work;
+	const { kind } = moved;
+	const source = `${kind}:${moved.kind === 'payment' ? payment.id : moved.id}`;
+	const lines = await linesMoved(tx, payment, moved);
+	const posted =
+		kind === 'won'
+			? reversed(await postingsOf(tx, `dispute:${moved.id}`))
+			: postings(kind, payment.currency, lines);
+	const entryId = uuidv7();
+	await tx.insert(ledgerEntries).values({ id: entryId, at: now, kind, source, paymentId: payment.id });
+	await tx.insert(ledgerPostings).values(posted.map((posting) => ({ entryId, ...posting })));
+	const document = DOCUMENT[kind];
+	if (document) await issue(work, site, payment, { kind: document, source, lines });
+}
+
+async function issue(
 	{ tx, now }: Work,
 	site: SiteSettings,
 	payment: Payment,
-	kind: LedgerKind
+	{ kind, source, lines }: { kind: DocumentKind; source: string; lines: readonly MovedLine[] }
 ): Promise<void> {
-	const lines = await linesPaid(tx, payment);
-	const posted =
-		kind === 'won'
-			? reversed(await disputePostings(tx, payment.id))
-			: postings(kind, payment.currency, lines);
-	const entryId = uuidv7();
-	await tx.insert(ledgerEntries).values({ id: entryId, at: now, kind, paymentId: payment.id });
-	await tx.insert(ledgerPostings).values(posted.map((posting) => ({ entryId, ...posting })));
 	if (payment.memberId === null) throw new Error(`Payment ${payment.id} came from nobody`);
 	const account = await accountById(tx, payment.memberId);
-	await tx.insert(receipts).values({
-		number: await receiptNumber(tx, now, site.zone),
+	await tx.insert(documents).values({
+		number: await documentNumber(tx, kind, now, site.zone),
 		kind,
+		source,
 		paymentId: payment.id,
 		memberId: payment.memberId,
-		amountMinor: payment.amountMinor,
+		corrects: kind === 'credit-note' ? await receiptOf(tx, payment.id) : null,
+		amountMinor: lines.reduce((sum, { amountMinor }) => sum + amountMinor, 0),
 		currency: payment.currency,
 		content: {
 			seller: { name: site.siteName, statementName: site.statementName },
@@ -44,17 +81,42 @@ export async function enterMoney(
 	});
 }
 
-/** Numbered within the publisher's year. */
-async function receiptNumber(tx: Tx, now: number, zone: string): Promise<string> {
+async function documentNumber(tx: Tx, kind: DocumentKind, now: number, zone: string): Promise<string> {
+	const { name, letter } = SERIES[kind];
 	const year = writeLocal(now, zone).slice(0, 4);
-	const number = await nextNumber(tx, `receipt-${year}`);
-	return `R-${year}-${String(number).padStart(5, '0')}`;
+	const number = await nextNumber(tx, `${name}-${year}`);
+	return `${letter}-${year}-${String(number).padStart(5, '0')}`;
 }
 
-type PaidLine = LedgerLine & ReceiptContent['lines'][number];
+async function receiptOf(tx: Tx, paymentId: string): Promise<string | null> {
+	const [row] = await tx
+		.select({ number: documents.number })
+		.from(documents)
+		.where(eq(documents.source, `payment:${paymentId}`));
+	return row?.number ?? null;
+}
+
+type MovedLine = LedgerLine & DocumentContent['lines'][number];
+
+/** What moved of each line: a refund takes of what is left of them. */
+async function linesMoved(tx: Tx, payment: Payment, moved: Moved): Promise<MovedLine[]> {
+	const paid = await linesPaid(tx, payment);
+	switch (moved.kind) {
+		case 'payment':
+		case 'won':
+			return paid;
+		case 'refund':
+			return refundLines(moved.amountMinor, await leftOf(tx, payment, paid));
+		case 'dispute':
+			return allocate(
+				moved.amountMinor,
+				paid.map((line) => ({ ...line, totalMinor: line.amountMinor }))
+			).map(({ paidMinor, ...line }) => ({ ...line, amountMinor: paidMinor, taxMinor: 0 }));
+	}
+}
 
 /** What a payment is for: the order's lines, or the plan again. */
-async function linesPaid(tx: Tx, { orderId, agreementId, amountMinor }: Payment): Promise<PaidLine[]> {
+async function linesPaid(tx: Tx, { orderId, agreementId, amountMinor }: Payment): Promise<MovedLine[]> {
 	const lines = await linesOfOrder(tx, orderId);
 	const paid = agreementId === null ? lines : lines.filter(({ kind }) => kind === 'plan').slice(0, 1);
 	return allocate(amountMinor, paid).map(({ id, text, kind, planId, taxMinor, paidMinor }) => ({
@@ -63,11 +125,26 @@ async function linesPaid(tx: Tx, { orderId, agreementId, amountMinor }: Payment)
 	}));
 }
 
-async function disputePostings(tx: Tx, paymentId: string): Promise<Posting[]> {
+/** What came in for each line and was not refunded. */
+async function leftOf(tx: Tx, payment: Payment, paid: readonly MovedLine[]): Promise<MovedLine[]> {
+	const { lineId, account, amountMinor } = ledgerPostings;
+	const rows = await tx
+		.select({ lineId, account, amountMinor })
+		.from(ledgerPostings)
+		.innerJoin(ledgerEntries, eq(ledgerEntries.id, ledgerPostings.entryId))
+		.where(and(eq(ledgerEntries.paymentId, payment.id), inArray(ledgerEntries.kind, ['payment', 'refund'])));
+	return paid.map((line) => {
+		const own = rows.filter((row) => row.lineId === line.lineId);
+		const sum = (all: typeof rows) => all.reduce((total, row) => total - row.amountMinor, 0);
+		return { ...line, amountMinor: sum(own), taxMinor: sum(own.filter((row) => row.account === 'tax')) };
+	});
+}
+
+async function postingsOf(tx: Tx, source: string): Promise<Posting[]> {
 	const { account, amountMinor, currency, planId, lineId } = ledgerPostings;
 	return tx
 		.select({ account, amountMinor, currency, planId, lineId })
 		.from(ledgerPostings)
 		.innerJoin(ledgerEntries, eq(ledgerEntries.id, ledgerPostings.entryId))
-		.where(and(eq(ledgerEntries.paymentId, paymentId), eq(ledgerEntries.kind, 'dispute')));
+		.where(eq(ledgerEntries.source, source));
 }

@@ -1,6 +1,6 @@
 /** What the checkout, return and thank-you pages may show of an order, and to whom. */
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
-import type { PaymentState } from '$core/billing/payment';
+import { standingOf, type PaymentStanding, type PaymentState } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { livingAgreements } from '../../db/queries/agreements';
@@ -75,7 +75,7 @@ export async function settleReturn(
 	if (!first || !plan) return null;
 	return {
 		planSlug: plan.slug,
-		state: await settlePayment(app, first),
+		state: (await settlePayment(app, first)).state,
 		payUrl: first.payUrl,
 		next: order.next
 	};
@@ -124,6 +124,8 @@ export async function thank(
 	};
 }
 
+const TAKEN_BACK: ReadonlySet<PaymentStanding> = new Set(['refunded', 'disputed', 'lost']);
+
 async function signInOnce(app: Transacting, order: Order, device: string): Promise<NewSession | null> {
 	const { memberId, paidAt } = order;
 	if (memberId === null || paidAt === null || order.state !== 'paid') return null;
@@ -133,7 +135,7 @@ async function signInOnce(app: Transacting, order: Order, device: string): Promi
 		const account = await accountById(work.tx, memberId);
 		if (account?.claimedByOrderId !== order.id || account.provedAt !== null) return null;
 		const first = (await paymentsOfOrder(work.tx, order.id)).filter((one) => one.agreementId === null);
-		if (first.some(({ state }) => state === 'refunded' || state === 'disputed')) return null;
+		if (first.some((payment) => TAKEN_BACK.has(standingOf(payment)))) return null;
 		const [signed] = await work.tx
 			.update(orders)
 			.set({ signedInAt: work.now })

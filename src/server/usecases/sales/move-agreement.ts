@@ -43,17 +43,24 @@ export async function commandAgreement(
 	const known = await behindLock(work, id);
 	const answer = answerTo(known.course, command);
 	if (answer.kind !== 'possible') return answer;
-	await move(work, known, { ...command, at: work.now }, why);
+	await move(work, known, { ...command, at: work.now }, { why });
 	return { kind: 'moved' };
 }
 
 /**
  * What a clock or the processor told. Inside a transaction that has locked the order.
  * @param at when it happened, by the business clock
+ * @param source the refund or dispute that it is of: a payment may have several
  */
-export async function hearOf(work: Work, id: string, event: AgreementEvent, at: number): Promise<boolean> {
+export async function hearOf(
+	work: Work,
+	id: string,
+	event: AgreementEvent,
+	at: number,
+	source: string | null = null
+): Promise<boolean> {
 	const known = await behindLock(work, id, event);
-	return move(work, known, { ...event, at: Math.min(at, work.now) });
+	return move(work, known, { ...event, at: Math.min(at, work.now) }, { source });
 }
 
 interface Known {
@@ -113,7 +120,12 @@ async function asItStands(work: Work, row: AgreementRow, event: AgreementEvent |
 }
 
 /** Whether it changes anything. */
-async function move(work: Work, known: Known, fact: AgreementFact, why?: CancelWhy): Promise<boolean> {
+async function move(
+	work: Work,
+	known: Known,
+	fact: AgreementFact,
+	{ why, source = null }: { why?: CancelWhy | undefined; source?: string | null } = {}
+): Promise<boolean> {
 	const { row, beginning, facts, course: before } = known;
 	const course = courseOf(originOf(row), beginning, [...facts, fact]);
 	const hasChanged = JSON.stringify(spread(course)) !== JSON.stringify(spread(before));
@@ -128,7 +140,7 @@ async function move(work: Work, known: Known, fact: AgreementFact, why?: CancelW
 			at: fact.at,
 			heardAt: work.now,
 			fact,
-			onceKey: isToldOnce ? `${fact.kind}:${fact.period}:${fact.attempt}` : null
+			onceKey: isToldOnce ? `${fact.kind}:${source ?? `${fact.period}:${fact.attempt}`}` : null
 		});
 	if (written.affectedRows === 0 || !hasChanged) return false;
 	const { state } = course;

@@ -43,7 +43,7 @@ async function readChanges(app: Selling): Promise<number> {
 		const { facts, cursor } = await app.payments.changedSince(known?.cursor ?? null);
 		for (const fact of facts) {
 			const payment = await paymentByRef(app.db, fact.ref);
-			if (payment && (await applyFact(app, payment.id, fact)) !== payment.state) changed++;
+			if (payment && (await applyFact(app, payment.id, fact)).hasMoved) changed++;
 		}
 		if (cursor === null || cursor === known?.cursor) return changed;
 		await app.db
@@ -79,8 +79,8 @@ async function settleWaiting(app: Selling): Promise<number> {
 
 /** One without a reference was asked for when something broke off: whether it was charged is known by its key. */
 async function settle(app: Selling, payment: Payment): Promise<PaymentState> {
-	if (payment.processorRef !== null) return settlePayment(app, payment);
-	return payment.agreementId === null ? payment.state : findCharge(app, payment);
+	if (payment.processorRef !== null) return (await settlePayment(app, payment)).state;
+	return payment.agreementId === null ? payment.state : (await findCharge(app, payment)).state;
 }
 
 /** Agreements whose next step is in no job: one that was lost, or restored from a backup. */

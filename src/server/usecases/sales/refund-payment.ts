@@ -1,32 +1,142 @@
-import { paymentById } from '../../db/queries/sales';
-import { transact } from '../../transact';
-import { applyFact } from './settle-payment';
+/**
+ * Money that goes back, whole or in part.
+ *
+ * What is asked for is kept before the processor is, so that nothing is lost where it does not answer, and counts from then:
+ * however many ask at once, no more is refunded than came in.
+ */
+import { and, eq, isNull, sql } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import { refundable } from '$core/billing/payment';
+import { lockOrder, paymentById, refundById } from '../../db/queries/sales';
+import { payments, refunds, type RefundCause } from '../../db/schema/sales';
 import { need, type Staff } from '../../people/need';
+import { RefundRefused } from '../../ports/payments';
+import { transact, type Work } from '../../transact';
+import { applyFact } from './settle-payment';
 import type { Selling } from './selling';
 
-export type Refunded = { ok: true } | { ok: false; code: 'unknown' | 'not-captured' };
+export interface RefundWish {
+	/** Made by whoever asks: the same one twice is one refund. */
+	id: string;
+	paymentId: string;
+	amountMinor: number;
+	/** Whether access that the payment paid for ends with it. */
+	endsAccess: boolean;
+	/** For the publisher's own notes. */
+	why: string;
+}
 
-/** Gives a payment back; access that it paid for ends at once. */
-export async function refundPayment(
-	app: Selling,
-	actor: Staff,
-	paymentId: string,
-	why: string
-): Promise<Refunded> {
+export type Refunded =
+	/** `isDone`: the processor has done it; else it is asked again until it has. */
+	| { ok: true; isDone: boolean }
+	| { ok: false; code: 'unknown' | 'nothing-left' | 'refused' }
+	| { ok: false; code: 'too-much'; leftMinor: number; currency: string };
+
+export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish): Promise<Refunded> {
 	need(actor, 'refunds');
-	const payment = await paymentById(app.db, paymentId);
-	if (!payment?.processorRef) return { ok: false, code: 'unknown' };
-	if (payment.state !== 'captured' && payment.state !== 'won') return { ok: false, code: 'not-captured' };
-	await transact(app, actor, (work) =>
-		work.note({
+	const asked = await transact(app, actor, async (work): Promise<Refunded> => {
+		const payment = await behindLock(work, wish.paymentId);
+		if (!payment?.processorRef) return { ok: false, code: 'unknown' };
+		const known = await refundById(work.tx, wish.id);
+		if (known)
+			return known.paymentId === payment.id ? { ok: true, isDone: false } : { ok: false, code: 'unknown' };
+		const leftMinor = refundable(payment);
+		if (leftMinor === 0) return { ok: false, code: 'nothing-left' };
+		if (wish.amountMinor > leftMinor)
+			return { ok: false, code: 'too-much', leftMinor, currency: payment.currency };
+		await ask(work, { ...wish, cause: 'asked', why: wish.why, actorId: actor?.id ?? null });
+		await work.note({
 			action: 'asked-refund',
 			subject: { kind: 'payment', id: payment.id },
 			...(payment.memberId === null ? {} : { memberId: payment.memberId }),
-			why
-		})
-	);
-	const fact = await app.payments.refund({ key: `refund:${payment.id}`, ref: payment.processorRef });
-	const state = await applyFact(app, payment.id, fact);
-	// Disputed at the same moment: then the bank has taken it back already.
-	return state === 'refunded' ? { ok: true } : { ok: false, code: 'not-captured' };
+			after: { amountMinor: wish.amountMinor, endsAccess: wish.endsAccess },
+			why: wish.why
+		});
+		return { ok: true, isDone: false };
+	});
+	if (!asked.ok) return asked;
+	try {
+		const isDone = await carryOutRefund(app, wish.id);
+		return isDone ? { ok: true, isDone } : { ok: false, code: 'refused' };
+	} catch (error) {
+		app.log.warn({ err: error, refundId: wish.id }, 'a refund is asked for again');
+		return asked;
+	}
+}
+
+/** Money that came in for nothing goes back: all of it that is there. */
+export async function giveBack(app: Selling, paymentId: string): Promise<void> {
+	await transact(app, null, async (work) => {
+		const payment = await behindLock(work, paymentId);
+		const amountMinor = payment ? refundable(payment) : 0;
+		if (amountMinor === 0) return;
+		await ask(work, { id: uuidv7(), paymentId, amountMinor, endsAccess: true, cause: 'surplus' });
+	});
+}
+
+async function behindLock({ tx }: Work, paymentId: string) {
+	const known = await paymentById(tx, paymentId);
+	if (!known) return null;
+	await lockOrder(tx, known.orderId);
+	return paymentById(tx, paymentId);
+}
+
+interface Asked {
+	id: string;
+	paymentId: string;
+	amountMinor: number;
+	endsAccess: boolean;
+	cause: RefundCause;
+	why?: string;
+	actorId?: string | null;
+}
+
+async function ask(work: Work, asked: Asked): Promise<void> {
+	await work.tx.insert(refunds).values({ ...asked, askedAt: work.now });
+	await work.tx
+		.update(payments)
+		.set({ refundedMinor: sql`${payments.refundedMinor} + ${asked.amountMinor}` })
+		.where(eq(payments.id, asked.paymentId));
+	await work.queue('refund', { refundId: asked.id }, { key: `refund:${asked.id}` });
+}
+
+/** Asks the processor, as often as it takes. `false`: it refuses, and what was asked for is taken back. */
+export async function carryOutRefund(app: Selling, refundId: string): Promise<boolean> {
+	const refund = await refundById(app.db, refundId);
+	if (!refund) return false;
+	if (refund.doneAt !== null) return true;
+	const payment = await paymentById(app.db, refund.paymentId);
+	if (!payment?.processorRef) throw new Error(`The payment of refund ${refundId} is gone`);
+	const { processorRef: ref } = payment;
+	const fact = await app.payments
+		.refund({ own: refundId, ref, amountMinor: refund.amountMinor })
+		.catch((error: unknown) => {
+			if (error instanceof RefundRefused) return null;
+			throw error;
+		});
+	if (fact) await applyFact(app, payment.id, fact);
+	else await takeBack(app, refundId);
+	const now = await refundById(app.db, refundId);
+	if (fact && now?.doneAt == null) throw new Error(`The processor does not report refund ${refundId}`);
+	return fact !== null;
+}
+
+async function takeBack(app: Selling, refundId: string): Promise<void> {
+	await transact(app, null, async (work) => {
+		const refund = await refundById(work.tx, refundId);
+		const payment = refund && (await behindLock(work, refund.paymentId));
+		if (!refund || !payment) return;
+		const [gone] = await work.tx.delete(refunds).where(and(eq(refunds.id, refundId), isNull(refunds.doneAt)));
+		if (gone.affectedRows === 0) return;
+		await work.tx
+			.update(payments)
+			.set({ refundedMinor: sql`${payments.refundedMinor} - ${refund.amountMinor}` })
+			.where(eq(payments.id, payment.id));
+		await work.note({
+			action: 'refund-refused',
+			subject: { kind: 'payment', id: payment.id },
+			...(payment.memberId === null ? {} : { memberId: payment.memberId }),
+			before: { amountMinor: refund.amountMinor }
+		});
+	});
 }

@@ -1,64 +1,58 @@
 /**
- * The one way in which money becomes access, and access ends with money given back.
+ * The one way in which what the processor says becomes money in the books, access, and access that ends.
  *
- * The return page, a notification, a renewal and the hourly reconciliation all come here: fetch the fact, lock the order,
- * book the steps that are still missing.
+ * The return page, a notification, a renewal, a refund and the hourly reconciliation all come here: fetch the fact, lock the
+ * order, book what is still missing.
  */
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { LedgerKind } from '$core/billing/ledger';
-import { stepsTo, type PaymentState, type PaymentStep } from '$core/billing/payment';
-import { courseOf, joinedAt } from '$core/billing/agreement';
+import { movementsTo, type DisputeState, type Movement, type PaymentState } from '$core/billing/payment';
+import type { AgreementEvent } from '$core/billing/agreement-facts';
 import type { Using } from '../../app';
+import { agreementOfOrder } from '../../db/queries/agreements';
 import {
-	accountByEmail,
-	accountById,
-	keepFirstDay,
-	lockAccount,
-	type Account
-} from '../../db/queries/members';
-import { agreementById, agreementOfOrder, livingAgreements } from '../../db/queries/agreements';
-import {
-	lineOf,
+	disputesOf,
 	lockOrder,
 	paymentById,
-	planById,
-	priceVersionById,
+	refundsOf,
 	type Order,
 	type Payment
 } from '../../db/queries/sales';
-import { grants } from '../../db/schema/access';
 import type { SiteSettings } from '../../db/schema/running';
-import { accounts } from '../../db/schema/people';
-import { agreements, orders, payments } from '../../db/schema/sales';
-import type { PaymentFact } from '../../ports/payments';
+import { disputes, payments, refunds } from '../../db/schema/sales';
+import type { DisputeFact, PaymentFact, RefundFact } from '../../ports/payments';
 import { transact, type Work, type Transacting } from '../../transact';
 import { enterMoney } from './enter-money';
-import { endUnproved } from '../accounts/proving';
-import { beginAgreement, hearOf, outcomeOf } from './move-agreement';
+import { fulfil, withBuyer } from './fulfil-order';
+import { hearOf } from './move-agreement';
 import type { Selling } from './selling';
 
-export async function settlePayment(app: Selling, payment: Payment): Promise<PaymentState> {
-	if (!payment.processorRef) return payment.state;
-	const fact = await app.payments.fetch(payment.processorRef);
+export interface Settled {
+	state: PaymentState;
+	/** Whether anything was booked. */
+	hasMoved: boolean;
+}
+
+export async function settlePayment(app: Selling, payment: Payment): Promise<Settled> {
+	const { processorRef: ref, amountMinor: minor, currency, state } = payment;
+	if (!ref) return { state, hasMoved: false };
+	const fact = await app.payments.fetch(ref);
 	if (fact) return applyFact(app, payment.id, fact);
-	if (payment.state !== 'pending') return payment.state;
+	if (state !== 'pending') return { state, hasMoved: false };
 	// Nobody can pay on a page that the processor has forgotten: whoever comes back is given another.
-	const { processorRef: ref, amountMinor: minor, currency } = payment;
-	return applyFact(app, payment.id, {
-		ref,
-		state: 'expired',
-		amount: { minor, currency },
-		cardRef: null,
-		when: {}
-	});
+	return applyFact(app, payment.id, neverPaid(ref, { minor, currency }));
+}
+
+/** Of what nobody can pay any more. */
+export function neverPaid(ref: string, amount: PaymentFact['amount']): PaymentFact {
+	return { ref, state: 'expired', amount, cardRef: null, settledAt: null, refunds: [], disputes: [] };
 }
 
 export async function applyFact(
 	app: Transacting & Using<'site'>,
 	paymentId: string,
 	fact: PaymentFact
-): Promise<PaymentState> {
+): Promise<Settled> {
 	const site = await app.site();
 	return transact(app, null, async (work) => {
 		const known = await paymentById(work.tx, paymentId);
@@ -67,222 +61,191 @@ export async function applyFact(
 		// Read again behind the lock: somebody else may have settled it in the meantime.
 		const payment = await paymentById(work.tx, paymentId);
 		if (!payment) throw new Error(`There is no payment ${paymentId}`);
-		const isSameAmount =
-			fact.amount.minor === payment.amountMinor && fact.amount.currency === payment.currency;
-		if (!isSameAmount) throw new Error(`Payment ${paymentId} was made over another amount than was asked`);
-		let held = payment.state;
-		const steps = stepsTo(payment.state, fact.state);
-		const isPaid = steps.includes('captured');
+		refuseOther(payment, fact);
+		const movements = movementsTo(await heldOf(work, payment), fact);
+		const isPaid = movements.some(({ kind }) => kind === 'captured');
 		const order = isPaid ? await withBuyer(work, placed) : placed;
-		for (const step of steps) {
-			await book(work, site, order, { ...payment, memberId: order.memberId }, held, step, fact);
-			held = step;
-		}
-		return held;
+		const booking = { work, site, order, fact };
+		for (const movement of movements) await book(booking, await ofBuyer(work, paymentId, order), movement);
+		const now = await paymentById(work.tx, paymentId);
+		return { state: now?.state ?? payment.state, hasMoved: movements.length > 0 };
 	});
 }
 
-/** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
-async function withBuyer({ tx, now }: Work, order: Order): Promise<Order> {
-	if (order.memberId !== null || order.email === null) return order;
-	const id = uuidv7();
-	const { email, typedName } = order;
-	await tx
-		.insert(accounts)
-		.ignore()
-		.values({
-			id,
-			email,
-			name: typedName || email,
-			isNameTyped: typedName !== null,
-			role: 'member',
-			createdAt: now
-		});
-	const account = await accountByEmail(tx, email);
-	if (!account) throw new Error('The account was not written');
-	await tx.update(orders).set({ memberId: account.id }).where(eq(orders.id, order.id));
-	await tx.update(payments).set({ memberId: account.id }).where(eq(payments.orderId, order.id));
-	return { ...order, memberId: account.id };
+/** The payment as it is by now, with who paid it. */
+async function ofBuyer({ tx }: Work, paymentId: string, { memberId }: Order): Promise<Payment> {
+	const payment = await paymentById(tx, paymentId);
+	if (!payment) throw new Error(`There is no payment ${paymentId}`);
+	return { ...payment, memberId };
+}
+
+function refuseOther({ id, amountMinor, currency }: Payment, { amount, refunds }: PaymentFact): void {
+	if (amount.minor !== amountMinor || amount.currency !== currency)
+		throw new Error(`Payment ${id} was made over another amount than was asked`);
+	const back = refunds.reduce((sum, refund) => sum + refund.amountMinor, 0);
+	if (back > amountMinor) throw new Error(`More of payment ${id} was refunded than came in`);
+}
+
+async function heldOf({ tx }: Work, { id, state }: Payment) {
+	const back = await refundsOf(tx, id);
+	return {
+		state,
+		refunds: back.flatMap(({ ref, amountMinor }) => (ref === null ? [] : [{ ref, amountMinor }])),
+		disputes: await disputesOf(tx, id)
+	};
+}
+
+interface Booking {
+	work: Work;
+	site: SiteSettings;
+	order: Order;
+	fact: PaymentFact;
 }
 
 async function book(
-	work: Work,
-	site: SiteSettings,
-	order: Order,
+	booking: Booking,
 	payment: Payment,
-	held: PaymentState,
-	step: PaymentStep,
-	fact: PaymentFact
+	movement: Movement<RefundFact, DisputeFact>
 ): Promise<void> {
-	const isTakenBack = step === 'refunded' || step === 'disputed';
-	const [moved] = await work.tx
-		.update(payments)
-		.set({
-			state: step,
-			...(isTakenBack
-				? { takenBackAt: work.now }
-				: step === 'won'
-					? { takenBackAt: null }
-					: { settledAt: work.now })
-		})
-		.where(and(eq(payments.id, payment.id), eq(payments.state, held)));
-	if (moved.affectedRows !== 1) throw new Error(`Payment ${payment.id} is not ${held} any more`);
+	if (movement.kind !== 'refunded') await noteOf(booking.work, payment, movement.kind, movement);
+	switch (movement.kind) {
+		case 'declined':
+		case 'expired':
+		case 'captured':
+			return bookCharge(booking, payment, movement.kind);
+		case 'refunded':
+			return bookRefund(booking, payment, movement.refund);
+		case 'disputed':
+			return bookDispute(booking, payment, movement.dispute);
+		case 'won':
+		case 'lost':
+			return bookDecided(booking, payment, movement.dispute, movement.kind);
+	}
+}
+
+async function noteOf(work: Work, payment: Payment, what: string, after: unknown): Promise<void> {
 	await work.note({
-		action: `payment-${step}`,
+		action: `payment-${what}`,
 		subject: { kind: 'payment', id: payment.id },
 		...(payment.memberId === null ? {} : { memberId: payment.memberId }),
-		before: held,
-		after: step
+		after
 	});
-	const entry = ENTRY[step];
-	if (entry) await enterMoney(work, site, payment, entry);
-	if (payment.agreementId === null && step === 'captured') return fulfil(work, site, order, payment, fact);
-	const id = payment.agreementId ?? (await agreementOfOrder(work.tx, order.id))?.id;
-	if (id === undefined || step === 'expired') return;
-	const { period, attempt } = payment;
-	await hearOf(work, id, { kind: step, period, attempt }, momentOf(work, payment, fact, step));
 }
 
-/** What of a step stands in the books. */
-const ENTRY: Record<PaymentStep, LedgerKind | null> = {
-	declined: null,
-	expired: null,
-	captured: 'payment',
-	refunded: 'refund',
-	disputed: 'dispute',
-	won: 'won'
-};
+async function bookCharge(
+	{ work, site, order, fact }: Booking,
+	payment: Payment,
+	kind: 'declined' | 'expired' | 'captured'
+): Promise<void> {
+	const { id, period, attempt } = payment;
+	await work.tx
+		.update(payments)
+		.set({ state: kind, settledAt: work.now })
+		.where(and(eq(payments.id, id), eq(payments.state, payment.state)));
+	if (kind === 'captured') {
+		await enterMoney(work, site, payment, { kind: 'payment' });
+		if (payment.agreementId === null) return fulfil(work, site, order, payment, fact);
+	}
+	if (kind !== 'expired')
+		await tell(work, payment, { kind, period, attempt }, momentOf(work, payment, fact.settledAt));
+}
+
+/** One that Stile asked for is done now; one that was done at the processor ends access where nothing is left. */
+async function bookRefund({ work, site }: Booking, payment: Payment, fact: RefundFact): Promise<void> {
+	const { period, attempt } = payment;
+	const at = momentOf(work, payment, fact.at);
+	const asked = await askedFor(work, payment, fact);
+	const id = asked?.id ?? uuidv7();
+	const done = { ref: fact.ref, doneAt: work.now };
+	const amountMinor = payment.refundedMinor + (asked ? 0 : fact.amountMinor);
+	const endsAccess = asked?.endsAccess ?? amountMinor >= payment.amountMinor;
+	if (asked) await work.tx.update(refunds).set(done).where(eq(refunds.id, id));
+	else {
+		const outside = { cause: 'outside' as const, amountMinor: fact.amountMinor, endsAccess, askedAt: at };
+		await work.tx.insert(refunds).values({ id, paymentId: payment.id, ...outside, ...done });
+		await work.tx.update(payments).set({ refundedMinor: amountMinor }).where(eq(payments.id, payment.id));
+	}
+	await enterMoney(work, site, payment, { kind: 'refund', id, amountMinor: fact.amountMinor });
+	// Whoever goes on has not left, and what came in for nothing was nobody's access.
+	const isLeaving = endsAccess && asked?.cause !== 'surplus';
+	await noteOf(work, payment, isLeaving ? 'refunded' : 'credited', {
+		amountMinor: fact.amountMinor,
+		endsAccess
+	});
+	const event = {
+		kind: 'refunded' as const,
+		period,
+		attempt,
+		...(endsAccess ? {} : { keepsAccess: true as const })
+	};
+	await tell(work, payment, event, at, id);
+	// Of what came in for nothing another mail has told.
+	if (asked?.cause === 'surplus' || payment.memberId === null) return;
+	const about = { occasion: 'refund' as const, refundId: id };
+	await work.queue('mail', about, { key: `mail:refund:${id}`, memberId: payment.memberId });
+}
+
+async function askedFor({ tx }: Work, { id }: Payment, { own, amountMinor }: RefundFact) {
+	if (own === null) return null;
+	const [asked] = await tx
+		.select()
+		.from(refunds)
+		.where(and(eq(refunds.id, own), eq(refunds.paymentId, id), isNull(refunds.doneAt)));
+	if (asked && asked.amountMinor !== amountMinor)
+		throw new Error(`Refund ${own} was made over another amount than was asked`);
+	return asked ?? null;
+}
+
+async function bookDispute({ work, site }: Booking, payment: Payment, fact: DisputeFact): Promise<void> {
+	const { period, attempt } = payment;
+	const id = uuidv7();
+	const { ref, amountMinor } = fact;
+	const at = momentOf(work, payment, fact.openedAt);
+	await work.tx
+		.insert(disputes)
+		.values({ id, paymentId: payment.id, ref, amountMinor, state: 'open', openedAt: at });
+	await setDispute(work, payment, 'open');
+	await enterMoney(work, site, payment, { kind: 'dispute', id, amountMinor });
+	await tell(work, payment, { kind: 'disputed', period, attempt }, at, id);
+}
+
+async function bookDecided(
+	{ work, site }: Booking,
+	payment: Payment,
+	{ ref, closedAt }: DisputeFact,
+	state: 'won' | 'lost'
+): Promise<void> {
+	const { period, attempt } = payment;
+	const [dispute] = await work.tx.select().from(disputes).where(eq(disputes.ref, ref));
+	if (!dispute) throw new Error(`There is no dispute ${ref}`);
+	const at = momentOf(work, payment, closedAt);
+	await work.tx.update(disputes).set({ state, closedAt: at }).where(eq(disputes.id, dispute.id));
+	await setDispute(work, payment, state);
+	if (state === 'lost') return;
+	await enterMoney(work, site, payment, { kind: 'won', id: dispute.id });
+	await tell(work, payment, { kind: 'won', period, attempt }, at, dispute.id);
+}
+
+async function setDispute({ tx }: Work, { id }: Payment, dispute: DisputeState): Promise<void> {
+	await tx.update(payments).set({ dispute }).where(eq(payments.id, id));
+}
+
+/** @param source what it is of, where a payment may have several */
+async function tell(
+	work: Work,
+	{ agreementId, orderId }: Payment,
+	event: AgreementEvent,
+	at: number,
+	source: string | null = null
+): Promise<void> {
+	const id = agreementId ?? (await agreementOfOrder(work.tx, orderId))?.id;
+	if (id !== undefined) await hearOf(work, id, event, at, source);
+}
 
 /**
- * When a step happened, by the business clock: the processor says it by the wall clock. Nothing happens to a payment before
+ * When something happened, by the business clock: the processor says it by the wall clock. Nothing happens to a payment before
  * it was asked for, however the processor's clock goes.
  */
-function momentOf(
-	{ now, wall }: Work,
-	{ createdAt }: Payment,
-	{ when }: PaymentFact,
-	step: PaymentStep
-): number {
-	const at = when[step];
-	return at === undefined ? now : Math.max(createdAt, now - Math.max(0, wall - at));
-}
-
-/** An order that is paid: one grant for its line, an agreement, the first day, a mail that leads straight in. */
-async function fulfil(
-	work: Work,
-	{ zone }: SiteSettings,
-	order: Order,
-	payment: Payment,
-	fact: PaymentFact
-): Promise<void> {
-	const { memberId } = order;
-	if (memberId === null) throw new Error(`Order ${order.id} was paid by nobody`);
-	await lockAccount(work.tx, memberId);
-	const account = await accountById(work.tx, memberId);
-	const line = await lineOf(work.tx, order.id);
-	const living = await livingAgreements(work.tx, memberId, work.now);
-	const holds = living.some((agreement) => agreement.planId === line.planId);
-	const plan = await planById(work.tx, line.planId);
-	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
-	const isMore = terms.then.kind === 'more';
-	if (!account || !plan || holds || (isMore && !fact.cardRef))
-		return giveBackOrder(work, order, payment, memberId);
-	const agreed = { planId: plan.id, terms, access: plan.access };
-	const { period, attempt } = payment;
-	const beginning = { ...joinedAt(work.now), paid: [{ period, attempt }] };
-	const grantId = uuidv7();
-	const agreementId = uuidv7();
-	await claimOrEnd(work, order, account);
-	await work.tx.insert(grants).values({
-		id: grantId,
-		memberId,
-		planId: line.planId,
-		from: work.now,
-		source: isMore ? 'subscription' : 'order',
-		orderLineId: line.id
-	});
-	await work.tx.insert(agreements).values({
-		id: agreementId,
-		memberId,
-		orderLineId: line.id,
-		priceVersionId: line.priceVersionId,
-		agreed,
-		grantId,
-		beginning,
-		cardRef: fact.cardRef,
-		anchor: work.now,
-		zone,
-		...outcomeOf(courseOf({ ...agreed, start: work.now, zone }, beginning, []))
-	});
-	await keepFirstDay(work.tx, memberId, line.planId, work.now);
-	await work.tx
-		.update(orders)
-		.set({ state: 'paid', openKey: null, paidAt: work.now, typedPasswordHash: null })
-		.where(eq(orders.id, order.id));
-	const agreement = await agreementById(work.tx, agreementId);
-	if (!agreement) throw new Error('The agreement was not written');
-	await beginAgreement(work, agreement);
-	await work.note({
-		action: 'granted',
-		subject: { kind: 'grant', id: grantId },
-		memberId,
-		after: { planId: line.planId, order: order.number }
-	});
-	await work.queue(
-		'mail',
-		{ occasion: 'order', orderId: order.id },
-		{ key: `mail:order:${order.id}`, memberId }
-	);
-}
-
-/** Paid for what is held already, or for nobody who is still there: the payment goes back by itself. */
-async function giveBackOrder(work: Work, order: Order, payment: Payment, memberId: string): Promise<void> {
-	await work.tx
-		.update(orders)
-		.set({ state: 'given-back', openKey: null, paidAt: work.now, typedPasswordHash: null })
-		.where(eq(orders.id, order.id));
-	await work.queue('give-back', { paymentId: payment.id }, { key: `give-back:${payment.id}` });
-	const about = { occasion: 'had-already' as const, orderId: order.id };
-	await work.queue('mail', about, { key: `mail:order:${order.id}`, memberId });
-}
-
-/** A capture that is heard of later than this after the order signs nobody in. */
-const CLAIMS_WITHIN_MS = 24 * 3_600_000;
-
-/**
- * Paying makes an account somebody's where this very order made it and it holds nothing else. What somebody else has made,
- * claimed or been given opens by the mailed link alone; and where nobody has proved the mailbox, who was in before is out.
- */
-async function claimOrEnd(work: Work, order: Order, account: Account): Promise<void> {
-	// Whoever was signed in bought for themselves.
-	if (order.email === null) return;
-	const isLate = work.now - order.createdAt > CLAIMS_WITHIN_MS;
-	const isNew = account.role === 'member' && account.claimedAt === null;
-	const isOwn = isNew && (await holdsNothing(work, order, account.id));
-	if (!isOwn || isLate) return void (await endUnproved(work, account));
-	await work.tx
-		.update(accounts)
-		.set({
-			claimedAt: work.now,
-			claimedByOrderId: order.id,
-			passwordHash: order.typedPasswordHash,
-			...(order.typedName ? { name: order.typedName, isNameTyped: true } : {})
-		})
-		.where(eq(accounts.id, account.id));
-	work.standingChanged(account.id);
-}
-
-/** No grant, invitation, receipt or redemption beside this order's: then the order has made the account. */
-async function holdsNothing({ tx }: Work, order: Order, memberId: string): Promise<boolean> {
-	const [of] = await tx
-		.select({
-			any: sql<number>`exists(select 1 from grants where member_id = ${memberId})
-				or exists(select 1 from sign_in_links where account_id = ${memberId})
-				or exists(select 1 from redemptions where member_id = ${memberId})
-				or exists(select 1 from audit where member_id = ${memberId} and action in ('added-member', 'changed-post'))
-				or exists(select 1 from orders o where o.member_id = ${memberId} and o.id <> ${order.id})`.mapWith(Number)
-		})
-		.from(accounts)
-		.where(eq(accounts.id, memberId));
-	return of?.any === 0;
+function momentOf({ now, wall }: Work, { createdAt }: Payment, at: number | null): number {
+	return at === null ? now : Math.max(createdAt, now - Math.max(0, wall - at));
 }

@@ -20,9 +20,11 @@
 		declined: 'text-gorse',
 		expired: 'text-slate',
 		captured: 'text-moss',
+		'part-refunded': 'text-slate',
 		refunded: 'text-slate',
 		disputed: 'text-brick',
-		won: 'text-moss'
+		won: 'text-moss',
+		lost: 'text-brick'
 	};
 </script>
 
@@ -35,11 +37,11 @@
 			<td class="py-2 pr-4"><Moment at={payment.at} zone={data.site.zone} /></td>
 			<td class="py-2 pr-4"><a href="/desk/sales/{payment.orderId}">{payment.number}</a></td>
 			<td class="py-2 pr-4"><DeskLink href="/desk/members/{payment.memberId}">{payment.name}</DeskLink></td>
-			<td class="py-2 pr-4">{payment.period === 0 ? 'first period' : `renewal ${payment.period}`}</td>
+			<td class="py-2 pr-4">Payment {payment.period + 1}</td>
 			<td class="py-2 pr-4 text-right whitespace-nowrap">
 				{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
 			</td>
-			<td class="py-2 font-medium {COLOURS[payment.state]}">{PAYMENT_WORDS[payment.state]}</td>
+			<td class="py-2 font-medium {COLOURS[payment.standing]}">{PAYMENT_WORDS[payment.standing]}</td>
 		{/snippet}
 		{#snippet empty()}<p class="py-6 text-quiet">No payment yet, or none that fits.</p>{/snippet}
 	</DataTable>

@@ -58,7 +58,7 @@
 		() =>
 		({ update }: { update: (how: { reset: boolean }) => Promise<void> }) =>
 			update({ reset: false });
-	const living = $derived(data.agreements.filter(({ state }) => state !== 'ended'));
+	const isPaying = $derived(data.agreements.some(({ state }) => state !== 'ended' && state !== 'finished'));
 	const open = $derived(data.items.counts.open ?? 0);
 	function note(item: (typeof data.items.rows)[number]): string | null {
 		if (item.opensAt) return `on ${formatMoment(item.opensAt, zone)}`;
@@ -77,9 +77,9 @@
 	<Confirm
 		label="Delete this account"
 		title="Delete the account of {data.member.name}?"
-		what="The address and password go, {living.length === 1
-			? '1 subscription ends'
-			: `${living.length} subscriptions end`} now without a refund, and {open === 1
+		what="The address and password go, {isPaying
+			? 'what is paid by and by ends now without a refund, '
+			: ''}and {open === 1
 			? '1 item closes'
 			: `${open} items close`} for this member. Receipts stay. This cannot be undone."
 		action="?/delete"
@@ -224,7 +224,9 @@
 											rehearsal={ending.rehearsal}
 											title="What ending {names.plan(grant.planId)} for {data.member.name} would do"
 											besides={[
-												...(ending.pays ? ['Its subscription ends, and nothing more is charged.'] : []),
+												...(ending.pays
+													? ['What is paid for it by and by ends, and nothing more is charged.']
+													: []),
 												'Nothing is paid back.'
 											]}
 											{zone}
@@ -374,11 +376,14 @@
 								>{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}</td
 							>
 							<td class="py-1.5 pr-4"
-								><DeskLink href="/desk/sales/{payment.orderId}">{PAYMENT_WORDS[payment.state]}</DeskLink></td
+								><DeskLink href="/desk/sales/{payment.orderId}">{PAYMENT_WORDS[payment.standing]}</DeskLink
+								></td
 							>
 							<td class="py-1.5"
-								>{#if payment.receipt}<a href="/account/receipts/{payment.receipt}">{payment.receipt}</a
-									>{/if}</td
+								>{#each payment.documents as number (number)}<a
+										class="block"
+										href="/account/documents/{number}">{number}</a
+									>{/each}</td
 							>
 						</tr>
 					{:else}

@@ -1,14 +1,18 @@
 import { error, fail } from '@sveltejs/kit';
+import { formatMoney, parseAmount, type AmountProblem } from '$core/billing/money';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { parse, readForm } from '$server/http/parse';
+import { fieldError, parse, readForm } from '$server/http/parse';
 import { orderPage } from '$server/reads/desk/sales';
-import { refundPayment } from '$server/usecases/sales/refund-payment';
+import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
 import type { Actions, PageServerLoad } from './$types';
 import { RefundForm } from './form';
 
-const PROBLEMS = {
-	unknown: 'This payment is not known to the processor.',
-	'not-captured': 'This payment is not paid, or was refunded already.'
+const AMOUNT_PROBLEMS: Record<AmountProblem, string> = {
+	'not-a-number': 'Type an amount such as 12.50.',
+	'not-positive': 'Type more than 0.',
+	'too-many-decimals': 'The currency has fewer decimal places than that.',
+	'too-large': 'That is more than was paid.',
+	'unknown-currency': 'That currency is not known.'
 };
 
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
@@ -18,11 +22,39 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 };
 
 export const actions: Actions = {
-	refund: async ({ locals: { app, viewer }, request }) => {
-		const parsed = await parse(RefundForm, await readForm(request));
-		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
-		const refunded = await refundPayment(app, viewer, parsed.data.payment, parsed.data.why);
-		if (!refunded.ok) return fail(409, { problem: PROBLEMS[refunded.code] });
-		return { saved: 'The payment was refunded.' };
+	refund: async ({ locals: { app, viewer }, params, request }) => {
+		const form = await readForm(request);
+		const parsed = await parse(RefundForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const { refund: id, payment: paymentId, amount, access, why } = parsed.data;
+		const payment = (await orderPage(app, params.id))?.payments.find((one) => one.id === paymentId);
+		if (!payment) return fail(409, fieldError(form, 'amount', 'This payment is not of this order.'));
+		const typed = parseAmount(amount, payment.currency);
+		if (!typed.ok) return fail(400, fieldError(form, 'amount', AMOUNT_PROBLEMS[typed.code]));
+		const endsAccess = access === 'ends';
+		const { minor: amountMinor } = typed.money;
+		const refunded = await refundPayment(app, viewer, { id, paymentId, amountMinor, endsAccess, why });
+		if (!refunded.ok) return fail(409, fieldError(form, 'amount', whyNot(refunded)));
+		const money = formatMoney(typed.money);
+		return {
+			saved: refunded.isDone
+				? `${money} went back to the card, and the member is told by mail.`
+				: `${money} are to go back: the processor is asked until it answers. Nothing is lost.`
+		};
 	}
 };
+
+function whyNot(refused: Extract<Refunded, { ok: false }>): string {
+	switch (refused.code) {
+		case 'unknown':
+			return 'This payment is not known to the processor.';
+		case 'nothing-left':
+			return 'Nothing of this payment is left to refund: look at the page anew.';
+		case 'refused':
+			return 'The processor refuses: so much is not there any more. Look at the page anew.';
+		case 'too-much': {
+			const left = formatMoney({ minor: refused.leftMinor, currency: refused.currency });
+			return `At most ${left} of it are left.`;
+		}
+	}
+}

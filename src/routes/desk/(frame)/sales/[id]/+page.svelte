@@ -1,9 +1,8 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
-	import TextField from '$ui/fields/TextField.svelte';
-	import Confirm from '$ui/parts/Confirm.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import RefundDialog from '$ui/components/RefundDialog.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { agreementWords } from '$ui/wording/agreement';
 	import { PAYMENT_WORDS } from '$ui/wording/payment';
@@ -24,18 +23,16 @@
 				: data.agreement.period)
 	);
 
-	/** Whether refunding this payment ends access now. */
-	function endsAccess(period: number): boolean {
+	/** Whether a payment pays for access that there is now, or is to come. */
+	function isOfNow(period: number): boolean {
 		return data.agreement !== null && data.agreement.state !== 'ended' && period >= (paidPeriod ?? 0);
 	}
 
-	function whatHappens(payment: { amountMinor: number; currency: string; period: number }): string {
-		const amount = formatMoney({ minor: payment.amountMinor, currency: payment.currency });
-		const items = data.opens === 1 ? '1 item closes' : `${data.opens} items close`;
-		return endsAccess(payment.period)
-			? `${amount} go back to the card, what was agreed ends and ${items} for ${data.member.name} at once.`
-			: `${amount} go back to the card. Access stays as it is.`;
+	function errorsOf(paymentId: string): Record<string, string[]> {
+		return form && 'errors' in form && form.values?.payment === paymentId ? (form.errors ?? {}) : {};
 	}
+	const REFUND_CAUSES = { asked: '', surplus: ', which came in for nothing', outside: ', at the processor' };
+	const DISPUTE_WORDS = { open: 'is not decided', won: 'was won', lost: 'was lost: the money is gone' };
 </script>
 
 <svelte:head><title>Order {data.order.number} · Sales · Desk</title></svelte:head>
@@ -44,7 +41,6 @@
 <section class="sheet max-w-3xl p-6 pt-7">
 	<h1>Order {data.order.number}</h1>
 	<Saved text={form && 'saved' in form ? form.saved : null} />
-	{#if form && 'problem' in form}<p role="alert" class="font-medium text-brick">{form.problem}</p>{/if}
 	<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
 		<dt class="text-quiet">Member</dt>
 		<dd><DeskLink href="/desk/members/{data.member.id}">{data.member.name}</DeskLink></dd>
@@ -72,20 +68,47 @@
 					Payment {payment.period + 1}{payment.attempt > 1 ? `, try ${payment.attempt}` : ''}
 				</span>
 				<span class="price whitespace-nowrap @2xl:text-right">{amount}</span>
-				<span>{PAYMENT_WORDS[payment.state]}</span>
-				{#if (payment.state === 'captured' || payment.state === 'won') && data.may.includes('refunds')}
+				<span>{PAYMENT_WORDS[payment.standing]}</span>
+				{#if payment.leftMinor > 0 && data.may.includes('refunds')}
 					<span class="ml-auto">
-						<Confirm
-							label="Refund"
-							title="Refund this payment?"
-							what={whatHappens(payment)}
-							action="?/refund"
-							confirmLabel="Refund {amount}"
-						>
-							<input type="hidden" name="payment" value={payment.id} />
-							<TextField label="Why? (for your own notes)" id="why-{payment.id}" name="why" maxlength={500} />
-						</Confirm>
+						<RefundDialog
+							{payment}
+							member={data.member.name}
+							opens={data.opens}
+							isOfNow={isOfNow(payment.period)}
+							errors={errorsOf(payment.id)}
+						/>
 					</span>
+				{/if}
+				{#if payment.refunds.length + payment.disputes.length > 0}
+					<ul class="w-full border-l-2 border-line pl-3 text-sm @2xl:col-span-5">
+						{#each payment.disputes as dispute (dispute.id)}
+							<li>
+								<Moment at={dispute.openedAt} zone={data.site.zone} />: {formatMoney({
+									minor: dispute.amountMinor,
+									currency: payment.currency
+								})} disputed; it {DISPUTE_WORDS[dispute.state]}{#if dispute.closedAt}, <Moment
+										at={dispute.closedAt}
+										zone={data.site.zone}
+									/>{/if}.
+							</li>
+						{/each}
+						{#each payment.refunds as refund (refund.id)}
+							<li>
+								<Moment at={refund.doneAt ?? refund.askedAt} zone={data.site.zone} />: {formatMoney({
+									minor: refund.amountMinor,
+									currency: payment.currency
+								})}
+								{refund.doneAt === null
+									? 'are to go back; the processor is asked until it answers'
+									: 'refunded'}{REFUND_CAUSES[refund.cause]}{refund.cause === 'surplus'
+									? ''
+									: refund.endsAccess
+										? '; access ended with it'
+										: '; access stayed'}.{refund.why ? ` “${refund.why}”` : ''}
+							</li>
+						{/each}
+					</ul>
 				{/if}
 			</li>
 		{/each}

@@ -1,8 +1,18 @@
-import { IsUUID, MaxLength } from 'class-validator';
+import { IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
 
 export class RefundForm {
+	/** Made with the dialog: sent twice, it is one refund. */
+	@IsUUID('all', { message: 'Open the refund anew.' })
+	refund = '';
+
 	@IsUUID('all', { message: 'Choose a payment.' })
 	payment = '';
+
+	@IsNotEmpty({ message: 'Type how much goes back.' })
+	amount = '';
+
+	@IsIn(['stays', 'ends'], { message: 'Choose what becomes of access.' })
+	access = '';
 
 	@MaxLength(500, { message: 'A reason has at most 500 characters.' })
 	why = '';

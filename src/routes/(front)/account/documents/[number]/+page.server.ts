@@ -1,13 +1,13 @@
 import { error, redirect } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { receiptOf } from '$server/reads/front/shop';
+import { documentPage } from '$server/reads/front/shop';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, url }) => {
 	if (!viewer) redirect(303, `/sign-in?next=${encodeURIComponent(url.pathname)}`);
-	const receipt = await receiptOf(app, params.number);
-	if (!receipt || (receipt.memberId !== viewer.id && !viewer.permissions.has('sales')))
+	const document = await documentPage(app, params.number);
+	if (!document || (document.memberId !== viewer.id && !viewer.permissions.has('sales')))
 		error(404, NO_SUCH_PAGE);
-	const { number, kind, amountMinor, currency, content, issuedAt } = receipt;
-	return { receipt: { number, kind, amountMinor, currency, content, issuedAt } };
+	const { memberId: _, ...shown } = document;
+	return { document: shown };
 };

@@ -1,0 +1,164 @@
+/** What becomes of an order when it is paid: a member, a grant, an agreement, and an account that may be claimed by it. */
+import { eq, sql } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import { courseOf, joinedAt } from '$core/billing/agreement';
+import {
+	accountByEmail,
+	accountById,
+	keepFirstDay,
+	lockAccount,
+	type Account
+} from '../../db/queries/members';
+import { agreementById, livingAgreements } from '../../db/queries/agreements';
+import { lineOf, planById, priceVersionById, type Order, type Payment } from '../../db/queries/sales';
+import { grants } from '../../db/schema/access';
+import type { SiteSettings } from '../../db/schema/running';
+import { accounts } from '../../db/schema/people';
+import { agreements, orders, payments } from '../../db/schema/sales';
+import type { PaymentFact } from '../../ports/payments';
+import type { Work } from '../../transact';
+import { endUnproved } from '../accounts/proving';
+import { beginAgreement, outcomeOf } from './move-agreement';
+
+/** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
+export async function withBuyer({ tx, now }: Work, order: Order): Promise<Order> {
+	if (order.memberId !== null || order.email === null) return order;
+	const id = uuidv7();
+	const { email, typedName } = order;
+	await tx
+		.insert(accounts)
+		.ignore()
+		.values({
+			id,
+			email,
+			name: typedName || email,
+			isNameTyped: typedName !== null,
+			role: 'member',
+			createdAt: now
+		});
+	const account = await accountByEmail(tx, email);
+	if (!account) throw new Error('The account was not written');
+	await tx.update(orders).set({ memberId: account.id }).where(eq(orders.id, order.id));
+	await tx.update(payments).set({ memberId: account.id }).where(eq(payments.orderId, order.id));
+	return { ...order, memberId: account.id };
+}
+
+/** An order that is paid: one grant for its line, an agreement, the first day, a mail that leads straight in. */
+export async function fulfil(
+	work: Work,
+	{ zone }: SiteSettings,
+	order: Order,
+	payment: Payment,
+	fact: PaymentFact
+): Promise<void> {
+	const { memberId } = order;
+	if (memberId === null) throw new Error(`Order ${order.id} was paid by nobody`);
+	await lockAccount(work.tx, memberId);
+	const account = await accountById(work.tx, memberId);
+	const line = await lineOf(work.tx, order.id);
+	const living = await livingAgreements(work.tx, memberId, work.now);
+	const holds = living.some((agreement) => agreement.planId === line.planId);
+	const plan = await planById(work.tx, line.planId);
+	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
+	const isMore = terms.then.kind === 'more';
+	if (!account || !plan || holds || (isMore && !fact.cardRef))
+		return giveBackOrder(work, order, payment, memberId);
+	const agreed = { planId: plan.id, terms, access: plan.access };
+	const { period, attempt } = payment;
+	const beginning = { ...joinedAt(work.now), paid: [{ period, attempt }] };
+	const grantId = uuidv7();
+	const agreementId = uuidv7();
+	await claimOrEnd(work, order, account);
+	await work.tx.insert(grants).values({
+		id: grantId,
+		memberId,
+		planId: line.planId,
+		from: work.now,
+		source: isMore ? 'subscription' : 'order',
+		orderLineId: line.id
+	});
+	await work.tx.insert(agreements).values({
+		id: agreementId,
+		memberId,
+		orderLineId: line.id,
+		priceVersionId: line.priceVersionId,
+		agreed,
+		grantId,
+		beginning,
+		cardRef: fact.cardRef,
+		anchor: work.now,
+		zone,
+		...outcomeOf(courseOf({ ...agreed, start: work.now, zone }, beginning, []))
+	});
+	await keepFirstDay(work.tx, memberId, line.planId, work.now);
+	await work.tx
+		.update(orders)
+		.set({ state: 'paid', openKey: null, paidAt: work.now, typedPasswordHash: null })
+		.where(eq(orders.id, order.id));
+	const agreement = await agreementById(work.tx, agreementId);
+	if (!agreement) throw new Error('The agreement was not written');
+	await beginAgreement(work, agreement);
+	await work.note({
+		action: 'granted',
+		subject: { kind: 'grant', id: grantId },
+		memberId,
+		after: { planId: line.planId, order: order.number }
+	});
+	await work.queue(
+		'mail',
+		{ occasion: 'order', orderId: order.id },
+		{ key: `mail:order:${order.id}`, memberId }
+	);
+}
+
+/** Paid for what is held already, or for nobody who is still there: the payment goes back by itself. */
+async function giveBackOrder(work: Work, order: Order, payment: Payment, memberId: string): Promise<void> {
+	await work.tx
+		.update(orders)
+		.set({ state: 'given-back', openKey: null, paidAt: work.now, typedPasswordHash: null })
+		.where(eq(orders.id, order.id));
+	await work.queue('give-back', { paymentId: payment.id }, { key: `give-back:${payment.id}` });
+	const about = { occasion: 'had-already' as const, orderId: order.id };
+	await work.queue('mail', about, { key: `mail:order:${order.id}`, memberId });
+}
+
+/** A capture that is heard of later than this after the order signs nobody in. */
+const CLAIMS_WITHIN_MS = 24 * 3_600_000;
+
+/**
+ * Paying makes an account somebody's where this very order made it and it holds nothing else. What somebody else has made,
+ * claimed or been given opens by the mailed link alone; and where nobody has proved the mailbox, who was in before is out.
+ */
+async function claimOrEnd(work: Work, order: Order, account: Account): Promise<void> {
+	// Whoever was signed in bought for themselves.
+	if (order.email === null) return;
+	const isLate = work.now - order.createdAt > CLAIMS_WITHIN_MS;
+	const isNew = account.role === 'member' && account.claimedAt === null;
+	const isOwn = isNew && (await holdsNothing(work, order, account.id));
+	if (!isOwn || isLate) return void (await endUnproved(work, account));
+	await work.tx
+		.update(accounts)
+		.set({
+			claimedAt: work.now,
+			claimedByOrderId: order.id,
+			passwordHash: order.typedPasswordHash,
+			...(order.typedName ? { name: order.typedName, isNameTyped: true } : {})
+		})
+		.where(eq(accounts.id, account.id));
+	work.standingChanged(account.id);
+}
+
+/** No grant, invitation, receipt or redemption beside this order's: then the order has made the account. */
+async function holdsNothing({ tx }: Work, order: Order, memberId: string): Promise<boolean> {
+	const [of] = await tx
+		.select({
+			any: sql<number>`exists(select 1 from grants where member_id = ${memberId})
+				or exists(select 1 from sign_in_links where account_id = ${memberId})
+				or exists(select 1 from redemptions where member_id = ${memberId})
+				or exists(select 1 from audit where member_id = ${memberId} and action in ('added-member', 'changed-post'))
+				or exists(select 1 from orders o where o.member_id = ${memberId} and o.id <> ${order.id})`.mapWith(Number)
+		})
+		.from(accounts)
+		.where(eq(accounts.id, memberId));
+	return of?.any === 0;
+}
