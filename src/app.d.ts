@@ -11,7 +11,13 @@ declare global {
 			app: Stile;
 			runner: Running['runner'];
 			/** Who is signed in. */
-			viewer: { id: string; name: string; email: string; permissions: Permissions } | null;
+			viewer: {
+				id: string;
+				name: string;
+				email: string;
+				permissions: Permissions;
+				owes: { agreementId: string; plan: string } | null;
+			} | null;
 			/** Who looks, as of when: the one who is signed in, now, but for the Desk's other side. */
 			look: Look;
 			/** The path as members know it: normal, and without the other side's prefix. */

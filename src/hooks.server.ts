@@ -138,8 +138,8 @@ async function accessTo(look: Look, path: string): Promise<App.Locals['access']>
 	};
 }
 
-function viewerOf({ viewer, name, permissions }: Standing, email: string) {
-	return { id: viewer.id, name, email, permissions };
+function viewerOf({ viewer, name, permissions, owes }: Standing, email: string) {
+	return { id: viewer.id, name, email, permissions, owes };
 }
 
 /** A page that is open to anyone, as a stranger finds it: browsers may show it again on the way back. */

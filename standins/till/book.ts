@@ -3,12 +3,27 @@ import { randomUUID } from 'node:crypto';
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
 
+/** A test card for each story, by the last digits of its number. */
 export const CARDS = {
-	works: 'Works, now and at every renewal',
-	declined: 'Declined',
-	'fails-on-renewal': 'Works now, declined at every renewal'
+	works: { text: 'Works, now and at every renewal', ending: '4242' },
+	declined: { text: 'Declined', ending: '0002' },
+	'second-step': { text: 'Asks for a second step, and works', ending: '3220' },
+	'fails-on-renewal': { text: 'Works now, declined at every renewal', ending: '0341' },
+	'fails-later': {
+		text: 'Works now and at the next renewals, then declined; renewals that work:',
+		ending: '0259'
+	},
+	expires: { text: 'Works now, is over at the end of next month and declined from then on', ending: '0069' }
 } as const;
 export type CardKind = keyof typeof CARDS;
+
+export interface TillCard {
+	kind: CardKind;
+	/** The month it is good to, such as 2028-09. */
+	expires: string;
+	/** Charges after the first that still work; `null`: all. */
+	worksFor: number | null;
+}
 
 export interface TillPayment {
 	ref: string;
@@ -30,6 +45,10 @@ export interface TillPayment {
 	statementName: string;
 	returnUrl: string | null;
 	cardRef: string | null;
+	/** A card is to be kept, and nothing paid. */
+	isCardOnly?: boolean;
+	/** The card whose bank asks for a second step now. */
+	awaits?: TillCard | null;
 	at: string;
 	/** When its pay page ends, by the clock of the wall; `null`: it has none. */
 	expiresAt: number | null;
@@ -51,7 +70,7 @@ export type Delivery = (typeof DELIVERIES)[number];
 
 interface Contents {
 	payments: Record<string, TillPayment>;
-	cards: Record<string, CardKind>;
+	cards: Record<string, TillCard>;
 	/** Idempotency keys and what they made. */
 	keys: Record<string, string>;
 	events: TillEvent[];
@@ -116,10 +135,20 @@ export class Book {
 		return `till-${randomUUID()}`;
 	}
 
-	vault(kind: CardKind): string {
+	vault(card: TillCard): string {
 		const ref = `card-${randomUUID()}`;
-		this.contents.cards[ref] = kind;
+		this.contents.cards[ref] = card;
 		return ref;
+	}
+
+	/** Whether a charge of a kept card works; it counts. */
+	charges(ref: string): boolean {
+		const card = this.contents.cards[ref];
+		if (!card) return false;
+		if (card.worksFor === null) return true;
+		const works = card.worksFor > 0;
+		card.worksFor = Math.max(0, card.worksFor - 1);
+		return works;
 	}
 
 	event(paymentRef: string): TillEvent {
@@ -147,10 +176,22 @@ function read(path: string): Partial<Contents> | null {
 	try {
 		const known = JSON.parse(readFileSync(path, 'utf8')) as Partial<Contents>;
 		for (const payment of Object.values(known.payments ?? {})) Object.assign(payment, asNow(payment));
+		const { cards = {} } = known;
+		for (const [ref, card] of Object.entries(cards as Record<string, TillCard | CardKind>))
+			cards[ref] = typeof card === 'string' ? cardOf(card) : card;
 		return known;
 	} catch {
 		return null;
 	}
+}
+
+/** A card of a kind, as it is when it is kept. @param later of those that fail later: how many renewals work */
+export function cardOf(kind: CardKind, later = 1): TillCard {
+	const worksFor = { 'fails-on-renewal': 0, 'fails-later': later, expires: 1 }[kind as string] ?? null;
+	const soon = new Date();
+	soon.setUTCMonth(soon.getUTCMonth() + 1, 1);
+	const year = soon.getUTCFullYear();
+	return { kind, worksFor, expires: kind === 'expires' ? soon.toISOString().slice(0, 7) : `${year + 4}-09` };
 }
 
 /** Earlier books had one state for all that became of a payment. */

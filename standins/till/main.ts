@@ -1,14 +1,23 @@
 /**
  * The Till: a payment processor in small. It vaults test cards, executes charges and refunds, and tells of what happened.
  *
- *   POST /api/sessions · /api/sessions/<ref>/end · /api/charges · /api/payments/<ref>/refund
+ *   POST /api/sessions · /api/cards · /api/sessions/<ref>/end · /api/charges · /api/payments/<ref>/refund
  *   GET /api/payments/<ref> · /api/charges/<idempotency key> · /api/changes?after=<number>    (bearer secret)
  *   GET, POST /pay/<ref>   its own pay page          GET /   payments, and how notifications go out
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { formatMoney, MINOR_DIGITS } from '../../src/core/billing/money';
 import { bodyOf, escape, formOf, html, json, page, portFrom, redirect } from '../lib/page';
-import { Book, CARDS, DELIVERIES, type CardKind, type Delivery, type TillPayment } from './book';
+import {
+	Book,
+	cardOf,
+	CARDS,
+	DELIVERIES,
+	type CardKind,
+	type Delivery,
+	type TillCard,
+	type TillPayment
+} from './book';
 import { Notifier } from './notifier';
 
 const port = portFrom('TILL_PORT');
@@ -47,17 +56,18 @@ async function api(req: IncomingMessage, res: ServerResponse, call: string): Pro
 	const ref = /^(?:GET|POST) \/api\/payments\/([\w-]+)/.exec(call)?.[1] ?? '';
 	const known = lookedUp(ref);
 	if (ref && !known) return json(res, { error: 'unknown payment' }, 404);
-	if (call === `GET /api/payments/${ref}`) return json(res, known);
+	if (known && call === `GET /api/payments/${ref}`) return json(res, shown(known));
 	const asked = /^GET \/api\/charges\/([0-9a-f]+)$/.exec(call)?.[1];
 	if (asked) {
 		const charged = book.contents.payments[book.contents.keys[asked] ?? ''];
-		return charged ? json(res, charged) : json(res, { error: 'unknown charge' }, 404);
+		return charged ? json(res, shown(charged)) : json(res, { error: 'unknown charge' }, 404);
 	}
 	if (req.method !== 'POST' || key === '')
 		return json(res, { error: 'unknown call, or no idempotency key' }, 400);
 	const ask = JSON.parse(await bodyOf(req)) as Partial<TillPayment>;
-	if (call === 'POST /api/sessions') {
-		const made = book.once(key, () => newPayment(ask, 'pending'));
+	if (call === 'POST /api/sessions' || call === 'POST /api/cards') {
+		const isCardOnly = call === 'POST /api/cards';
+		const made = book.once(key, () => ({ ...newPayment(ask, 'pending'), isCardOnly }));
 		return json(res, { ...made, payUrl: `${origin}/pay/${made.ref}` });
 	}
 	const ended = /^POST \/api\/sessions\/([\w-]+)\/end$/.exec(call)?.[1];
@@ -65,9 +75,9 @@ async function api(req: IncomingMessage, res: ServerResponse, call: string): Pro
 		const session = book.contents.payments[ended];
 		if (!session) return json(res, { error: 'unknown session' }, 404);
 		if (session.state === 'pending') move(session, 'expired');
-		return json(res, session);
+		return json(res, shown(session));
 	}
-	if (call === 'POST /api/charges') return json(res, charge(key, ask));
+	if (call === 'POST /api/charges') return json(res, shown(charge(key, ask)));
 	if (known && call === `POST /api/payments/${ref}/refund`) {
 		const { own = null, amountMinor = 0 } = ask as { own?: string; amountMinor?: number };
 		if (!(key in book.contents.keys)) {
@@ -75,9 +85,19 @@ async function api(req: IncomingMessage, res: ServerResponse, call: string): Pro
 			book.contents.keys[key] = known.ref;
 			book.write();
 		}
-		return json(res, known);
+		return json(res, shown(known));
 	}
 	json(res, { error: 'unknown call' }, 404);
+}
+
+/** With the card as shops may see it. */
+function shown(payment: TillPayment) {
+	const { cardRef } = payment;
+	const card = cardRef === null ? undefined : book.contents.cards[cardRef];
+	return {
+		...payment,
+		card: card ? { ref: cardRef, ending: CARDS[card.kind].ending, expires: card.expires } : null
+	};
 }
 
 const CHANGES_AT_ONCE = 100;
@@ -85,7 +105,7 @@ const CHANGES_AT_ONCE = 100;
 /** What changed, oldest first, with the number to ask after next. */
 function changes(after: number) {
 	const found = book.changedAfter(after, CHANGES_AT_ONCE);
-	return { payments: found, next: found.at(-1)?.changedAs ?? after };
+	return { payments: found.map(shown), next: found.at(-1)?.changedAs ?? after };
 }
 
 /** A payment as it is by now: a pay page ends by itself. */
@@ -158,8 +178,9 @@ function newPayment(ask: Partial<TillPayment>, state: TillPayment['state']): Til
 
 function charge(key: string, ask: Partial<TillPayment>): TillPayment {
 	const isNew = !(key in book.contents.keys);
-	const kind = book.contents.cards[ask.cardRef ?? ''];
-	const made = book.once(key, () => newPayment(ask, kind === 'works' ? 'captured' : 'declined'));
+	const made = book.once(key, () =>
+		newPayment(ask, book.charges(ask.cardRef ?? '') ? 'captured' : 'declined')
+	);
 	if (isNew) notifier.tell(made.ref);
 	return made;
 }
@@ -185,31 +206,54 @@ function payPage(ref: string): string {
 		);
 	}
 	const amount = formatMoney({ minor: payment.amountMinor, currency: payment.currency });
+	const deed = payment.isCardOnly ? 'Keep this card' : `Pay ${amount}`;
+	const foot = `<p class="quiet">On the card statement: ${escape(payment.statementName)}</p>
+<p><a href="${escape(payment.returnUrl)}">Back without ${payment.isCardOnly ? 'a card' : 'paying'}</a></p>`;
+	if (payment.awaits)
+		return page(
+			'Your bank',
+			`<p class="quiet">The Till · test mode, no money moves</p><h1>Your bank asks: is it you?</h1>
+<form method="post"><p><button name="step" value="yes">Yes, ${escape(deed.toLowerCase())}</button> <button name="step" value="no">No</button></p></form>${foot}`
+		);
+	const later =
+		'<input name="later" type="number" min="1" max="60" value="1" size="3" aria-label="Renewals that work">';
 	const cards = Object.entries(CARDS).map(
-		([kind, text], i) =>
-			`<label><input type="radio" name="card" value="${kind}" ${i === 0 ? 'checked' : ''}> Test card: ${escape(text)}</label>`
+		([kind, { text, ending }], i) =>
+			`<label><input type="radio" name="card" value="${kind}" ${i === 0 ? 'checked' : ''}> Test card …${ending}: ${escape(text)}${kind === 'fails-later' ? ` ${later}` : ''}</label>`
 	);
 	return page(
-		`Pay ${amount}`,
-		`<p class="quiet">The Till · test mode, no money moves</p><h1>Pay ${escape(amount)}</h1><p>${escape(payment.text)}</p>
-<form method="post">${cards.join('')}<p><button>Pay ${escape(amount)}</button></p></form>
-<p class="quiet">On the card statement: ${escape(payment.statementName)}</p>
-<p><a href="${escape(payment.returnUrl)}">Back without paying</a></p>`
+		deed,
+		`<p class="quiet">The Till · test mode, no money moves</p><h1>${escape(deed)}</h1><p>${escape(payment.text)}</p>
+<form method="post">${cards.join('')}<p><button>${escape(deed)}</button></p></form>${foot}`
 	);
 }
 
 async function pay(req: IncomingMessage, res: ServerResponse, ref: string): Promise<void> {
 	const payment = lookedUp(ref);
 	if (!payment?.returnUrl) return html(res, payPage(ref), 404);
-	const kind = (await formOf(req)).get('card') ?? '';
-	if (payment.state === 'pending' && Object.hasOwn(CARDS, kind)) {
+	const form = await formOf(req);
+	const kind = form.get('card') ?? '';
+	if (payment.state !== 'pending') return redirect(res, payment.returnUrl);
+	const { awaits } = payment;
+	if (awaits) {
+		payment.awaits = null;
+		if (form.get('step') === 'yes') accept(payment, awaits);
+		else move(payment, 'declined');
+	} else if (Object.hasOwn(CARDS, kind)) {
+		const card = cardOf(kind as CardKind, Number(form.get('later')) || 1);
 		if (kind === 'declined') move(payment, 'declined');
-		else {
-			payment.cardRef = book.vault(kind as CardKind);
-			move(payment, 'captured');
-		}
+		else if (kind === 'second-step') {
+			payment.awaits = card;
+			book.write();
+			return redirect(res, `/pay/${ref}`);
+		} else accept(payment, card);
 	}
 	redirect(res, payment.returnUrl);
+}
+
+function accept(payment: TillPayment, card: TillCard): void {
+	payment.cardRef = book.vault(card);
+	move(payment, 'captured');
 }
 
 async function setDelivery(req: IncomingMessage, res: ServerResponse): Promise<void> {

@@ -17,7 +17,13 @@ import { grants } from '$server/db/schema/access';
 import { assets, placements } from '$server/db/schema/library';
 import type { Staff } from '$server/people/need';
 import type { Mail } from '$server/ports/mail';
-import { RefundRefused, type PaymentFact, type Payments } from '$server/ports/payments';
+import {
+	RefundRefused,
+	type Card,
+	type CardFact,
+	type PaymentFact,
+	type Payments
+} from '$server/ports/payments';
 import { readSettings } from '$server/settings';
 import { NO_LIMITS } from '$core/access/model';
 import { fromPlain } from '$core/text/rich-text';
@@ -47,7 +53,7 @@ export class FakeProcessor implements Payments {
 	renewalsWork: boolean | 'later' = true;
 	calls = 0;
 
-	private once(key: string, make: () => Pick<PaymentFact, 'state' | 'amount' | 'cardRef'>): PaymentFact {
+	private once(key: string, make: () => Pick<PaymentFact, 'state' | 'amount' | 'card'>): PaymentFact {
 		this.answering();
 		this.calls++;
 		const ref = this.keys.get(key) ?? `ref-${this.keys.size + 1}`;
@@ -58,13 +64,36 @@ export class FakeProcessor implements Payments {
 	}
 
 	async openSession(ask: Parameters<Payments['openSession']>[0]) {
-		const { ref } = this.once(ask.key, () => ({ state: 'pending', amount: ask.amount, cardRef: null }));
+		const { ref } = this.once(ask.key, () => ({ state: 'pending', amount: ask.amount, card: null }));
 		return { ref, payUrl: `https://till.example/pay/${ref}` };
+	}
+
+	/** What is known of cards beyond what all have. */
+	readonly cards = new Map<string, Partial<Card>>();
+	readonly cardPages = new Map<string, CardFact>();
+
+	async openCardSession({ key }: { key: string }) {
+		this.answering();
+		const ref = `page-${key}`;
+		if (!this.cardPages.has(ref)) this.cardPages.set(ref, { ref, state: 'pending', card: null });
+		return { ref, payUrl: `https://till.example/card/${ref}` };
+	}
+
+	async fetchCard(ref: string) {
+		this.answering();
+		return this.cardPages.get(ref) ?? null;
+	}
+
+	/** A member gives a card on the page. */
+	givesCard(ref: string, card: Card): void {
+		this.cardPages.set(ref, { ref, state: 'captured', card });
+		this.changes.push(ref);
 	}
 
 	async charge(ask: Parameters<Payments['charge']>[0]) {
 		const state = this.renewalsWork === 'later' ? 'pending' : this.renewalsWork ? 'captured' : 'declined';
-		return this.once(ask.key, () => ({ state, amount: ask.amount, cardRef: ask.cardRef }));
+		const card = { ...testCard(ask.cardRef), ...this.cards.get(ask.cardRef) };
+		return this.once(ask.key, () => ({ state, amount: ask.amount, card }));
 	}
 
 	async findCharge(key: string) {
@@ -107,7 +136,8 @@ export class FakeProcessor implements Payments {
 		const from = Number(cursor ?? 0);
 		const next = this.changes.slice(from, from + 2);
 		const facts = next.flatMap((ref) => this.facts.get(ref) ?? []);
-		return { facts, cursor: String(from + next.length) };
+		const cards = next.flatMap((ref) => this.cardPages.get(ref) ?? []);
+		return { facts, cards, cursor: String(from + next.length) };
 	}
 
 	/** Set while it is down. */
@@ -144,8 +174,8 @@ export class FakeProcessor implements Payments {
 			return this.changed(ref, { disputes });
 		}
 		const isUnpaid = what === 'declined' || what === 'expired';
-		const cardRef = fact.cardRef ?? (isUnpaid ? null : `card-${ref}`);
-		return this.changed(ref, { state: what, settledAt: at, cardRef });
+		const card = fact.card ?? (isUnpaid ? null : testCard(`card-${ref}`));
+		return this.changed(ref, { state: what, settledAt: at, card });
 	}
 
 	private known(ref: string): PaymentFact {
@@ -160,6 +190,10 @@ export class FakeProcessor implements Payments {
 		this.changes.push(ref);
 		return { ...next };
 	}
+}
+
+export function testCard(ref: string): Card {
+	return { ref, ending: '4242', expires: '2099-12' };
 }
 
 function leftOf({ amount, refunds, disputes }: PaymentFact): number {

@@ -57,6 +57,42 @@ test('instalments with a fee are asked for in two questions, read before paying,
 	await expect(page.getByText('50.00 EUR', { exact: true })).toHaveCount(2);
 });
 
+test('what a card was declined for is paid by hand with another, whose bank asks for a second step; cards are changed at any time', async ({
+	browser
+}) => {
+	const { page } = await buyer(browser, 'Leopold', CARDS.failsOnRenewal, 'evening-course');
+	const desk = await owner(browser);
+	await moveClock(desk, 32);
+	await page.goto('/');
+	await expect(page.getByRole('status')).toContainText('The card for Evening course was declined.');
+	await mailTo('leopold@mail.example', /The payment for Evening course was declined/);
+	await page.getByRole('link', { name: 'Pay now' }).click();
+	await expect(page.getByText('The card was declined for 50.00 EUR')).toBeVisible();
+	const byHand = page.getByRole('button', { name: 'Pay 50.00 EUR with another card' });
+	await byHand.click();
+	await page.getByLabel(CARDS.declined).check();
+	await page.getByRole('button', { name: /^Pay/ }).click();
+	await expect(page.getByRole('status').last()).toContainText('nothing was paid');
+	await page.getByRole('link', { name: 'Pay now' }).click();
+	await byHand.click();
+	await page.getByLabel(/…3220/).check();
+	await page.getByRole('button', { name: /^Pay/ }).click();
+	await page.getByRole('button', { name: /^Yes/ }).click();
+	await expect(page.getByRole('status')).toContainText('Paid. It goes on as before');
+	const held = page.getByRole('article').filter({ hasText: 'Evening course' });
+	await expect(held).toContainText('Charged to the card ending in 3220');
+	await held.getByRole('button', { name: 'Change the card' }).click();
+	await page.getByRole('link', { name: 'Back without a card' }).click();
+	await expect(page.getByRole('status')).toContainText('No card was kept');
+	await held.getByRole('button', { name: 'Change the card' }).click();
+	await page.getByLabel(CARDS.works).check();
+	await page.getByRole('button', { name: 'Keep this card' }).click();
+	await expect(held).toContainText('Charged to the card ending in 4242');
+	await moveClock(desk, 31);
+	await page.goto('/account');
+	await expect(held).toContainText('Everything is paid. It stays open.');
+});
+
 test('the front and mails take the publisher’s colour, made readable in both themes, and the Desk does not', async ({
 	browser
 }) => {

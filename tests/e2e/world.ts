@@ -114,7 +114,7 @@ export async function select(field: Locator, wanted: string | RegExp): Promise<v
 
 export const CARDS = {
 	works: /Works, now and at every renewal/,
-	declined: 'Test card: Declined',
+	declined: /Test card …0002: Declined/,
 	failsOnRenewal: /Works now, declined/
 };
 

@@ -65,6 +65,17 @@ export function outlookOf(course: Course): Outlook {
 	};
 }
 
+/** What is owed and may be paid by hand, in minor units; `null`: nothing. */
+export function owedNow({
+	state,
+	phases
+}: Course): { period: number; amountMinor: number; currency: string } | null {
+	if (state.kind !== 'owing') return null;
+	const amountMinor = amountAsked(phases, state.period);
+	const { currency } = phaseOf(phases, state.period).terms;
+	return amountMinor === null ? null : { period: state.period, amountMinor, currency };
+}
+
 /** What the time is worth that a payment has paid for and that is still to come, in minor units. */
 export function unusedOf(
 	{ phases, zone }: Course,

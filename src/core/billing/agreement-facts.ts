@@ -34,11 +34,15 @@ export function readRetryDays(text: string): number[] | null {
 	return first >= 1 && last <= LAST_RETRY_DAY && days.length <= MOST_RETRIES ? days : null;
 }
 
-/** A charge: of which period, and which try it was. What an order paid is try 0, but for the first of all, which is try 1. */
+/** A charge: of which period, and which try it was. What an order paid is try 0, but for the first of all, which is try 1;
+ * what is paid by hand is a try from `BY_HAND` on. */
 export interface Charge {
 	period: number;
 	attempt: number;
 }
+
+/** Payments that a member makes by hand, on a pay page, are tries of numbers from here on: no try by itself has one. */
+export const BY_HAND = 1000;
 
 export type LivingState =
 	/** In the first stretch, which is of another length. */

@@ -16,6 +16,7 @@ export const load: LayoutServerLoad = async ({ locals, url }) => {
 			name: viewer.name,
 			email: viewer.email,
 			isStaff: viewer.permissions.size > 0,
+			owes: viewer.owes,
 			seesEverything: viewer.permissions.has('open-all')
 		},
 		/** The path as members know it. */

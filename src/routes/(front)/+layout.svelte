@@ -28,6 +28,14 @@
 				{/if}
 			</span>
 		</nav>
+		{#if data.viewer?.owes && !data.path.startsWith('/account/pay/')}
+			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm" role="status">
+				{words.say('site.owes', { plan: data.viewer.owes.plan })}
+				<a class="ml-1 font-medium" href="/account/pay/{data.viewer.owes.agreementId}"
+					>{words.say('site.pay')}</a
+				>
+			</p>
+		{/if}
 		{#if data.otherSide}
 			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm" role="note">
 				{words.say('site.other-side', {

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { PAYMENT_STATES, type DisputeState, type PaymentState } from '$core/billing/payment';
 import { verifyMessage } from './message-signature';
-import { RefundRefused, type PaymentFact, type Payments } from '../ports/payments';
+import { RefundRefused, type Card, type CardFact, type PaymentFact, type Payments } from '../ports/payments';
 
 const TIMEOUT_MS = 10_000;
 
@@ -10,7 +10,8 @@ interface TillPayment {
 	state: string;
 	amountMinor: number;
 	currency: string;
-	cardRef: string | null;
+	card?: Card | null;
+	isCardOnly?: boolean;
 	payUrl?: string;
 	/** This and every moment: ISO 8601. */
 	settledAt?: string;
@@ -55,22 +56,25 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 			throw new Error(`The payment processor answered ${response.status} to ${method} ${path}`);
 		return response.json();
 	}
-	const known = (path: string) =>
-		call('GET', path).then(toFact, (error: unknown) => {
+	const call = async (...asked: Parameters<typeof ask>) => (await ask(...asked)) as TillPayment;
+	const known = <T>(path: string, read: (payment: TillPayment) => T): Promise<T | null> =>
+		call('GET', path).then(read, (error: unknown) => {
 			if (error instanceof UnknownPayment) return null;
 			throw error;
 		});
-	const call = async (...asked: Parameters<typeof ask>) => (await ask(...asked)) as TillPayment;
+	const session = async (path: string, key: string, body: unknown) => {
+		const { ref, payUrl } = await call('POST', path, key, body);
+		if (!payUrl) throw new Error('The payment processor gave no page to pay on');
+		return { ref, payUrl };
+	};
 
 	return {
 		payOrigins: [new URL(baseUrl).origin],
-		async openSession({ key, amount, text, statementName, returnUrl, expiresAt }) {
-			const { minor: amountMinor, currency } = amount;
-			const body = { amountMinor, currency, text, statementName, returnUrl, expiresAt };
-			const { ref, payUrl } = await call('POST', '/api/sessions', key, body);
-			if (!payUrl) throw new Error('The payment processor gave no page to pay on');
-			return { ref, payUrl };
+		openSession({ key, amount: { minor: amountMinor, currency }, ...rest }) {
+			return session('/api/sessions', key, { amountMinor, currency, ...rest });
 		},
+		openCardSession: ({ key, ...rest }) => session('/api/cards', key, rest),
+		fetchCard: (ref) => known(`/api/payments/${encodeURIComponent(ref)}`, toCardFact),
 		async endSession(ref) {
 			const path = `/api/sessions/${encodeURIComponent(ref)}/end`;
 			await call('POST', path, path, {}).catch((error: unknown) => {
@@ -82,19 +86,24 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 			const body = { cardRef, amountMinor: amount.minor, currency: amount.currency, text };
 			return toFact(await call('POST', '/api/charges', key, body));
 		},
-		findCharge: (key) => known(`/api/charges/${hashOf(key)}`),
+		findCharge: (key) => known(`/api/charges/${hashOf(key)}`, toFact),
 		async refund({ own, ref, amountMinor }) {
 			const path = `/api/payments/${encodeURIComponent(ref)}/refund`;
 			return toFact(await call('POST', path, `refund:${own}`, { own, amountMinor }));
 		},
-		fetch: (ref) => known(`/api/payments/${encodeURIComponent(ref)}`),
+		fetch: (ref) => known(`/api/payments/${encodeURIComponent(ref)}`, toFact),
 		async changedSince(cursor) {
 			const after = encodeURIComponent(cursor ?? '0');
 			const { payments, next } = (await ask('GET', `/api/changes?after=${after}`)) as {
 				payments: TillPayment[];
 				next: number;
 			};
-			return { facts: payments.map(toFact), cursor: String(next) };
+			const isCard = ({ isCardOnly = false }: TillPayment) => isCardOnly;
+			return {
+				facts: payments.filter((one) => !isCard(one)).map(toFact),
+				cards: payments.filter(isCard).map(toCardFact),
+				cursor: String(next)
+			};
 		},
 		readNotification(incoming, wallNow) {
 			const verified = verifyMessage(incoming, secret, Math.floor(wallNow / 1000));
@@ -118,15 +127,23 @@ function hashOf(key: string): string {
 	return createHash('sha256').update(key).digest('hex');
 }
 
-function toFact(payment: TillPayment): PaymentFact {
-	const { ref, state, amountMinor, currency, cardRef, refunds = [], disputes = [] } = payment;
+function stateOf({ state }: TillPayment): PaymentState {
 	if (!PAYMENT_STATES.includes(state as PaymentState))
 		throw new Error(`The payment processor reports an unknown state: ${state}`);
+	return state as PaymentState;
+}
+
+function toCardFact(payment: TillPayment): CardFact {
+	return { ref: payment.ref, state: stateOf(payment), card: payment.card ?? null };
+}
+
+function toFact(payment: TillPayment): PaymentFact {
+	const { ref, amountMinor, currency, card = null, refunds = [], disputes = [] } = payment;
 	return {
 		ref,
-		state: state as PaymentState,
+		state: stateOf(payment),
 		amount: { minor: amountMinor, currency },
-		cardRef,
+		card,
 		settledAt: momentOf(payment.settledAt),
 		refunds: refunds.map((refund) => ({ ...refund, at: momentOf(refund.at) })),
 		disputes: disputes.map((dispute) => ({

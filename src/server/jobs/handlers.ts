@@ -3,6 +3,7 @@ import { BrokenMedia } from '../ports/transcoder';
 import { sendMail, sendSignInMail } from '../mail/send';
 import { prepareMedia } from '../usecases/library/prepare-media';
 import { takeIn } from '../usecases/library/take-in';
+import { tellOfExpiry } from '../usecases/sales/change-card';
 import { chargeRenewal } from '../usecases/sales/charge';
 import { endPayPage } from '../usecases/sales/end-pay-page';
 import { handleAgreementEvent } from '../usecases/sales/move-agreement';
@@ -29,6 +30,7 @@ const HANDLERS: Handlers = {
 	'agreement-event': async (app, { agreementId, event }) => {
 		await handleAgreementEvent(app, null, agreementId, event);
 	},
+	'card-expires': (app, { cardRef }) => tellOfExpiry(app, cardRef),
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
 	notified: (app, { eventId }) => settleNotified(app, eventId),
 	'sign-in-mail': (app, payload, { jobId }) => sendSignInMail(app, payload, jobId),

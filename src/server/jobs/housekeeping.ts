@@ -12,6 +12,7 @@ import { CHANGES_KEPT_MS } from '../rights/rights';
 import { tellStaff } from '../usecases/running/tell-staff';
 import { forgetTold } from '../db/queries/telling';
 import { forgetPaces } from '../usecases/library/key-pace';
+import { forgetCardPages } from '../usecases/sales/change-card';
 import { expireOrders, forgetStrangersOrders } from '../usecases/sales/end-pay-page';
 import { reconcile } from '../usecases/sales/reconcile';
 import { forgetDone } from './queue';
@@ -55,6 +56,7 @@ export async function round(app: App): Promise<void> {
 		reconcile: () => reconcile(app),
 		expireOrders: () => expireOrders(app),
 		forgetStrangersOrders: () => forgetStrangersOrders(app),
+		cardPages: () => forgetCardPages(app),
 		rateWindows: () => forgetOldWindows(app),
 		keyPaces: () => forgetPaces(app),
 		jobs: () => forgetDone(app.db, wallNow - KEPT_MS.doneJobs, wallNow - KEPT_MS.onceKeys),

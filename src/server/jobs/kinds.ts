@@ -20,6 +20,7 @@ export interface JobPayloads {
 	'give-back': { paymentId: string };
 	refund: { refundId: string };
 	'agreement-event': { agreementId: string; event: AgreementEvent };
+	'card-expires': { cardRef: string };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
 	/** `joins`: where nobody has the address, a way to a free account. */
@@ -46,6 +47,7 @@ export const KINDS: Record<JobKind, Kind> = {
 	'give-back': { lane: 'billing', patience: FOR_EVER, name: 'Refunding what came in for nothing' },
 	refund: { lane: 'billing', patience: FOR_EVER, name: 'Refunding a payment' },
 	'agreement-event': { lane: 'billing', patience: FOR_EVER, name: 'Moving a subscription on' },
+	'card-expires': { lane: 'billing', patience: FOR_EVER, name: 'Looking at a card that is nearly over' },
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
 	// Somebody waits for it: it never stands behind other mails.

@@ -10,6 +10,8 @@ export type Occasion =
 	| { occasion: 'order'; orderId: string }
 	/** What was bought was held already: the money goes back. */
 	| { occasion: 'had-already'; orderId: string }
+	/** A card is nearly over to which something is still to be charged. */
+	| { occasion: 'card-expires'; cardRef: string }
 	/** Money went back, whole or in part. */
 	| { occasion: 'refund'; refundId: string }
 	| {

@@ -10,6 +10,8 @@ const VALUES: Record<string, string | number> = {
 	amount: '12.00 EUR',
 	number: 'S-1024',
 	day: '1 May 2027',
+	ending: '4242',
+	month: '09/2028',
 	count: 3
 };
 

@@ -3,8 +3,16 @@ import type { Message } from '$core/billing/agreement-effects';
 import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
-import { agreementById, courseNow } from '../db/queries/agreements';
-import { lineOf, orderById, paymentById, planById, planNames, refundById } from '../db/queries/sales';
+import { agreementById, courseNow, livingAgreements } from '../db/queries/agreements';
+import {
+	cardByRef,
+	lineOf,
+	orderById,
+	paymentById,
+	planById,
+	planNames,
+	refundById
+} from '../db/queries/sales';
 import type { Mail } from '../ports/mail';
 import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
 import { landingPath } from '../usecases/sales/landing';
@@ -67,6 +75,8 @@ async function compose(
 		case 'order':
 		case 'had-already':
 			return orderWords(app, about);
+		case 'card-expires':
+			return cardWords(app, about.cardRef);
 		case 'refund':
 			return refundWords(app, about.refundId);
 		case 'subscription':
@@ -137,6 +147,31 @@ async function orderWords(
 	});
 }
 
+async function cardWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	cardRef: string
+): Promise<Words | null> {
+	const card = await cardByRef(app.db, cardRef);
+	const account = await addressed(app, card?.memberId ?? null);
+	if (!card?.expires || !account) return null;
+	const charged = (await livingAgreements(app.db, account.id, app.clock.business())).filter(
+		(one) => one.cardRef === cardRef && one.nextAt !== null
+	);
+	const names = await planNames(
+		app.db,
+		charged.map(({ planId }) => planId)
+	);
+	if (names.size === 0) return null;
+	const { language } = await app.site();
+	const plan = new Intl.ListFormat(languageOf(language).locale).format(names.values());
+	return written(app, {
+		key: 'card-expires',
+		to: account.email,
+		values: { plan, ending: card.ending, month: card.expires.split('-').reverse().join('/') },
+		url: await makeLink(app, account.id, '/account')
+	});
+}
+
 async function refundWords(
 	app: Using<'clock' | 'db' | 'settings' | 'site'>,
 	refundId: string
@@ -176,7 +211,7 @@ async function agreementWords(
 	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
 	const isShut = state.kind === 'owing' && !state.hasAccess;
 	const key = keyOf(message, { hasEnded, isShut });
-	const path = await pathAfter(app, key, plan);
+	const path = await pathAfter(app, key, plan, row.id);
 	return written(app, {
 		key,
 		to: account.email,
@@ -192,13 +227,15 @@ function keyOf(message: Message, { hasEnded, isShut }: { hasEnded: boolean; isSh
 	return message === 'payment-declined' && isShut ? 'declined-shut' : message;
 }
 
-/** Where the button leads: to the content, to the account, or to where it can be bought again. */
+/** Where the button leads: to the content, to what is owed, to where it can be bought again, or to the account. */
 async function pathAfter(
 	app: Using<'rights'>,
 	key: MailKey,
-	plan: { id: string; slug: string }
+	plan: { id: string; slug: string },
+	agreementId: string
 ): Promise<string> {
 	if (key === 'renewed' || key === 'resumed' || key === 'finished') return landingPath(app, plan.id, null);
+	if (key === 'payment-declined' || key === 'declined-shut') return `/account/pay/${agreementId}`;
 	return key === 'lapsed' ? `/checkout/${plan.slug}` : '/account';
 }
 

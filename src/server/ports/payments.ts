@@ -6,12 +6,28 @@ export interface PaymentFact {
 	ref: string;
 	state: PaymentState;
 	amount: Money;
-	/** The vaulted card, once one was accepted. */
-	cardRef: string | null;
+	/** The card that was taken, once one was. */
+	card: Card | null;
 	/** When it came in or was declined, by the wall clock, as far as the processor says. */
 	settledAt: number | null;
 	refunds: readonly RefundFact[];
 	disputes: readonly DisputeFact[];
+}
+
+/** A card as the processor keeps it, and as it may be shown. */
+export interface Card {
+	ref: string;
+	/** The last digits of its number. */
+	ending: string;
+	/** The month it is good to, such as 2028-09; `null`: not known. */
+	expires: string | null;
+}
+
+/** What became of a page on which a card was to be kept. */
+export interface CardFact {
+	ref: string;
+	state: PaymentState;
+	card: Card | null;
 }
 
 export interface RefundFact extends RefundReport {
@@ -57,6 +73,17 @@ export interface Payments {
 		/** By the wall clock. Nobody can pay on the page after it. */
 		expiresAt: number;
 	}): Promise<{ ref: string; payUrl: string }>;
+	/** Begins the keeping of a card on the processor's own page: nothing is paid. The same `key` gives the same session. */
+	openCardSession(ask: {
+		key: string;
+		text: string;
+		statementName: string;
+		returnUrl: string;
+		/** By the wall clock. */
+		expiresAt: number;
+	}): Promise<{ ref: string; payUrl: string }>;
+	/** `null`: the processor does not know the page, or has forgotten it. */
+	fetchCard(ref: string): Promise<CardFact | null>;
 	/** Nobody can pay on the page any more. One that was paid, or that is not known, stays as it is. */
 	endSession(ref: string): Promise<void>;
 	/** Charges a vaulted card. The same `key` charges once. */
@@ -68,6 +95,8 @@ export interface Payments {
 	/** `null`: the processor does not know it, or has forgotten it. */
 	fetch(ref: string): Promise<PaymentFact | null>;
 	/** What has changed since a cursor that was given before, the oldest first; `null` begins with the first of all. */
-	changedSince(cursor: string | null): Promise<{ facts: PaymentFact[]; cursor: string | null }>;
+	changedSince(
+		cursor: string | null
+	): Promise<{ facts: PaymentFact[]; cards: CardFact[]; cursor: string | null }>;
 	readNotification(incoming: IncomingNotification, wallNow: number): ReadNotification;
 }

@@ -26,6 +26,7 @@ import {
 	sessionInForce,
 	tenuresOf
 } from '../db/queries/members';
+import { owedBy } from '../db/queries/agreements';
 import { permissionsOf } from '../db/queries/staff';
 import { countedOf, type Counted } from '../db/queries/uses';
 import { policyChangesAfter, policyInForce, type PolicyVersion } from '../db/queries/policy';
@@ -44,6 +45,8 @@ export interface Standing {
 	role: AccountRole;
 	permissions: Permissions;
 	epoch: number;
+	/** What is owed and may be paid by hand: said on each page. */
+	owes: { agreementId: string; plan: string } | null;
 }
 
 const POLL_MS = 250;
@@ -321,7 +324,7 @@ export class Rights {
 			redemptions: await redemptionsOf(this.db, memberId),
 			namings: await namingsOf(this.db, memberId)
 		};
-		return { viewer, email, name, role, permissions, epoch };
+		return { viewer, email, name, role, permissions, epoch, owes: await owedBy(this.db, memberId) };
 	}
 }
 

@@ -7,6 +7,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'site.plans': 'Pläne',
 	'site.desk': 'Pult',
 	'site.account': 'Ihr Konto',
+	'site.owes': 'Die Karte für {plan} wurde abgelehnt.',
+	'site.pay': 'Jetzt zahlen',
 	'site.sign-in': 'Anmelden',
 	'site.other-side': 'Die andere Seite, als {who} am {when}. Nur zum Ansehen.',
 	'site.staff':
@@ -296,6 +298,21 @@ export const FRONT: Record<FrontKey, string> = {
 	'account.cancel': 'Kündigen',
 	'account.no-plan': 'Sie haben noch keinen Plan. {plans}',
 	'account.see-plans': 'Zu den Plänen',
+	'account.card':
+		'Abgebucht von der Karte, die auf {ending} endet{expires, select, none {} other {, gültig bis {expires}}}.',
+	'account.card-change': 'Karte wechseln',
+	'account.pay-now': '{amount} mit einer anderen Karte zahlen',
+	'account.said-paid':
+		'Bezahlt. Es geht weiter wie bisher, und was folgt, wird von der neuen Karte abgebucht.',
+	'account.said-card': 'Was folgt, wird von der neuen Karte abgebucht.',
+	'account.said-no-card': 'Es wurde keine Karte hinterlegt: Was folgt, wird wie bisher abgebucht.',
+	'account.said-declined':
+		'Die Karte wurde abgelehnt, und nichts wurde bezahlt. Versuchen Sie es mit einer anderen.',
+	'account.said-ended': 'Nichts wurde bezahlt: Die Seite zum Zahlen ist abgelaufen.',
+	'account.said-waits':
+		'Die Bank hat noch nicht geantwortet. Sobald sie es tut, steht es hier und in einer Mail.',
+	'account.said-nothing': 'Nichts ist offen: Es ist schon bezahlt.',
+	'account.before': 'Früher',
 	'account.payments': 'Ihre Zahlungen',
 	'account.none': 'Noch keine.',
 	'account.date': 'Tag',
@@ -303,6 +320,14 @@ export const FRONT: Record<FrontKey, string> = {
 	'account.state': 'Stand',
 	'account.documents': 'Belege',
 	'account.back': 'Zurück zu Ihrem Konto',
+
+	'pay.title': '{plan} bezahlen',
+	'pay.what':
+		'Die Karte wurde für {amount} abgelehnt. Zahlen Sie mit einer anderen Karte: Auch was folgt, wird von ihr abgebucht.',
+	'pay.open': '{plan} bleibt inzwischen offen.',
+	'pay.shut': '{plan} ist wieder offen, sobald bezahlt ist.',
+	'pay.again': 'Die abgelehnte Karte versuchen wir am {day} noch einmal.',
+	'pay.button': '{amount} mit einer anderen Karte zahlen',
 
 	'payment.pending': 'Noch nicht bezahlt',
 	'payment.declined': 'Abgelehnt',

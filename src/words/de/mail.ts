@@ -49,6 +49,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Sie haben {amount} für {plan} bezahlt, das Sie schon hatten. Das Geld geht von selbst auf Ihre Karte zurück.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}`,
 		button: '{plan} öffnen'
 	},
+	'card-expires': {
+		subject: 'Ihre Karte für {plan} läuft bald ab',
+		text: '{plan} wird von der Karte abgebucht, die auf {ending} endet und bis {month} gültig ist. Hinterlegen Sie in Ihrem Konto eine andere, damit {plan} offen bleibt.',
+		button: 'Karte wechseln'
+	},
 	refunded: {
 		subject: '{amount} sind auf dem Weg zu Ihnen zurück',
 		text: 'Wir haben {amount} für {plan} zurückgezahlt. Der Betrag ist in einigen Tagen auf Ihrer Karte. {plan} bleibt offen, wie es war.\n\nDie Gutschrift steht in Ihrem Konto.',
@@ -72,12 +77,12 @@ export const MAIL: Record<MailKey, MailText> = {
 	'payment-declined': {
 		subject: 'Die Zahlung für {plan} wurde abgelehnt',
 		text: 'Ihre Karte wurde für {amount} abgelehnt. Wir versuchen es in den nächsten Tagen noch einmal; bis dahin bleibt {plan} offen.',
-		button: 'Ihr Konto'
+		button: 'Mit anderer Karte zahlen'
 	},
 	'declined-shut': {
 		subject: 'Die Zahlung für {plan} wurde abgelehnt',
 		text: 'Ihre Karte wurde für {amount} abgelehnt. Deshalb ist {plan} geschlossen, bis die Zahlung eingeht. Wir versuchen es in den nächsten Tagen noch einmal.',
-		button: 'Ihr Konto'
+		button: 'Mit anderer Karte zahlen'
 	},
 	lapsed: {
 		subject: '{plan} ist zu Ende',

@@ -56,6 +56,11 @@ export const MAIL = {
 		text: `You have paid {amount} for {plan}, which you had already. The money goes back to your card by itself.\n\nThe button signs you in and opens it. ${ONCE}`,
 		button: 'Open {plan}'
 	},
+	'card-expires': {
+		subject: 'Your card for {plan} is nearly over',
+		text: '{plan} is charged to the card ending in {ending}, which is good to {month}. Give another card in your account, so that {plan} stays open.',
+		button: 'Change the card'
+	},
 	refunded: {
 		subject: '{amount} is on its way back to you',
 		text: 'We refunded {amount} for {plan}. It arrives on your card within some days. {plan} stays open as it was.\n\nThe credit note is in your account.',
@@ -79,12 +84,12 @@ export const MAIL = {
 	'payment-declined': {
 		subject: 'The payment for {plan} was declined',
 		text: 'Your card was declined for {amount}. We will try again in the next days; until then {plan} stays open.',
-		button: 'Your account'
+		button: 'Pay with another card'
 	},
 	'declined-shut': {
 		subject: 'The payment for {plan} was declined',
 		text: 'Your card was declined for {amount}, so {plan} is closed until the payment comes in. We will try again in the next days.',
-		button: 'Your account'
+		button: 'Pay with another card'
 	},
 	lapsed: {
 		subject: '{plan} has ended',
@@ -122,6 +127,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'told-daily': ['site', 'count'],
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
 	'had-already': ['site', 'plan', 'amount', 'number', 'statement'],
+	'card-expires': ['site', 'plan', 'ending', 'month'],
 	refunded: ['site', 'plan', 'amount', 'number'],
 	'refunded-shut': ['site', 'plan', 'amount', 'number'],
 	renewed: ['site', 'plan', 'amount', 'day'],
@@ -145,6 +151,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'told-daily': 'To staff: the day',
 	order: 'After buying',
 	'had-already': 'Bought what was held already',
+	'card-expires': 'Card nearly over',
 	refunded: 'Refunded, open as before',
 	'refunded-shut': 'Refunded, closed now',
 	renewed: 'Renewed',

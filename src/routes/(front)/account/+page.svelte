@@ -6,11 +6,20 @@
 	import { useWords } from '$ui/words';
 	import { priceText } from '$words/price';
 
-	let { data } = $props();
+	let { data, form } = $props();
 
 	const words = useWords();
 
 	const zone = $derived(data.site.zone);
+	const held = $derived(data.plans.filter(({ state }) => state !== 'ended'));
+	/** What ended, the last of each plan. */
+	const before = $derived(
+		data.plans.filter(
+			(plan, n) =>
+				plan.state === 'ended' &&
+				data.plans.findIndex((one) => one.state === 'ended' && one.slug === plan.slug) === n
+		)
+	);
 
 	/** What there is to say of a plan's state, with the day that it speaks of. */
 	function sentenceOf(plan: (typeof data.plans)[number]): FrontKey | null {
@@ -58,11 +67,24 @@
 	</form>
 </div>
 
+{#if form && 'problem' in form}<p role="alert" class="mb-4 font-medium text-brick">
+		{words().maybe(form.problem)}
+	</p>{/if}
+{#if data.said}
+	{@const isBad = data.said === 'declined' || data.said === 'ended' || data.said === 'no-card'}
+	<p
+		role="status"
+		class="mb-4 border-l-4 px-4 py-2 {isBad ? 'border-gorse bg-gorse-wash' : 'border-moss bg-moss-wash'}"
+	>
+		{words().say(`account.said-${data.said}`)}
+	</p>
+{/if}
+
 {#snippet plans()}<a href="/plans">{words().say('account.see-plans')}</a>{/snippet}
 
 <section class="grid gap-4" aria-labelledby="plans">
 	<h2 id="plans">{words().say('account.plans')}</h2>
-	{#each data.plans as plan (plan.id)}
+	{#each held as plan (plan.id)}
 		{#snippet day()}<Moment at={dayOf(plan)} {zone} />{/snippet}
 		<article class="sheet grid gap-3 p-5 pt-6 sm:grid-cols-[1fr_auto]">
 			<div>
@@ -78,28 +100,41 @@
 						<Words of={sentenceOf(plan) ?? 'account.ended'} things={{ day }} />
 					{/if}
 				</p>
-				{#if plan.items.length > 0}
+				{#if plan.card}
+					<form method="post" action="?/card" class="mt-1 flex flex-wrap items-baseline gap-x-3 text-sm">
+						<input type="hidden" name="agreement" value={plan.id} />
+						{#if plan.card.ending !== null}<span class="text-quiet"
+								>{words().say('account.card', {
+									ending: plan.card.ending,
+									expires: plan.card.expires ?? 'none'
+								})}</span
+							>{/if}
+						<button class="cursor-pointer text-moss underline">{words().say('account.card-change')}</button>
+					</form>
+				{/if}
+				{#if plan.isOpen && plan.items.length > 0}
 					<ul class="mt-2 grid gap-1">
 						{#each plan.items as item (item.id)}<li><a href={item.address}>{item.title}</a></li>{/each}
 					</ul>
 				{/if}
 			</div>
 			<div class="flex flex-wrap content-start items-start gap-2 sm:flex-col">
-				{#if plan.state === 'ended'}
-					{#if plan.isOnSale}<a class="button-main" href="/checkout/{plan.slug}"
-							>{words().say('plan.buy-again')}</a
-						>{/if}
-				{:else}
-					{#if plan.items[0]}<a class="button-main" href={plan.items[0].address}>{words().say('plan.open')}</a
-						>{/if}
-					{#if plan.state === 'ending'}
-						<form method="post" action="?/resume">
-							<input type="hidden" name="subscription" value={plan.id} />
-							<button class="button-quiet">{words().say('account.keep', { plan: plan.name })}</button>
-						</form>
-					{:else if canCancel(plan)}
-						<a class="button-quiet" href="/account/cancel/{plan.id}">{words().say('account.cancel')}</a>
-					{/if}
+				{#if plan.owed}<a class="button-main" href="/account/pay/{plan.id}"
+						>{words().say('account.pay-now', {
+							amount: words().money(plan.owed.amountMinor, plan.owed.currency)
+						})}</a
+					>{/if}
+				{#if plan.isOpen && plan.items[0]}<a
+						class={plan.owed ? 'button-quiet' : 'button-main'}
+						href={plan.items[0].address}>{words().say('plan.open')}</a
+					>{/if}
+				{#if plan.state === 'ending'}
+					<form method="post" action="?/resume">
+						<input type="hidden" name="subscription" value={plan.id} />
+						<button class="button-quiet">{words().say('account.keep', { plan: plan.name })}</button>
+					</form>
+				{:else if canCancel(plan)}
+					<a class="button-quiet" href="/account/cancel/{plan.id}">{words().say('account.cancel')}</a>
 				{/if}
 			</div>
 		</article>
@@ -107,6 +142,26 @@
 		<p class="sheet p-5 pt-6"><Words of="account.no-plan" things={{ plans }} /></p>
 	{/each}
 </section>
+
+{#if before.length > 0}
+	<section class="mt-8" aria-labelledby="before">
+		<h2 id="before" class="mb-3">{words().say('account.before')}</h2>
+		<ul class="sheet px-5 py-3">
+			{#each before as plan (plan.id)}
+				{#snippet day()}<Moment at={dayOf(plan)} {zone} />{/snippet}
+				<li class="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line py-2 last:border-b-0">
+					<span class="font-medium">{plan.name}</span>
+					<span class="mr-auto text-quiet"
+						><Words of={sentenceOf(plan) ?? 'account.ended'} things={{ day }} /></span
+					>
+					{#if plan.isOnSale && !held.some(({ slug }) => slug === plan.slug)}
+						<a href="/checkout/{plan.slug}">{words().say('plan.buy-again')}</a>
+					{/if}
+				</li>
+			{/each}
+		</ul>
+	</section>
+{/if}
 
 <section class="mt-8" aria-labelledby="payments">
 	<h2 id="payments" class="mb-3">{words().say('account.payments')}</h2>

@@ -5,7 +5,7 @@ import type { Course } from '$core/billing/agreement-course';
 import type { AgreementFact, AgreementState } from '$core/billing/agreement-facts';
 import type { Handle } from '../connect';
 import { grants } from '../schema/access';
-import { agreementFacts, agreements, orderLines } from '../schema/sales';
+import { agreementFacts, agreements, orderLines, plans } from '../schema/sales';
 
 export type AgreementRow = typeof agreements.$inferSelect;
 
@@ -43,6 +43,21 @@ export async function livingAgreements(db: Handle, memberId: string, now: number
 			)
 		);
 	return rows.map(({ agreement }) => agreement);
+}
+
+/** The first of what a member owes. */
+export async function owedBy(
+	db: Handle,
+	memberId: string
+): Promise<{ agreementId: string; plan: string } | null> {
+	const [row] = await db
+		.select({ agreementId: agreements.id, plan: plans.name })
+		.from(agreements)
+		.innerJoin(plans, eq(plans.id, agreements.planId))
+		.where(and(eq(agreements.memberId, memberId), eq(agreements.state, 'owing')))
+		.orderBy(agreements.id)
+		.limit(1);
+	return row ?? null;
 }
 
 export async function agreementsOf(db: Handle, memberId: string): Promise<AgreementRow[]> {

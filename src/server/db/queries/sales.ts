@@ -3,6 +3,7 @@ import { regularMinor } from '$core/billing/terms';
 import type { Handle, Tx } from '../connect';
 import { groupedBy } from './members';
 import {
+	cards,
 	disputes,
 	documents,
 	numberSeries,
@@ -114,6 +115,15 @@ export async function refundsOf(db: Handle, paymentId: string) {
 export async function refundById(db: Handle, id: string) {
 	const [row] = await db.select().from(refunds).where(eq(refunds.id, id));
 	return row ?? null;
+}
+
+export async function cardByRef(db: Handle, ref: string) {
+	const [row] = await db.select().from(cards).where(eq(cards.ref, ref));
+	return row ?? null;
+}
+
+export async function cardsOf(db: Handle, memberId: string) {
+	return db.select().from(cards).where(eq(cards.memberId, memberId));
 }
 
 export async function disputesOf(db: Handle, paymentId: string) {

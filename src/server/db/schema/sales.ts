@@ -189,6 +189,40 @@ export const agreementFacts = mysqlTable(
 	(t) => [unique('agreement_facts_once').on(t.agreementId, t.onceKey)]
 );
 
+/** Cards as processors keep them, and as they may be shown. */
+export const cards = mysqlTable(
+	'cards',
+	{
+		/** The processor's reference. */
+		ref: exactText('ref', 80).primaryKey(),
+		memberId: uuid('member_id')
+			.notNull()
+			.references(() => accounts.id),
+		ending: varchar('ending', { length: 4 }).notNull(),
+		/** The month it is good to, such as 2028-09. */
+		expires: char('expires', { length: 7 }),
+		createdAt: instant('created_at').notNull()
+	},
+	(t) => [index('cards_member').on(t.memberId)]
+);
+
+/** Pages of the processor on which a member gives another card. */
+export const cardChanges = mysqlTable(
+	'card_changes',
+	{
+		id: id(),
+		memberId: uuid('member_id').notNull(),
+		agreementId: uuid('agreement_id')
+			.notNull()
+			.references(() => agreements.id),
+		processorRef: exactText('processor_ref', 80).unique(),
+		payUrl: varchar('pay_url', { length: 500 }),
+		state: varchar('state', { length: 10 }).$type<PaymentState>().notNull(),
+		createdAt: instant('created_at').notNull()
+	},
+	(t) => [index('card_changes_agreement').on(t.agreementId), index('card_changes_state').on(t.state, t.id)]
+);
+
 export const payments = mysqlTable(
 	'payments',
 	{
@@ -220,6 +254,7 @@ export const payments = mysqlTable(
 		index('payments_state').on(t.state, t.id),
 		index('payments_listed').on(t.state, t.memberId),
 		index('payments_order').on(t.orderId),
+		index('payments_agreement').on(t.agreementId, t.state),
 		index('payments_member').on(t.memberId),
 		index('payments_created').on(t.createdAt)
 	]

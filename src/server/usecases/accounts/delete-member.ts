@@ -6,7 +6,7 @@ import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { accounts, joinLinks, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs } from '../../db/schema/running';
-import { orders, documents, agreements } from '../../db/schema/sales';
+import { agreements, cardChanges, cards, documents, orders } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
 import { commandAgreement } from '../sales/move-agreement';
 import { need, type Staff } from '../../people/need';
@@ -72,6 +72,8 @@ async function erase({ tx }: Work, memberId: string, email: string): Promise<voi
 	await tx
 		.delete(jobs)
 		.where(and(eq(jobs.kind, 'sign-in-mail'), sql`json_value(${jobs.payload}, '$.email') = ${email}`));
+	await tx.delete(cards).where(eq(cards.memberId, memberId));
+	await tx.delete(cardChanges).where(eq(cardChanges.memberId, memberId));
 	await tx.delete(namings).where(eq(namings.memberId, memberId));
 	await tx.delete(positions).where(eq(positions.memberId, memberId));
 	await tx.delete(linkOpenings).where(eq(linkOpenings.memberId, memberId));

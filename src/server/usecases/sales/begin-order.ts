@@ -1,5 +1,5 @@
 /** From the checkout form to the processor's page. Nothing is granted here. */
-import { and, eq, inArray } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { sellsAt } from '$core/billing/plan-access';
 import { linesOf, orderTotal } from '$core/billing/order';
@@ -22,7 +22,8 @@ import { hashOf } from '../../people/sessions';
 import { transact, type Work } from '../../transact';
 import { hashPassword } from '../accounts/passwords';
 import { normaliseEmail } from '../accounts/sign-in';
-import { endOrder, PAY_PAGE_LIVES_MS } from './end-pay-page';
+import { endOrder } from './end-pay-page';
+import { payPage } from './pay-page';
 import type { Selling } from './selling';
 
 export interface OrderWish {
@@ -57,7 +58,8 @@ export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWi
 		placeOrder(work, wish, plan, hashed.hash)
 	);
 	if (!placed) return { ok: false, code: 'has-plan' };
-	return { ok: true, orderId: placed.orderId, payUrl: await payPage(app, placed, plan) };
+	const to = { planName: plan.name, returnPath: `/checkout/return/${placed.orderId}` };
+	return { ok: true, orderId: placed.orderId, payUrl: await payPage(app, placed, to) };
 }
 
 async function placeOrder(
@@ -151,27 +153,4 @@ async function currentPayment({ tx, now }: Work, order: Order): Promise<Payment>
 		refundedMinor: 0,
 		dispute: null
 	};
-}
-
-/** The processor's page. Asking twice gives the same one: the key is the payment's. */
-async function payPage(
-	app: Using<'clock' | 'db' | 'payments' | 'settings' | 'site'>,
-	payment: Payment,
-	plan: OfferedPlan
-): Promise<string> {
-	if (payment.payUrl) return payment.payUrl;
-	const site = await app.site();
-	const { ref, payUrl } = await app.payments.openSession({
-		key: payment.idempotencyKey,
-		amount: { minor: payment.amountMinor, currency: payment.currency },
-		text: `${plan.name} · ${site.siteName}`,
-		statementName: site.statementName,
-		returnUrl: `${app.settings.origin}/checkout/return/${payment.orderId}`,
-		expiresAt: app.clock.wall() + PAY_PAGE_LIVES_MS
-	});
-	await app.db
-		.update(payments)
-		.set({ processorRef: ref, payUrl })
-		.where(and(eq(payments.id, payment.id), inArray(payments.state, ['pending'])));
-	return payUrl;
 }

@@ -3,11 +3,9 @@ import { and, eq, inArray, isNull, lt } from 'drizzle-orm';
 import { paymentById, paymentsOfOrder, type Order } from '../../db/queries/sales';
 import { orderLines, orders, payments, type OrderState } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
+import { PAY_PAGE_LIVES_MS } from './pay-page';
 import { settlePayment } from './settle-payment';
 import type { Selling } from './selling';
-
-/** How long somebody may stand on a pay page. */
-export const PAY_PAGE_LIVES_MS = 24 * 3_600_000;
 
 /** What strangers ordered and never paid is forgotten after a week. */
 const FORGOTTEN_AFTER_MS = 7 * 24 * 3_600_000;

@@ -18,6 +18,7 @@ import { agreements, orders, payments } from '../../db/schema/sales';
 import type { PaymentFact } from '../../ports/payments';
 import type { Work } from '../../transact';
 import { endUnproved } from '../accounts/proving';
+import { keepCard } from './change-card';
 import { beginAgreement, outcomeOf } from './move-agreement';
 
 /** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
@@ -61,7 +62,7 @@ export async function fulfil(
 	const plan = await planById(work.tx, line.planId);
 	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
 	const isMore = terms.then.kind === 'more';
-	if (!account || !plan || holds || (isMore && !fact.cardRef))
+	if (!account || !plan || holds || (isMore && !fact.card))
 		return giveBackOrder(work, order, payment, memberId);
 	const agreed = { planId: plan.id, terms, access: plan.access };
 	const { period, attempt } = payment;
@@ -69,6 +70,7 @@ export async function fulfil(
 	const grantId = uuidv7();
 	const agreementId = uuidv7();
 	await claimOrEnd(work, order, account);
+	if (fact.card) await keepCard(work, memberId, fact.card);
 	await work.tx.insert(grants).values({
 		id: grantId,
 		memberId,
@@ -85,7 +87,7 @@ export async function fulfil(
 		agreed,
 		grantId,
 		beginning,
-		cardRef: fact.cardRef,
+		cardRef: fact.card?.ref ?? null,
 		anchor: work.now,
 		zone,
 		...outcomeOf(courseOf({ ...agreed, start: work.now, zone }, beginning, []))

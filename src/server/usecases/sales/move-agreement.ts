@@ -3,12 +3,13 @@
  *
  * Every fact is kept with the moment at which it happened; the row says what the core made of them last.
  */
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { and, eq, gte, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { courseOf, type Beginning } from '$core/billing/agreement';
 import { answerTo, outlookOf, type Answer } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
 import { effectsOf, type Effect } from '$core/billing/agreement-effects';
+import { BY_HAND } from '$core/billing/agreement-facts';
 import type {
 	AgreementCommand,
 	AgreementEvent,
@@ -161,8 +162,27 @@ async function move(
 		after: state,
 		...(why ? { why: [why.cancelWhy, why.cancelWords].filter(Boolean).join(': ') } : {})
 	});
+	// The front says on each page what is owed.
+	if (before.state.kind !== state.kind) work.standingChanged(row.memberId);
+	if (before.state.kind === 'owing' && state.kind !== 'owing') await endPagesByHand(work, row.id);
 	await carryOut(work, { ...row, period: state.period }, effectsOf(before, course), state.kind === 'ended');
 	return true;
+}
+
+/** Pages on which what was owed could be paid by hand: nobody is to pay it twice. */
+async function endPagesByHand(work: Work, agreementId: string): Promise<void> {
+	const open = await work.tx
+		.select({ id: payments.id })
+		.from(payments)
+		.where(
+			and(
+				eq(payments.agreementId, agreementId),
+				eq(payments.state, 'pending'),
+				gte(payments.attempt, BY_HAND)
+			)
+		);
+	for (const { id } of open)
+		await work.queue('end-pay-page', { paymentId: id }, { key: `end-pay-page:${id}` });
 }
 
 /** What the row says for lists. */

@@ -4,6 +4,7 @@ import { paymentByRef } from '../../db/queries/sales';
 import { notifications } from '../../db/schema/sales';
 import type { IncomingNotification } from '../../ports/payments';
 import { transact, type Transacting } from '../../transact';
+import { cardChangeByRef, settleCard } from './change-card';
 import { settlePayment } from './settle-payment';
 import type { Selling } from './selling';
 
@@ -38,9 +39,11 @@ export async function receiveNotification(
 	});
 }
 
-/** The job: looks at the payment that a stored notification names. */
+/** The job: looks at the payment, or the page for a card, that a stored notification names. */
 export async function settleNotified(app: Selling, eventId: string): Promise<void> {
 	const [told] = await app.db.select().from(notifications).where(eq(notifications.eventId, eventId));
 	const payment = told ? await paymentByRef(app.db, told.paymentRef) : null;
-	if (payment) await settlePayment(app, payment);
+	if (payment) return void (await settlePayment(app, payment));
+	const change = told ? await cardChangeByRef(app, told.paymentRef) : null;
+	if (change) await settleCard(app, change);
 }

@@ -8,6 +8,7 @@ import { payments, processorCursors, agreements } from '../../db/schema/sales';
 import type { Transacting } from '../../transact';
 import { wakeAgreement } from './move-agreement';
 import type { PaymentState } from '$core/billing/payment';
+import { applyCard } from './change-card';
 import { findCharge } from './charge';
 import { applyFact, settlePayment } from './settle-payment';
 import type { Selling } from './selling';
@@ -40,7 +41,8 @@ async function readChanges(app: Selling): Promise<number> {
 	let changed = 0;
 	for (;;) {
 		const [known] = await app.db.select().from(processorCursors).where(eq(processorCursors.name, PROCESSOR));
-		const { facts, cursor } = await app.payments.changedSince(known?.cursor ?? null);
+		const { facts, cards, cursor } = await app.payments.changedSince(known?.cursor ?? null);
+		for (const fact of cards) await applyCard(app, fact.ref, fact);
 		for (const fact of facts) {
 			const payment = await paymentByRef(app.db, fact.ref);
 			if (payment && (await applyFact(app, payment.id, fact)).hasMoved) changed++;

@@ -6,8 +6,8 @@
  */
 import { and, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { BY_HAND, type AgreementEvent } from '$core/billing/agreement-facts';
 import { movementsTo, type DisputeState, type Movement, type PaymentState } from '$core/billing/payment';
-import type { AgreementEvent } from '$core/billing/agreement-facts';
 import type { Using } from '../../app';
 import { agreementOfOrder } from '../../db/queries/agreements';
 import {
@@ -22,6 +22,7 @@ import type { SiteSettings } from '../../db/schema/running';
 import { disputes, payments, refunds } from '../../db/schema/sales';
 import type { DisputeFact, PaymentFact, RefundFact } from '../../ports/payments';
 import { transact, type Work, type Transacting } from '../../transact';
+import { takeCard } from './change-card';
 import { enterMoney } from './enter-money';
 import { fulfil, withBuyer } from './fulfil-order';
 import { hearOf } from './move-agreement';
@@ -45,7 +46,7 @@ export async function settlePayment(app: Selling, payment: Payment): Promise<Set
 
 /** Of what nobody can pay any more. */
 export function neverPaid(ref: string, amount: PaymentFact['amount']): PaymentFact {
-	return { ref, state: 'expired', amount, cardRef: null, settledAt: null, refunds: [], disputes: [] };
+	return { ref, state: 'expired', amount, card: null, settledAt: null, refunds: [], disputes: [] };
 }
 
 export async function applyFact(
@@ -146,8 +147,12 @@ async function bookCharge(
 		await enterMoney(work, site, payment, { kind: 'payment' });
 		if (payment.agreementId === null) return fulfil(work, site, order, payment, fact);
 	}
+	const isByHand = attempt >= BY_HAND;
 	if (kind !== 'expired')
 		await tell(work, payment, { kind, period, attempt }, momentOf(work, payment, fact.settledAt));
+	// After it is heard of: what was owed is not asked for again.
+	if (kind === 'captured' && isByHand && payment.agreementId !== null && fact.card)
+		await takeCard(work, payment.agreementId, fact.card);
 }
 
 /** One that Stile asked for is done now; one that was done at the processor ends access where nothing is left. */

@@ -1,0 +1,41 @@
+import { and, eq } from 'drizzle-orm';
+import type { Using } from '../../app';
+import type { Payment } from '../../db/queries/sales';
+import { payments } from '../../db/schema/sales';
+
+/** How long somebody may stand on a page of the processor. */
+export const PAY_PAGE_LIVES_MS = 24 * 3_600_000;
+
+/** The processor's page for a payment. Asking twice gives the same one: the key is the payment's. */
+export async function payPage(
+	app: Using<'clock' | 'db' | 'payments' | 'settings' | 'site'>,
+	payment: Payment,
+	{ planName, returnPath }: { planName: string; returnPath: string }
+): Promise<string> {
+	if (payment.payUrl) return payment.payUrl;
+	const { ref, payUrl } = await app.payments.openSession({
+		key: payment.idempotencyKey,
+		amount: { minor: payment.amountMinor, currency: payment.currency },
+		...(await pageOf(app, planName, returnPath))
+	});
+	await app.db
+		.update(payments)
+		.set({ processorRef: ref, payUrl })
+		.where(and(eq(payments.id, payment.id), eq(payments.state, 'pending')));
+	return payUrl;
+}
+
+/** What every page of the processor says, and where it leads back to. */
+export async function pageOf(
+	app: Using<'clock' | 'settings' | 'site'>,
+	planName: string,
+	returnPath: string
+) {
+	const { siteName, statementName } = await app.site();
+	return {
+		text: `${planName} · ${siteName}`,
+		statementName,
+		returnUrl: `${app.settings.origin}${returnPath}`,
+		expiresAt: app.clock.wall() + PAY_PAGE_LIVES_MS
+	};
+}
