@@ -47,6 +47,7 @@ export const SITE = {
 	language: 'en' as const,
 	lapseAfterDays: 2,
 	deterrents: NO_DETERRENTS,
+	mayPause: true,
 	collecting: USUAL_COLLECTING,
 	looks: { colour: null }
 } satisfies SiteSettings;

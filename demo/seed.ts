@@ -38,7 +38,7 @@ import { createPlan } from '../src/server/usecases/plans/save-plan';
 import { advanceClock, setClock } from '../src/server/usecases/running/advance-clock';
 import { saveSite } from '../src/server/usecases/running/save-site';
 import { beginOrder } from '../src/server/usecases/sales/begin-order';
-import { cancelAgreement } from '../src/server/usecases/sales/cancel-agreement';
+import { cancelAgreement } from '../src/server/usecases/sales/steer-agreement';
 import { settleReturn } from '../src/server/usecases/sales/look-at-order';
 import { receiveNotification } from '../src/server/usecases/sales/receive-notification';
 import { refundPayment } from '../src/server/usecases/sales/refund-payment';

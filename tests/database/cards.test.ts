@@ -10,7 +10,7 @@ import { accountView } from '$server/reads/front/account-view';
 import { lookOf } from '$server/rights/look';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { createPlan } from '$server/usecases/plans/save-plan';
-import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
+import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { askForCard, forgetCardPages, settleOwnCard, tellOfExpiry } from '$server/usecases/sales/change-card';
 import { payNow, settleOwnPayment } from '$server/usecases/sales/pay-now';
 import { receiveNotification } from '$server/usecases/sales/receive-notification';

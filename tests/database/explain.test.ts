@@ -20,7 +20,7 @@ import { importTable } from '$server/usecases/library/import-table';
 import { changeMany } from '$server/usecases/library/write-many';
 import { takeUse } from '$server/usecases/library/uses';
 import { receiveFile } from '$server/usecases/library/receive-file';
-import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
+import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { paymentsOf } from '$server/db/queries/sales';
 import { grantsOf } from '$server/db/queries/members';

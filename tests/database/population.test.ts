@@ -4,7 +4,7 @@ import { population } from '$server/db/queries/members';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { grantsOf } from '$server/db/queries/members';
-import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
+import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { compose, type Stile } from '$server/compose';
 import { Population } from '$server/rights/population';

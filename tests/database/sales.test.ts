@@ -20,7 +20,7 @@ import {
 import { openDisputes } from '$server/reads/desk/disputes';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { editPlan } from '$server/usecases/plans/save-plan';
-import { cancelAgreement, resumeAgreement } from '$server/usecases/sales/cancel-agreement';
+import { cancelAgreement, resumeAgreement } from '$server/usecases/sales/steer-agreement';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { receiveNotification } from '$server/usecases/sales/receive-notification';
 import { reconcile } from '$server/usecases/sales/reconcile';

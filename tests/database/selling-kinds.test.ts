@@ -10,7 +10,7 @@ import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveSite } from '$server/usecases/running/save-site';
 import { editPlan } from '$server/usecases/plans/save-plan';
-import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
+import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { reconcile } from '$server/usecases/sales/reconcile';
 import { buy, makeShop, makeWorld, order, passDays, PLAN, refundWhole, type World } from './world';
 

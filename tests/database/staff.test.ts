@@ -27,6 +27,7 @@ import { createPlan } from '$server/usecases/plans/save-plan';
 import { saveReleases } from '$server/usecases/access/save-releases';
 import { makeApiKey } from '$server/usecases/running/api-keys';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
+import { steerAgreement } from '$server/usecases/sales/steer-agreement';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import {
 	buy,
@@ -105,6 +106,11 @@ describe('each use case of the Desk', () => {
 		],
 		['members', 'a grant', (actor) => endGrant(world.app, actor, id, '')],
 		['members', 'an account', (actor) => deleteMember(world.app, actor, id)],
+		[
+			'members',
+			'ending an agreement',
+			(actor) => steerAgreement(world.app, actor, { agreementId: id, step: 'stop', seen: '' })
+		],
 		[
 			'refunds',
 			'a refund',

@@ -15,7 +15,7 @@ import { askForLink, askToJoin, lookAtLink, pressLink } from '$server/usecases/a
 import { addMember } from '$server/usecases/accounts/run-members';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { createPlan } from '$server/usecases/plans/save-plan';
-import { cancelAgreement } from '$server/usecases/sales/cancel-agreement';
+import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { forgetStrangersOrders, expireOrders } from '$server/usecases/sales/end-pay-page';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { agreeing } from '$server/usecases/access/rehearsed-save';

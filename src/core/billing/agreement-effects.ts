@@ -14,7 +14,8 @@ export type Effect =
 	| ({ kind: 'give-back' } & Charge)
 	| { kind: 'tell'; message: Message };
 
-export type Message = 'renewed' | 'payment-declined' | 'lapsed' | 'cancelled' | 'resumed' | 'finished';
+export type Message =
+	'renewed' | 'payment-declined' | 'lapsed' | 'cancelled' | 'resumed' | 'rests' | 'goes-on' | 'finished';
 
 /** @param before `null` for one that just began: its grant is written with it */
 export function effectsOf(before: Course | null, after: Course): Effect[] {
@@ -51,12 +52,14 @@ function messageOf({ state: was }: Course, { state, open }: Course): Message | n
 		case 'first':
 		case 'running':
 			if (was.kind === 'ending') return 'resumed';
+			if (was.kind === 'resting' && state.period === was.period) return 'goes-on';
 			return isAsking(was.kind) || state.period > was.period ? 'renewed' : null;
 		case 'finished':
 			return isAsking(was.kind) || state.period > was.period ? 'finished' : null;
 		case 'renewing':
-		case 'resting':
 			return null;
+		case 'resting':
+			return 'rests';
 		case 'owing':
 			return 'payment-declined';
 		case 'ending':

@@ -110,25 +110,14 @@ export function lapseDays({ retryDays, graceDays }: Collecting): number {
 	return Math.max(graceDays, retryDays.at(-1) ?? 0);
 }
 
-/** Of what happened at one moment, first what was paid and agreed; what ends it last. */
-const RANK: Record<AgreementFact['kind'], number> = {
-	captured: 0,
-	won: 1,
-	moved: 2,
-	changed: 3,
-	'period-over': 4,
-	'rest-over': 5,
-	'retry-due': 6,
-	declined: 7,
-	'grace-over': 8,
-	resume: 9,
-	wake: 10,
-	refunded: 11,
-	disputed: 12,
-	rest: 13,
-	cancel: 14,
-	stop: 15
-};
+/** Of what happened at one moment, first what lets it go on, then what was paid and agreed; what ends it last. */
+const ORDER: readonly AgreementFact['kind'][] = [
+	...(['rest-over', 'wake'] as const),
+	...(['captured', 'won', 'moved', 'changed'] as const),
+	...(['period-over', 'retry-due', 'declined', 'grace-over', 'resume'] as const),
+	...(['refunded', 'disputed', 'rest', 'cancel', 'stop'] as const)
+];
+const RANK = Object.fromEntries(ORDER.map((kind, n) => [kind, n])) as Record<AgreementFact['kind'], number>;
 
 export function inOrder(a: AgreementFact, b: AgreementFact): number {
 	return (

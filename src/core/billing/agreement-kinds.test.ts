@@ -191,8 +191,10 @@ describe('a rest', () => {
 			...['renewing 1', '2026-02-01', '1200 on 2026-03-10'],
 			{ period: 1, attempt: 1 }
 		]);
-		const paid: AgreementFact = { kind: 'captured', period: 1, attempt: 1, at: at('2026-03-10') + 1 };
+		const paid: AgreementFact = { kind: 'captured', period: 1, attempt: 1, at: at('2026-03-10') };
 		const again = course(origin, rest('2026-03-10'), over, paid);
+		const later = course(origin, rest('2026-03-10'), over, { ...paid, at: paid.at + 1 });
+		expect(said(later)).toEqual(said(again));
 		expect(said(again)).toEqual(['running 1', '2026-04-17', '1200 on 2026-04-10']);
 		// The weeks in between stay shut.
 		expect(effectsOf(asking, again)[0]).toEqual({

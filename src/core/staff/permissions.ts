@@ -48,7 +48,7 @@ const DESK: Area = {
 		codes: { needs: ['codes'] },
 		releases: { needs: ['releases'] },
 		members: { needs: ['members'] },
-		sales: { needs: ['sales'], actions: { refund: ['refunds'] } },
+		sales: { needs: ['sales'], actions: { refund: ['refunds'], steer: ['members'] } },
 		check: {
 			needs: WHOEVER_LOOKS,
 			below: { 'item.csv': { needs: ['members'] }, 'member.csv': { needs: ['members'] } }

@@ -17,6 +17,7 @@ const site: SiteSettings = {
 	limits: { uses: 'none', minutes: 'none', hours: 'none' },
 	releaseHour: null,
 	lapseAfterDays: 1,
+	mayPause: true,
 	collecting: USUAL_COLLECTING,
 	looks: { colour: null },
 	deterrents: NO_DETERRENTS

@@ -203,7 +203,7 @@ async function agreementWords(
 	const { state, phases, zone: own } = await courseNow(app.db, row);
 	const { zone, language } = await app.site();
 	// What was asked for; of what goes on again, what will be.
-	const asked = message === 'resumed' ? period + 1 : period;
+	const asked = message === 'resumed' || message === 'goes-on' ? period + 1 : period;
 	const { currency } = phaseOf(phases, asked).terms;
 	const amount = frontWords(language).money(amountAsked(phases, asked) ?? 0, currency);
 	const how = { dateStyle: 'long', timeZone: zone } as const;
@@ -227,6 +227,8 @@ function keyOf(message: Message, { hasEnded, isShut }: { hasEnded: boolean; isSh
 	return message === 'payment-declined' && isShut ? 'declined-shut' : message;
 }
 
+const LEADS_IN: ReadonlySet<MailKey> = new Set(['renewed', 'resumed', 'goes-on', 'finished']);
+
 /** Where the button leads: to the content, to what is owed, to where it can be bought again, or to the account. */
 async function pathAfter(
 	app: Using<'rights'>,
@@ -234,7 +236,7 @@ async function pathAfter(
 	plan: { id: string; slug: string },
 	agreementId: string
 ): Promise<string> {
-	if (key === 'renewed' || key === 'resumed' || key === 'finished') return landingPath(app, plan.id, null);
+	if (LEADS_IN.has(key)) return landingPath(app, plan.id, null);
 	if (key === 'payment-declined' || key === 'declined-shut') return `/account/pay/${agreementId}`;
 	return key === 'lapsed' ? `/checkout/${plan.slug}` : '/account';
 }
@@ -251,8 +253,10 @@ function tableOf(
 		case 'finished':
 			return [named, { label: parts.paid, value: amount }];
 		case 'cancelled':
+		case 'rests':
 			return [named, { label: parts.openUntil, value: day }];
 		case 'resumed':
+		case 'goes-on':
 			return [named, { label: parts.nextPayment, value: `${amount}, ${day}` }];
 		default:
 			return [];

@@ -10,6 +10,7 @@
 		what,
 		action,
 		confirmLabel,
+		isQuiet = false,
 		children
 	}: {
 		label: string;
@@ -17,6 +18,8 @@
 		what: string;
 		action: string;
 		confirmLabel: string;
+		/** It can be taken back. */
+		isQuiet?: boolean;
 		/** Further fields of the form. */
 		children?: Snippet;
 	} = $props();
@@ -25,7 +28,7 @@
 </script>
 
 <AlertDialog.Root bind:open={isOpen}>
-	<AlertDialog.Trigger class="button-stop">{label}</AlertDialog.Trigger>
+	<AlertDialog.Trigger class={isQuiet ? 'button-quiet' : 'button-stop'}>{label}</AlertDialog.Trigger>
 	<AlertDialog.Portal>
 		<AlertDialog.Overlay class="shade" />
 		<AlertDialog.Content class="sheet dialog">
@@ -44,7 +47,7 @@
 				{@render children?.()}
 				<div class="flex flex-wrap justify-end gap-2">
 					<AlertDialog.Cancel type="button" class="button-quiet">Leave it as it was</AlertDialog.Cancel>
-					<button class="button-stop-main">{confirmLabel}</button>
+					<button class={isQuiet ? 'button-main' : 'button-stop-main'}>{confirmLabel}</button>
 				</div>
 			</form>
 		</AlertDialog.Content>

@@ -1,4 +1,5 @@
 /** What has become of a purchase, as the Desk says it. */
+import type { Step } from '$core/billing/agreement-foreseen';
 import type { AgreementState } from '$core/billing/agreement-facts';
 import type { Instant } from '$core/time/instant';
 import { formatDay } from './time';
@@ -40,3 +41,15 @@ function timesWords(count: number): string {
 	if (count === 1) return 'once';
 	return count === 2 ? 'twice' : `${count} times`;
 }
+
+export const STEP_WORDS: Record<Step, string> = {
+	cancel: 'Cancel at the end of what is paid',
+	resume: 'Take the cancellation back',
+	rest: 'Pause until further notice',
+	'rest-1': 'Pause for a month',
+	'rest-2': 'Pause for 2 months',
+	'rest-3': 'Pause for 3 months',
+	'rest-6': 'Pause for 6 months',
+	wake: 'Go on now',
+	stop: 'End it now'
+};

@@ -4,6 +4,9 @@ import { CANCEL_WORDS } from './payment';
 const WORDS: Record<string, string> = {
 	granted: 'joined',
 	'subscription-cancel': 'cancelled',
+	'subscription-rest': 'paused',
+	'subscription-wake': 'took a pause back',
+	'subscription-stop': 'was ended by you',
 	'subscription-resume': 'took a cancellation back',
 	'subscription-declined': 'had a card declined',
 	'payment-refunded': 'got a payment back',

@@ -313,6 +313,10 @@ export const FRONT: Record<FrontKey, string> = {
 		'Die Bank hat noch nicht geantwortet. Sobald sie es tut, steht es hier und in einer Mail.',
 	'account.said-nothing': 'Nichts ist offen: Es ist schon bezahlt.',
 	'account.before': 'Früher',
+	'account.pause': 'Pausieren',
+	'account.go-on': 'Jetzt weitermachen',
+	'account.rests-until':
+		'Ruht ab {day} und geht am {until} von selbst weiter. Inzwischen wird nichts abgebucht.',
 	'account.payments': 'Ihre Zahlungen',
 	'account.none': 'Noch keine.',
 	'account.date': 'Tag',
@@ -321,6 +325,13 @@ export const FRONT: Record<FrontKey, string> = {
 	'account.documents': 'Belege',
 	'account.back': 'Zurück zu Ihrem Konto',
 
+	'pause.title': '{plan} pausieren',
+	'pause.what':
+		'{plan} bleibt bis {day} offen, so lange ist bezahlt. Danach wird nichts abgebucht, und es ist geschlossen, bis es weitergeht.',
+	'pause.how-long': 'Wie lange?',
+	'pause.open-end': 'Bis ich Bescheid gebe',
+	'pause.months': '{count, plural, one {# Monat} other {# Monate}}: die nächste Zahlung am {next}',
+	'pause.leave': 'So lassen',
 	'pay.title': '{plan} bezahlen',
 	'pay.what':
 		'Die Karte wurde für {amount} abgelehnt. Zahlen Sie mit einer anderen Karte: Auch was folgt, wird von ihr abgebucht.',
@@ -355,6 +366,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'cancel.at-end': '{plan} bleibt offen bis {day}, so weit haben Sie bezahlt. Es wird nichts mehr abgebucht.',
 	'cancel.why': 'Warum kündigen Sie?',
 	'cancel.words': 'Was Sie uns sagen möchten',
+	'cancel.pause': 'Gerade keine Zeit? Stattdessen pausieren',
 	'cancel.keep': 'Behalten',
 	'cancel.choose': 'Wählen Sie, warum Sie kündigen; „etwas anderes“ genügt.',
 	'cancel.too-expensive': 'Es kostet zu viel',

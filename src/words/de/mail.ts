@@ -99,6 +99,16 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: '{plan} ist jetzt geschlossen. Es wird nichts mehr abgebucht.',
 		button: 'Ihr Konto'
 	},
+	rests: {
+		subject: '{plan} macht Pause',
+		text: '{plan} bleibt bis {day} offen, so lange ist bezahlt. In der Pause wird nichts abgebucht. In Ihrem Konto geht es jederzeit weiter.',
+		button: 'Ihr Konto'
+	},
+	'goes-on': {
+		subject: '{plan} geht weiter',
+		text: 'Die Pause ist zurückgenommen. Die nächste Zahlung von {amount} ist am {day} fällig.',
+		button: '{plan} öffnen'
+	},
 	resumed: {
 		subject: '{plan} geht weiter',
 		text: 'Ihre Kündigung ist zurückgenommen. Die nächste Zahlung von {amount} ist am {day} fällig.',

@@ -293,6 +293,10 @@ export const FRONT = {
 	'account.said-waits': 'The bank has not answered yet. As soon as it does, it is told here and by mail.',
 	'account.said-nothing': 'Nothing is owed: it is paid already.',
 	'account.before': 'Before',
+	'account.pause': 'Pause',
+	'account.go-on': 'Go on now',
+	'account.rests-until':
+		'Rests from {day} on, and goes on by itself on {until}. Nothing is charged meanwhile.',
 	'account.payments': 'Your payments',
 	'account.none': 'None yet.',
 	'account.date': 'Date',
@@ -301,6 +305,13 @@ export const FRONT = {
 	'account.documents': 'Documents',
 	'account.back': 'Back to your account',
 
+	'pause.title': 'Pause {plan}',
+	'pause.what':
+		'{plan} stays open until {day}, which is paid. From then on nothing is charged, and it is closed until it goes on.',
+	'pause.how-long': 'For how long?',
+	'pause.open-end': 'Until I say so',
+	'pause.months': '{count, plural, one {# month} other {# months}}: the next payment on {next}',
+	'pause.leave': 'Leave it as it is',
 	'pay.title': 'Pay for {plan}',
 	'pay.what':
 		'The card was declined for {amount}. Pay it with another card: what follows is charged to that one, too.',
@@ -335,6 +346,7 @@ export const FRONT = {
 	'cancel.at-end': '{plan} stays open until {day}, which you have paid. Nothing more is charged.',
 	'cancel.why': 'Why do you cancel?',
 	'cancel.words': 'Anything you want to tell us',
+	'cancel.pause': 'No time for it just now? Pause it instead',
 	'cancel.keep': 'Keep it',
 	'cancel.choose': 'Choose why you cancel; “something else” will do.',
 	'cancel.too-expensive': 'It costs too much',

@@ -106,6 +106,16 @@ export const MAIL = {
 		text: '{plan} is closed now. Nothing more will be charged.',
 		button: 'Your account'
 	},
+	rests: {
+		subject: '{plan} is paused',
+		text: '{plan} stays open until {day}, which you have paid. Nothing is charged while it is paused. You can go on at any time in your account.',
+		button: 'Your account'
+	},
+	'goes-on': {
+		subject: '{plan} goes on',
+		text: 'The pause is taken back. The next payment of {amount} is due on {day}.',
+		button: 'Open {plan}'
+	},
 	resumed: {
 		subject: '{plan} goes on',
 		text: 'Your cancellation is taken back. The next payment of {amount} is due on {day}.',
@@ -137,6 +147,8 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	lapsed: ['site', 'plan', 'amount', 'day'],
 	cancelled: ['site', 'plan', 'amount', 'day'],
 	'cancelled-now': ['site', 'plan', 'amount', 'day'],
+	rests: ['site', 'plan', 'amount', 'day'],
+	'goes-on': ['site', 'plan', 'amount', 'day'],
 	resumed: ['site', 'plan', 'amount', 'day']
 };
 
@@ -161,6 +173,8 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	lapsed: 'Ended, because the card was declined',
 	cancelled: 'Cancelled, open to the end of what is paid',
 	'cancelled-now': 'Cancelled, closed now',
+	rests: 'Paused',
+	'goes-on': 'Pause taken back',
 	resumed: 'Cancellation taken back'
 };
 

@@ -1,7 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { accountView } from '$server/reads/front/account-view';
 import { askForCard } from '$server/usecases/sales/change-card';
-import { resumeAgreement } from '$server/usecases/sales/cancel-agreement';
+import { pauseAgreement, resumeAgreement } from '$server/usecases/sales/steer-agreement';
 import { readForm } from '$server/http/parse';
 import type { FrontKey } from '$words/en/front';
 import type { Actions, PageServerLoad } from './$types';
@@ -28,6 +28,13 @@ export const actions: Actions = {
 		});
 		if (!asked) return fail(503, { problem: 'checkout.unreachable' satisfies FrontKey });
 		redirect(303, asked.ok ? asked.payUrl : '/account');
+	},
+	wake: async ({ locals: { app, viewer }, request }) => {
+		if (!viewer) redirect(303, '/sign-in?next=/account');
+		const id = String((await readForm(request)).get('subscription') ?? '');
+		const woken = await pauseAgreement(app, viewer.id, id, 'wake');
+		if (!woken.ok) app.log.info({ code: woken.code }, 'a pause was not taken back');
+		redirect(303, '/account');
 	},
 	resume: async ({ locals: { app, viewer }, request }) => {
 		if (!viewer) redirect(303, '/sign-in?next=/account');

@@ -34,7 +34,7 @@
 			case 'ending':
 				return 'account.ending';
 			case 'resting':
-				return 'account.rests';
+				return plan.tryAt === null ? 'account.rests' : 'account.rests-until';
 			case 'finished':
 				return plan.openUntil === null ? 'account.paid' : 'account.paid-until';
 			case 'ended':
@@ -86,6 +86,7 @@
 	<h2 id="plans">{words().say('account.plans')}</h2>
 	{#each held as plan (plan.id)}
 		{#snippet day()}<Moment at={dayOf(plan)} {zone} />{/snippet}
+		{#snippet until()}<Moment at={plan.tryAt ?? 0} {zone} />{/snippet}
 		<article class="sheet grid gap-3 p-5 pt-6 sm:grid-cols-[1fr_auto]">
 			<div>
 				<h3 class="flex flex-wrap items-center gap-x-3 font-semibold">
@@ -97,7 +98,7 @@
 				</p>
 				<p>
 					{#if sentenceOf(plan)}
-						<Words of={sentenceOf(plan) ?? 'account.ended'} things={{ day }} />
+						<Words of={sentenceOf(plan) ?? 'account.ended'} things={{ day, until }} />
 					{/if}
 				</p>
 				{#if plan.card}
@@ -133,7 +134,16 @@
 						<input type="hidden" name="subscription" value={plan.id} />
 						<button class="button-quiet">{words().say('account.keep', { plan: plan.name })}</button>
 					</form>
-				{:else if canCancel(plan)}
+				{:else if plan.state === 'resting'}
+					<form method="post" action="?/wake">
+						<input type="hidden" name="subscription" value={plan.id} />
+						<button class="button-main">{words().say('account.go-on')}</button>
+					</form>
+				{/if}
+				{#if plan.mayPause}
+					<a class="button-quiet" href="/account/pause/{plan.id}">{words().say('account.pause')}</a>
+				{/if}
+				{#if plan.state !== 'ending' && canCancel(plan)}
 					<a class="button-quiet" href="/account/cancel/{plan.id}">{words().say('account.cancel')}</a>
 				{/if}
 			</div>

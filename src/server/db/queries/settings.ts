@@ -11,9 +11,9 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	if (!row) throw new Error('The settings are missing: run the migrations');
 	// Settings of an older version know nothing of what came later.
 	const known: Partial<SiteSettings> = row.value;
-	const { language = 'en', collecting = USUAL_COLLECTING, looks = OWN_LOOKS } = known;
+	const { language = 'en', collecting = USUAL_COLLECTING, looks = OWN_LOOKS, mayPause = false } = known;
 	const deterrents = { ...NO_DETERRENTS, ...known.deterrents };
-	return { ...row.value, language, collecting, looks, deterrents };
+	return { ...row.value, language, collecting, looks, mayPause, deterrents };
 }
 
 /** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */

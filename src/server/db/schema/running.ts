@@ -110,6 +110,8 @@ export interface SiteSettings {
 	looks: { colour: Colour | null };
 	/** How a payment that was declined is asked for again; what fell due before a change keeps what was set then. */
 	collecting: Collecting;
+	/** Whether members may pause what they pay by the period. */
+	mayPause: boolean;
 }
 
 export const settings = mysqlTable('settings', {

@@ -17,7 +17,7 @@ import {
 	type MemberAsk
 } from '../../db/queries/member-list';
 import { accountByEmail, accountById, accountNames, tenuresOf } from '../../db/queries/members';
-import { agreementsOf } from '../../db/queries/agreements';
+import { agreementsWithOrders } from '../../db/queries/agreements';
 import { paymentsOf } from '../../db/queries/sales';
 import { linksThatGoRound } from '../../db/queries/uses';
 import { fileUses } from '../../rights/file-uses';
@@ -98,9 +98,9 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 		grants: standing.viewer.grants,
 		labelIds: [...(await labelIds(app))],
 		tenures: await tenuresOf(app.db, account.id),
-		agreements: (await agreementsOf(app.db, account.id)).map(
-			({ id, planId, state, attempt, nextAt, paidThrough, endedAt, cancelWhy, cancelWords }) => ({
-				...{ id, planId, state, attempt, nextAt, paidThrough },
+		agreements: (await agreementsWithOrders(app.db, account.id)).map(
+			({ id, orderId, planId, state, attempt, nextAt, paidThrough, endedAt, cancelWhy, cancelWords }) => ({
+				...{ id, orderId, planId, state, attempt, nextAt, paidThrough },
 				endedAt,
 				cancelWhy,
 				cancelWords

@@ -7,7 +7,7 @@ import { refundable, standingOf } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { PAGE_SIZE, paymentList, type ListAsk } from '../../db/queries/lists';
 import { accountById } from '../../db/queries/members';
-import { agreementOfOrder, courseNow } from '../../db/queries/agreements';
+import { agreementOfOrder, agreementRevision, courseNow, stepsNow } from '../../db/queries/agreements';
 import {
 	disputesOf,
 	lineOf,
@@ -37,6 +37,9 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
 		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
 		agreement: agreement && {
+			id: agreement.id,
+			revision: agreementRevision(agreement),
+			steps: await stepsNow(app.db, agreement, app.clock.business()),
 			state: agreement.state,
 			period: agreement.period,
 			attempt: agreement.attempt,

@@ -1,16 +1,24 @@
-import { owedNow } from '$core/billing/agreement-answers';
+import { answerTo, owedNow } from '$core/billing/agreement-answers';
 import { standingOf } from '$core/billing/payment';
 import { sellsAt } from '$core/billing/plan-access';
 import { phaseOf } from '$core/billing/phases';
 import { shownOfPlan } from './lists';
+import type { Using } from '../../app';
 import type { Look, Looking } from '../../rights/look';
 import { itemsByIds } from '../../db/queries/items';
-import { agreementsOf, courseNow, type AgreementRow } from '../../db/queries/agreements';
+import {
+	agreementsOf,
+	courseNow,
+	ownAgreement,
+	stepsNow,
+	type AgreementRow
+} from '../../db/queries/agreements';
 import { cardsOf, paymentsOf, planById } from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
 export async function accountView(app: Looking, look: Look, memberId: string) {
 	const plans = [];
+	const { mayPause } = await app.site();
 	const cards = await cardsOf(app.db, memberId);
 	for (const row of await agreementsOf(app.db, memberId)) {
 		const plan = await planById(app.db, row.planId);
@@ -34,9 +42,11 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			openUntil: open?.until ?? null,
 			isOpen: open !== null,
 			terms,
+			/** Whether the member may pause it now. */
+			mayPause: mayPause && answerTo(course, { kind: 'rest', until: null }).kind === 'possible',
 			owed: owedNow(course),
-			/** When the card that was declined is tried again; `null`: it is not. */
-			tryAt: row.state === 'owing' ? row.nextAt : null,
+			/** When the card that was declined is tried again, or a pause is over; `null`: not by itself. */
+			tryAt: row.state === 'owing' || row.state === 'resting' ? row.nextAt : null,
 			card: hasNext(row) ? cardOf(cards, row.cardRef) : null,
 			items: items.map(({ id, title, address }) => ({ id, title, address }))
 		});
@@ -61,4 +71,17 @@ function hasNext({ state, cardRef }: AgreementRow): boolean {
 function cardOf(cards: Awaited<ReturnType<typeof cardsOf>>, ref: string | null) {
 	const card = cards.find((one) => one.ref === ref);
 	return { ending: card?.ending ?? null, expires: card?.expires?.split('-').reverse().join('/') ?? null };
+}
+
+/** How a member may pause a plan now, the shortest first; `null`: it is none of theirs. */
+export async function pausesOf(app: Using<'clock' | 'db' | 'site'>, memberId: string, agreementId: string) {
+	const row = await ownAgreement(app.db, memberId, agreementId);
+	const plan = row && (await planById(app.db, row.planId));
+	if (!row || !plan) return null;
+	const { mayPause } = await app.site();
+	const steps = mayPause ? await stepsNow(app.db, row, app.clock.business()) : [];
+	const pauses = steps.filter(({ state }) => state.kind === 'resting');
+	// A pause without an end comes last.
+	const sorted = [...pauses].sort((a, b) => Number(a.step === 'rest') - Number(b.step === 'rest'));
+	return { name: plan.name, paidThrough: row.paidThrough, pauses: sorted };
 }

@@ -17,7 +17,7 @@ const PARTS = {
 	access: ['turnAway', 'limits', 'releaseHour', 'lapseAfterDays'],
 	looks: ['looks'],
 	mail: ['senderEmail'],
-	money: ['currency', 'statementName', 'collecting']
+	money: ['currency', 'statementName', 'collecting', 'mayPause']
 } as const satisfies Record<string, readonly (keyof SiteSettings)[]>;
 export type SitePart = keyof typeof PARTS;
 export type PartOfSite<P extends SitePart> = Pick<SiteSettings, (typeof PARTS)[P][number]>;

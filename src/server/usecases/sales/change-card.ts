@@ -3,7 +3,7 @@ import { and, desc, eq, lt, or } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { addCalendar, readLocal } from '$core/time/calendar';
 import type { Using } from '../../app';
-import { agreementById, livingAgreements, type AgreementRow } from '../../db/queries/agreements';
+import { livingAgreements, ownAgreement } from '../../db/queries/agreements';
 import { cardByRef, planById } from '../../db/queries/sales';
 import { agreements, cardChanges, cards } from '../../db/schema/sales';
 import type { Card, CardFact } from '../../ports/payments';
@@ -64,7 +64,7 @@ export async function askForCard(
 	memberId: string,
 	agreementId: string
 ): Promise<CardAsked> {
-	const row = await ownAgreement(app, memberId, agreementId);
+	const row = await ownAgreement(app.db, memberId, agreementId);
 	if (!row) return { ok: false, code: 'unknown' };
 	if (row.cardRef === null || row.state === 'ended' || row.state === 'finished')
 		return { ok: false, code: 'nothing-follows' };
@@ -92,16 +92,6 @@ async function openPage(app: Selling, agreementId: string): Promise<string | nul
 		.orderBy(desc(cardChanges.id))
 		.limit(1);
 	return last && (await settleCard(app, last)) === 'pending' ? last.payUrl : null;
-}
-
-export async function ownAgreement(
-	app: Using<'db'>,
-	memberId: string,
-	agreementId: string
-): Promise<AgreementRow | null> {
-	if (!/^[0-9a-f-]{36}$/.test(agreementId)) return null;
-	const row = await agreementById(app.db, agreementId);
-	return row?.memberId === memberId ? row : null;
 }
 
 export type CardChange = typeof cardChanges.$inferSelect;

@@ -5,11 +5,10 @@ import { owedNow } from '$core/billing/agreement-answers';
 import { BY_HAND } from '$core/billing/agreement-facts';
 import type { PaymentState } from '$core/billing/payment';
 import type { Using } from '../../app';
-import { agreementById, courseNow } from '../../db/queries/agreements';
+import { agreementById, courseNow, ownAgreement } from '../../db/queries/agreements';
 import { lineById, lockOrder, paymentById, planById, type Payment } from '../../db/queries/sales';
 import { payments } from '../../db/schema/sales';
 import { transact, type Work } from '../../transact';
-import { ownAgreement } from './change-card';
 import { payPage } from './pay-page';
 import { settlePayment } from './settle-payment';
 import type { Selling } from './selling';
@@ -22,7 +21,7 @@ export async function payNow(
 	memberId: string,
 	agreementId: string
 ): Promise<PaidByHand> {
-	const row = await ownAgreement(app, memberId, agreementId);
+	const row = await ownAgreement(app.db, memberId, agreementId);
 	if (!row) return { ok: false, code: 'unknown' };
 	const payment = await transact(app, { id: memberId }, (work) => paymentByHand(work, agreementId));
 	if (!payment) return { ok: false, code: 'nothing-due' };

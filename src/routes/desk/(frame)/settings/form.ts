@@ -46,6 +46,8 @@ export class MoneyForm {
 
 	@IsIn(['open', 'shut'], { message: 'Choose whether members may go on meanwhile.' })
 	meanwhile: 'open' | 'shut' = 'open';
+
+	mayPause = '';
 }
 
 export class AccessForm {

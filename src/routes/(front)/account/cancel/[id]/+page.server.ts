@@ -2,7 +2,7 @@ import { error, fail, redirect } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { parse, readForm } from '$server/http/parse';
 import { accountView } from '$server/reads/front/account-view';
-import { CANCEL_REASONS, cancelAgreement } from '$server/usecases/sales/cancel-agreement';
+import { CANCEL_REASONS, cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import type { Actions, PageServerLoad } from './$types';
 import { CancelForm } from './form';
 

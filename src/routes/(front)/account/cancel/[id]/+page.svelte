@@ -46,6 +46,9 @@
 			<textarea class="input" rows="3" {...props}>{typed.words ?? ''}</textarea>
 		{/snippet}
 	</Field>
+	{#if data.plan.mayPause}
+		<p><a href="/account/pause/{data.plan.id}">{words().say('cancel.pause')}</a></p>
+	{/if}
 	<div class="flex flex-wrap gap-3">
 		<button class="button-stop-main">{words().say('cancel.title', { plan: data.plan.name })}</button>
 		<a class="button-quiet" href="/account">{words().say('cancel.keep')}</a>

@@ -1,5 +1,5 @@
 import { IsIn, MaxLength } from 'class-validator';
-import { CANCEL_REASONS, type CancelReason } from '$server/usecases/sales/cancel-agreement';
+import { CANCEL_REASONS, type CancelReason } from '$server/usecases/sales/steer-agreement';
 
 export class CancelForm {
 	@IsIn(CANCEL_REASONS, { message: 'cancel.choose' })

@@ -352,7 +352,12 @@
 						<li class="py-2">
 							<a href="/desk/plans/{agreement.planId}" class="font-medium">{names.plan(agreement.planId)}</a>
 							<span class="text-quiet">{agreementWords(agreement, zone)}</span>
-							{#if agreement.endedAt}<Moment at={agreement.endedAt} {zone} />{/if}
+							{#if agreement.endedAt}<Moment
+									at={agreement.endedAt}
+									{zone}
+								/>{:else if agreement.state !== 'finished'}
+								<DeskLink href="/desk/sales/{agreement.orderId}">cancel, pause, refund</DeskLink>
+							{/if}
 							{#if agreement.cancelWhy}
 								<p class="text-sm">
 									Said: {CANCEL_WORDS[agreement.cancelWhy as keyof typeof CANCEL_WORDS]}{agreement.cancelWords

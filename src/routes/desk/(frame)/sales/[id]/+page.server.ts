@@ -4,8 +4,9 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { orderPage } from '$server/reads/desk/sales';
 import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
+import { steerAgreement, type Steered } from '$server/usecases/sales/steer-agreement';
 import type { Actions, PageServerLoad } from './$types';
-import { RefundForm } from './form';
+import { RefundForm, SteerForm } from './form';
 
 const AMOUNT_PROBLEMS: Record<AmountProblem, string> = {
 	'not-a-number': 'Type an amount such as 12.50.',
@@ -21,7 +22,29 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	return page;
 };
 
+const STEER_PROBLEMS: Record<Exclude<Steered, { ok: true }>['code'], string> = {
+	unknown: 'There is no such agreement any more.',
+	changed: 'It has changed since you opened the page. This is how it stands now: look again, then choose.',
+	'not-allowed': 'That cannot be done.',
+	'already-so': 'It is so already.',
+	'has-ended': 'It has ended.',
+	'all-paid': 'Everything is paid, so there is nothing to end or to pause.',
+	instalments: 'Instalments are owed: they do not end or pause before the last.',
+	'not-cancelled': 'It is not cancelled.',
+	'not-running': 'Only what is paid can be paused.',
+	'not-resting': 'It is not paused.',
+	'too-soon': 'It would go on before the pause begins.'
+};
+
 export const actions: Actions = {
+	steer: async ({ locals: { app, viewer }, request }) => {
+		const parsed = await parse(SteerForm, await readForm(request));
+		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
+		const { agreement: agreementId, step, seen } = parsed.data;
+		const steered = await steerAgreement(app, viewer, { agreementId, step, seen });
+		if (!steered.ok) return fail(409, { problem: STEER_PROBLEMS[steered.code] });
+		return { saved: 'Done. Where it concerns the member, a mail tells them.' };
+	},
 	refund: async ({ locals: { app, viewer }, params, request }) => {
 		const form = await readForm(request);
 		const parsed = await parse(RefundForm, form);

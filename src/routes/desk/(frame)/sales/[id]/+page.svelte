@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { formatMoney } from '$core/billing/money';
+	import AgreementSteps from '$ui/components/AgreementSteps.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import RefundDialog from '$ui/components/RefundDialog.svelte';
@@ -56,6 +57,19 @@
 				)}{/if}
 		</dd>
 	</dl>
+	{#if form && 'problem' in form}<p role="alert" class="mt-3 font-medium text-brick">{form.problem}</p>{/if}
+	{#if data.agreement && data.agreement.steps.length > 0 && data.may.includes('members')}
+		<div class="mt-4">
+			<AgreementSteps
+				agreement={data.agreement}
+				currency={data.payments[0]?.currency ?? ''}
+				plan={data.plan.name}
+				member={data.member.name}
+				opens={data.opens}
+				zone={data.site.zone}
+			/>
+		</div>
+	{/if}
 	<h2 class="mt-5">Payments</h2>
 	<ol class="mt-2 @2xl:grid @2xl:grid-cols-[auto_1fr_auto_auto_auto]">
 		{#each data.payments as payment (payment.id)}

@@ -1,4 +1,16 @@
+import { STEPS, type Step } from '$core/billing/agreement-foreseen';
 import { IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
+
+export class SteerForm {
+	@IsUUID('all', { message: 'Choose what it is about.' })
+	agreement = '';
+
+	@IsIn(STEPS, { message: 'Choose what is to be done.' })
+	step: Step = 'cancel';
+
+	@IsNotEmpty({ message: 'Look at the page anew.' })
+	seen = '';
+}
 
 export class RefundForm {
 	/** Made with the dialog: sent twice, it is one refund. */

@@ -28,7 +28,7 @@ export const actions: Actions = {
 			locals,
 			form,
 			'money',
-			{ currency, statementName, collecting },
+			{ currency, statementName, collecting, mayPause: parsed.data.mayPause === 'yes' },
 			(theirs) =>
 				`${theirs.currency}, “${theirs.statementName}” on card statements, tried again after ${theirs.collecting.retryDays.join(', ')} days.`
 		);

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import SettingsForm from '$ui/components/SettingsForm.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
+	import SwitchField from '$ui/fields/SwitchField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 
@@ -55,6 +56,12 @@
 				: shown.collecting.isOpenMeanwhile
 					? 'open'
 					: 'shut'}
+		/>
+		<SwitchField
+			name="mayPause"
+			label="Members may pause"
+			hint="What they pay by the period, from the end of what is paid on. You may pause it for anybody."
+			from={String(shown.mayPause) === 'yes' || shown.mayPause === true}
 		/>
 	{/snippet}
 </SettingsForm>
