@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { Foreseen } from '$core/billing/agreement-foreseen';
 	import { formatMoney } from '$core/billing/money';
+	import RadioField from '$ui/fields/RadioField.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
 	import { STEP_WORDS } from '$ui/wording/agreement';
 	import { formatDay } from '$ui/wording/time';
@@ -23,6 +24,11 @@
 		zone: string;
 	} = $props();
 
+	const pauses = $derived(agreement.steps.filter(({ step }) => step.startsWith('rest')));
+	const others = $derived(agreement.steps.filter(({ step }) => !step.startsWith('rest')));
+	let chosen = $state<string>('rest-1');
+	const pause = $derived(pauses.find(({ step }) => step === chosen));
+
 	const items = $derived(opens === 1 ? '1 item' : `${opens} items`);
 
 	function whatOf({ open, next }: Foreseen): string {
@@ -40,19 +46,31 @@
 	}
 </script>
 
+{#snippet one(step: Foreseen, label: string)}
+	<Confirm
+		{label}
+		title="{STEP_WORDS[step.step]}?"
+		what={whatOf(step)}
+		action="?/steer"
+		confirmLabel={STEP_WORDS[step.step]}
+		isQuiet={step.step !== 'stop'}
+	>
+		<input type="hidden" name="agreement" value={agreement.id} />
+		<input type="hidden" name="seen" value={agreement.revision} />
+		{#if step === pause}
+			<RadioField
+				label="For how long"
+				name="step"
+				options={pauses.map((one) => ({ value: one.step, label: STEP_WORDS[one.step] }))}
+				bind:value={chosen}
+			/>
+		{:else}<input type="hidden" name="step" value={step.step} />{/if}
+	</Confirm>
+{/snippet}
+
 <div class="flex flex-wrap gap-2">
-	{#each agreement.steps as step (step.step)}
-		<Confirm
-			label={STEP_WORDS[step.step]}
-			title="{STEP_WORDS[step.step]}?"
-			what={whatOf(step)}
-			action="?/steer"
-			confirmLabel={STEP_WORDS[step.step]}
-			isQuiet={step.step !== 'stop'}
-		>
-			<input type="hidden" name="agreement" value={agreement.id} />
-			<input type="hidden" name="step" value={step.step} />
-			<input type="hidden" name="seen" value={agreement.revision} />
-		</Confirm>
+	{#each others as step (step.step)}
+		{@render one(step, STEP_WORDS[step.step])}
 	{/each}
+	{#if pause}{@render one(pause, 'Pause')}{/if}
 </div>

@@ -137,7 +137,9 @@
 				{:else if plan.state === 'resting'}
 					<form method="post" action="?/wake">
 						<input type="hidden" name="subscription" value={plan.id} />
-						<button class="button-main">{words().say('account.go-on')}</button>
+						<button class={plan.isOpen ? 'button-quiet' : 'button-main'}
+							>{words().say('account.go-on')}</button
+						>
 					</form>
 				{/if}
 				{#if plan.mayPause}

@@ -47,6 +47,7 @@ export class MoneyForm {
 	@IsIn(['open', 'shut'], { message: 'Choose whether members may go on meanwhile.' })
 	meanwhile: 'open' | 'shut' = 'open';
 
+	@IsIn(['', 'yes'], { message: 'Choose whether members may pause.' })
 	mayPause = '';
 }
 

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { BY_HAND } from '$core/billing/agreement-facts';
 	import { formatMoney } from '$core/billing/money';
 	import AgreementSteps from '$ui/components/AgreementSteps.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
@@ -79,7 +80,11 @@
 			>
 				<Moment at={payment.at} zone={data.site.zone} />
 				<span>
-					Payment {payment.period + 1}{payment.attempt > 1 ? `, try ${payment.attempt}` : ''}
+					Payment {payment.period + 1}{payment.attempt >= BY_HAND
+						? ', by hand'
+						: payment.attempt > 1
+							? `, try ${payment.attempt}`
+							: ''}
 				</span>
 				<span class="price whitespace-nowrap @2xl:text-right">{amount}</span>
 				<span>{PAYMENT_WORDS[payment.standing]}</span>
