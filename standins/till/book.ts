@@ -61,11 +61,13 @@ export interface TillEvent {
 	paymentRef: string;
 	tries: number;
 	isAnswered: boolean;
+	/** Somebody has taken it back: it is not tried again. */
+	isDropped?: boolean;
 	at: string;
 }
 
-/** How notifications go out: once, twice, kept back until they are let go (last first), or not at all. */
-export const DELIVERIES = ['once', 'twice', 'kept-back', 'not-at-all'] as const;
+/** How notifications go out: once, twice, some seconds late, kept back until they are let go (last first), or not at all. */
+export const DELIVERIES = ['once', 'twice', 'late', 'kept-back', 'not-at-all'] as const;
 export type Delivery = (typeof DELIVERIES)[number];
 
 interface Contents {
@@ -163,6 +165,11 @@ export class Book {
 		this.contents.events.splice(0, this.contents.events.length - EVENTS_KEPT);
 		this.write();
 		return event;
+	}
+
+	/** Those that were told of last, the newest first. */
+	lastEvents(limit: number): TillEvent[] {
+		return this.contents.events.slice(-limit).reverse();
 	}
 
 	/** Written before anybody is answered: what was said has been kept. */

@@ -4,6 +4,7 @@
  *   POST /api/sessions · /api/cards · /api/sessions/<ref>/end · /api/charges · /api/payments/<ref>/refund
  *   GET /api/payments/<ref> · /api/charges/<idempotency key> · /api/changes?after=<number>    (bearer secret)
  *   GET, POST /pay/<ref>   its own pay page          GET /   payments, and how notifications go out
+ *   GET /notifications     each that was told, to be repeated, delayed or dropped, and forged
  */
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { formatMoney, MINOR_DIGITS } from '../../src/core/billing/money';
@@ -18,7 +19,7 @@ import {
 	type TillCard,
 	type TillPayment
 } from './book';
-import { Notifier } from './notifier';
+import { FORGERIES, LATE_MS, Notifier, type Forgery } from './notifier';
 
 const port = portFrom('TILL_PORT');
 const secret = process.env.TILL_SECRET ?? '';
@@ -48,6 +49,8 @@ async function route(req: IncomingMessage, res: ServerResponse): Promise<void> {
 	if (payRef) return req.method === 'POST' ? pay(req, res, payRef) : html(res, payPage(payRef));
 	if (call === 'POST /deliveries') return setDelivery(req, res);
 	if (call === 'GET /') return html(res, overview());
+	if (call === 'GET /notifications') return html(res, notificationsPage());
+	if (call === 'POST /notifications') return handleNotification(req, res);
 	html(res, page('Not found', '<h1>Not found</h1>'), 404);
 }
 
@@ -282,12 +285,46 @@ function overview(): string {
 	);
 	return page(
 		'The Till',
-		`<h1>The Till</h1><p class="quiet">A payment processor in small, with test cards only.</p>
+		`<h1>The Till</h1><p class="quiet">A payment processor in small, with test cards only. <a href="/notifications">Notifications, one by one</a></p>
 <form method="post" action="/deliveries"><p>Notifications go out:</p>${choices.join('')}
 <label><input type="checkbox" name="away" value="yes" ${isAway ? 'checked' : ''}> away: answers no call of the shop</label>
 <p><button>Set</button> <button name="let-go" value="1">Let go what was kept back, the last first</button></p></form>
 <table><tr><th>For</th><th>Amount</th><th>State</th><th>Notifications</th><th>When</th></tr>${rows.join('')}</table>`
 	);
+}
+
+const EVENTS_SHOWN = 100;
+
+function notificationsPage(answer = ''): string {
+	const rows = book.lastEvents(EVENTS_SHOWN).map((event) => {
+		const payment = book.contents.payments[event.paymentRef];
+		const state = event.isDropped ? 'dropped' : event.isAnswered ? 'answered' : 'not answered';
+		const deed = (name: string, label: string) =>
+			`<button name="${name}" value="${event.id}">${label}</button>`;
+		return `<tr><td>${escape(event.at)}</td><td>${escape(payment?.text ?? '')}</td><td>${event.tries} sent, ${state}</td>
+<td><form method="post">${deed('again', 'Send again')} ${deed('later', `In ${LATE_MS / 1000} s`)} ${deed('drop', 'Drop')}</form></td></tr>`;
+	});
+	const forgeries = FORGERIES.map(
+		(how) => `<button name="forge" value="${how}">${how.replaceAll('-', ' ')}</button>`
+	);
+	return page(
+		'Notifications',
+		`<h1>Notifications</h1><p><a href="/">The Till</a></p>
+<form method="post"><p>Forge one, with ${forgeries.join(' ')}</p></form>${answer ? `<p role="status">The shop answers: ${escape(answer)}</p>` : ''}
+<table><tr><th>When</th><th>For</th><th>State</th><th></th></tr>${rows.join('')}</table>`
+	);
+}
+
+async function handleNotification(req: IncomingMessage, res: ServerResponse): Promise<void> {
+	const form = await formOf(req);
+	const forgery = form.get('forge') as Forgery | null;
+	if (forgery && FORGERIES.includes(forgery))
+		return html(res, notificationsPage(await notifier.forge(forgery)));
+	const [again, later, drop] = ['again', 'later', 'drop'].map((name) => form.get(name));
+	if (again) await notifier.again(again);
+	if (later) await notifier.again(later, LATE_MS);
+	if (drop) notifier.drop(drop);
+	redirect(res, '/notifications');
 }
 
 function wordsOf({ state, currency, refunds, disputes }: TillPayment): string {

@@ -10,6 +10,7 @@ import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { editPlan } from '$server/usecases/plans/save-plan';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { reconcile } from '$server/usecases/sales/reconcile';
+import { settlePayment } from '$server/usecases/sales/settle-payment';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
 import { buy, makeShop, makeWorld, monthly, passDays, PLAN, type World } from './world';
@@ -146,10 +147,15 @@ describe('a refund at the processor', () => {
 		expect((await mails()).filter((mail) => mail.includes('We refunded'))).toHaveLength(2);
 	});
 
-	it('of more than came in is not believed', async () => {
+	it('of more than came in is not believed, and keeps no other from being heard of', async () => {
+		const other = await buy(world, shop.slug, 'edda@mail.example');
 		world.processor.gives(ref, 1201);
-		await expect(reconcile(world.app)).rejects.toThrow(/More of payment/);
+		world.processor.gives(other.ref, 300);
+		await reconcile(world.app);
 		expect(await payment()).toMatchObject({ refundedMinor: 0 });
+		const [heard] = await paymentsOf(world.app.db, other.memberId);
+		expect(heard).toMatchObject({ refundedMinor: 300 });
+		await expect(settlePayment(world.app, await payment())).rejects.toThrow(/More of payment/);
 	});
 });
 

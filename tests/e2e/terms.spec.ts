@@ -1,6 +1,6 @@
 /** What the publisher makes their own: a price that is more than an amount a month, and the colour of the front. */
 import { expect, test, type Page } from '@playwright/test';
-import { buyer, CARDS, mailTo, moveClock, owner } from './world';
+import { buyer, CARDS, mailTo, moveClock, owner, TILL } from './world';
 
 test('instalments with a fee are asked for in two questions, read before paying, charged as agreed, and open for good', async ({
 	browser
@@ -138,4 +138,24 @@ test('the front and mails take the publisher’s colour, made readable in both t
 	await desk.keyboard.press('Control+s');
 	await expect(desk.getByText('Kept.')).toBeVisible();
 	expect(await colourOf(stranger)).toBe(before);
+});
+
+test('the Till repeats, delays and drops what it tells, and what it forges is refused', async ({ page }) => {
+	await page.goto(`${TILL}/notifications`);
+	for (const [how, status] of [
+		['another secret', '401'],
+		['an hour old', '401'],
+		['altered', '401']
+	] as const) {
+		await page.getByRole('button', { name: how }).click();
+		await expect(page.getByRole('status')).toContainText(`The shop answers: ${status}`);
+	}
+	await page.goto(`${TILL}/notifications`);
+	const row = page.locator('tr').nth(1);
+	const sent = Number(/(\d+) sent/.exec((await row.textContent()) ?? '')?.[1]);
+	await row.getByRole('button', { name: 'Send again' }).click();
+	await expect(row).toContainText(`${sent + 1} sent, answered`);
+	await row.getByRole('button', { name: 'In 10 s' }).click();
+	await row.getByRole('button', { name: 'Drop' }).click();
+	await expect(row).toContainText('dropped');
 });

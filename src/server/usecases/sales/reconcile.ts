@@ -5,12 +5,13 @@ import { type AgreementRow } from '../../db/queries/agreements';
 import { paymentByRef, type Payment } from '../../db/queries/sales';
 import { jobs } from '../../db/schema/running';
 import { payments, processorCursors, agreements } from '../../db/schema/sales';
+import type { PaymentFact } from '../../ports/payments';
 import type { Transacting } from '../../transact';
 import { wakeAgreement } from './move-agreement';
 import type { PaymentState } from '$core/billing/payment';
 import { applyCard } from './change-card';
 import { findCharge } from './charge';
-import { applyFact, settlePayment } from './settle-payment';
+import { applyFact, NotBelieved, settlePayment } from './settle-payment';
 import type { Selling } from './selling';
 
 const AT_ONCE = 200;
@@ -45,13 +46,25 @@ async function readChanges(app: Selling): Promise<number> {
 		for (const fact of cards) await applyCard(app, fact.ref, fact);
 		for (const fact of facts) {
 			const payment = await paymentByRef(app.db, fact.ref);
-			if (payment && (await applyFact(app, payment.id, fact)).hasMoved) changed++;
+			if (payment && (await believed(app, payment, fact))) changed++;
 		}
 		if (cursor === null || cursor === known?.cursor) return changed;
 		await app.db
 			.insert(processorCursors)
 			.values({ name: PROCESSOR, cursor })
 			.onDuplicateKeyUpdate({ set: { cursor } });
+	}
+}
+
+/** Whether anything was booked. One that cannot be believed keeps no other from being read. */
+async function believed(app: Selling, { id: paymentId }: Payment, fact: PaymentFact): Promise<boolean> {
+	try {
+		return (await applyFact(app, paymentId, fact)).hasMoved;
+	} catch (error) {
+		// Where the database is away, the same is read again.
+		if (!(error instanceof NotBelieved)) throw error;
+		app.log.error({ err: error, paymentId }, 'what the processor says of a payment cannot be booked');
+		return false;
 	}
 }
 

@@ -28,6 +28,11 @@ import { fulfil, withBuyer } from './fulfil-order';
 import { hearOf } from './move-agreement';
 import type { Selling } from './selling';
 
+/** What the processor says cannot be: nothing of it is booked, however often it says it. */
+export class NotBelieved extends Error {
+	readonly code = 'not-believed';
+}
+
 export interface Settled {
 	state: PaymentState;
 	/** Whether anything was booked. */
@@ -82,9 +87,9 @@ async function ofBuyer({ tx }: Work, paymentId: string, { memberId }: Order): Pr
 
 function refuseOther({ id, amountMinor, currency }: Payment, { amount, refunds }: PaymentFact): void {
 	if (amount.minor !== amountMinor || amount.currency !== currency)
-		throw new Error(`Payment ${id} was made over another amount than was asked`);
+		throw new NotBelieved(`Payment ${id} was made over another amount than was asked`);
 	const back = refunds.reduce((sum, refund) => sum + refund.amountMinor, 0);
-	if (back > amountMinor) throw new Error(`More of payment ${id} was refunded than came in`);
+	if (back > amountMinor) throw new NotBelieved(`More of payment ${id} was refunded than came in`);
 }
 
 async function heldOf({ tx }: Work, { id, state }: Payment) {
@@ -197,7 +202,7 @@ async function askedFor({ tx }: Work, { id }: Payment, { own, amountMinor }: Ref
 		.from(refunds)
 		.where(and(eq(refunds.id, own), eq(refunds.paymentId, id), isNull(refunds.doneAt)));
 	if (asked && asked.amountMinor !== amountMinor)
-		throw new Error(`Refund ${own} was made over another amount than was asked`);
+		throw new NotBelieved(`Refund ${own} was made over another amount than was asked`);
 	return asked ?? null;
 }
 
