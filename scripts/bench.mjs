@@ -7,7 +7,7 @@ import { main, Problem, run } from './lib/steps.mjs';
 
 const FOLDER = 'bench';
 /** Measurements of the built server, on a database of their own. */
-const NEEDS_SERVER = new Set(['gate', 'bytes', 'playlists', 'busy', 'desk']);
+const NEEDS_SERVER = new Set(['gate', 'bytes', 'playlists', 'busy', 'desk', 'billing']);
 
 await main(async () => {
 	const name = process.argv[2] ?? '';

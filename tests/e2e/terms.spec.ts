@@ -140,6 +140,38 @@ test('the front and mails take the publisher’s colour, made readable in both t
 	expect(await colourOf(stranger)).toBe(before);
 });
 
+test('a plan is paused from the Desk, seen in numbers before it is, and the member goes on', async ({
+	browser
+}) => {
+	const { page } = await buyer(browser, 'Theodora', CARDS.works);
+	const desk = await owner(browser);
+	await desk.goto('/desk/sales?q=theodora');
+	await desk.getByRole('link', { name: /^S-/ }).click();
+	await desk.getByRole('button', { name: 'Pause', exact: true }).click();
+	const dialog = desk.getByRole('alertdialog');
+	await dialog.getByRole('radio', { name: 'Pause for 3 months' }).click();
+	await expect(dialog).toContainText(/stays open for Theodora until .* The next payment is 12.50 EUR on/);
+	// The member has cancelled meanwhile: nothing is done to what is not any more what was looked at.
+	await page.goto('/account');
+	await page.getByRole('link', { name: 'Cancel' }).click();
+	await page.getByLabel('I have no time for it').check();
+	await page.getByRole('button', { name: 'Cancel Workshop' }).click();
+	await dialog.getByRole('button', { name: 'Pause for 3 months' }).click();
+	await expect(desk.getByRole('alert')).toContainText('It has changed since you opened the page');
+	await page.getByRole('button', { name: 'Keep Workshop' }).click();
+	await desk.reload();
+	await desk.getByRole('button', { name: 'Pause', exact: true }).click();
+	await dialog.getByRole('radio', { name: 'Pause for 3 months' }).click();
+	await dialog.getByRole('button', { name: 'Pause for 3 months' }).click();
+	await expect(desk.getByText('a mail tells them')).toBeVisible();
+	await mailTo('theodora@mail.example', /Workshop is paused/);
+	await page.goto('/account');
+	const held = page.getByRole('article').filter({ hasText: 'Workshop' });
+	await expect(held).toContainText('goes on by itself on');
+	await held.getByRole('button', { name: 'Go on now' }).click();
+	await expect(held).toContainText('Renews on');
+});
+
 test('the Till repeats, delays and drops what it tells, and what it forges is refused', async ({ page }) => {
 	await page.goto(`${TILL}/notifications`);
 	for (const [how, status] of [

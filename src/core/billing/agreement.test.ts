@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { courseOf, joinedAt, type Beginning, type Origin } from './agreement';
+import { courseOf, courseWith, joinedAt, type Beginning, type Origin } from './agreement';
 import { answerTo } from './agreement-answers';
 import type { Course } from './agreement-course';
 import { effectsOf, type Effect } from './agreement-effects';
@@ -522,6 +522,13 @@ describe('what is to be done', () => {
 				const all = [...some, ...more];
 				const course = courseOf(origin, joinedAt(START), all);
 				expect(course).toEqual(courseOf(origin, joinedAt(START), [...all].reverse()));
+				// One by one, as they are heard of, they come to the same.
+				const none = courseOf(origin, joinedAt(START), []);
+				const heard = all.reduce(
+					(known, one, n) => courseWith(origin, joinedAt(START), all.slice(0, n), known, one),
+					none
+				);
+				expect(heard).toEqual(course);
 				// Nothing is paid twice, and nothing that pays goes back.
 				for (const one of course.surplus) expect(course.paid.get(one.period)).not.toEqual(one);
 				// It is open only with something paid, or in the leeway after it; and what has ended is due nothing.

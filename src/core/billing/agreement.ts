@@ -58,6 +58,22 @@ export function courseOf(origin: Origin, beginning: Beginning, facts: readonly A
 	return [...facts].sort(inOrder).reduce(after, start);
 }
 
+/**
+ * A course with one more fact: what it was goes on where that is the last of all, and is worked out anew where something else
+ * came later. The same as `courseOf` with it.
+ * @param facts all that were known, of which `course` came
+ */
+export function courseWith(
+	origin: Origin,
+	beginning: Beginning,
+	facts: readonly AgreementFact[],
+	course: Course,
+	fact: AgreementFact
+): Course {
+	const isLast = facts.every((one) => inOrder(one, fact) <= 0);
+	return isLast ? after(course, fact) : courseOf(origin, beginning, [...facts, fact]);
+}
+
 function after(course: Course, fact: AgreementFact): Course {
 	const { at } = fact;
 	switch (fact.kind) {

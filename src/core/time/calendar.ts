@@ -13,9 +13,19 @@ export type CalendarUnit = (typeof CALENDAR_UNITS)[number];
 
 /** The instant `count` units after `from`, by the calendar and clock of `zone` (an IANA name such as Europe/Vienna). */
 export function addCalendar(from: Instant, count: number, unit: CalendarUnit, zone: string): Instant {
+	const key = `${from} ${count} ${unit} ${zone}`;
+	const before = workedOut.get(key);
+	if (before !== undefined) return before;
 	const start = Temporal.Instant.fromEpochMilliseconds(from).toZonedDateTimeISO(zone);
-	return start.add({ [`${unit}s`]: count }, { overflow: 'constrain' }).epochMilliseconds;
+	const at = start.add({ [`${unit}s`]: count }, { overflow: 'constrain' }).epochMilliseconds;
+	if (workedOut.size >= KEPT_AT_MOST) workedOut.clear();
+	workedOut.set(key, at);
+	return at;
 }
+
+/** What was worked out lately: a history is gone through again and again, and asks for the same days each time. */
+const workedOut = new Map<string, Instant>();
+const KEPT_AT_MOST = 20_000;
 
 /**
  * How many `unit`s lie between two instants by the calendar and clock of `zone`, with the fraction of the one that is begun;

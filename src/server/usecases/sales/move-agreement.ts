@@ -5,7 +5,7 @@
  */
 import { and, eq, gte, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { courseOf, type Beginning } from '$core/billing/agreement';
+import { courseOf, courseWith, type Beginning } from '$core/billing/agreement';
 import { answerTo, outlookOf, type Answer } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
 import { effectsOf, type Effect } from '$core/billing/agreement-effects';
@@ -128,7 +128,7 @@ async function move(
 	{ why, source = null }: { why?: CancelWhy | undefined; source?: string | null } = {}
 ): Promise<boolean> {
 	const { row, beginning, facts, course: before } = known;
-	const course = courseOf(originOf(row), beginning, [...facts, fact]);
+	const course = courseWith(originOf(row), beginning, facts, before, fact);
 	const hasChanged = JSON.stringify(spread(course)) !== JSON.stringify(spread(before));
 	const isToldOnce = 'attempt' in fact && fact.kind !== 'retry-due';
 	// What a clock says and changes nothing is of no use later.
