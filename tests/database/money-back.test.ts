@@ -133,6 +133,19 @@ describe('a refund that is asked for', () => {
 		expect(await payment()).toMatchObject({ refundedMinor: 1000 });
 		expect(await refund(200)).toMatchObject({ ok: true });
 	});
+
+	it('and was refused may be asked for under the same name, and is not lost where the processor is away then', async () => {
+		const id = uuidv7();
+		world.processor.gives(ref, 1000);
+		expect(await refund(500, false, id)).toEqual({ ok: false, code: 'refused' });
+		await reconcile(world.app);
+		world.processor.isAway = true;
+		expect(await refund(200, false, id)).toEqual({ ok: true, isDone: false });
+		world.processor.isAway = false;
+		await passDays(world, 1);
+		expect(standingOf(await payment())).toBe('refunded');
+		expect((await refundsOf(world.app.db, paymentId)).every(({ doneAt }) => doneAt !== null)).toBe(true);
+	});
 });
 
 describe('a refund at the processor', () => {

@@ -1,10 +1,8 @@
 <script lang="ts">
 	import type { Foreseen } from '$core/billing/agreement-foreseen';
-	import { formatMoney } from '$core/billing/money';
 	import RadioField from '$ui/fields/RadioField.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
-	import { STEP_WORDS } from '$ui/wording/agreement';
-	import { formatDay } from '$ui/wording/time';
+	import { foreseenWords, STEP_WORDS } from '$ui/wording/agreement';
 
 	/** What may be done about an agreement, each with what that makes of it before it is done. */
 	let {
@@ -25,24 +23,17 @@
 	} = $props();
 
 	const pauses = $derived(agreement.steps.filter(({ step }) => step.startsWith('rest')));
-	const others = $derived(agreement.steps.filter(({ step }) => !step.startsWith('rest')));
+	/** What is cancelled and would end at once is ended now. */
+	const others = $derived(
+		agreement.steps.filter(
+			({ step, state }) => !step.startsWith('rest') && !(step === 'cancel' && state.kind === 'ended')
+		)
+	);
 	let chosen = $state<string>('rest-1');
 	const pause = $derived(pauses.find(({ step }) => step === chosen));
 
-	const items = $derived(opens === 1 ? '1 item' : `${opens} items`);
-
-	function whatOf({ open, next }: Foreseen): string {
-		const access =
-			open === null
-				? `${plan} closes for ${member} at once, and with it ${items}.`
-				: open.until === null
-					? `${plan} stays open for ${member}, for good.`
-					: `${plan} stays open for ${member} until ${formatDay(open.until, zone)}, and with it ${items}.`;
-		const money =
-			next === null
-				? 'Nothing more is charged, and nothing is paid back.'
-				: `The next payment is ${formatMoney({ minor: next.amountMinor, currency })} on ${formatDay(next.at, zone)}.`;
-		return `${access} ${money}`;
+	function whatOf(step: Foreseen): string {
+		return foreseenWords(step, { plan, member, opens, currency, zone });
 	}
 </script>
 

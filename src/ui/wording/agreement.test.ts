@@ -1,5 +1,6 @@
 import { expect, test } from 'vitest';
-import { agreementWords } from './agreement';
+import type { Foreseen, Step } from '$core/billing/agreement-foreseen';
+import { agreementWords, foreseenWords } from './agreement';
 
 const at = (day: string) => Date.parse(`${day}T12:00Z`);
 
@@ -14,8 +15,51 @@ test.each([
 	[{ state: 'owing' }, 'declined, not tried again'],
 	[{ state: 'ending', paidThrough: at('2026-12-29') }, 'cancelled, open until 29 Dec 2026'],
 	[{ state: 'resting', paidThrough: at('2026-12-29') }, 'rests from 29 Dec 2026 on'],
+	[
+		{ state: 'resting', paidThrough: at('2026-12-29'), nextAt: at('2027-02-28') },
+		'rests from 29 Dec 2026 on, goes on 28 Feb 2027'
+	],
 	[{ state: 'finished' }, 'all paid'],
 	[{ state: 'ended', paidThrough: at('2026-12-29') }, 'ended']
 ] as const)('%j', (given, expected) => {
 	expect(agreementWords({ attempt: 0, nextAt: null, paidThrough: null, ...given }, 'UTC')).toBe(expected);
+});
+
+const foreseen = (step: Step, kind: string, until: string | null, next: string | null) =>
+	({
+		step,
+		state: { kind, period: 1 },
+		open: until === null ? null : { until: at(until) },
+		next: next === null ? null : { at: at(next), amountMinor: 1800 },
+		paidThrough: null
+	}) as Foreseen;
+
+test.each([
+	[
+		foreseen('cancel', 'ending', '2027-02-18', null),
+		'Workshop stays open for Wren until 18 Feb 2027, and with it 3 items. Nothing more is charged, and nothing is paid back.'
+	],
+	[
+		foreseen('rest-2', 'resting', '2027-02-18', '2027-04-18'),
+		'Workshop stays open for Wren until 18 Feb 2027, and with it 3 items. The next payment is 18.00 EUR on 18 Apr 2027.'
+	],
+	[
+		foreseen('rest', 'resting', '2027-02-18', null),
+		'Workshop stays open for Wren until 18 Feb 2027, and with it 3 items. Nothing is charged until somebody lets it go on.'
+	],
+	[
+		foreseen('wake', 'renewing', null, '2027-02-18'),
+		'18.00 EUR is charged to the card now, and with it Workshop opens for Wren: 3 items.'
+	],
+	[
+		foreseen('wake', 'running', '2027-02-25', '2027-02-18'),
+		'Workshop goes on for Wren as if nothing had been. The next payment is 18.00 EUR on 18 Feb 2027.'
+	],
+	[
+		foreseen('stop', 'ended', null, null),
+		'Workshop is shut for Wren from now on, and with it 3 items. Nothing more is charged, and nothing is paid back.'
+	]
+])('what would become of it: %#', (step, expected) => {
+	const of = { plan: 'Workshop', member: 'Wren', opens: 3, currency: 'EUR', zone: 'UTC' };
+	expect(foreseenWords(step, of)).toBe(expected);
 });

@@ -1,6 +1,7 @@
 /** What has become of a purchase, as the Desk says it. */
-import type { Step } from '$core/billing/agreement-foreseen';
+import type { Foreseen, Step } from '$core/billing/agreement-foreseen';
 import type { AgreementState } from '$core/billing/agreement-facts';
+import { formatMoney } from '$core/billing/money';
 import type { Instant } from '$core/time/instant';
 import { formatDay } from './time';
 
@@ -29,7 +30,7 @@ export function agreementWords({ state, attempt, nextAt, paidThrough }: Agreemen
 		case 'ending':
 			return until ? `cancelled, open until ${until}` : 'cancelled';
 		case 'resting':
-			return until ? `rests from ${until} on` : 'rests';
+			return `rests${until ? ` from ${until} on` : ''}${next ? `, goes on ${next}` : ''}`;
 		case 'finished':
 			return 'all paid';
 		case 'ended':
@@ -53,3 +54,33 @@ export const STEP_WORDS: Record<Step, string> = {
 	wake: 'Go on now',
 	stop: 'End it now'
 };
+
+/** What a step would make of an agreement, in sentences. */
+export function foreseenWords(
+	{ step, state, open, next }: Foreseen,
+	of: { plan: string; member: string; opens: number; currency: string; zone: string }
+): string {
+	const { plan, member, opens, currency, zone } = of;
+	const items = opens === 1 ? '1 item' : `${opens} items`;
+	const amount = next && formatMoney({ minor: next.amountMinor, currency });
+	const payment = next && `The next payment is ${amount} on ${formatDay(next.at, zone)}.`;
+	switch (state.kind) {
+		case 'ended':
+			return `${plan} is shut for ${member} from now on, and with it ${items}. Nothing more is charged, and nothing is paid back.`;
+		case 'ending':
+		case 'resting': {
+			const until = open?.until
+				? `stays open for ${member} until ${formatDay(open.until, zone)}, and with it ${items}`
+				: `is shut for ${member}`;
+			const after =
+				step === 'cancel'
+					? 'Nothing more is charged, and nothing is paid back.'
+					: (payment ?? 'Nothing is charged until somebody lets it go on.');
+			return `${plan} ${until}. ${after}`;
+		}
+		case 'renewing':
+			return `${amount ?? 'What is due'} is charged to the card now, and with it ${plan} opens for ${member}: ${items}.`;
+		default:
+			return `${plan} goes on for ${member} as if nothing had been. ${payment ?? 'Nothing more is charged.'}`;
+	}
+}

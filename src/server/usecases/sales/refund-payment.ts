@@ -97,7 +97,8 @@ async function ask(work: Work, asked: Asked): Promise<void> {
 		.update(payments)
 		.set({ refundedMinor: sql`${payments.refundedMinor} + ${asked.amountMinor}` })
 		.where(eq(payments.id, asked.paymentId));
-	await work.queue('refund', { refundId: asked.id }, { key: `refund:${asked.id}` });
+	// By no key: one that was refused may be asked for again under its name.
+	await work.queue('refund', { refundId: asked.id });
 }
 
 /** Asks the processor, as often as it takes. `false`: it refuses, and what was asked for is taken back. */
