@@ -16,7 +16,8 @@ export default defineConfig({
 		{ name: 'attacks', testMatch: 'attacks.spec.ts', dependencies: ['media'] },
 		{ name: 'outline', testMatch: 'outline.spec.ts', dependencies: ['attacks'] },
 		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['outline'] },
-		{ name: 'terms', testMatch: 'terms.spec.ts', dependencies: ['quality'] }
+		{ name: 'terms', testMatch: 'terms.spec.ts', dependencies: ['quality'] },
+		{ name: 'buying', testMatch: 'buying.spec.ts', dependencies: ['terms'] }
 	],
 	timeout: 90_000,
 	expect: { timeout: 15_000 },

@@ -48,6 +48,11 @@ export const SITE = {
 	lapseAfterDays: 2,
 	deterrents: NO_DETERRENTS,
 	mayPause: true,
+	payBy: ['card', 'offline'],
+	offline: {
+		name: 'By bank transfer',
+		how: 'To Fernhollow Clock School\nAccount FH-0000-4711-EXAMPLE\nat the Bank of Fernhollow'
+	},
 	collecting: USUAL_COLLECTING,
 	looks: { colour: null }
 } satisfies SiteSettings;

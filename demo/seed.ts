@@ -131,7 +131,7 @@ function takeNotifications({ app }: Stile, port: number): Promise<Server> {
 		void (async () => {
 			const chunks: Buffer[] = [];
 			for await (const chunk of req as AsyncIterable<Buffer>) chunks.push(chunk);
-			const received = await receiveNotification(app, {
+			const received = await receiveNotification(app, 'card', {
 				method: req.method ?? '',
 				path: NOTIFICATION_PATH,
 				header: (name) => req.headers[name]?.toString() ?? null,
@@ -171,7 +171,8 @@ async function makePlans(): Promise<Map<string, string>> {
 	for (const { key, name, lines, minor, unit, rung } of PLANS) {
 		const terms = renewingTerms({ minor, currency: SITE.currency }, { count: 1, unit });
 		const access = { kind: 'while-paid' as const };
-		const wish = { name, lines, terms, access, isPublic: true, isOnSale: true, ladder: 'Workshop', rung };
+		const shown = { isPublic: true, isOnSale: true, payBy: null, isOpenAtOnce: true, priceName: '' };
+		const wish = { name, lines, terms, access, ...shown, ladder: 'Workshop', rung };
 		made.set(key, await createPlan(app, owner, { ...wish, afterLapse: 'stand-still' }));
 	}
 	return made;
@@ -454,6 +455,8 @@ async function buy(member: DemoMember): Promise<void> {
 	const order = async () => {
 		const begun = await beginOrder(app, {
 			planSlug: member.plan,
+			priceId: null,
+			payBy: null,
 			memberId: null,
 			email: member.email,
 			name: member.name,
@@ -473,7 +476,7 @@ async function buy(member: DemoMember): Promise<void> {
 	const begun = await order();
 	await payAtTill(begun.payUrl, member.card);
 	const returned = await settleReturn(app, begun.orderId, device, null);
-	if (returned?.state !== 'captured') throw new Error(`${member.name} did not pay: ${returned?.state}`);
+	if (returned?.kind !== 'paid') throw new Error(`${member.name} did not pay: ${returned?.kind}`);
 }
 
 async function payAtTill(payUrl: string, card: string): Promise<void> {

@@ -161,7 +161,7 @@ function withHeaders(
 	isForAnyone: boolean
 ): Response {
 	const { headers } = response;
-	const { payOrigins } = running().app.payments;
+	const payOrigins = Object.values(running().app.processors).flatMap((one) => one.payOrigins);
 	const ancestors = frames ?? (otherSide ? "'self'" : "'none'");
 	const policy = headers.get('content-security-policy');
 	headers.set('content-security-policy', completedPolicy(policy, { payOrigins, frames: ancestors }));

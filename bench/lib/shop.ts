@@ -47,6 +47,9 @@ export async function makeShop(
 		const plan = {
 			name: 'Workshop',
 			lines: [],
+			priceName: '',
+			payBy: null,
+			isOpenAtOnce: true,
 			terms: renewingTerms({ minor: 900, currency: 'EUR' }, { count: 1, unit: 'month' }),
 			access: { kind: 'while-paid' as const },
 			isPublic: true,
@@ -123,6 +126,8 @@ async function buy(app: App): Promise<void> {
 	const deviceToken = newToken();
 	const begun = await beginOrder(app, {
 		planSlug: 'workshop',
+		priceId: null,
+		payBy: null,
 		memberId: null,
 		email: BUYER,
 		name: 'Wren Alder',

@@ -5,7 +5,7 @@ const LOOKS = {
 	'postings that do not sum to zero':
 		'select entry_id as id from ledger_postings group by entry_id, currency having sum(amount_minor) <> 0',
 	'money that came in without an entry': `select p.id from payments p left join ledger_entries e on e.source = concat('payment:', p.id)
-		where p.state = 'captured' and e.id is null`,
+		where p.state = 'captured' and p.amount_minor > 0 and e.id is null`,
 	'money that went back without an entry': `select r.id from refunds r left join ledger_entries e on e.source = concat('refund:', r.id)
 		where r.done_at is not null and e.id is null`,
 	'disputes without an entry': `select d.id from disputes d left join ledger_entries e on e.source = concat('dispute:', d.id)
@@ -13,7 +13,7 @@ const LOOKS = {
 	'entries of money that never came in': `select e.id from ledger_entries e join payments p on p.id = e.payment_id
 		where p.state <> 'captured'`,
 	'another amount than came in and went back': `select p.id from payments p join ledger_entries e on e.payment_id = p.id
-		join ledger_postings g on g.entry_id = e.id and g.account = 'processor'
+		join ledger_postings g on g.entry_id = e.id and g.account in ('processor', 'cash')
 		group by p.id, p.amount_minor
 		having sum(g.amount_minor) <> p.amount_minor
 			- (select coalesce(sum(r.amount_minor), 0) from refunds r where r.payment_id = p.id and r.done_at is not null)
@@ -25,7 +25,7 @@ const LOOKS = {
 		join ledger_postings g on g.entry_id = e.id where g.currency <> p.currency`,
 	'entries without a document': `select e.id from ledger_entries e left join documents d on d.source = e.source
 		where e.kind in ('payment', 'refund') and (d.id is null or d.amount_minor <> (
-			select abs(sum(g.amount_minor)) from ledger_postings g where g.entry_id = e.id and g.account = 'processor'))`,
+			select abs(sum(g.amount_minor)) from ledger_postings g where g.entry_id = e.id and g.account in ('processor', 'cash')))`,
 	'orders whose lines are not their total': `select o.id from orders o join order_lines l on l.order_id = o.id
 		group by o.id, o.total_minor having sum(l.total_minor) <> o.total_minor`
 };

@@ -8,7 +8,7 @@ import type { Geography } from './ports/geography';
 import type { Keys } from './ports/keys';
 import type { Mailer } from './ports/mail';
 import type { Outbound } from './ports/outbound';
-import type { Payments } from './ports/payments';
+import type { Processors } from './ports/payments';
 import type { Pictures } from './ports/pictures';
 import type { Storage } from './ports/storage';
 import type { Transcoder } from './ports/transcoder';
@@ -28,7 +28,8 @@ export interface App {
 	rights: Rights;
 	population: Population;
 	keys: Keys;
-	payments: Payments;
+	/** Whoever takes the money, by name. */
+	processors: Processors;
 	mailer: Mailer;
 	storage: Storage;
 	/** `null`: there is no object store. */

@@ -9,6 +9,7 @@ import { sharpPictures } from './adapters/sharp-pictures';
 import { smtpMailer } from './adapters/smtp-mailer';
 import { systemClock } from './adapters/system-clock';
 import { tableGeography } from './adapters/table-geography';
+import { offlineProcessor } from './usecases/sales/offline-processor';
 import { tillPayments } from './adapters/till-payments';
 import type { App } from './app';
 import { connect, connectVital, PATIENCE_MS } from './db/connect';
@@ -73,7 +74,10 @@ export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Pro
 		outbound: pinnedOutbound(settings.outboundHosts),
 		geography: tableGeography(),
 		keys,
-		payments: tillPayments(settings.paymentsUrl, settings.paymentsSecret),
+		processors: {
+			card: tillPayments(settings.paymentsUrl, settings.paymentsSecret),
+			offline: offlineProcessor({ db, clock })
+		},
 		transcoder: ffmpegTranscoder(),
 		pictures: sharpPictures(),
 		wake: () => runner.wake(),

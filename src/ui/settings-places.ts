@@ -46,7 +46,7 @@ const SECTIONS: readonly SettingsSection[] = [
 	{
 		href: `${SETTINGS}/money`,
 		label: 'Money',
-		about: 'Currency, card statements, declined cards',
+		about: 'Currency, ways to pay, card statements, declined cards',
 		needs: SETTINGS
 	},
 	{

@@ -19,6 +19,12 @@ describe('a price in words', () => {
 			'12,00 EUR alle 3 Wochen'
 		],
 		[price(4900, null), '49.00 EUR once', 'einmalig 49,00 EUR'],
+		[price(0, null), 'free', 'kostenlos'],
+		[
+			price(0, null, 500),
+			'free, and 5.00 EUR once at joining',
+			'kostenlos, dazu einmalig 5,00 EUR zu Beginn'
+		],
 		[
 			price(100, { amountMinor: 1200, firstLasts: { count: 2, unit: 'week' } }),
 			'1.00 EUR for 2 weeks, then 12.00 EUR a month',

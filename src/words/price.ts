@@ -49,6 +49,7 @@ function withoutFee(
 	{ firstMinor, then }: PriceTerms,
 	money: (minor: number) => string
 ): string {
+	if (then.kind === 'nothing' && firstMinor === 0) return words.say('price.free');
 	if (then.kind === 'nothing') return words.say('price.once', { amount: money(firstMinor) });
 	const { times, amountMinor, firstLasts } = then;
 	const every = words.say(`price.every-${then.every.unit}`, { count: then.every.count });

@@ -69,7 +69,7 @@ describe('another card', () => {
 		const told = { method: 'POST', path: '/', header: () => null, body };
 		await Promise.all([
 			settleOwnCard(world.app, memberId, change),
-			receiveNotification(world.app, told),
+			receiveNotification(world.app, 'card', told),
 			reconcile(world.app)
 		]);
 		await world.stile.runner.runDue('payments');

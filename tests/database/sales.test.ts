@@ -49,7 +49,7 @@ afterEach(async () => world.end());
 const verdict = async (memberId: string | null) =>
 	(await world.app.rights.decide(memberId, shop.itemId)).verdict;
 const notify = (eventId: string, ref: string) =>
-	receiveNotification(world.app, {
+	receiveNotification(world.app, 'card', {
 		method: 'POST',
 		path: '/api/payments/notifications',
 		header: () => null,
@@ -106,7 +106,7 @@ describe('buying', () => {
 		const first = await order(world, shop.slug);
 		if (!first.ok) throw new Error(first.code);
 		world.processor.becomes(first.payUrl.split('/').at(-1) ?? '', 'declined');
-		expect((await settleReturn(world.app, first.orderId, 'device', null))?.state).toBe('declined');
+		expect((await settleReturn(world.app, first.orderId, 'device', null))?.kind).toBe('declined');
 		expect(await world.app.db.select().from(grants)).toHaveLength(0);
 		const second = await order(world, shop.slug);
 		if (!second.ok) throw new Error(second.code);
@@ -185,6 +185,9 @@ describe('renewing, lapsing, cancelling', () => {
 		await editPlan(world.app, null, shop.planId, {
 			name: 'Workshop',
 			lines: [],
+			priceName: '',
+			payBy: null,
+			isOpenAtOnce: true,
 			terms: monthly(9900),
 			access: { kind: 'while-paid' },
 			isPublic: true,

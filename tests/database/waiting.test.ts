@@ -33,7 +33,7 @@ beforeEach(async () => {
 afterEach(async () => world.end());
 
 const notify = (eventId: string, ref: string, app = world.app) =>
-	receiveNotification(app, {
+	receiveNotification(app, 'card', {
 		method: 'POST',
 		path: '/api/payments/notifications',
 		header: () => null,
@@ -196,7 +196,7 @@ describe('a pay page', () => {
 		await agreeing((yes) => editPlan(world.app, null, shop.planId, wish, yes));
 		await world.stile.runner.runDue('payments');
 		expect(world.processor.facts.get(refOf(begun))?.state).toBe('expired');
-		expect((await settleReturn(world.app, begun.orderId, 'device', null))?.state).toBe('expired');
+		expect((await settleReturn(world.app, begun.orderId, 'device', null))?.kind).toBe('ended');
 		const next = await begin('device');
 		expect(next.orderId).not.toBe(begun.orderId);
 		expect(world.processor.facts.get(refOf(next))?.amount.minor).toBe(1500);
@@ -205,7 +205,7 @@ describe('a pay page', () => {
 	it('that the processor has forgotten is replaced by a new attempt', async () => {
 		const begun = await begin('device');
 		world.processor.facts.delete(refOf(begun));
-		expect((await settleReturn(world.app, begun.orderId, 'device', null))?.state).toBe('expired');
+		expect((await settleReturn(world.app, begun.orderId, 'device', null))?.kind).toBe('ended');
 		const again = await begin('device');
 		expect(again.orderId).toBe(begun.orderId);
 		expect(again.payUrl).not.toBe(begun.payUrl);
@@ -217,7 +217,7 @@ describe('many at once, with nothing in memory', () => {
 	let cold: Stile;
 	beforeEach(async () => {
 		cold = await compose(world.app.settings);
-		cold.app.payments = world.processor;
+		cold.app.processors = { ...cold.app.processors, card: world.processor };
 		cold.app.mailer = world.app.mailer;
 	});
 	afterEach(async () => cold.stop());
@@ -230,7 +230,7 @@ describe('many at once, with nothing in memory', () => {
 		const states = await Promise.all(
 			begun.map((one, n) => settleReturn(cold.app, one.orderId, `device-${n}`, null))
 		);
-		expect(states.map((one) => one?.state)).toEqual(Array.from({ length: 14 }, () => 'captured'));
+		expect(states.map((one) => one?.kind)).toEqual(Array.from({ length: 14 }, () => 'paid'));
 	});
 
 	it('notifications, sign-in links and codes of one kind each finish', async () => {

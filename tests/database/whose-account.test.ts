@@ -48,6 +48,9 @@ beforeEach(async () => {
 	await createPlan(world.app, null, {
 		name: 'Reading room',
 		lines: [],
+		priceName: '',
+		payBy: null,
+		isOpenAtOnce: true,
 		terms: monthly(500),
 		access: { kind: 'while-paid' },
 		isPublic: true,

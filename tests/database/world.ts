@@ -22,7 +22,7 @@ import {
 	type Card,
 	type CardFact,
 	type PaymentFact,
-	type Payments
+	type Processor
 } from '$server/ports/payments';
 import { readSettings } from '$server/settings';
 import { NO_LIMITS } from '$core/access/model';
@@ -45,7 +45,7 @@ import { refundPayment, type Refunded } from '$server/usecases/sales/refund-paym
 import { transact } from '$server/transact';
 
 /** What the processor knows, for a test to look at and to change. */
-export class FakeProcessor implements Payments {
+export class FakeProcessor implements Processor {
 	readonly payOrigins = ['https://till.example'];
 	readonly facts = new Map<string, PaymentFact>();
 	readonly keys = new Map<string, string>();
@@ -63,7 +63,7 @@ export class FakeProcessor implements Payments {
 		return { ...fact };
 	}
 
-	async openSession(ask: Parameters<Payments['openSession']>[0]) {
+	async openSession(ask: Parameters<Processor['openSession']>[0]) {
 		const { ref } = this.once(ask.key, () => ({ state: 'pending', amount: ask.amount, card: null }));
 		return { ref, payUrl: `https://till.example/pay/${ref}` };
 	}
@@ -72,17 +72,18 @@ export class FakeProcessor implements Payments {
 	readonly cards = new Map<string, Partial<Card>>();
 	readonly cardPages = new Map<string, CardFact>();
 
-	async openCardSession({ key }: { key: string }) {
-		this.answering();
-		const ref = `page-${key}`;
-		if (!this.cardPages.has(ref)) this.cardPages.set(ref, { ref, state: 'pending', card: null });
-		return { ref, payUrl: `https://till.example/card/${ref}` };
-	}
-
-	async fetchCard(ref: string) {
-		this.answering();
-		return this.cardPages.get(ref) ?? null;
-	}
+	readonly vault = {
+		openSession: async ({ key }: { key: string }) => {
+			this.answering();
+			const ref = `page-${key}`;
+			if (!this.cardPages.has(ref)) this.cardPages.set(ref, { ref, state: 'pending', card: null });
+			return { ref, payUrl: `https://till.example/card/${ref}` };
+		},
+		fetch: async (ref: string) => {
+			this.answering();
+			return this.cardPages.get(ref) ?? null;
+		}
+	};
 
 	/** A member gives a card on the page. */
 	givesCard(ref: string, card: Card): void {
@@ -90,7 +91,8 @@ export class FakeProcessor implements Payments {
 		this.changes.push(ref);
 	}
 
-	async charge(ask: Parameters<Payments['charge']>[0]) {
+	async charge(ask: Parameters<Processor['charge']>[0]) {
+		if (ask.cardRef === null) throw new Error('There is no card to charge');
 		const state = this.renewalsWork === 'later' ? 'pending' : this.renewalsWork ? 'captured' : 'declined';
 		const card = { ...testCard(ask.cardRef), ...this.cards.get(ask.cardRef) };
 		return this.once(ask.key, () => ({ state, amount: ask.amount, card }));
@@ -102,7 +104,7 @@ export class FakeProcessor implements Payments {
 		return fact ? { ...fact } : null;
 	}
 
-	async refund({ own, ref, amountMinor }: Parameters<Payments['refund']>[0]) {
+	async refund({ own, ref, amountMinor }: Parameters<Processor['refund']>[0]) {
 		this.answering();
 		const fact = this.known(ref);
 		if (fact.refunds.some((one) => one.own === own)) return { ...fact };
@@ -126,6 +128,8 @@ export class FakeProcessor implements Payments {
 	async endSession(ref: string) {
 		this.answering();
 		if (this.facts.get(ref)?.state === 'pending') this.becomes(ref, 'expired');
+		if (this.cardPages.get(ref)?.state === 'pending')
+			this.cardPages.set(ref, { ref, state: 'expired', card: null });
 	}
 
 	/** All changes in their order; the cursor is a number of them. */
@@ -196,7 +200,8 @@ export function testCard(ref: string): Card {
 	return { ref, ending: '4242', expires: '2099-12' };
 }
 
-function leftOf({ amount, refunds, disputes }: PaymentFact): number {
+function leftOf({ state, amount, refunds, disputes }: PaymentFact): number {
+	if (state !== 'captured') return 0;
 	if (disputes.some(({ state }) => state !== 'won')) return 0;
 	return amount.minor - refunds.reduce((sum, { amountMinor }) => sum + amountMinor, 0);
 }
@@ -258,7 +263,7 @@ export async function makeWorld(patienceMs?: number): Promise<World> {
 	);
 	const processor = new FakeProcessor();
 	const mails: Mail[] = [];
-	stile.app.payments = processor;
+	stile.app.processors = { ...stile.app.processors, card: processor };
 	stile.app.mailer = { send: async (_from, mail) => void mails.push(mail) };
 	return {
 		stile,
@@ -281,7 +286,10 @@ export const monthly = (minor: number) =>
 export const PLAN: PlanWish = {
 	name: 'Workshop',
 	lines: [],
+	priceName: '',
 	terms: monthly(1200),
+	payBy: null,
+	isOpenAtOnce: true,
 	access: { kind: 'while-paid' },
 	isPublic: true,
 	isOnSale: true,
@@ -373,6 +381,8 @@ export async function order(
 ) {
 	const begun: BegunOrder = await beginOrder(app, {
 		planSlug: slug,
+		priceId: null,
+		payBy: null,
 		memberId: null,
 		email: 'wren@mail.example',
 		name: 'Wren',

@@ -22,6 +22,9 @@ export interface Collecting {
 /** Retries after 1, 3 and 5 days: common practice, no source. */
 export const USUAL_COLLECTING: Collecting = { retryDays: [1, 3, 5], graceDays: 0, isOpenMeanwhile: true };
 
+/** Of what is paid by hand: nothing is tried again, somebody says that it came in, or did not. */
+export const ASKED_ONCE: Collecting = { retryDays: [], graceDays: 0, isOpenMeanwhile: true };
+
 const MOST_RETRIES = 8;
 const LAST_RETRY_DAY = 60;
 

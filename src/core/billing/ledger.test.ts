@@ -36,6 +36,13 @@ describe('the ledger', () => {
 		]);
 	});
 
+	it('has what came in without a processor as cash', () => {
+		const held = (kind: 'payment' | 'refund') =>
+			postings(kind, 'EUR', LINES, 'cash').find(({ account }) => account === 'cash')?.amountMinor;
+		expect([held('payment'), held('refund')]).toEqual([1700, -1700]);
+		expect(imbalance(postings('payment', 'EUR', LINES, 'cash'))).toEqual([]);
+	});
+
 	it('balances every kind of movement, in each currency', () => {
 		const kinds = ['payment', 'refund', 'dispute'] as const;
 		for (const kind of kinds) expect(imbalance(postings(kind, 'EUR', LINES))).toEqual([]);

@@ -11,6 +11,8 @@ import { split } from './allocation';
 export const LEDGER_ACCOUNTS = [
 	/** What processors hold for us. */
 	'processor',
+	/** What came in without one: by transfer, in cash. */
+	'cash',
 	'sales',
 	'refunds',
 	/** Owed to the tax office. */
@@ -19,6 +21,9 @@ export const LEDGER_ACCOUNTS = [
 	'disputes'
 ] as const;
 export type LedgerAccount = (typeof LEDGER_ACCOUNTS)[number];
+
+/** Where money lies that came in. */
+export type HeldIn = Extract<LedgerAccount, 'processor' | 'cash'>;
 
 /** What of a payment was for one thing; amounts in minor units, tax included. */
 export interface LedgerLine {
@@ -45,7 +50,8 @@ export type LedgerKind = 'payment' | 'refund' | 'dispute' | 'won';
 export function postings(
 	kind: Exclude<LedgerKind, 'won'>,
 	currency: string,
-	lines: readonly LedgerLine[]
+	lines: readonly LedgerLine[],
+	heldIn: HeldIn = 'processor'
 ): Posting[] {
 	const total = lines.reduce((sum, { amountMinor }) => sum + amountMinor, 0);
 	for (const value of [total, ...lines.flatMap(({ amountMinor, taxMinor }) => [amountMinor, taxMinor])])
@@ -63,10 +69,8 @@ export function postings(
 			{ account: 'tax', amountMinor: sign * taxMinor, ...of }
 		];
 	});
-	const processor = { amountMinor: -sign * total, currency, planId: null, lineId: null };
-	return [{ account: 'processor' as const, ...processor }, ...all].filter(
-		({ amountMinor }) => amountMinor !== 0
-	);
+	const held = { account: heldIn, amountMinor: -sign * total, currency, planId: null, lineId: null };
+	return [held, ...all].filter(({ amountMinor }) => amountMinor !== 0);
 }
 
 /**

@@ -48,8 +48,11 @@ export type AmountProblem =
 
 export type ParsedAmount = { ok: true; money: Money } | { ok: false; code: AmountProblem };
 
-/** Reads what a person typed as a price: digits with at most one decimal point or comma, no grouping. */
-export function parseAmount(text: string, currency: string): ParsedAmount {
+/**
+ * Reads what a person typed as a price: digits with at most one decimal point or comma, no grouping.
+ * @param leastMinor 0 where nothing is an amount, too
+ */
+export function parseAmount(text: string, currency: string, leastMinor: 0 | 1 = 1): ParsedAmount {
 	if (!Object.hasOwn(MINOR_DIGITS, currency)) return { ok: false, code: 'unknown-currency' };
 	const digits = MINOR_DIGITS[currency] ?? 2;
 	const match = /^(-?)(\d{1,15})(?:[.,](\d{1,15}))?$/.exec(text.trim());
@@ -57,7 +60,7 @@ export function parseAmount(text: string, currency: string): ParsedAmount {
 	const [, sign, whole = '', fraction = ''] = match;
 	if (fraction.length > digits) return { ok: false, code: 'too-many-decimals' };
 	const minor = Number(whole) * 10 ** digits + Number(fraction.padEnd(digits, '0') || 0);
-	if (sign || minor === 0) return { ok: false, code: 'not-positive' };
+	if (sign || minor < leastMinor) return { ok: false, code: 'not-positive' };
 	if (minor > MAX_AMOUNT_MAJOR * 10 ** digits) return { ok: false, code: 'too-large' };
 	return { ok: true, money: { minor, currency } };
 }

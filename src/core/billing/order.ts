@@ -7,6 +7,49 @@
  */
 import type { Terms } from './terms';
 
+/**
+ * `open`: a pay page leads to its payment. `waiting`: its buyer pays by themselves, and somebody says when the money has come
+ * in. `replaced`: another order stands in its place. `given-back`: what came in for it went back.
+ */
+export const ORDER_STATES = [
+	'open',
+	'waiting',
+	'paid',
+	'refused',
+	'replaced',
+	'expired',
+	'given-back'
+] as const;
+export type OrderState = (typeof ORDER_STATES)[number];
+
+/** `had-already`: it was paid by somebody who holds what it is for. `ran-out`: nobody paid in time. */
+export const ORDER_EVENTS = ['paid', 'had-already', 'refused', 'ran-out', 'replaced'] as const;
+export type OrderEvent = (typeof ORDER_EVENTS)[number];
+
+const UNPAID: Partial<Record<OrderEvent, OrderState>> = { 'ran-out': 'expired', replaced: 'replaced' };
+/** Whatever has become of an order, money that comes in for it counts: the pay page was faster. */
+const COMES_IN: Partial<Record<OrderEvent, OrderState>> = { paid: 'paid', 'had-already': 'given-back' };
+const NEXT: Readonly<Record<OrderState, Partial<Record<OrderEvent, OrderState>>>> = {
+	open: { ...COMES_IN, ...UNPAID },
+	waiting: { ...COMES_IN, ...UNPAID, refused: 'refused' },
+	refused: COMES_IN,
+	replaced: COMES_IN,
+	expired: COMES_IN,
+	'given-back': { paid: 'paid' },
+	// Paid twice, it stays paid: the second payment goes back by itself.
+	paid: {}
+};
+
+/** What becomes of an order; `null`: nothing, it stays as it is. */
+export function orderAfter(state: OrderState, event: OrderEvent): OrderState | null {
+	return NEXT[state][event] ?? null;
+}
+
+/** Whether it stands for its buyer and what it is of: there is one of these for each. */
+export function isStanding(state: OrderState): boolean {
+	return state === 'open' || state === 'waiting';
+}
+
 /** `plan`: what is paid first for it. `fee`: once at joining. `move`: from one rung to another. `extra`: taken after paying. */
 export const LINE_KINDS = ['plan', 'fee', 'move', 'extra'] as const;
 export type LineKind = (typeof LINE_KINDS)[number];

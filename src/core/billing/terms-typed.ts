@@ -5,7 +5,7 @@ import { MOST_OF_UNIT, MOST_TIMES, type Step, type Terms, type Then } from './te
 
 /** What the fields hold, as typed. */
 export interface TypedPrice {
-	/** What is paid first. */
+	/** What is paid first; 0: nothing. */
 	amount: string;
 	currency: string;
 	/** Once on top of it; empty: nothing. */
@@ -30,7 +30,7 @@ export type ReadPrice = { ok: true; terms: Terms } | { ok: false; problem: Typed
 
 /** Stops at the first thing that is wrong. */
 export function readPrice(typed: TypedPrice): ReadPrice {
-	const first = parseAmount(typed.amount, typed.currency);
+	const first = parseAmount(typed.amount, typed.currency, 0);
 	if (!first.ok) return { ok: false, problem: { field: 'amount', code: first.code } };
 	const fee = typed.fee.trim() === '' ? null : parseAmount(typed.fee, typed.currency);
 	if (fee && !fee.ok) return { ok: false, problem: { field: 'fee', code: fee.code } };
@@ -46,6 +46,8 @@ function readThen(
 ): { ok: true; then: Then } | { ok: false; problem: TypedProblem } {
 	if (typed.then === 'nothing') return { ok: true, then: { kind: 'nothing' } };
 	const isLike = typed.thenAmount.trim() === '';
+	if (isLike && firstMinor === 0)
+		return { ok: false, problem: { field: 'thenAmount', code: 'not-positive' } };
 	const each = isLike ? null : parseAmount(typed.thenAmount, typed.currency);
 	if (each && !each.ok) return { ok: false, problem: { field: 'thenAmount', code: each.code } };
 	const times = typed.then === 'times' ? countIn(typed.times, MOST_TIMES) : null;

@@ -197,7 +197,9 @@ describe('a price as it was typed', () => {
 
 	test.each<[string, Partial<TypedPrice>, unknown]>([
 		['what is paid first', { amount: 'twelve' }, { field: 'amount', code: 'not-a-number' }],
-		['nothing at first', { amount: '0' }, { field: 'amount', code: 'not-positive' }],
+		['less than nothing at first', { amount: '-1' }, { field: 'amount', code: 'not-positive' }],
+		['nothing at first and each time', { amount: '0' }, { field: 'thenAmount', code: 'not-positive' }],
+		['nothing each time', { thenAmount: '0' }, { field: 'thenAmount', code: 'not-positive' }],
 		['the fee', { fee: '5.001' }, { field: 'fee', code: 'too-many-decimals' }],
 		['each time', { thenAmount: '1000000' }, { field: 'thenAmount', code: 'too-large' }],
 		['how many', { then: 'times', times: '0' }, { field: 'times', code: 'not-a-count', most: MOST_TIMES }],
@@ -215,6 +217,17 @@ describe('a price as it was typed', () => {
 		]
 	])('says what is wrong: %s', (_name, change, expected) => {
 		expect(read(change)).toEqual(expected);
+	});
+
+	it('may ask for nothing at first, and for nothing at all', () => {
+		expect(read({ amount: '0', thenAmount: '12' })).toMatchObject({
+			firstMinor: 0,
+			then: { amountMinor: 1200 }
+		});
+		expect(read({ amount: '0.00', then: 'nothing' })).toMatchObject({
+			firstMinor: 0,
+			then: { kind: 'nothing' }
+		});
 	});
 
 	it('never reads what its own rules refuse', () => {

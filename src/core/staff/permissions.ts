@@ -12,6 +12,7 @@ export const PERMISSIONS = [
 	'codes',
 	'members',
 	'sales',
+	'payments',
 	'refunds',
 	'settings',
 	'staff',
@@ -40,7 +41,7 @@ const WHOEVER_MOVES_ACCESS: AnyOf = ['library', 'fences', 'releases', 'plans', '
 
 const DESK: Area = {
 	needs: ANYBODY,
-	actions: { again: ['library', 'members', 'sales', 'settings'] },
+	actions: { again: ['library', 'members', 'sales', 'settings'], answer: ['payments'], sent: ['payments'] },
 	below: {
 		library: { needs: ['library'], actions: { plan: ['fences'] } },
 		plans: { needs: ['plans'] },
@@ -48,7 +49,7 @@ const DESK: Area = {
 		codes: { needs: ['codes'] },
 		releases: { needs: ['releases'] },
 		members: { needs: ['members'] },
-		sales: { needs: ['sales'], actions: { refund: ['refunds'], steer: ['members'] } },
+		sales: { needs: ['sales'], actions: { refund: ['refunds'], steer: ['members'], answer: ['payments'] } },
 		check: {
 			needs: WHOEVER_LOOKS,
 			below: { 'item.csv': { needs: ['members'] }, 'member.csv': { needs: ['members'] } }

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { PAYMENT_STATES, type DisputeState, type PaymentState } from '$core/billing/payment';
 import { verifyMessage } from './message-signature';
-import { RefundRefused, type Card, type CardFact, type PaymentFact, type Payments } from '../ports/payments';
+import { RefundRefused, type Card, type CardFact, type PaymentFact, type Processor } from '../ports/payments';
 
 const TIMEOUT_MS = 10_000;
 
@@ -34,7 +34,7 @@ export class UnknownPayment extends Error {
 }
 
 /** A processor that speaks the Till's protocol: JSON over HTTP, a bearer secret one way, signed notifications the other. */
-export function tillPayments(baseUrl: string, secret: string): Payments {
+export function tillPayments(baseUrl: string, secret: string): Processor {
 	async function ask(method: 'GET' | 'POST', path: string, key?: string, body?: unknown): Promise<unknown> {
 		const headers: Record<string, string> = { authorization: `Bearer ${secret}` };
 		if (body !== undefined) headers['content-type'] = 'application/json';
@@ -70,11 +70,13 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 
 	return {
 		payOrigins: [new URL(baseUrl).origin],
+		vault: {
+			openSession: ({ key, ...rest }) => session('/api/cards', key, rest),
+			fetch: (ref) => known(`/api/payments/${encodeURIComponent(ref)}`, toCardFact)
+		},
 		openSession({ key, amount: { minor: amountMinor, currency }, ...rest }) {
 			return session('/api/sessions', key, { amountMinor, currency, ...rest });
 		},
-		openCardSession: ({ key, ...rest }) => session('/api/cards', key, rest),
-		fetchCard: (ref) => known(`/api/payments/${encodeURIComponent(ref)}`, toCardFact),
 		async endSession(ref) {
 			const path = `/api/sessions/${encodeURIComponent(ref)}/end`;
 			await call('POST', path, path, {}).catch((error: unknown) => {
@@ -83,6 +85,7 @@ export function tillPayments(baseUrl: string, secret: string): Payments {
 			});
 		},
 		async charge({ key, cardRef, amount, text }) {
+			if (cardRef === null) throw new Error('There is no card to charge');
 			const body = { cardRef, amountMinor: amount.minor, currency: amount.currency, text };
 			return toFact(await call('POST', '/api/charges', key, body));
 		},

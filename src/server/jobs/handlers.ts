@@ -7,6 +7,7 @@ import { tellOfExpiry } from '../usecases/sales/change-card';
 import { chargeRenewal } from '../usecases/sales/charge';
 import { endPayPage } from '../usecases/sales/end-pay-page';
 import { handleAgreementEvent } from '../usecases/sales/move-agreement';
+import { settleById } from '../usecases/sales/settle-payment';
 import { settleNotified } from '../usecases/sales/receive-notification';
 import { carryOutRefund, giveBack } from '../usecases/sales/refund-payment';
 import type { JobKind, JobPayloads } from './kinds';
@@ -32,6 +33,7 @@ const HANDLERS: Handlers = {
 	},
 	'card-expires': (app, { cardRef }) => tellOfExpiry(app, cardRef),
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
+	settle: (app, { paymentId }) => settleById(app, paymentId),
 	notified: (app, { eventId }) => settleNotified(app, eventId),
 	'sign-in-mail': (app, payload, { jobId }) => sendSignInMail(app, payload, jobId),
 	mail: (app, occasion, { jobId }) => sendMail(app, occasion, jobId)

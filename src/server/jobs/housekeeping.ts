@@ -12,6 +12,7 @@ import { CHANGES_KEPT_MS } from '../rights/rights';
 import { tellStaff } from '../usecases/running/tell-staff';
 import { forgetTold } from '../db/queries/telling';
 import { forgetPaces } from '../usecases/library/key-pace';
+import { expireAsked } from '../usecases/sales/answer-payment';
 import { forgetCardPages } from '../usecases/sales/change-card';
 import { expireOrders, forgetStrangersOrders } from '../usecases/sales/end-pay-page';
 import { reconcile } from '../usecases/sales/reconcile';
@@ -55,6 +56,7 @@ export async function round(app: App): Promise<void> {
 	const parts: Record<string, () => Promise<unknown>> = {
 		reconcile: () => reconcile(app),
 		expireOrders: () => expireOrders(app),
+		expireAsked: () => expireAsked(app),
 		forgetStrangersOrders: () => forgetStrangersOrders(app),
 		cardPages: () => forgetCardPages(app),
 		rateWindows: () => forgetOldWindows(app),

@@ -23,6 +23,7 @@ export interface JobPayloads {
 	'card-expires': { cardRef: string };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
+	settle: { paymentId: string };
 	/** `joins`: where nobody has the address, a way to a free account. */
 	'sign-in-mail': { email: string; next: string; joins?: true };
 	mail: Occasion;
@@ -50,6 +51,7 @@ export const KINDS: Record<JobKind, Kind> = {
 	'card-expires': { lane: 'billing', patience: FOR_EVER, name: 'Looking at a card that is nearly over' },
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
+	settle: { lane: 'payments', patience: FOR_EVER, name: 'Booking a payment' },
 	// Somebody waits for it: it never stands behind other mails.
 	'sign-in-mail': { lane: 'sign-in', patience: TWO_DAYS, name: 'Mailing a way in' },
 	mail: { lane: 'mail', patience: TWO_DAYS, name: 'Sending a mail' }

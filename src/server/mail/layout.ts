@@ -51,7 +51,8 @@ function asHtml({
 	byHand: byHandWords,
 	colours: { own, onOwn }
 }: Letter): string {
-	const paragraph = (text: string) => `<p style="margin:0 0 16px">${escapeHtml(text)}</p>`;
+	const paragraph = (text: string) =>
+		`<p style="margin:0 0 16px">${escapeHtml(text).replaceAll('\n', '<br>')}</p>`;
 	const rail = (width: number, left: number) =>
 		`<div style="height:3px;width:${width}px;margin:0 0 3px ${left}px;background:${own};font-size:0;line-height:0">&nbsp;</div>`;
 	const pressed = button

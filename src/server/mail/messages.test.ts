@@ -18,6 +18,8 @@ const site: SiteSettings = {
 	releaseHour: null,
 	lapseAfterDays: 1,
 	mayPause: true,
+	payBy: ['card'],
+	offline: { name: '', how: '' },
 	collecting: USUAL_COLLECTING,
 	looks: { colour: null },
 	deterrents: NO_DETERRENTS

@@ -8,6 +8,12 @@ export type Occasion =
 	/** What happened, to somebody of the staff who wishes to be told. */
 	| { occasion: 'told'; accountId: string; batch: string; how: 'at-once' | 'daily' }
 	| { occasion: 'order'; orderId: string }
+	/** An order waits: for money that its buyer sends, or for a yes from the mailbox it was typed for. */
+	| { occasion: 'order-waits'; orderId: string }
+	/** The money has not come in, somebody says. */
+	| { occasion: 'order-refused'; orderId: string; why: string }
+	/** What is due is paid by the member themselves. */
+	| { occasion: 'to-pay'; paymentId: string }
 	/** What was bought was held already: the money goes back. */
 	| { occasion: 'had-already'; orderId: string }
 	/** A card is nearly over to which something is still to be charged. */

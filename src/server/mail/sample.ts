@@ -12,7 +12,9 @@ const VALUES: Record<string, string | number> = {
 	day: '1 May 2027',
 	ending: '4242',
 	month: '09/2028',
-	count: 3
+	count: 3,
+	how: 'To Fernhollow Clock School\nIBAN XX00 0000 0000 0000',
+	why: 'The money has not come in.'
 };
 
 export function mailSample(site: SiteSettings, key: MailKey, own: MailText | null): Omit<Mail, 'key'> {

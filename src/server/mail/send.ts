@@ -11,10 +11,12 @@ import {
 	paymentById,
 	planById,
 	planNames,
-	refundById
+	refundById,
+	type Order
 } from '../db/queries/sales';
 import type { Mail } from '../ports/mail';
 import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
+import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
 import { landingPath } from '../usecases/sales/landing';
 import type { MailKey } from '$words/en/mail';
 import { frontWords } from '$words/front';
@@ -75,6 +77,12 @@ async function compose(
 		case 'order':
 		case 'had-already':
 			return orderWords(app, about);
+		case 'order-waits':
+			return waitingWords(app, about.orderId);
+		case 'order-refused':
+			return refusedWords(app, about);
+		case 'to-pay':
+			return toPayWords(app, about.paymentId);
 		case 'card-expires':
 			return cardWords(app, about.cardRef);
 		case 'refund':
@@ -133,6 +141,10 @@ async function orderWords(
 	const site = await app.site();
 	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
 	const parts = languageOf(site.language).mailParts;
+	if (order.totalMinor === 0) {
+		const url = await makeLink(app, account.id, path);
+		return written(app, { key: 'joined-plan', to: account.email, values: { plan: plan.name }, url });
+	}
 	return written(app, {
 		key: occasion,
 		to: account.email,
@@ -145,6 +157,76 @@ async function orderWords(
 		],
 		accountUrl: `${app.settings.origin}/account`
 	});
+}
+
+/**
+ * Of an order that goes on by mail. Whoever has shown that the mailbox is theirs is told how to pay; else the button stands by the
+ * order, and makes the account where there is none.
+ */
+async function waitingWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	orderId: string
+): Promise<Words | null> {
+	const order = await orderById(app.db, orderId);
+	if (order?.state !== 'waiting') return null;
+	const account = await addressed(app, order.memberId);
+	const to = account?.email ?? order.email;
+	const plan = await planById(app.db, (await lineOf(app.db, order.id)).planId);
+	if (to === null || !plan) return null;
+	const values = await payingValues(app, order, { plan: plan.name, until: waitsUntil(order.createdAt) });
+	const path = `/checkout/return/${order.id}`;
+	if (account && order.stoodByAt !== null)
+		return written(app, { key: 'order-pay', to, values, url: await makeLink(app, account.id, path) });
+	const key = order.totalMinor === 0 ? 'join-plan' : 'order-confirm';
+	return written(app, { key, to, values, url: await makeJoinLink(app, to, path, order.id) });
+}
+
+/** What mails say of paying without a card. */
+async function payingValues(
+	app: Using<'site'>,
+	{ number, totalMinor, currency }: Pick<Order, 'number' | 'totalMinor' | 'currency'>,
+	{ plan, until }: { plan: string; until: number }
+) {
+	const { language, offline, zone } = await app.site();
+	const how = { dateStyle: 'long', timeZone: zone } as const;
+	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
+	return { plan, number, day, how: offline.how, amount: frontWords(language).money(totalMinor, currency) };
+}
+
+function waitsUntil(createdAt: number): number {
+	return createdAt + OFFLINE_WAITS_MS;
+}
+
+async function refusedWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	{ orderId, why }: { orderId: string; why: string }
+): Promise<Words | null> {
+	const order = await orderById(app.db, orderId);
+	const account = await addressed(app, order?.memberId ?? null);
+	const plan = order && (await planById(app.db, (await lineOf(app.db, order.id)).planId));
+	if (!order || !account || !plan) return null;
+	const values = await payingValues(app, order, { plan: plan.name, until: order.createdAt });
+	const url = `${app.settings.origin}/plans/${plan.slug}`;
+	return written(app, { key: 'order-refused', to: account.email, values: { ...values, why }, url });
+}
+
+/** Of what is due; `null`: it came in meanwhile. */
+async function toPayWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	paymentId: string
+): Promise<Words | null> {
+	const payment = await paymentById(app.db, paymentId);
+	const account = await addressed(app, payment?.memberId ?? null);
+	const order = payment && (await orderById(app.db, payment.orderId));
+	const row = payment?.agreementId ? await agreementById(app.db, payment.agreementId) : null;
+	const plan = row && (await planById(app.db, row.planId));
+	if (payment?.state !== 'pending' || !account || !order || !plan) return null;
+	const { open } = await courseNow(app.db, row);
+	const asked = { number: order.number, totalMinor: payment.amountMinor, currency: payment.currency };
+	const until = open?.until ?? app.clock.business();
+	const values = await payingValues(app, asked, { plan: plan.name, until });
+	const url = await makeLink(app, account.id, `/account/waiting/${payment.id}`);
+	return written(app, { key: 'to-pay', to: account.email, values, url });
 }
 
 async function cardWords(
@@ -210,7 +292,8 @@ async function agreementWords(
 	const until = paidThrough(phases, own, period) ?? app.clock.business();
 	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
 	const isShut = state.kind === 'owing' && !state.hasAccess;
-	const key = keyOf(message, { hasEnded, isShut });
+	const isOffline = row.processor === 'offline';
+	const key = keyOf(message, { hasEnded, isShut, isOffline });
 	const path = await pathAfter(app, key, plan, row.id);
 	return written(app, {
 		key,
@@ -222,7 +305,11 @@ async function agreementWords(
 	});
 }
 
-function keyOf(message: Message, { hasEnded, isShut }: { hasEnded: boolean; isShut: boolean }): MailKey {
+function keyOf(
+	message: Message,
+	{ hasEnded, isShut, isOffline }: { hasEnded: boolean; isShut: boolean; isOffline: boolean }
+): MailKey {
+	if (message === 'lapsed' && isOffline) return 'lapsed-unpaid';
 	if (message === 'cancelled' && hasEnded) return 'cancelled-now';
 	return message === 'payment-declined' && isShut ? 'declined-shut' : message;
 }
@@ -238,7 +325,7 @@ async function pathAfter(
 ): Promise<string> {
 	if (LEADS_IN.has(key)) return landingPath(app, plan.id, null);
 	if (key === 'payment-declined' || key === 'declined-shut') return `/account/pay/${agreementId}`;
-	return key === 'lapsed' ? `/checkout/${plan.slug}` : '/account';
+	return key === 'lapsed' || key === 'lapsed-unpaid' ? `/checkout/${plan.slug}` : '/account';
 }
 
 function tableOf(

@@ -1,7 +1,8 @@
 import type { Money } from '$core/billing/money';
+import type { ProcessorName } from '$core/billing/pay-by';
 import type { DisputeReport, PaymentState, RefundReport } from '$core/billing/payment';
 
-/** What the processor says of a payment, fetched from it and believed; its notifications are only hints. */
+/** What a processor says of a payment, fetched from it and believed; its notifications are only hints. */
 export interface PaymentFact {
 	ref: string;
 	state: PaymentState;
@@ -43,7 +44,7 @@ export interface DisputeFact extends DisputeReport {
 	closedAt: number | null;
 }
 
-/** The processor will not: the money is not there any more, or was never there. Another try mends nothing. */
+/** A processor will not: the money is not there any more, or was never there. Another try mends nothing. */
 export class RefundRefused extends Error {
 	readonly code = 'refund-refused';
 }
@@ -59,10 +60,15 @@ export type ReadNotification =
 	| { ok: true; eventId: string; paymentRef: string }
 	| { ok: false; code: 'unsigned' | 'forged' | 'stale' | 'unreadable' };
 
-/** The processor vaults cards and executes charges; periods, retries and proration are Stile's. */
-export interface Payments {
-	/** Where its pay pages lie: forms may lead there. */
+/**
+ * Whoever takes the money. Some vault cards and charge them; periods, retries and proration are Stile's. There are several at
+ * once, each by its name; tests/database/processors.test.ts says what holds of every one.
+ */
+export interface Processor {
+	/** Where its pay pages lie, besides Stile's own origin: forms may lead there. */
 	readonly payOrigins: readonly string[];
+	/** `null`: it keeps no cards, and charges nothing by itself. */
+	readonly vault: Vault | null;
 	/** Begins a payment on the processor's own page. The same `key` gives the same session. */
 	openSession(ask: {
 		key: string;
@@ -73,24 +79,16 @@ export interface Payments {
 		/** By the wall clock. Nobody can pay on the page after it. */
 		expiresAt: number;
 	}): Promise<{ ref: string; payUrl: string }>;
-	/** Begins the keeping of a card on the processor's own page: nothing is paid. The same `key` gives the same session. */
-	openCardSession(ask: {
-		key: string;
-		text: string;
-		statementName: string;
-		returnUrl: string;
-		/** By the wall clock. */
-		expiresAt: number;
-	}): Promise<{ ref: string; payUrl: string }>;
-	/** `null`: the processor does not know the page, or has forgotten it. */
-	fetchCard(ref: string): Promise<CardFact | null>;
 	/** Nobody can pay on the page any more. One that was paid, or that is not known, stays as it is. */
 	endSession(ref: string): Promise<void>;
-	/** Charges a vaulted card. The same `key` charges once. */
-	charge(ask: { key: string; cardRef: string; amount: Money; text: string }): Promise<PaymentFact>;
+	/** Asks for what is due: of a vaulted card, or of a member who pays by themselves. The same `key` asks once. */
+	charge(ask: { key: string; cardRef: string | null; amount: Money; text: string }): Promise<PaymentFact>;
 	/** The charge that a key made; `null` where it never came to one. */
 	findCharge(key: string): Promise<PaymentFact | null>;
-	/** Refunds a part of a payment, or all of it; the same `own` refunds once. Throws `RefundRefused`. */
+	/**
+	 * Refunds a part of a payment, or all of it; the same `own` refunds once. Where somebody has to send the money by hand, the
+	 * fact knows of it when they have. Throws `RefundRefused`.
+	 */
 	refund(ask: { own: string; ref: string; amountMinor: number }): Promise<PaymentFact>;
 	/** `null`: the processor does not know it, or has forgotten it. */
 	fetch(ref: string): Promise<PaymentFact | null>;
@@ -100,3 +98,20 @@ export interface Payments {
 	): Promise<{ facts: PaymentFact[]; cards: CardFact[]; cursor: string | null }>;
 	readNotification(incoming: IncomingNotification, wallNow: number): ReadNotification;
 }
+
+/** The cards that a processor keeps. */
+export interface Vault {
+	/** Begins the keeping of a card on the processor's own page: nothing is paid. The same `key` gives the same session. */
+	openSession(ask: {
+		key: string;
+		text: string;
+		statementName: string;
+		returnUrl: string;
+		/** By the wall clock. */
+		expiresAt: number;
+	}): Promise<{ ref: string; payUrl: string }>;
+	/** `null`: the processor does not know the page, or has forgotten it. */
+	fetch(ref: string): Promise<CardFact | null>;
+}
+
+export type Processors = Readonly<Record<ProcessorName, Processor>>;

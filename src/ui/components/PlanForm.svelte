@@ -3,11 +3,13 @@
 	import { page } from '$app/state';
 	import type { ComponentProps } from 'svelte';
 	import type { AfterLapse } from '$core/access/model';
+	import type { ProcessorName } from '$core/billing/pay-by';
 	import type { PlanAccess } from '$core/billing/plan-access';
 	import type { Terms } from '$core/billing/terms';
 	import AccessInput from './AccessInput.svelte';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
 	import { Editing, standing } from '$ui/parts/editing.svelte';
+	import Fold from '$ui/parts/Fold.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import NumberField from '$ui/fields/NumberField.svelte';
@@ -21,7 +23,10 @@
 	interface Plan {
 		name: string;
 		lines: string[];
+		priceName: string;
 		terms: Terms;
+		payBy: readonly ProcessorName[] | null;
+		isOpenAtOnce: boolean;
 		access: PlanAccess;
 		isPublic: boolean;
 		isOnSale: boolean;
@@ -33,6 +38,8 @@
 	/** Writes a plan, or rewrites one. */
 	let {
 		plan,
+		hasPrices = false,
+		offlineName,
 		currencies,
 		currency,
 		ladders,
@@ -45,6 +52,10 @@
 		saved = null
 	}: {
 		plan: Plan | null;
+		/** Whether it has several. */
+		hasPrices?: boolean;
+		/** What paying without a card is called. */
+		offlineName: string;
 		currencies: string[];
 		currency: string;
 		ladders: { id: string; name: string }[];
@@ -60,6 +71,7 @@
 	} = $props();
 
 	const editing = new Editing();
+	const offline = $derived(offlineName || 'By transfer');
 	const sent = $derived(editing.isPutBack ? {} : values);
 	const said = $derived(editing.isPutBack ? {} : errors);
 	const isBack = $derived(Object.keys(sent).length > 0);
@@ -70,6 +82,9 @@
 			lines: sent.lines ?? plan?.lines.join('\n') ?? '',
 			afterLapse: sent.afterLapse ?? plan?.afterLapse ?? 'on',
 			ladder: sent.ladder ?? ladders.find(({ id }) => id === plan?.ladderId)?.name ?? '',
+			priceName: sent.priceName ?? plan?.priceName ?? '',
+			payBy: sent.payBy ?? plan?.payBy?.join(' ') ?? '',
+			isOpenAtOnce: isBack ? sent.isOpenAtOnce === 'yes' : (plan?.isOpenAtOnce ?? true),
 			rung: sent.rung ?? String(plan?.rung ?? 1),
 			isPublic: isBack ? sent.isPublic === 'yes' : (plan?.isPublic ?? true),
 			isOnSale: isBack ? sent.isOnSale === 'yes' : (plan?.isOnSale ?? true)
@@ -109,7 +124,41 @@
 			from={String(typed.lines)}
 			errors={said}
 		/>
+		{#if hasPrices}<TextField
+				name="priceName"
+				label="What buyers choose this price by"
+				hint="It has several prices: this is the first of them."
+				from={String(typed.priceName)}
+				errors={said}
+			/>{/if}
 		<PriceInput terms={plan?.terms ?? null} {sent} {currency} {currencies} errors={said} />
+		<Fold
+			label="How it is paid, and how one joins for nothing"
+			isOpen={typed.payBy !== '' || !typed.isOpenAtOnce}
+		>
+			<div class="grid gap-4">
+				<SelectField
+					name="payBy"
+					label="How it is paid"
+					hint="What the site does not offer, no plan does."
+					options={[
+						{ value: '', label: 'As everything on the site' },
+						{ value: 'card', label: 'By card alone' },
+						{ value: 'offline', label: `${offline} alone` },
+						{ value: 'card offline', label: `By card, or ${offline.toLowerCase()}` },
+						{ value: 'offline card', label: `${offline}, or by card` }
+					]}
+					from={String(typed.payBy)}
+					errors={said}
+				/>
+				<CheckField
+					name="isOpenAtOnce"
+					label="Where nothing is paid at first, a new address is let in at once"
+					hint="On the device that typed it. Otherwise by the link that is mailed to it alone. Addresses that have an account always get the link."
+					from={typed.isOpenAtOnce}
+				/>
+			</div>
+		</Fold>
 		<AccessInput access={plan?.access ?? null} {sent} {zone} errors={said} />
 		<CheckField name="isPublic" label="Listed on the plan page and in notices" from={typed.isPublic} />
 		<CheckField name="isOnSale" label="On sale" from={typed.isOnSale} />

@@ -3,6 +3,7 @@
 	import { untrack } from 'svelte';
 	import { enhance } from '$app/forms';
 	import { formatMoney, parseAmount, plainAmount } from '$core/billing/money';
+	import type { ProcessorName } from '$core/billing/pay-by';
 	import RadioField from '$ui/fields/RadioField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 
@@ -14,7 +15,13 @@
 		isOfNow,
 		errors
 	}: {
-		payment: { id: string; currency: string; leftMinor: number; unusedMinor: number };
+		payment: {
+			id: string;
+			currency: string;
+			leftMinor: number;
+			unusedMinor: number;
+			processor: ProcessorName;
+		};
 		member: string;
 		/** How many items the plan opens. */
 		opens: number;
@@ -41,7 +48,10 @@
 	const what = $derived.by(() => {
 		if (!typed.ok) return 'Type how much goes back.';
 		if (isTooMuch) return `At most ${money(payment.leftMinor)} of it are left.`;
-		const back = `${money(typed.money.minor)} go back to the card`;
+		const back =
+			payment.processor === 'card'
+				? `${money(typed.money.minor)} go back to the card`
+				: `You send ${money(typed.money.minor)} back yourself; it is written down as sent`;
 		if (!isOfNow) return `${back}. It is of a time that is over: access stays as it is.`;
 		const items = opens === 1 ? '1 item closes' : `${opens} items close`;
 		return access === 'ends'

@@ -6,6 +6,7 @@
 	/** A destructive action: says what will happen, in numbers, before its form is sent. */
 	let {
 		label,
+		spoken = label,
 		title,
 		what,
 		action,
@@ -14,6 +15,8 @@
 		children
 	}: {
 		label: string;
+		/** The same with what it is about, where several stand together. */
+		spoken?: string;
 		title: string;
 		what: string;
 		action: string;
@@ -28,7 +31,9 @@
 </script>
 
 <AlertDialog.Root bind:open={isOpen}>
-	<AlertDialog.Trigger class={isQuiet ? 'button-quiet' : 'button-stop'}>{label}</AlertDialog.Trigger>
+	<AlertDialog.Trigger class={isQuiet ? 'button-quiet' : 'button-stop'} aria-label={spoken}
+		>{label}</AlertDialog.Trigger
+	>
 	<AlertDialog.Portal>
 		<AlertDialog.Overlay class="shade" />
 		<AlertDialog.Content class="sheet dialog">

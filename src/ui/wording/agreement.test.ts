@@ -9,6 +9,7 @@ test.each([
 	[{ state: 'running', nextAt: at('2026-12-29') }, 'next payment 29 Dec 2026'],
 	[{ state: 'running' }, 'goes on'],
 	[{ state: 'renewing', nextAt: at('2026-12-29') }, 'being charged'],
+	[{ state: 'renewing', processor: 'offline' }, 'asked for the next payment'],
 	[{ state: 'owing', attempt: 2, nextAt: at('2026-12-29') }, 'declined once; next try 29 Dec 2026'],
 	[{ state: 'owing', attempt: 3, nextAt: at('2026-12-29') }, 'declined twice; next try 29 Dec 2026'],
 	[{ state: 'owing', attempt: 4 }, 'declined 3 times'],
@@ -22,7 +23,8 @@ test.each([
 	[{ state: 'finished' }, 'all paid'],
 	[{ state: 'ended', paidThrough: at('2026-12-29') }, 'ended']
 ] as const)('%j', (given, expected) => {
-	expect(agreementWords({ attempt: 0, nextAt: null, paidThrough: null, ...given }, 'UTC')).toBe(expected);
+	const usual = { attempt: 0, nextAt: null, paidThrough: null, processor: 'card' as const };
+	expect(agreementWords({ ...usual, ...given }, 'UTC')).toBe(expected);
 });
 
 const foreseen = (step: Step, kind: string, until: string | null, next: string | null) =>

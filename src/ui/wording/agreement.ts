@@ -1,6 +1,7 @@
 /** What has become of a purchase, as the Desk says it. */
 import type { Foreseen, Step } from '$core/billing/agreement-foreseen';
 import type { AgreementState } from '$core/billing/agreement-facts';
+import type { ProcessorName } from '$core/billing/pay-by';
 import { formatMoney } from '$core/billing/money';
 import type { Instant } from '$core/time/instant';
 import { formatDay } from './time';
@@ -11,9 +12,13 @@ interface Agreement {
 	attempt: number;
 	nextAt: Instant | null;
 	paidThrough: Instant | null;
+	processor: ProcessorName;
 }
 
-export function agreementWords({ state, attempt, nextAt, paidThrough }: Agreement, zone: string): string {
+export function agreementWords(
+	{ state, attempt, nextAt, paidThrough, processor }: Agreement,
+	zone: string
+): string {
 	const next = nextAt === null ? null : formatDay(nextAt, zone);
 	const until = paidThrough === null ? null : formatDay(paidThrough, zone);
 	switch (state) {
@@ -22,7 +27,7 @@ export function agreementWords({ state, attempt, nextAt, paidThrough }: Agreemen
 		case 'running':
 			return next ? `next payment ${next}` : 'goes on';
 		case 'renewing':
-			return 'being charged';
+			return processor === 'card' ? 'being charged' : 'asked for the next payment';
 		case 'owing':
 			return attempt === 0
 				? 'declined, not tried again'

@@ -9,6 +9,7 @@ export const PERMISSION_WORDS: Record<Permission, string> = {
 	codes: 'Make codes',
 	members: 'See members, add them, give and end what they hold, delete them',
 	sales: 'See sales',
+	payments: 'Say that money came in which is paid without a card, and let in who paid',
 	refunds: 'Give money back',
 	settings: 'Change the site’s settings, the player and protection, and make API keys',
 	staff: 'Say who works here, and what each role may do',

@@ -36,6 +36,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'price.first': 'zuerst {first}, dann {then}',
 	'price.stretch': '{first} für {length}, dann {then}',
 	'price.free-stretch': 'kostenlos für {length}, dann {then}',
+	'price.free': 'kostenlos',
 	'price.payments': '{count, plural, one {1 Zahlung} other {# Zahlungen}} zu {amount}, je eine {every}',
 	'price.fee': '{price}, dazu einmalig {fee} zu Beginn',
 	'price.every-day': '{count, plural, one {am Tag} other {alle # Tage}}',
@@ -194,6 +195,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'enter.mailed': 'Ein neuer Link ist unterwegs',
 	'enter.look': 'Sehen Sie in der Post von {address} nach.',
 	'enter.as': 'Als {address} anmelden?',
+	'enter.joins': 'Damit ist {plan} für Sie offen.',
+	'enter.orders': 'Damit ist die Bestellung {number} von {plan} Ihre: Sie wartet auf Ihre Zahlung.',
 	'enter.stays': 'Dieses Gerät bleibt 30 Tage lang angemeldet.',
 	'enter.other-device': 'Ein anderes Gerät war schon hier',
 	'enter.other-device-text':
@@ -220,10 +223,15 @@ export const FRONT: Record<FrontKey, string> = {
 	'code.too-many': 'Es wurden zu viele Codes versucht. Warten Sie eine Viertelstunde.',
 
 	'checkout.title': '{plan} kaufen',
-	'checkout.page-ended': 'Die Bezahlseite ist abgelaufen. Es wurde nichts abgebucht und nichts gekauft.',
-	'checkout.page-ended-text': 'Was Sie geschrieben haben, ist noch da. Bezahlen Sie auf einer neuen Seite.',
-	'checkout.declined': 'Ihre Karte wurde abgelehnt. Es wurde nichts abgebucht und nichts gekauft.',
-	'checkout.declined-text': 'Was Sie geschrieben haben, ist noch da. Bezahlen Sie mit einer anderen Karte.',
+	'checkout.back-ended': 'Die Bezahlseite ist abgelaufen. Es wurde nichts abgebucht und nichts gekauft.',
+	'checkout.back-ended-text': 'Was Sie geschrieben haben, ist noch da. Bezahlen Sie auf einer neuen Seite.',
+	'checkout.back-declined': 'Ihre Karte wurde abgelehnt. Es wurde nichts abgebucht und nichts gekauft.',
+	'checkout.back-refused':
+		'Die Bestellung ist zu Ende: Es ist kein Geld dafür eingegangen. Es wurde nichts gekauft.',
+	'checkout.back-refused-text':
+		'Was Sie geschrieben haben, ist noch da. Bestellen Sie neu, oder schreiben Sie uns, wenn Sie bezahlt haben.',
+	'checkout.back-declined-text':
+		'Was Sie geschrieben haben, ist noch da. Bezahlen Sie mit einer anderen Karte.',
 	'checkout.as': 'Sie kaufen als {name}, {address}.',
 	'checkout.account-already': 'Haben Sie schon ein Konto? {signIn}',
 	'checkout.address': 'E-Mail-Adresse',
@@ -234,6 +242,18 @@ export const FRONT: Record<FrontKey, string> = {
 	'checkout.password-hint': 'Mindestens 10 Zeichen. Ohne melden Sie sich mit einem geschickten Link an.',
 	'checkout.going': 'Es geht zur Bezahlseite',
 	'checkout.pay': 'Weiter zum Bezahlen, {amount}',
+	'checkout.order': 'Um {amount} bestellen',
+	'checkout.join': 'Kostenlos dabei sein',
+	'checkout.keep-card': 'Weiter zur Karte',
+	'checkout.which-price': 'Wie viel, und wie oft?',
+	'checkout.which-way': 'Wie bezahlen Sie?',
+	'checkout.way-card': 'Mit Karte',
+	'checkout.way-offline': 'Mit Überweisung',
+	'checkout.unknown-price': 'Diesen Preis gibt es nicht mehr. Wählen Sie einen anderen.',
+	'checkout.unknown-way': 'So kann man nicht mehr bezahlen. Wählen Sie einen anderen Weg.',
+	'checkout.terms-free': 'Es wird nichts abgebucht, jetzt nicht und später nicht.',
+	'checkout.terms-offline':
+		'Sie bezahlen selbst: Wie, steht auf der nächsten Seite und in einer Mail. Es öffnet sich, sobald das Geld da ist.',
 	'checkout.what': 'Was Sie kaufen',
 	'checkout.terms-until-ended':
 		'Läuft weiter, bis Sie kündigen; was bezahlt ist, bleibt offen. Auf Ihrer Kartenabrechnung: {statement}.',
@@ -262,9 +282,16 @@ export const FRONT: Record<FrontKey, string> = {
 
 	'thanks.title': 'Danke',
 	'thanks.had-already': 'Sie hatten {plan} schon',
-	'thanks.had-already-text': 'Diese zweite Zahlung von {amount} geht von selbst auf Ihre Karte zurück.',
+	'thanks.had-already-text': 'Diese zweite Zahlung von {amount} geht an Sie zurück.',
 	'thanks.open': '{plan} ist für Sie offen',
 	'thanks.paid': 'Sie haben {amount} bezahlt. Bestellung {number}.',
+	'thanks.nothing-paid': 'Es wurde nichts abgebucht. Bestellung {number}.',
+	'thanks.free': '{plan} wartet auf Sie',
+	'thanks.free-text':
+		'Eine Mail mit dem Weg hinein ist unterwegs an {address}: Er geht auf jedem Gerät. Auf diesem geht es gleich weiter.',
+	'thanks.open-free': 'Öffnen',
+	'thanks.free-mailed':
+		'Der Weg hinein steht in der Mail an {address}: Drücken Sie den Knopf hinter dem Link, dann ist dieses Gerät angemeldet und es ist offen.',
 	'thanks.order': 'Danke für Ihre Bestellung',
 	'thanks.order-text': 'Sie haben {amount} für {plan} bezahlt. Bestellung {number}.',
 	'thanks.open-it': 'Öffnen, was Sie gekauft haben',
@@ -275,6 +302,26 @@ export const FRONT: Record<FrontKey, string> = {
 	'thanks.no-mail': 'Keine Post? Fordern Sie neue an, oder melden Sie sich mit einem Passwort an',
 	'thanks.statement': 'Auf Ihrer Kartenabrechnung: {statement}.',
 
+	'waits.title': '{plan} wartet auf Ihre Zahlung',
+	'waits.text':
+		'Noch ist nichts offen. {plan} öffnet sich, sobald das Geld da ist, und wir schreiben Ihnen dann.',
+	'waits.confirm':
+		'Wir haben an {address} geschrieben: Drücken Sie den Link in der Mail, damit wir wissen, dass die Adresse Ihre ist. Bis dahin sieht niemand die Bestellung an.',
+	'waits.amount': 'Bezahlen Sie',
+	'waits.how': 'So',
+	'waits.name': 'Nennen Sie die Bestellung',
+	'waits.until': 'Die Bestellung wartet',
+	'waits.until-day': 'bis {day}',
+	'waits.mailed': 'Dasselbe steht in der Mail an Sie.',
+	'waits.due':
+		'Die nächste Zahlung ist fällig. {plan} bleibt bis {day} offen; kommt das Geld später, öffnet es sich dann wieder.',
+
+	'account.waiting': 'Wartet auf Ihre Zahlung',
+	'account.waiting-order': '{plan}, {amount}: Bestellung {number}',
+	'account.how-to-pay': 'So wird bezahlt',
+	'account.to-pay': 'Die nächste Zahlung ist fällig: Sie bezahlen selbst. Offen bis {until}.',
+	'account.to-pay-shut':
+		'Die nächste Zahlung ist nicht eingegangen, darum ist es geschlossen, bis sie da ist.',
 	'account.title': 'Ihr Konto',
 	'account.details': 'Name, Passwort und Geräte',
 	'account.sign-out': 'Abmelden',

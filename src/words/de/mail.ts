@@ -44,9 +44,39 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Danke. {plan} ist von jetzt an für Sie offen.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}\n\nAuf Ihrer Kartenabrechnung steht die Zahlung als {statement}. Ihre Belege stehen in Ihrem Konto.`,
 		button: '{plan} öffnen'
 	},
+	'joined-plan': {
+		subject: '{plan} ist für Sie offen',
+		text: `{plan} ist ab jetzt für Sie offen.\n\nDer Knopf meldet Sie an und öffnet ihn. ${ONCE}`,
+		button: '{plan} öffnen'
+	},
+	'join-plan': {
+		subject: '{plan} öffnen',
+		text: `{plan} wartet auf Sie. Drücken Sie den Knopf und dann den auf der Seite, die sich öffnet: Sie sind angemeldet, und es ist offen. ${ONCE}\n\nWenn Sie das nicht wollten, lassen Sie es: Öffnen allein bewirkt nichts.`,
+		button: '{plan} öffnen'
+	},
+	'order-pay': {
+		subject: 'So bezahlen Sie {plan}',
+		text: 'Danke für Ihre Bestellung {number}. Bezahlen Sie {amount} so:\n\n{how}\n\nNennen Sie dabei die Bestellung {number}. {plan} öffnet sich, sobald das Geld da ist, und wir schreiben Ihnen dann. Die Bestellung wartet bis {day}.',
+		button: 'Ihre Bestellung'
+	},
+	'order-confirm': {
+		subject: 'Bestätigen Sie Ihre Bestellung von {plan}',
+		text: `Mit dieser Adresse wurde {plan} um {amount} bestellt. Drücken Sie den Knopf und dann den auf der Seite, die sich öffnet, damit wir wissen, dass Sie es waren: Bis dahin sieht niemand die Bestellung an. ${ONCE}\n\nBezahlen Sie dann so:\n\n{how}\n\nNennen Sie dabei die Bestellung {number}. {plan} öffnet sich, sobald das Geld da ist. Die Bestellung wartet bis {day}.\n\nWenn Sie es nicht waren, lassen Sie es: Es geschieht nichts.`,
+		button: 'Das war ich'
+	},
+	'order-refused': {
+		subject: 'Ihre Bestellung {number} ist zu Ende',
+		text: 'Wir haben die Bestellung von {plan} um {amount} nicht angenommen: Nichts ist offen, und nichts ist zu bezahlen.\n\n{why}\n\nWenn Sie schon bezahlt haben oder das falsch ist, antworten Sie auf diese Mail.',
+		button: '{plan} ansehen'
+	},
+	'to-pay': {
+		subject: '{amount} für {plan} sind fällig',
+		text: 'Die nächste Zahlung von {amount} ist fällig. Bezahlen Sie sie so:\n\n{how}\n\nNennen Sie dabei die Bestellung {number}. {plan} bleibt bis {day} offen; kommt das Geld später, öffnet es sich dann wieder.',
+		button: 'So wird bezahlt'
+	},
 	'had-already': {
 		subject: 'Sie hatten {plan} schon',
-		text: `Sie haben {amount} für {plan} bezahlt, das Sie schon hatten. Das Geld geht von selbst auf Ihre Karte zurück.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}`,
+		text: `Sie haben {amount} für {plan} bezahlt, das Sie schon hatten. Das Geld geht an Sie zurück.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}`,
 		button: '{plan} öffnen'
 	},
 	'card-expires': {
@@ -56,22 +86,22 @@ export const MAIL: Record<MailKey, MailText> = {
 	},
 	refunded: {
 		subject: '{amount} sind auf dem Weg zu Ihnen zurück',
-		text: 'Wir haben {amount} für {plan} zurückgezahlt. Der Betrag ist in einigen Tagen auf Ihrer Karte. {plan} bleibt offen, wie es war.\n\nDie Gutschrift steht in Ihrem Konto.',
+		text: 'Wir haben {amount} für {plan} zurückgezahlt. Der Betrag kommt in einigen Tagen auf dem Weg an, auf dem Sie bezahlt haben. {plan} bleibt offen, wie es war.\n\nDie Gutschrift steht in Ihrem Konto.',
 		button: 'Ihr Konto'
 	},
 	'refunded-shut': {
 		subject: '{amount} sind auf dem Weg zu Ihnen zurück',
-		text: 'Wir haben {amount} für {plan} zurückgezahlt. Der Betrag ist in einigen Tagen auf Ihrer Karte. {plan} ist jetzt geschlossen, und dafür wird nichts mehr abgebucht.\n\nDie Gutschrift steht in Ihrem Konto.',
+		text: 'Wir haben {amount} für {plan} zurückgezahlt. Der Betrag kommt in einigen Tagen auf dem Weg an, auf dem Sie bezahlt haben. {plan} ist jetzt geschlossen, und dafür wird nichts mehr abgebucht.\n\nDie Gutschrift steht in Ihrem Konto.',
 		button: 'Ihr Konto'
 	},
 	renewed: {
 		subject: '{plan} ist verlängert',
-		text: 'Wir haben {amount} abgebucht. {plan} bleibt offen bis {day}. Der Beleg steht in Ihrem Konto.',
+		text: '{amount} sind eingegangen. {plan} bleibt offen bis {day}. Der Beleg steht in Ihrem Konto.',
 		button: '{plan} öffnen'
 	},
 	finished: {
 		subject: 'Für {plan} ist alles bezahlt',
-		text: 'Wir haben die letzte Zahlung von {amount} abgebucht. Für {plan} ist nichts mehr offen. Der Beleg steht in Ihrem Konto.',
+		text: 'Die letzte Zahlung von {amount} ist eingegangen. Für {plan} ist nichts mehr offen. Der Beleg steht in Ihrem Konto.',
 		button: '{plan} öffnen'
 	},
 	'payment-declined': {
@@ -87,6 +117,11 @@ export const MAIL: Record<MailKey, MailText> = {
 	lapsed: {
 		subject: '{plan} ist zu Ende',
 		text: 'Ihre Karte wurde mehrmals abgelehnt, darum ist {plan} jetzt geschlossen. Sie können es jederzeit wieder kaufen.',
+		button: 'Wieder kaufen'
+	},
+	'lapsed-unpaid': {
+		subject: '{plan} ist zu Ende',
+		text: 'Die Zahlung von {amount} ist nicht eingegangen, darum ist {plan} jetzt geschlossen. Sie können es jederzeit wieder kaufen.',
 		button: 'Wieder kaufen'
 	},
 	cancelled: {

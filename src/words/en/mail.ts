@@ -51,9 +51,39 @@ export const MAIL = {
 		text: `Thank you. {plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}\n\nThe payment stands as {statement} on your card statement. Your receipts are in your account.`,
 		button: 'Open {plan}'
 	},
+	'joined-plan': {
+		subject: '{plan} is open for you',
+		text: `{plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}`,
+		button: 'Open {plan}'
+	},
+	'join-plan': {
+		subject: 'Open {plan}',
+		text: `{plan} waits for you. Press the button, and then the one on the page that opens: you are signed in, and it is open. ${ONCE}\n\nIf you did not ask for it, leave it: opening it alone does nothing.`,
+		button: 'Open {plan}'
+	},
+	'order-pay': {
+		subject: 'How to pay for {plan}',
+		text: 'Thank you for your order {number}. Pay {amount} like this:\n\n{how}\n\nName the order {number} with it. {plan} opens as soon as the money has come in, and we write to you then. The order waits until {day}.',
+		button: 'Your order'
+	},
+	'order-confirm': {
+		subject: 'Confirm your order of {plan}',
+		text: `{plan} was ordered with this address, for {amount}. Press the button, and then the one on the page that opens, so that we know it was you: until then the order is not looked at. ${ONCE}\n\nThen pay like this:\n\n{how}\n\nName the order {number} with it. {plan} opens as soon as the money has come in. The order waits until {day}.\n\nIf it was not you, leave it: nothing happens.`,
+		button: 'It was me'
+	},
+	'order-refused': {
+		subject: 'Your order {number} has ended',
+		text: 'We have not taken the order of {plan} for {amount}: nothing is open, and nothing is owed.\n\n{why}\n\nIf you have paid already, or if this is wrong, answer this mail.',
+		button: 'See {plan}'
+	},
+	'to-pay': {
+		subject: '{amount} is due for {plan}',
+		text: 'The next payment of {amount} is due. Pay it like this:\n\n{how}\n\nName the order {number} with it. {plan} stays open until {day}; if the money comes later, it opens again then.',
+		button: 'How to pay'
+	},
 	'had-already': {
 		subject: 'You had {plan} already',
-		text: `You have paid {amount} for {plan}, which you had already. The money goes back to your card by itself.\n\nThe button signs you in and opens it. ${ONCE}`,
+		text: `You have paid {amount} for {plan}, which you had already. The money goes back to you.\n\nThe button signs you in and opens it. ${ONCE}`,
 		button: 'Open {plan}'
 	},
 	'card-expires': {
@@ -63,22 +93,22 @@ export const MAIL = {
 	},
 	refunded: {
 		subject: '{amount} is on its way back to you',
-		text: 'We refunded {amount} for {plan}. It arrives on your card within some days. {plan} stays open as it was.\n\nThe credit note is in your account.',
+		text: 'We refunded {amount} for {plan}. It arrives within some days, the way you paid. {plan} stays open as it was.\n\nThe credit note is in your account.',
 		button: 'Your account'
 	},
 	'refunded-shut': {
 		subject: '{amount} is on its way back to you',
-		text: 'We refunded {amount} for {plan}. It arrives on your card within some days. {plan} is closed now, and nothing more will be charged for it.\n\nThe credit note is in your account.',
+		text: 'We refunded {amount} for {plan}. It arrives within some days, the way you paid. {plan} is closed now, and nothing more will be charged for it.\n\nThe credit note is in your account.',
 		button: 'Your account'
 	},
 	renewed: {
 		subject: '{plan} is renewed',
-		text: 'We charged {amount}. {plan} stays open until {day}. The receipt is in your account.',
+		text: 'We have received {amount}. {plan} stays open until {day}. The receipt is in your account.',
 		button: 'Open {plan}'
 	},
 	finished: {
 		subject: 'Everything is paid for {plan}',
-		text: 'We charged the last payment of {amount}. Nothing more is due for {plan}. The receipt is in your account.',
+		text: 'We have received the last payment of {amount}. Nothing more is due for {plan}. The receipt is in your account.',
 		button: 'Open {plan}'
 	},
 	'payment-declined': {
@@ -94,6 +124,11 @@ export const MAIL = {
 	lapsed: {
 		subject: '{plan} has ended',
 		text: 'Your card was declined several times, so {plan} is closed now. You can buy it again at any time.',
+		button: 'Buy again'
+	},
+	'lapsed-unpaid': {
+		subject: '{plan} has ended',
+		text: 'We have not received the payment of {amount}, so {plan} is closed now. You can buy it again at any time.',
 		button: 'Buy again'
 	},
 	cancelled: {
@@ -136,6 +171,12 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	told: ['site', 'count'],
 	'told-daily': ['site', 'count'],
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
+	'joined-plan': ['site', 'plan'],
+	'join-plan': ['site', 'plan'],
+	'order-pay': ['site', 'plan', 'amount', 'number', 'how', 'day'],
+	'order-confirm': ['site', 'plan', 'amount', 'number', 'how', 'day'],
+	'order-refused': ['site', 'plan', 'amount', 'number', 'why'],
+	'to-pay': ['site', 'plan', 'amount', 'number', 'how', 'day'],
 	'had-already': ['site', 'plan', 'amount', 'number', 'statement'],
 	'card-expires': ['site', 'plan', 'ending', 'month'],
 	refunded: ['site', 'plan', 'amount', 'number'],
@@ -145,6 +186,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'payment-declined': ['site', 'plan', 'amount', 'day'],
 	'declined-shut': ['site', 'plan', 'amount', 'day'],
 	lapsed: ['site', 'plan', 'amount', 'day'],
+	'lapsed-unpaid': ['site', 'plan', 'amount', 'day'],
 	cancelled: ['site', 'plan', 'amount', 'day'],
 	'cancelled-now': ['site', 'plan', 'amount', 'day'],
 	rests: ['site', 'plan', 'amount', 'day'],
@@ -162,6 +204,12 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	told: 'To staff: what has just happened',
 	'told-daily': 'To staff: the day',
 	order: 'After buying',
+	'joined-plan': 'Joined for nothing',
+	'join-plan': 'Joining for nothing: the way in',
+	'order-pay': 'Order without a card: how to pay',
+	'order-confirm': 'Order without a card: to be confirmed',
+	'order-refused': 'Order without a card: not taken',
+	'to-pay': 'Paid without a card: a payment is due',
 	'had-already': 'Bought what was held already',
 	'card-expires': 'Card nearly over',
 	refunded: 'Refunded, open as before',
@@ -171,6 +219,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'payment-declined': 'Card declined',
 	'declined-shut': 'Card declined, closed until it is paid',
 	lapsed: 'Ended, because the card was declined',
+	'lapsed-unpaid': 'Paid without a card: ended, because no payment came in',
 	cancelled: 'Cancelled, open to the end of what is paid',
 	'cancelled-now': 'Cancelled, closed now',
 	rests: 'Paused',

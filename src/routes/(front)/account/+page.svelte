@@ -30,6 +30,7 @@
 				return plan.isInstalments ? 'account.instalments' : 'account.renews';
 			case 'renewing':
 			case 'owing':
+				if (plan.toPay !== null) return plan.isOpen ? 'account.to-pay' : 'account.to-pay-shut';
 				return plan.isOpen ? 'account.retrying' : 'account.owes-shut';
 			case 'ending':
 				return 'account.ending';
@@ -82,11 +83,32 @@
 
 {#snippet plans()}<a href="/plans">{words().say('account.see-plans')}</a>{/snippet}
 
+{#if data.waiting.length > 0}
+	<section class="mb-8" aria-labelledby="waiting">
+		<h2 id="waiting" class="mb-3">{words().say('account.waiting')}</h2>
+		<ul class="sheet px-5 py-3">
+			{#each data.waiting as { id, plan, number, amountMinor, currency } (id)}
+				<li class="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line py-2 last:border-b-0">
+					<span class="mr-auto"
+						>{words().say('account.waiting-order', {
+							...{ plan, number, amount: words().money(amountMinor, currency) }
+						})}</span
+					>
+					<a class="button-quiet" href="/checkout/return/{id}">{words().say('account.how-to-pay')}</a>
+				</li>
+			{/each}
+		</ul>
+	</section>
+{/if}
+
 <section class="grid gap-4" aria-labelledby="plans">
 	<h2 id="plans">{words().say('account.plans')}</h2>
 	{#each held as plan (plan.id)}
 		{#snippet day()}<Moment at={dayOf(plan)} {zone} />{/snippet}
-		{#snippet until()}<Moment at={plan.tryAt ?? 0} {zone} />{/snippet}
+		{#snippet until()}<Moment
+				at={(plan.toPay === null ? plan.tryAt : plan.openUntil) ?? 0}
+				{zone}
+			/>{/snippet}
 		<article class="sheet grid gap-3 p-5 pt-6 sm:grid-cols-[1fr_auto]">
 			<div>
 				<h3 class="flex flex-wrap items-center gap-x-3 font-semibold">
@@ -120,13 +142,16 @@
 				{/if}
 			</div>
 			<div class="flex flex-wrap content-start items-start gap-2 sm:flex-col">
+				{#if plan.toPay !== null}<a class="button-main" href="/account/waiting/{plan.toPay}"
+						>{words().say('account.how-to-pay')}</a
+					>{/if}
 				{#if plan.owed}<a class="button-main" href="/account/pay/{plan.id}"
 						>{words().say('account.pay-now', {
 							amount: words().money(plan.owed.amountMinor, plan.owed.currency)
 						})}</a
 					>{/if}
 				{#if plan.isOpen && plan.items[0]}<a
-						class={plan.owed ? 'button-quiet' : 'button-main'}
+						class={plan.owed || plan.toPay !== null ? 'button-quiet' : 'button-main'}
 						href={plan.items[0].address}>{words().say('plan.open')}</a
 					>{/if}
 				{#if plan.state === 'ending'}

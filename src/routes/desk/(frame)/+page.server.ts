@@ -1,14 +1,16 @@
 import { fail } from '@sveltejs/kit';
 import { NO_PERMISSIONS } from '$core/staff/permissions';
-import { readForm } from '$server/http/parse';
+import { parse, readForm } from '$server/http/parse';
 import { deskNames } from '$server/reads/desk/names';
 import { unfinishedUploads } from '$server/http/uploads';
 import { today } from '$server/reads/desk/today';
 import { isJobKind, KINDS } from '$server/jobs/kinds';
+import { answerPayment, sayRefundSent } from '$server/usecases/sales/answer-payment';
 import { runJobAgain } from '$server/usecases/running/run-job-again';
 import { namesOf } from '$ui/names';
 import { findingWords } from '$ui/wording/fence';
 import type { Actions, PageServerLoad } from './$types';
+import { AnswerForm, answerOf } from './answer-form';
 
 const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
@@ -33,5 +35,20 @@ export const actions: Actions = {
 		const done = UUID.test(id) ? await runJobAgain(app, viewer, id) : { ok: false };
 		if (!done.ok) return fail(409, { problem: 'This has been run again already, or is done.' });
 		return { isRunning: id };
+	},
+	answer: async ({ locals: { app, viewer }, request }) => {
+		const parsed = await parse(AnswerForm, await readForm(request));
+		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
+		return answered(await answerPayment(app, viewer, answerOf(parsed.data)));
+	},
+	sent: async ({ locals: { app, viewer }, request }) => {
+		const id = String((await readForm(request)).get('refund') ?? '');
+		return answered(UUID.test(id) ? await sayRefundSent(app, viewer, id) : { ok: false });
 	}
 };
+
+function answered({ ok }: { ok: boolean }) {
+	return ok
+		? { isAnswered: true }
+		: fail(409, { problem: 'Somebody has said so already, or nobody waits for it any more.' });
+}

@@ -11,6 +11,7 @@
 	import MembersChart from '$ui/components/MembersChart.svelte';
 	import UploadBox from '$ui/components/UploadBox.svelte';
 	import UploadList from '$ui/components/UploadList.svelte';
+	import PaymentAnswer from '$ui/components/PaymentAnswer.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Progress from '$ui/parts/Progress.svelte';
 	import { eventWords, whyWords } from '$ui/wording/events';
@@ -70,8 +71,14 @@
 	);
 	const failed = $derived(data.preparations.filter(({ state }) => state === 'failed'));
 	const working = $derived(data.preparations.filter(({ state }) => state !== 'failed'));
+	const byHand = $derived(data.waiting.payments.length + data.waiting.refunds.length);
 	const needs = $derived(
-		data.disputes.length + data.asking.length + failed.length + data.troubles.length + data.findings.length
+		byHand +
+			data.disputes.length +
+			data.asking.length +
+			failed.length +
+			data.troubles.length +
+			data.findings.length
 	);
 	const isWorking = $derived(working.length > 0);
 
@@ -137,10 +144,52 @@
 	{#if form?.problem}<p class="mt-2 text-brick" role="alert">{form.problem}</p>{/if}
 	{#if needs === 0}
 		<p class="mt-1 text-quiet">
-			Disputes, files that wait for your yes, work that failed and fences that look wrong would stand here.
+			Payments that wait, disputes, files that wait for your yes, work that failed and fences that look wrong
+			would stand here.
 		</p>
 	{/if}
 	<ul class="divide-y divide-line {needs > 0 ? 'mt-2' : ''}">
+		{#each data.waiting.payments as { id, orderId, number, memberId, name, plan, period, isFirst, amountMinor, currency, at } (id)}
+			{@const amount = formatMoney({ minor: amountMinor, currency })}
+			<li class="flex flex-wrap items-start justify-between gap-x-4 gap-y-2 py-2.5">
+				<div>
+					<p>
+						<strong>{amount} waits for your yes</strong>: {plan},
+						<DeskLink href="/desk/members/{memberId}">{name}</DeskLink>
+						<span class="text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
+					</p>
+					<p class="text-sm text-quiet">
+						Order <DeskLink href="/desk/sales/{orderId}">{number}</DeskLink>{isFirst
+							? ', paid without a card. Nothing is open yet.'
+							: `, payment ${period + 1}, paid without a card.`}
+					</p>
+				</div>
+				<PaymentAnswer payment={id} {amount} what={plan} member={name} {isFirst} />
+			</li>
+		{/each}
+		{#if data.waiting.hasMore}<li class="py-2.5 text-sm text-quiet">
+				More payments wait: they come up here as these are answered.
+			</li>{/if}
+		{#each data.waiting.refunds as { id, orderId, number, memberId, name, amountMinor, currency, at } (id)}
+			{@const amount = formatMoney({ minor: amountMinor, currency })}
+			<li class="flex flex-wrap items-start justify-between gap-x-4 gap-y-2 py-2.5">
+				<div>
+					<p>
+						<strong>{amount} came in for nothing</strong>: send it back to
+						<DeskLink href="/desk/members/{memberId}">{name}</DeskLink>
+						<span class="text-sm text-quiet"><Moment {at} zone={data.site.zone} /></span>
+					</p>
+					<p class="text-sm text-quiet">
+						Order <DeskLink href="/desk/sales/{orderId}">{number}</DeskLink>. It was paid without a card, so
+						nobody sends it back by itself.
+					</p>
+				</div>
+				<form method="post" action="?/sent" class="shrink-0" use:enhance>
+					<input type="hidden" name="refund" value={id} />
+					<button class="button-quiet" aria-label="I have sent it: {amount} to {name}">I have sent it</button>
+				</form>
+			</li>
+		{/each}
 		{#each data.disputes as { id, orderId, memberId, name, at, plan, amountMinor, restMinor, currency } (id)}
 			{@const amount = formatMoney({ minor: amountMinor, currency })}
 			<li class="flex items-start justify-between gap-4 py-2.5">

@@ -1,5 +1,5 @@
 /** The Desk's long tables: searched, ordered and paged by the database, so that 100,000 rows are no burden. */
-import { and, asc, desc, eq, inArray, isNotNull, like, or, sql, type SQL } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, isNotNull, like, or, sql, type SQL } from 'drizzle-orm';
 import { PAYMENT_STATES, standingOf } from '$core/billing/payment';
 import type { Handle } from '../connect';
 import { accounts } from '../schema/people';
@@ -25,6 +25,7 @@ export async function paymentList(db: Handle, ask: ListAsk) {
 	const where = and(
 		inArray(payments.state, LISTED),
 		isNotNull(payments.memberId),
+		gt(payments.amountMinor, 0),
 		ask.search === ''
 			? undefined
 			: or(like(accounts.name, wanted), like(accounts.email, wanted), like(orders.number, wanted))

@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray, notInArray, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, inArray, isNotNull, notInArray, sql } from 'drizzle-orm';
 import { regularMinor } from '$core/billing/terms';
 import type { Handle, Tx } from '../connect';
 import { groupedBy } from './members';
@@ -20,12 +20,15 @@ export type Plan = typeof plans.$inferSelect;
 export type PriceVersion = typeof priceVersions.$inferSelect;
 export type Order = typeof orders.$inferSelect;
 export type Payment = typeof payments.$inferSelect;
-export type OfferedPlan = Plan & { price: PriceVersion };
+/** A price as it is now. */
+export type OfferedPrice = PriceVersion & { name: string; isOnSale: boolean };
+/** `prices`: those on sale, the first choice first; there is always one, `price`. */
+export type OfferedPlan = Plan & { price: OfferedPrice; prices: OfferedPrice[] };
 
-/** Plans with the version of their price that is on sale now, cheapest first. */
+/** Plans with what they cost now, the cheapest first. */
 export async function plansWithPrices(db: Handle): Promise<OfferedPlan[]> {
 	const rows = await db
-		.select({ plan: plans, price: priceVersions })
+		.select({ plan: plans, of: prices, version: priceVersions })
 		.from(plans)
 		.innerJoin(prices, eq(prices.planId, plans.id))
 		.innerJoin(priceVersions, eq(priceVersions.priceId, prices.id))
@@ -35,10 +38,35 @@ export async function plansWithPrices(db: Handle): Promise<OfferedPlan[]> {
 				sql`(select max(newer.version) from price_versions newer where newer.price_id = ${prices.id})`
 			)
 		)
-		.orderBy(plans.id);
-	return rows
-		.map(({ plan, price }) => ({ ...plan, price }))
+		.orderBy(plans.id, prices.position, prices.id);
+	return [...groupedBy(rows, ({ plan }) => plan.id).values()]
+		.flatMap((own) => offered(own) ?? [])
 		.sort((a, b) => regularMinor(a.price.terms) - regularMinor(b.price.terms));
+}
+
+interface PlanRow {
+	plan: Plan;
+	of: typeof prices.$inferSelect;
+	version: PriceVersion;
+}
+
+function offered(own: readonly PlanRow[]): OfferedPlan | null {
+	const all = own.map(({ of: { name, isOnSale }, version }) => ({ ...version, name, isOnSale }));
+	const onSale = all.filter(({ isOnSale }) => isOnSale);
+	const [plan, price] = [own[0]?.plan, onSale[0] ?? all[0]];
+	return plan && price ? { ...plan, price, prices: onSale.length > 0 ? onSale : [price] } : null;
+}
+
+/** All prices of a plan as they are now, those that are not sold any more last. */
+export async function pricesOf(db: Handle, planId: string): Promise<OfferedPrice[]> {
+	const newest = sql`(select max(newer.version) from price_versions newer where newer.price_id = ${prices.id})`;
+	const rows = await db
+		.select({ of: prices, version: priceVersions })
+		.from(prices)
+		.innerJoin(priceVersions, eq(priceVersions.priceId, prices.id))
+		.where(and(eq(prices.planId, planId), eq(priceVersions.version, newest)))
+		.orderBy(desc(prices.isOnSale), prices.position, prices.id);
+	return rows.map(({ of: { name, isOnSale }, version }) => ({ ...version, name, isOnSale }));
 }
 
 export async function planBySlug(db: Handle, slug: string): Promise<OfferedPlan | null> {
@@ -62,9 +90,15 @@ export async function orderById(db: Handle, id: string): Promise<Order | null> {
 
 /** The order, its row locked: everything that settles money takes this lock first. */
 export async function lockOrder(tx: Tx, id: string): Promise<Order> {
-	const [row] = await tx.select().from(orders).where(eq(orders.id, id)).for('update');
+	const row = await orderIfThere(tx, id);
 	if (!row) throw new Error(`There is no order ${id}`);
 	return row;
+}
+
+/** The same of one that may be forgotten by now. */
+export async function orderIfThere(tx: Tx, id: string): Promise<Order | null> {
+	const [row] = await tx.select().from(orders).where(eq(orders.id, id)).for('update');
+	return row ?? null;
 }
 
 /** The line of the plan that an order is for. */
@@ -84,6 +118,18 @@ export async function linesOfOrder(db: Handle, orderId: string) {
 export async function lineById(db: Handle, id: string) {
 	const [row] = await db.select().from(orderLines).where(eq(orderLines.id, id));
 	return row ?? null;
+}
+
+/** A payment with its order locked; read again behind the lock. */
+export async function paymentBehindLock(
+	tx: Tx,
+	id: string
+): Promise<{ payment: Payment; order: Order } | null> {
+	const known = await paymentById(tx, id);
+	if (!known) return null;
+	const order = await lockOrder(tx, known.orderId);
+	const payment = await paymentById(tx, id);
+	return payment && { payment, order };
 }
 
 export async function paymentById(db: Handle, id: string): Promise<Payment | null> {
@@ -134,12 +180,53 @@ export async function disputesOf(db: Handle, paymentId: string) {
 		.orderBy(disputes.openedAt, disputes.id);
 }
 
+/** What was asked of a member who pays by themselves, with the number of the order that it goes by. */
+export async function askedOffline(db: Handle, memberId: string) {
+	const { id, agreementId, orderId, amountMinor, currency, createdAt } = payments;
+	return db
+		.select({ id, agreementId, orderId, amountMinor, currency, createdAt, number: orders.number })
+		.from(payments)
+		.innerJoin(orders, eq(orders.id, payments.orderId))
+		.where(
+			and(
+				eq(payments.memberId, memberId),
+				eq(payments.state, 'pending'),
+				eq(payments.processor, 'offline'),
+				isNotNull(payments.agreementId)
+			)
+		)
+		.orderBy(payments.id);
+}
+
+/** Orders of a member that wait for their money. */
+export async function waitingOrders(db: Handle, memberId: string) {
+	return db
+		.select({
+			id: orders.id,
+			number: orders.number,
+			plan: orderLines.text,
+			amountMinor: orders.totalMinor,
+			currency: orders.currency
+		})
+		.from(orders)
+		.innerJoin(orderLines, and(eq(orderLines.orderId, orders.id), eq(orderLines.kind, 'plan')))
+		.where(and(eq(orders.memberId, memberId), eq(orders.state, 'waiting')))
+		.orderBy(orders.id);
+}
+
 /** A member's payments, the newest first, each with the documents of it. */
 export async function paymentsOf(db: Handle, memberId: string) {
 	const rows = await db
 		.select()
 		.from(payments)
-		.where(and(eq(payments.memberId, memberId), notInArray(payments.state, ['pending', 'expired'])))
+		.where(
+			and(
+				eq(payments.memberId, memberId),
+				notInArray(payments.state, ['pending', 'expired']),
+				// Where a card was kept and nothing paid, nothing came in.
+				gt(payments.amountMinor, 0)
+			)
+		)
 		.orderBy(desc(payments.createdAt), desc(payments.id));
 	const papers = await db
 		.select({ paymentId: documents.paymentId, kind: documents.kind, number: documents.number })

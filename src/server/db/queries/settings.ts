@@ -5,6 +5,7 @@ import type { Handle, Tx } from '../connect';
 import { settings, type SiteSettings } from '../schema/running';
 
 const OWN_LOOKS = { colour: null };
+const OFFLINE = { name: '', how: '' };
 
 export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	const [row] = await db.select().from(settings).where(eq(settings.id, 1));
@@ -12,8 +13,9 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	// Settings of an older version know nothing of what came later.
 	const known: Partial<SiteSettings> = row.value;
 	const { language = 'en', collecting = USUAL_COLLECTING, looks = OWN_LOOKS, mayPause = false } = known;
+	const { payBy = ['card'], offline = OFFLINE } = known;
 	const deterrents = { ...NO_DETERRENTS, ...known.deterrents };
-	return { ...row.value, language, collecting, looks, mayPause, deterrents };
+	return { ...row.value, language, collecting, looks, mayPause, payBy, offline, deterrents };
 }
 
 /** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */

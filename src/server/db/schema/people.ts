@@ -82,6 +82,8 @@ export const joinLinks = mysqlTable(
 		email: exactText('email', 254).notNull(),
 		/** Path to land on. */
 		next: varchar('next', { length: 700 }).notNull(),
+		/** The order that pressing it stands by. */
+		orderId: uuid('order_id'),
 		createdAt: instant('created_at').notNull(),
 		expiresAt: instant('expires_at').notNull(),
 		usedAt: instant('used_at')

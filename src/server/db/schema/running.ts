@@ -1,5 +1,6 @@
 import { bigint, boolean, char, index, int, mysqlTable, primaryKey, varchar } from 'drizzle-orm/mysql-core';
 import type { Colour } from '../../../core/looks/colour';
+import type { ProcessorName } from '../../../core/billing/pay-by';
 import type { Collecting } from '../../../core/billing/agreement-facts';
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
 import type { TellHow, TellKind } from '../../../core/staff/telling';
@@ -110,6 +111,10 @@ export interface SiteSettings {
 	looks: { colour: Colour | null };
 	/** How a payment that was declined is asked for again; what fell due before a change keeps what was set then. */
 	collecting: Collecting;
+	/** The ways to pay, the first choice first. */
+	payBy: readonly ProcessorName[];
+	/** What buyers read of paying offline: what it is called, and how it is done. */
+	offline: { name: string; how: string };
 	/** Whether members may pause what they pay by the period. */
 	mayPause: boolean;
 }

@@ -7,10 +7,14 @@ import type { EndReason, AgreementFact, AgreementState } from '../../../core/bil
 import type { Agreed } from '../../../core/billing/phases';
 import type { PlanAccess } from '../../../core/billing/plan-access';
 import type { Terms } from '../../../core/billing/terms';
-import type { LineKind } from '../../../core/billing/order';
+import type { LineKind, OrderState } from '../../../core/billing/order';
+import type { ProcessorName } from '../../../core/billing/pay-by';
 import type { CalendarUnit } from '../../../core/time/calendar';
 import { accounts } from './people';
 import { exactText, id, instant, json, uuid } from './types';
+
+const processorName = () =>
+	varchar('processor', { length: 8 }).$type<ProcessorName>().notNull().default('card');
 
 /** Plans of which a member holds one at a time. */
 export const ladders = mysqlTable('ladders', {
@@ -29,6 +33,10 @@ export const plans = mysqlTable('plans', {
 	isOnSale: boolean('is_on_sale').notNull(),
 	/** How long it gives access, once it is bought. */
 	access: json<PlanAccess>()('access').notNull().default({ kind: 'while-paid' }),
+	/** Its own ways to pay, the first choice first; `null`: as the site. */
+	payBy: json<readonly ProcessorName[]>()('pay_by'),
+	/** Whether joining for nothing lets a new address in at once, on the device that typed it; else the mailed link does. */
+	isOpenAtOnce: boolean('is_open_at_once').notNull().default(true),
 	/** What a tenure does after a lapse. */
 	afterLapse: varchar('after_lapse', { length: 12 }).$type<AfterLapse>().notNull(),
 	ladderId: uuid('ladder_id'),
@@ -39,12 +47,16 @@ export const plans = mysqlTable('plans', {
 	createdAt: instant('created_at').notNull()
 });
 
-/** A way to pay for a plan. */
+/** What a plan costs: it may have several, with the same rights. */
 export const prices = mysqlTable('prices', {
 	id: id(),
 	planId: uuid('plan_id')
 		.notNull()
 		.references(() => plans.id),
+	/** What buyers choose it by, such as “by the year”. */
+	name: varchar('name', { length: 80 }).notNull().default(''),
+	/** The first is chosen first. */
+	position: int('position').notNull().default(0),
 	isOnSale: boolean('is_on_sale').notNull()
 });
 
@@ -64,9 +76,6 @@ export const priceVersions = mysqlTable(
 	(t) => [unique('price_versions_once').on(t.priceId, t.version)]
 );
 
-/** `expired`: nobody paid while its pay page lived. `replaced`: another order stands in its place. */
-export type OrderState = 'open' | 'paid' | 'replaced' | 'expired' | 'given-back';
-
 export const orders = mysqlTable(
 	'orders',
 	{
@@ -79,7 +88,9 @@ export const orders = mysqlTable(
 		state: varchar('state', { length: 10 }).$type<OrderState>().notNull(),
 		totalMinor: bigint('total_minor', { mode: 'number' }).notNull(),
 		currency: char('currency', { length: 3 }).notNull(),
-		/** While the order is open: there is one for each member and plan, or for each stranger's device, address and plan. */
+		/** How its buyer pays. */
+		processor: processorName(),
+		/** While the order stands: there is one for each member and plan, or for each stranger's device, address and plan. */
 		openKey: varchar('open_key', { length: 80 }).unique('orders_open_key_unique'),
 		/** SHA-256 of the token in the cookie of the device that ordered. */
 		deviceHash: char('device_hash', { length: 64 }).notNull(),
@@ -91,7 +102,9 @@ export const orders = mysqlTable(
 		/** Path the buyer came from and lands on. */
 		next: varchar('next', { length: 700 }),
 		createdAt: instant('created_at').notNull(),
-		paidAt: instant('paid_at')
+		paidAt: instant('paid_at'),
+		/** Since when it is known that the mailbox is its buyer's, where money is waited for. */
+		stoodByAt: instant('stood_by_at')
 	},
 	(t) => [
 		index('orders_member').on(t.memberId),
@@ -148,6 +161,8 @@ export const agreements = mysqlTable(
 		beginning: json<Beginning>()('beginning'),
 		/** The processor's reference to the vaulted card; `null` where nothing more is charged. */
 		cardRef: varchar('card_ref', { length: 80 }),
+		/** Whom it is asked of. */
+		processor: processorName(),
 		anchor: instant('anchor').notNull(),
 		zone: varchar('zone', { length: 60 }).notNull(),
 		state: varchar('state', { length: 10 }).$type<AgreementState['kind']>().notNull(),
@@ -238,6 +253,7 @@ export const payments = mysqlTable(
 		attempt: int('attempt').notNull(),
 		/** What makes the processor do it once. */
 		idempotencyKey: varchar('idempotency_key', { length: 120 }).notNull().unique(),
+		processor: processorName(),
 		processorRef: exactText('processor_ref', 80).unique(),
 		payUrl: varchar('pay_url', { length: 500 }),
 		state: varchar('state', { length: 10 }).$type<PaymentState>().notNull(),
@@ -252,7 +268,7 @@ export const payments = mysqlTable(
 	},
 	(t) => [
 		index('payments_state').on(t.state, t.id),
-		index('payments_listed').on(t.state, t.memberId),
+		index('payments_listed').on(t.state, t.memberId, t.amountMinor),
 		index('payments_order').on(t.orderId),
 		index('payments_agreement').on(t.agreementId, t.state),
 		index('payments_member').on(t.memberId),
@@ -377,6 +393,32 @@ export const notifications = mysqlTable('notifications', {
 	paymentRef: exactText('payment_ref', 80).notNull(),
 	receivedAt: instant('received_at').notNull()
 });
+
+/** What is paid offline, as the publisher says it: the book of the processor `offline`. */
+export const offlinePayments = mysqlTable('offline_payments', {
+	ref: exactText('ref', 80).primaryKey(),
+	idempotencyKey: varchar('idempotency_key', { length: 120 }).notNull().unique(),
+	state: varchar('state', { length: 10 }).$type<PaymentState>().notNull(),
+	amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+	currency: char('currency', { length: 3 }).notNull(),
+	/** By the wall clock, as of every processor. */
+	settledAt: instant('settled_at')
+});
+
+export const offlineRefunds = mysqlTable(
+	'offline_refunds',
+	{
+		/** The id of Stile's refund. */
+		own: uuid('own').primaryKey(),
+		ref: exactText('ref', 80)
+			.notNull()
+			.references(() => offlinePayments.ref),
+		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
+		/** When somebody said that the money went back, by the wall clock; `null`: it has to be sent still. */
+		doneAt: instant('done_at')
+	},
+	(t) => [index('offline_refunds_ref').on(t.ref)]
+);
 
 /** How far the hourly look has read at the processor. */
 export const processorCursors = mysqlTable('processor_cursors', {

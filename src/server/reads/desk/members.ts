@@ -18,7 +18,7 @@ import {
 } from '../../db/queries/member-list';
 import { accountByEmail, accountById, accountNames, tenuresOf } from '../../db/queries/members';
 import { agreementsWithOrders } from '../../db/queries/agreements';
-import { paymentsOf } from '../../db/queries/sales';
+import { askedOffline, paymentsOf, waitingOrders } from '../../db/queries/sales';
 import { linksThatGoRound } from '../../db/queries/uses';
 import { fileUses } from '../../rights/file-uses';
 import { asOf } from './as-of';
@@ -99,13 +99,12 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 		labelIds: [...(await labelIds(app))],
 		tenures: await tenuresOf(app.db, account.id),
 		agreements: (await agreementsWithOrders(app.db, account.id)).map(
-			({ id, orderId, planId, state, attempt, nextAt, paidThrough, endedAt, cancelWhy, cancelWords }) => ({
-				...{ id, orderId, planId, state, attempt, nextAt, paidThrough },
-				endedAt,
-				cancelWhy,
-				cancelWords
+			({ id, orderId, planId, state, attempt, nextAt, paidThrough, processor, ...ended }) => ({
+				...{ id, orderId, planId, state, attempt, nextAt, paidThrough, processor },
+				...{ endedAt: ended.endedAt, cancelWhy: ended.cancelWhy, cancelWords: ended.cancelWords }
 			})
 		),
+		waiting: await waitingOf(app, account.id),
 		payments: (await paymentsOf(app.db, account.id)).map(({ documents, ...payment }) => ({
 			id: payment.id,
 			orderId: payment.orderId,
@@ -116,6 +115,18 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 			documents: documents.map(({ number }) => number)
 		}))
 	};
+}
+
+/** What the member pays without a card, and nobody has said to have come in. */
+async function waitingOf(app: Using<'db'>, memberId: string) {
+	const ordered = await waitingOrders(app.db, memberId);
+	const asked = await askedOffline(app.db, memberId);
+	return [
+		...ordered.map(({ id: orderId, ...one }) => ({ orderId, ...one })),
+		...asked.map(({ orderId, number, amountMinor, currency }) => ({
+			...{ orderId, number, amountMinor, currency, plan: null }
+		}))
+	];
 }
 
 /** Files whose savings are counted for the member, and how many are left. */

@@ -3,7 +3,7 @@ import { ownFences } from '$core/access/plan-fences';
 import { openedByPlan } from '$core/access/policy';
 import type { Using } from '../../app';
 import { itemsByIds } from '../../db/queries/items';
-import { planById, plansWithPrices } from '../../db/queries/sales';
+import { planById, plansWithPrices, pricesOf } from '../../db/queries/sales';
 import { ladders } from '../../db/schema/sales';
 import { deskNames } from './names';
 import { shownPlans } from '../../rights/shown';
@@ -19,12 +19,13 @@ export async function planList(app: Using<'db' | 'rights'>) {
 	const policy = await app.rights.policy();
 	return {
 		ladders: await app.db.select().from(ladders),
-		plans: (await plansWithPrices(app.db)).map(({ id, name, isPublic, isOnSale, price }) => ({
+		plans: (await plansWithPrices(app.db)).map(({ id, name, isPublic, isOnSale, price, prices }) => ({
 			id,
 			name,
 			isPublic,
 			isOnSale,
 			terms: price.terms,
+			morePrices: prices.length - 1,
 			opens: openedByPlan(policy, id).length,
 			drafts: openedByPlan(policy, id, 'drafts').length
 		}))
@@ -47,6 +48,7 @@ export async function planPage(app: Using<'db' | 'rights'>, id: string) {
 	const { resources } = await deskNames(app);
 	return {
 		plan,
+		prices: await pricesOf(app.db, plan.id),
 		opensEverything: own.everything !== null,
 		/** What was chosen for it, here or by fences that are its alone. */
 		chosen: [...own.within.keys(), ...picked].flatMap((id) => {

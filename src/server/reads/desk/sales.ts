@@ -33,7 +33,10 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 	const payments = await paymentsOfOrder(app.db, order.id);
 	const course = agreement && (await courseNow(app.db, agreement));
 	return {
-		order: { number: order.number, state: order.state, createdAt: order.createdAt },
+		order: {
+			...{ number: order.number, state: order.state, createdAt: order.createdAt },
+			processor: order.processor
+		},
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
 		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
 		agreement: agreement && {
@@ -44,7 +47,8 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 			period: agreement.period,
 			attempt: agreement.attempt,
 			nextAt: agreement.nextAt,
-			paidThrough: agreement.paidThrough
+			paidThrough: agreement.paidThrough,
+			processor: agreement.processor
 		},
 		opens: openedByPlan(await app.rights.policy(), line.planId).length,
 		payments: await Promise.all(payments.map((payment) => paymentOf(app, payment, course)))
@@ -53,11 +57,14 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 
 /** A payment with what became of it, and what may be refunded still. */
 async function paymentOf(app: Using<'clock' | 'db'>, payment: Payment, course: Course | null) {
-	const { id, period, attempt, amountMinor, currency, createdAt } = payment;
+	const { id, period, attempt, amountMinor, currency, createdAt, processor, agreementId } = payment;
 	const [back, taken] = await Promise.all([refundsOf(app.db, id), disputesOf(app.db, id)]);
 	const leftMinor = refundable(payment);
 	return {
-		...{ id, period, attempt, amountMinor, currency, leftMinor },
+		...{ id, period, attempt, amountMinor, currency, leftMinor, processor },
+		isFirst: agreementId === null,
+		/** Somebody has to say that it came in. */
+		isWaitedFor: processor === 'offline' && payment.state === 'pending',
 		at: createdAt,
 		standing: standingOf(payment),
 		unusedMinor: Math.min(leftMinor, course ? unusedOf(course, payment, app.clock.business()) : 0),

@@ -14,6 +14,7 @@ import {
 	troubledJobs,
 	waitingForYes
 } from '../../db/queries/today';
+import { refundsToSend, waitingPayments } from '../../db/queries/waiting';
 import { JOBS_OF_LIBRARY } from '../../db/schema/running';
 import { shownPlans } from '../../rights/shown';
 import { openDisputes } from './disputes';
@@ -40,11 +41,27 @@ export async function today(app: Using<'clock' | 'db' | 'population' | 'rights'>
 		preparations: hasLibrary ? await preparations(app.db) : [],
 		asking: hasLibrary ? await waitingForYes(app.db) : [],
 		troubles: (await troubledJobs(app.db)).filter(({ kind }) => isOwn(kind)),
+		waiting: held.has('payments') ? await paidByHand(app) : NOTHING_BY_HAND,
 		disputes: held.has('sales') ? await openDisputes(app) : [],
 		events: ofMembers ? await cameAndWent(app, ofMembers.lapses) : [],
 		held: ofMembers?.weeks ?? null,
 		findings: findings.slice(0, FINDINGS_SHOWN),
 		moreFindings: Math.max(0, findings.length - FINDINGS_SHOWN)
+	};
+}
+
+const NOTHING_BY_HAND = { payments: [], refunds: [], hasMore: false };
+const WAITING_SHOWN = 50;
+
+/** What is paid without a card: money that is waited for, and what has to be sent back. */
+async function paidByHand(app: Using<'db'>) {
+	const payments = await waitingPayments(app.db, WAITING_SHOWN + 1);
+	return {
+		payments: payments
+			.slice(0, WAITING_SHOWN)
+			.map(({ plan, line, ...one }) => ({ ...one, plan: plan ?? line, isFirst: one.agreementId === null })),
+		refunds: await refundsToSend(app.db, WAITING_SHOWN),
+		hasMore: payments.length > WAITING_SHOWN
 	};
 }
 

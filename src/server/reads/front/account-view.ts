@@ -1,3 +1,4 @@
+import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
 import { answerTo, owedNow } from '$core/billing/agreement-answers';
 import { standingOf } from '$core/billing/payment';
 import { sellsAt } from '$core/billing/plan-access';
@@ -13,13 +14,14 @@ import {
 	stepsNow,
 	type AgreementRow
 } from '../../db/queries/agreements';
-import { cardsOf, paymentsOf, planById } from '../../db/queries/sales';
+import { askedOffline, cardsOf, paymentsOf, planById, waitingOrders } from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
 export async function accountView(app: Looking, look: Look, memberId: string) {
 	const plans = [];
 	const { mayPause } = await app.site();
 	const cards = await cardsOf(app.db, memberId);
+	const asked = await askedOffline(app.db, memberId);
 	for (const row of await agreementsOf(app.db, memberId)) {
 		const plan = await planById(app.db, row.planId);
 		if (!plan) continue;
@@ -45,6 +47,8 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			/** Whether the member may pause it now. */
 			mayPause: mayPause && answerTo(course, { kind: 'rest', until: null }).kind === 'possible',
 			owed: owedNow(course),
+			/** What is due and paid by the member themselves. */
+			toPay: asked.find(({ agreementId }) => agreementId === row.id)?.id ?? null,
 			/** When the card that was declined is tried again, or a pause is over; `null`: not by itself. */
 			tryAt: row.state === 'owing' || row.state === 'resting' ? row.nextAt : null,
 			card: hasNext(row) ? cardOf(cards, row.cardRef) : null,
@@ -59,7 +63,7 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 		at: payment.createdAt,
 		documents: documents.map(({ number }) => number)
 	}));
-	return { plans, payments };
+	return { plans, payments, waiting: await waitingOrders(app.db, memberId) };
 }
 
 /** Whether something may still be charged. */
@@ -71,6 +75,22 @@ function hasNext({ state, cardRef }: AgreementRow): boolean {
 function cardOf(cards: Awaited<ReturnType<typeof cardsOf>>, ref: string | null) {
 	const card = cards.find((one) => one.ref === ref);
 	return { ending: card?.ending ?? null, expires: card?.expires?.split('-').reverse().join('/') ?? null };
+}
+
+/** What is due of a member who pays by themselves; `null`: it is none of theirs, or not waited for any more. */
+export async function duePage(app: Using<'clock' | 'db' | 'site'>, memberId: string, paymentId: string) {
+	const due = (await askedOffline(app.db, memberId)).find(({ id }) => id === paymentId);
+	const row = due?.agreementId ? await ownAgreement(app.db, memberId, due.agreementId) : null;
+	const plan = row && (await planById(app.db, row.planId));
+	if (!due || !row || !plan) return null;
+	const { open } = await courseNow(app.db, row);
+	const { amountMinor, currency, number, createdAt } = due;
+	return {
+		...{ planName: plan.name, amountMinor, currency, number },
+		openUntil: open?.until ?? null,
+		until: createdAt + OFFLINE_WAITS_DAYS * 86_400_000,
+		how: (await app.site()).offline.how
+	};
 }
 
 /** How a member may pause a plan now, the shortest first; `null`: it is none of theirs. */

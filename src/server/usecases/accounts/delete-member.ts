@@ -1,4 +1,4 @@
-import { and, eq, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import { DONE, notDone, type Done } from '../../done';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { livingAgreements } from '../../db/queries/agreements';
@@ -8,6 +8,7 @@ import { accounts, joinLinks, sessions, signInLinks } from '../../db/schema/peop
 import { audit, jobs } from '../../db/schema/running';
 import { agreements, cardChanges, cards, documents, orders } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
+import { endOrder } from '../sales/end-pay-page';
 import { commandAgreement } from '../sales/move-agreement';
 import { need, type Staff } from '../../people/need';
 
@@ -25,6 +26,7 @@ export async function deleteMember(app: Transacting, actor: Staff, memberId: str
 		for (const { id } of await livingAgreements(work.tx, memberId, work.now)) {
 			await commandAgreement(work, id, { kind: 'stop' });
 		}
+		await endOrders(work, memberId, account.email);
 		await work.tx
 			.update(grants)
 			.set({ revokedAt: work.now })
@@ -47,6 +49,17 @@ export async function deleteMember(app: Transacting, actor: Staff, memberId: str
 		work.standingChanged(memberId);
 		return DONE;
 	});
+}
+
+/** Nobody is to pay for what nobody would get. */
+async function endOrders(work: Work, memberId: string, email: string | null): Promise<void> {
+	const typed = email === null ? undefined : and(isNull(orders.memberId), eq(orders.email, email));
+	const standing = await work.tx
+		.select()
+		.from(orders)
+		.where(and(inArray(orders.state, ['open', 'waiting']), or(eq(orders.memberId, memberId), typed)))
+		.for('update');
+	for (const order of standing) await endOrder(work, order, 'ran-out');
 }
 
 /** What they typed and what was written about them by name. */

@@ -4,13 +4,17 @@
  */
 import { and, eq, gt, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { isStanding } from '$core/billing/order';
 import type { Using } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { accounts, joinLinks, signInLinks } from '../../db/schema/people';
+import type { SiteSettings } from '../../db/schema/running';
+import { lineOf, orderById, orderIfThere } from '../../db/queries/sales';
 import { allows } from '../../people/rate-limit';
 import { beginSession, hashOf, newToken, type NewSession } from '../../people/sessions';
 import { transact, type Transacting, type Work } from '../../transact';
 import { hasForeignThings, prove, type Device } from './proving';
+import { standBy } from '../sales/stand-by';
 import { normaliseEmail } from './sign-in';
 
 export const LINK_DAYS = 14;
@@ -60,9 +64,16 @@ export async function askToJoin(
 	return askForLink(app, isOffered ? { ...ask, joins: true } : ask);
 }
 
+/** The order that pressing a link stands by. */
+export interface StoodBy {
+	plan: string;
+	number: string;
+	isFree: boolean;
+}
+
 export type LinkState =
 	/** `asks`: whether what other devices set before shall end. */
-	| { kind: 'good'; email: string; next: string; asks: boolean }
+	| { kind: 'good'; email: string; next: string; asks: boolean; order: StoodBy | null }
 	/** Used or out of date; another can be mailed to the same address. */
 	| { kind: 'spent'; email: string; next: string }
 	| { kind: 'unknown' };
@@ -83,21 +94,22 @@ export async function lookAtLink(
 	const { next } = link;
 	if (link.usedAt !== null || app.clock.wall() >= link.expiresAt) return { kind: 'spent', email, next };
 	const asks = await hasForeignThings(app.db, account, device);
-	return { kind: 'good', email, next, asks };
+	return { kind: 'good', email, next, asks, order: null };
 }
 
 /** Uses the link up, proves the mailbox and signs in. */
 export async function pressLink(
-	app: Transacting,
+	app: Transacting & Using<'site'>,
 	token: string,
 	device: Device,
 	endsForeign: boolean
 ): Promise<{ session: NewSession; next: string; accountId: string } | null> {
 	const wallNow = app.clock.wall();
+	const site = await app.site();
 	return transact(app, null, async (work) => {
 		const isThis = eq(signInLinks.tokenHash, hashOf(token));
 		const [link] = await work.tx.select().from(signInLinks).where(isThis);
-		if (!link) return pressJoinLink(work, token, device, wallNow);
+		if (!link) return pressJoinLink(work, site, token, device);
 		await lockAccount(work.tx, link.accountId);
 		const account = await accountById(work.tx, link.accountId);
 		if (!account) return null;
@@ -115,16 +127,22 @@ export async function pressLink(
 	});
 }
 
-/** What is pressed to get a free account: the account is made then, and not before. */
+/**
+ * What is pressed to get an account: it is made then, and not before.
+ * @param orderId what pressing it stands by
+ */
 export async function makeJoinLink(
 	app: Using<'clock' | 'db' | 'settings'>,
 	email: string,
-	next: string
+	next: string,
+	orderId: string | null = null
 ): Promise<string> {
 	const token = newToken();
 	const createdAt = app.clock.wall();
 	const expiresAt = createdAt + LINK_DAYS * DAY_MS;
-	await app.db.insert(joinLinks).values({ tokenHash: hashOf(token), email, next, createdAt, expiresAt });
+	await app.db
+		.insert(joinLinks)
+		.values({ tokenHash: hashOf(token), email, next, orderId, createdAt, expiresAt });
 	return `${app.settings.origin}/enter/${token}`;
 }
 
@@ -136,14 +154,21 @@ async function lookAtJoinLink(app: Using<'clock' | 'db'>, token: string): Promis
 	if (!link) return { kind: 'unknown' };
 	const { email, next } = link;
 	if (link.usedAt !== null || app.clock.wall() >= link.expiresAt) return { kind: 'spent', email, next };
-	return { kind: 'good', email, next, asks: false };
+	const order = link.orderId === null ? null : await orderById(app.db, link.orderId);
+	if (!order || !isStanding(order.state)) return { kind: 'good', email, next, asks: false, order: null };
+	const { text: plan } = await lineOf(app.db, order.id);
+	const stood = { plan, number: order.number, isFree: order.totalMinor === 0 };
+	return { kind: 'good', email, next, asks: false, order: stood };
 }
 
 /** Makes the account, or proves the one that somebody has made on the address meanwhile: the mailbox is theirs. */
-async function pressJoinLink(work: Work, token: string, device: Device, wallNow: number) {
+async function pressJoinLink(work: Work, site: SiteSettings, token: string, device: Device) {
 	const isThis = eq(joinLinks.tokenHash, hashOf(token));
 	const [link] = await work.tx.select().from(joinLinks).where(isThis);
 	if (!link) return null;
+	const { wall: wallNow } = work;
+	// Before the account, as everything that settles an order.
+	const order = link.orderId === null ? null : await orderIfThere(work.tx, link.orderId);
 	const [used] = await work.tx
 		.update(joinLinks)
 		.set({ usedAt: wallNow })
@@ -151,7 +176,7 @@ async function pressJoinLink(work: Work, token: string, device: Device, wallNow:
 	if (used.affectedRows !== 1) return null;
 	const { email, next } = link;
 	const id = uuidv7();
-	const made = { id, email, name: email, role: 'member' as const, createdAt: work.now };
+	const made = { id, email, name: order?.typedName ?? email, role: 'member' as const, createdAt: work.now };
 	const [added] = await work.tx.insert(accounts).ignore().values(made);
 	if (added.affectedRows === 1)
 		await work.note({ action: 'joined', subject: { kind: 'account', id }, memberId: id });
@@ -161,6 +186,7 @@ async function pressJoinLink(work: Work, token: string, device: Device, wallNow:
 	const account = await accountById(work.tx, known.id);
 	if (!account) return null;
 	await prove(work, account, device, true);
+	if (order) await standBy(work, site, order.id, (await accountById(work.tx, known.id)) ?? account);
 	work.standingChanged(account.id);
 	return { session: await beginSession(work, account.id, 'link'), next, accountId: account.id };
 }

@@ -3,6 +3,7 @@ import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
 import type { AfterLapse, PolicySource } from '$core/access/model';
+import type { ProcessorName } from '$core/billing/pay-by';
 import type { PlanAccess } from '$core/billing/plan-access';
 import type { Terms } from '$core/billing/terms';
 import { planById, planBySlug, type OfferedPlan } from '../../db/queries/sales';
@@ -17,8 +18,14 @@ import { need, type Staff } from '../../people/need';
 export interface PlanWish {
 	name: string;
 	lines: string[];
-	/** What it asks for, and when. */
+	/** What the first of its prices is called; empty where it has one alone. */
+	priceName: string;
+	/** What that asks for, and when. */
 	terms: Terms;
+	/** Its own ways to pay, the first choice first; `null`: as the site. */
+	payBy: readonly ProcessorName[] | null;
+	/** Whether joining for nothing lets a new address in at once. */
+	isOpenAtOnce: boolean;
 	access: PlanAccess;
 	isPublic: boolean;
 	isOnSale: boolean;
@@ -41,13 +48,15 @@ export async function createPlan(app: Transacting, actor: Staff, wish: PlanWish)
 			isPublic: wish.isPublic,
 			isOnSale: wish.isOnSale,
 			access: wish.access,
+			payBy: wish.payBy,
+			isOpenAtOnce: wish.isOpenAtOnce,
 			afterLapse: wish.afterLapse,
 			ladderId: await ladderNamed(work, wish.ladder, uuidv7()),
 			rung: wish.rung,
 			createdAt: work.now
 		});
-		await work.tx.insert(prices).values({ id: priceId, planId, isOnSale: true });
-		await addVersion(work, priceId, 1, wish);
+		await work.tx.insert(prices).values({ id: priceId, planId, name: wish.priceName, isOnSale: true });
+		await addVersion(work, priceId, 1, wish.terms);
 		await work.note({ action: 'created-plan', subject: { kind: 'plan', id: planId }, after: wish });
 		work.policyChanged('plan created', { plans: [planId] });
 		return planId;
@@ -67,8 +76,10 @@ export function planRevision(plan: OfferedPlan): string {
 
 /** What of a plan two editors could change. */
 function editablePlan({ price, ...plan }: OfferedPlan) {
-	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung } = plan;
-	return { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, price: price.id };
+	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
+	const { id, name: priceName } = price;
+	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung };
+	return { ...kept, payBy, isOpenAtOnce, price: id, priceName };
 }
 
 /** A changed price is a new version: who bought at the old one keeps it. */
@@ -113,6 +124,8 @@ export async function editPlan(
 				isPublic: wish.isPublic,
 				isOnSale: wish.isOnSale,
 				access: wish.access,
+				payBy: wish.payBy,
+				isOpenAtOnce: wish.isOpenAtOnce,
 				afterLapse: wish.afterLapse,
 				ladderId: await ladderNamed(work, wish.ladder, consent.mint.id('ladder')),
 				rung: wish.rung
@@ -122,7 +135,8 @@ export async function editPlan(
 		const { priceId, version } = price;
 		const isSamePrice = isDeepStrictEqual(price.terms, wish.terms);
 		const isSame = isSamePrice && isDeepStrictEqual(access, wish.access);
-		if (!isSamePrice) await addVersion(work, priceId, version + 1, wish);
+		if (!isSamePrice) await addVersion(work, priceId, version + 1, wish.terms);
+		await work.tx.update(prices).set({ name: wish.priceName }).where(eq(prices.id, priceId));
 		// Nobody pays an older price, for another length, or for what is not sold any more, on a page that was opened before.
 		if (!isSame || !wish.isOnSale) await endOpenOrders(work, planId);
 		await work.note({ action: 'edited-plan', subject: { kind: 'plan', id: planId }, before, after: wish });
@@ -152,18 +166,14 @@ async function ladderNamed({ tx }: Work, name: string | null, id: string): Promi
 	return id;
 }
 
-async function addVersion(
+/** What a price asks for from now on; who has bought at an older version keeps it. */
+export async function addVersion(
 	{ tx, now }: Work,
 	priceId: string,
 	version: number,
-	wish: PlanWish
+	terms: Terms
 ): Promise<void> {
-	await tx.insert(priceVersions).values({
-		priceId,
-		version,
-		terms: wish.terms,
-		createdAt: now
-	});
+	await tx.insert(priceVersions).values({ priceId, version, terms, createdAt: now });
 }
 
 async function freeSlug({ tx }: Work, name: string): Promise<string> {

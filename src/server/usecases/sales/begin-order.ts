@@ -1,21 +1,28 @@
-/** From the checkout form to the processor's page. Nothing is granted here. */
+/**
+ * From the checkout form to wherever it goes on: the processor's page, the page that says how to pay, or thanks for what asks for
+ * nothing. What is to be paid grants nothing here.
+ */
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { sellsAt } from '$core/billing/plan-access';
 import { linesOf, orderTotal } from '$core/billing/order';
+import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
+import { sellsAt } from '$core/billing/plan-access';
 import type { Using } from '../../app';
-import { lockAccount } from '../../db/queries/members';
+import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { livingAgreements } from '../../db/queries/agreements';
 import {
 	lineOf,
 	nextNumber,
 	orderById,
+	paymentById,
 	paymentsOfOrder,
 	planBySlug,
 	type OfferedPlan,
+	type OfferedPrice,
 	type Order,
 	type Payment
 } from '../../db/queries/sales';
+import type { SiteSettings } from '../../db/schema/running';
 import { orderLines, orders, payments } from '../../db/schema/sales';
 import { allows } from '../../people/rate-limit';
 import { hashOf } from '../../people/sessions';
@@ -23,11 +30,17 @@ import { transact, type Work } from '../../transact';
 import { hashPassword } from '../accounts/passwords';
 import { normaliseEmail } from '../accounts/sign-in';
 import { endOrder } from './end-pay-page';
+import { fulfil, withBuyer } from './fulfil-order';
+import { memberKey, strangerKey } from './open-key';
 import { payPage } from './pay-page';
 import type { Selling } from './selling';
 
 export interface OrderWish {
 	planSlug: string;
+	/** Which of the plan's prices; `null`: the first. */
+	priceId: string | null;
+	/** How it is paid; `null`: the first of the ways. */
+	payBy: ProcessorName | null;
 	/** The signed-in member; then the address, name and password are not asked. */
 	memberId: string | null;
 	email: string;
@@ -42,115 +55,170 @@ export interface OrderWish {
 export type BegunOrder =
 	| { ok: true; orderId: string; payUrl: string }
 	/** `has-plan` is said to members of themselves only: nobody learns what another address holds. */
-	| { ok: false; code: 'unknown-plan' | 'not-on-sale' | 'has-plan' | 'too-many' | 'busy' };
+	| {
+			ok: false;
+			code:
+				'unknown-plan' | 'unknown-price' | 'unknown-way' | 'not-on-sale' | 'has-plan' | 'too-many' | 'busy';
+	  };
 
 export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWish): Promise<BegunOrder> {
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
 	const plan = await planBySlug(app.db, wish.planSlug);
 	if (!plan) return { ok: false, code: 'unknown-plan' };
 	if (!sellsAt(plan, app.clock.business())) return { ok: false, code: 'not-on-sale' };
+	const price = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
+	if (!price) return { ok: false, code: 'unknown-price' };
+	const site = await app.site();
+	const ways = waysToPay(site.payBy, plan.payBy);
+	const processor = wish.payBy ?? ways[0] ?? 'card';
+	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
+	const bought: Bought = { plan, price, processor, site, ...askingFor(price, processor) };
+	const email = wish.memberId === null ? normaliseEmail(wish.email) : null;
+	// Where nothing is paid on a page, the address is written to.
+	if (email !== null && !bought.hasPage && !(await allows(app, 'linkByEmail', email)))
+		return { ok: false, code: 'too-many' };
 	const hashed =
 		wish.memberId === null && wish.password !== ''
 			? await hashPassword(wish.password)
 			: { ok: true as const, hash: null };
 	if (!hashed.ok) return { ok: false, code: 'busy' };
 	const placed = await transact(app, wish.memberId ? { id: wish.memberId } : null, (work) =>
-		placeOrder(work, wish, plan, hashed.hash)
+		placeOrder(work, wish, email, bought, hashed.hash)
 	);
 	if (!placed) return { ok: false, code: 'has-plan' };
-	const to = { planName: plan.name, returnPath: `/checkout/return/${placed.orderId}` };
-	return { ok: true, orderId: placed.orderId, payUrl: await payPage(app, placed, to) };
+	const { orderId, payment } = placed;
+	if (!payment) return { ok: true, orderId, payUrl: `/thanks/${orderId}` };
+	const to = { planName: plan.name, returnPath: `/checkout/return/${orderId}` };
+	return { ok: true, orderId, payUrl: await payPage(app, payment, to) };
+}
+
+interface Bought extends Asking {
+	plan: OfferedPlan;
+	price: OfferedPrice;
+	processor: ProcessorName;
+	site: SiteSettings;
+}
+
+interface Asking {
+	/** Whether something is paid at first. */
+	isPaid: boolean;
+	/** Whether it goes on at a page of the processor: to pay, or to keep a card for what follows. */
+	hasPage: boolean;
+}
+
+function askingFor({ terms }: OfferedPrice, processor: ProcessorName): Asking {
+	const isPaid = orderTotal(linesOf(terms)) > 0;
+	return { isPaid, hasPage: processor === 'card' && (isPaid || terms.then.kind === 'more') };
+}
+
+/** `payment`: what is to be paid; `null`: nothing. */
+interface Placed {
+	orderId: string;
+	payment: Payment | null;
 }
 
 async function placeOrder(
 	work: Work,
 	wish: OrderWish,
-	plan: OfferedPlan,
+	email: string | null,
+	bought: Bought,
 	passwordHash: string | null
-): Promise<Payment | null> {
+): Promise<Placed | null> {
 	const { memberId } = wish;
+	const { plan, price, processor } = bought;
 	if (memberId !== null) {
 		await lockAccount(work.tx, memberId);
 		const living = await livingAgreements(work.tx, memberId, work.now);
 		if (living.some((agreement) => agreement.planId === plan.id)) return null;
 	}
 	const deviceHash = hashOf(wish.deviceToken);
-	const email = memberId === null ? normaliseEmail(wish.email) : null;
-	// Strangers' orders are told apart by their device: nobody ends what another has begun on the same address.
-	const openKey =
-		memberId !== null ? `${memberId}:${plan.id}` : hashOf(JSON.stringify([deviceHash, email, plan.id]));
+	const openKey = memberId !== null ? memberKey(memberId, plan.id) : strangerKey(deviceHash, email, plan.id);
 	const [open] = await work.tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
 	const typed = { typedName: wish.name || null, typedPasswordHash: passwordHash, next: wish.next };
-	if (open && open.deviceHash === deviceHash && (await isAtPrice(work, open, plan))) {
+	const isSame = open?.deviceHash === deviceHash && open.processor === processor;
+	if (open && isSame && (await isAtPrice(work, open, price))) {
 		await work.tx.update(orders).set(typed).where(eq(orders.id, open.id));
-		return currentPayment(work, open);
+		// Whoever asks again has not got the mail.
+		if (open.state === 'waiting' && open.stoodByAt === null) await writeAbout(work, open);
+		return { orderId: open.id, payment: await askedOf(work, open, bought) };
 	}
-	// Begun elsewhere or at an older price. If it is paid all the same, settling decides what becomes of it.
+	// Begun elsewhere or at another price. If it is paid all the same, settling decides what becomes of it.
 	if (open) await endOrder(work, open, 'replaced');
 	const orderId = uuidv7();
-	const lines = linesOf(plan.price.terms);
+	const lines = linesOf(price.terms);
 	await work.tx.insert(orders).values({
-		id: orderId,
-		number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`,
-		memberId,
-		email,
-		state: 'open',
-		totalMinor: orderTotal(lines),
-		currency: plan.price.terms.currency,
-		openKey,
-		deviceHash,
-		...typed,
-		createdAt: work.now
+		...{ id: orderId, number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`, memberId, email },
+		state: bought.hasPage ? 'open' : 'waiting',
+		...{ totalMinor: orderTotal(lines), currency: price.terms.currency, processor },
+		...{ openKey, deviceHash, ...typed, createdAt: work.now }
 	});
 	await work.tx.insert(orderLines).values(
 		lines.map((line) => ({
-			...line,
-			orderId,
-			text: plan.name,
-			planId: plan.id,
-			priceVersionId: plan.price.id
+			...{ ...line, orderId, text: lineText(plan, price) },
+			...{ planId: plan.id, priceVersionId: price.id }
 		}))
 	);
 	await work.note({
 		action: 'began-order',
 		subject: { kind: 'order', id: orderId },
 		...(memberId === null ? {} : { memberId }),
-		after: { plan: plan.name }
+		after: { plan: plan.name, price: price.name, payBy: processor }
 	});
 	const order = await orderById(work.tx, orderId);
 	if (!order) throw new Error('The order was not written');
-	return currentPayment(work, order);
+	const payment = await askedOf(work, order, bought);
+	if (!bought.hasPage) await goOnByMail(work, order, bought);
+	return { orderId, payment };
 }
 
-async function isAtPrice({ tx }: Work, order: Order, plan: OfferedPlan): Promise<boolean> {
-	return (await lineOf(tx, order.id)).priceVersionId === plan.price.id;
+/** What documents say: of a plan with several prices, which it was. */
+function lineText(plan: OfferedPlan, price: OfferedPrice): string {
+	return price.name === '' ? plan.name : `${plan.name}, ${price.name}`.slice(0, 200);
+}
+
+async function isAtPrice({ tx }: Work, order: Order, price: OfferedPrice): Promise<boolean> {
+	return (await lineOf(tx, order.id)).priceVersionId === price.id;
+}
+
+/**
+ * Without a page of a processor. Members have it at once, or are told how to pay; so does a new address that joins for nothing,
+ * where the plan lets it in at once. Any other address is asked by mail: a known one is nobody's who typed it.
+ */
+async function goOnByMail(work: Work, order: Order, { plan, site, isPaid }: Bought): Promise<void> {
+	const { memberId, email } = order;
+	const account = memberId === null ? null : await accountById(work.tx, memberId);
+	const isFree = { payment: null, card: null };
+	if (account && !isPaid) return fulfil(work, site, order, isFree);
+	if (account?.provedAt != null) {
+		await work.tx.update(orders).set({ stoodByAt: work.now }).where(eq(orders.id, order.id));
+		return writeAbout(work, order);
+	}
+	const isNew = email !== null && (await accountByEmail(work.tx, email)) === null;
+	if (isNew && !isPaid && plan.isOpenAtOnce) return fulfil(work, site, await withBuyer(work, order), isFree);
+	return writeAbout(work, order);
+}
+
+async function writeAbout(work: Work, { id, memberId }: Order): Promise<void> {
+	const about = { occasion: 'order-waits' as const, orderId: id };
+	const whom = memberId === null ? {} : { memberId };
+	await work.queue('mail', about, whom);
 }
 
 /** The order's payment under way, or a new attempt where the last one was declined. */
-async function currentPayment({ tx, now }: Work, order: Order): Promise<Payment> {
+async function askedOf(
+	{ tx, now }: Work,
+	order: Order,
+	{ isPaid, hasPage }: Bought
+): Promise<Payment | null> {
+	if (!isPaid && !hasPage) return null;
 	const [last] = await paymentsOfOrder(tx, order.id);
 	if (last && last.state !== 'declined' && last.state !== 'expired') return last;
 	const attempt = (last?.attempt ?? 0) + 1;
-	const row = {
-		id: uuidv7(),
-		memberId: order.memberId,
-		orderId: order.id,
-		period: 0,
-		attempt,
-		idempotencyKey: `order:${order.id}:${attempt}`,
-		state: 'pending' as const,
-		amountMinor: order.totalMinor,
-		currency: order.currency,
-		createdAt: now
-	};
-	await tx.insert(payments).values(row);
-	return {
-		...row,
-		agreementId: null,
-		processorRef: null,
-		payUrl: null,
-		settledAt: null,
-		refundedMinor: 0,
-		dispute: null
-	};
+	const id = uuidv7();
+	await tx.insert(payments).values({
+		...{ id, memberId: order.memberId, orderId: order.id, period: 0, attempt },
+		...{ idempotencyKey: `order:${order.id}:${attempt}`, processor: order.processor },
+		...{ state: 'pending', amountMinor: order.totalMinor, currency: order.currency, createdAt: now }
+	});
+	return paymentById(tx, id);
 }

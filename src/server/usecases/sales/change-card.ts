@@ -3,7 +3,7 @@ import { and, desc, eq, lt, or } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { addCalendar, readLocal } from '$core/time/calendar';
 import type { Using } from '../../app';
-import { livingAgreements, ownAgreement } from '../../db/queries/agreements';
+import { agreementById, livingAgreements, ownAgreement } from '../../db/queries/agreements';
 import { cardByRef, planById } from '../../db/queries/sales';
 import { agreements, cardChanges, cards } from '../../db/schema/sales';
 import type { Card, CardFact } from '../../ports/payments';
@@ -66,7 +66,8 @@ export async function askForCard(
 ): Promise<CardAsked> {
 	const row = await ownAgreement(app.db, memberId, agreementId);
 	if (!row) return { ok: false, code: 'unknown' };
-	if (row.cardRef === null || row.state === 'ended' || row.state === 'finished')
+	const { vault } = app.processors[row.processor];
+	if (vault === null || row.cardRef === null || row.state === 'ended' || row.state === 'finished')
 		return { ok: false, code: 'nothing-follows' };
 	const open = await openPage(app, agreementId);
 	if (open) return { ok: true, payUrl: open };
@@ -75,7 +76,7 @@ export async function askForCard(
 	await app.db
 		.insert(cardChanges)
 		.values({ id, memberId, agreementId, state: 'pending', createdAt: app.clock.business() });
-	const { ref, payUrl } = await app.payments.openCardSession({
+	const { ref, payUrl } = await vault.openSession({
 		key: `card:${id}`,
 		...(await pageOf(app, plan?.name ?? '', `/account/card/${id}`))
 	});
@@ -110,7 +111,8 @@ export async function settleOwnCard(
 /** Asks the processor what became of a page, and takes the card that was given on it. */
 export async function settleCard(app: Selling, change: CardChange): Promise<CardFact['state']> {
 	if (change.state !== 'pending' || change.processorRef === null) return change.state;
-	const fact = await app.payments.fetchCard(change.processorRef);
+	const row = await agreementById(app.db, change.agreementId);
+	const fact = row && (await app.processors[row.processor].vault?.fetch(change.processorRef));
 	return fact ? applyCard(app, change.processorRef, fact) : change.state;
 }
 

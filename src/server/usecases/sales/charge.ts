@@ -1,9 +1,13 @@
-/** Executes a renewal's charge. The key makes the processor do it once, however often the job runs. */
+/**
+ * Executes a renewal's charge, or asks a member for it who pays by themselves. The key makes the processor do it once, however
+ * often the job runs.
+ */
 import { eq } from 'drizzle-orm';
 import { amountAsked, phaseOf } from '$core/billing/phases';
 import { agreementById, courseNow } from '../../db/queries/agreements';
 import { planById, type Payment } from '../../db/queries/sales';
 import { orderLines, payments } from '../../db/schema/sales';
+import { transact } from '../../transact';
 import { applyFact, neverPaid, type Settled } from './settle-payment';
 import type { Selling } from './selling';
 
@@ -18,8 +22,7 @@ export async function chargeRenewal(
 	const { phases } = await courseNow(app.db, agreement);
 	const minor = amountAsked(phases, ask.period);
 	if (minor === null) return;
-	const { cardRef } = agreement;
-	if (cardRef === null) throw new Error(`Agreement ${agreement.id} has no card`);
+	const { cardRef, processor } = agreement;
 	const { currency } = phaseOf(phases, ask.period).terms;
 	const plan = await planById(app.db, agreement.planId);
 	const [line] = await app.db.select().from(orderLines).where(eq(orderLines.id, agreement.orderLineId));
@@ -32,12 +35,13 @@ export async function chargeRenewal(
 		period: ask.period,
 		attempt: ask.attempt,
 		idempotencyKey,
+		processor,
 		state: 'pending',
 		amountMinor: minor,
 		currency,
 		createdAt: app.clock.business()
 	});
-	const fact = await app.payments.charge({
+	const fact = await app.processors[processor].charge({
 		key: idempotencyKey,
 		cardRef,
 		amount: { minor, currency },
@@ -46,7 +50,15 @@ export async function chargeRenewal(
 	const [payment] = await app.db.select().from(payments).where(eq(payments.idempotencyKey, idempotencyKey));
 	if (!payment) throw new Error(`The payment ${idempotencyKey} is gone`);
 	await app.db.update(payments).set({ processorRef: fact.ref }).where(eq(payments.id, payment.id));
-	await applyFact(app, payment.id, fact);
+	const { state } = await applyFact(app, payment.id, fact);
+	if (state === 'pending' && processor === 'offline')
+		await transact(app, null, (work) =>
+			work.queue(
+				'mail',
+				{ occasion: 'to-pay', paymentId: payment.id },
+				{ key: `mail:to-pay:${payment.id}`, memberId: agreement.memberId }
+			)
+		);
 }
 
 /** As long after it was asked for, by the wall clock, a charge may still be under way somewhere. */
@@ -57,7 +69,7 @@ const UNDER_WAY_MS = 10 * 60_000;
  * has it, it counts as any other; where it does not, it never was.
  */
 export async function findCharge(app: Selling, payment: Payment): Promise<Settled> {
-	const fact = await app.payments.findCharge(payment.idempotencyKey);
+	const fact = await app.processors[payment.processor].findCharge(payment.idempotencyKey);
 	if (!fact) {
 		const askedAt = msOfUuid(payment.id);
 		if (app.clock.wall() - askedAt < UNDER_WAY_MS) return { state: payment.state, hasMoved: false };

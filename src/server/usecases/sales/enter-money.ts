@@ -47,7 +47,7 @@ export async function enterMoney(
 	const posted =
 		kind === 'won'
 			? reversed(await postingsOf(tx, `dispute:${moved.id}`))
-			: postings(kind, payment.currency, lines);
+			: postings(kind, payment.currency, lines, payment.processor === 'card' ? 'processor' : 'cash');
 	const entryId = uuidv7();
 	await tx.insert(ledgerEntries).values({ id: entryId, at: now, kind, source, paymentId: payment.id });
 	await tx.insert(ledgerPostings).values(posted.map((posting) => ({ entryId, ...posting })));

@@ -1,7 +1,11 @@
-/** What becomes of an order when it is paid: a member, a grant, an agreement, and an account that may be claimed by it. */
-import { eq, sql } from 'drizzle-orm';
+/**
+ * What becomes of an order when it is paid, or asks for nothing: a member, a grant, an agreement, and an account that may be
+ * claimed by it.
+ */
+import { and, eq, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { courseOf, joinedAt } from '$core/billing/agreement';
+import { orderAfter, type OrderEvent } from '$core/billing/order';
 import {
 	accountByEmail,
 	accountById,
@@ -15,7 +19,7 @@ import { grants } from '../../db/schema/access';
 import type { SiteSettings } from '../../db/schema/running';
 import { accounts } from '../../db/schema/people';
 import { agreements, orders, payments } from '../../db/schema/sales';
-import type { PaymentFact } from '../../ports/payments';
+import type { Card } from '../../ports/payments';
 import type { Work } from '../../transact';
 import { endUnproved } from '../accounts/proving';
 import { keepCard } from './change-card';
@@ -44,13 +48,20 @@ export async function withBuyer({ tx, now }: Work, order: Order): Promise<Order>
 	return { ...order, memberId: account.id };
 }
 
+/** What came in for an order. */
+export interface CameIn {
+	/** `null`: it asks for nothing. */
+	payment: Payment | null;
+	/** What follows is charged to it. */
+	card: Card | null;
+}
+
 /** An order that is paid: one grant for its line, an agreement, the first day, a mail that leads straight in. */
 export async function fulfil(
 	work: Work,
 	{ zone }: SiteSettings,
 	order: Order,
-	payment: Payment,
-	fact: PaymentFact
+	{ payment, card }: CameIn
 ): Promise<void> {
 	const { memberId } = order;
 	if (memberId === null) throw new Error(`Order ${order.id} was paid by nobody`);
@@ -62,15 +73,15 @@ export async function fulfil(
 	const plan = await planById(work.tx, line.planId);
 	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
 	const isMore = terms.then.kind === 'more';
-	if (!account || !plan || holds || (isMore && !fact.card))
-		return giveBackOrder(work, order, payment, memberId);
+	const isWithoutCard = isMore && order.processor === 'card' && !card;
+	if (!account || !plan || holds || isWithoutCard) return giveBackOrder(work, order, payment, memberId);
 	const agreed = { planId: plan.id, terms, access: plan.access };
-	const { period, attempt } = payment;
+	const { period, attempt } = payment ?? { period: 0, attempt: 1 };
 	const beginning = { ...joinedAt(work.now), paid: [{ period, attempt }] };
 	const grantId = uuidv7();
 	const agreementId = uuidv7();
 	await claimOrEnd(work, order, account);
-	if (fact.card) await keepCard(work, memberId, fact.card);
+	if (card) await keepCard(work, memberId, card);
 	await work.tx.insert(grants).values({
 		id: grantId,
 		memberId,
@@ -87,16 +98,14 @@ export async function fulfil(
 		agreed,
 		grantId,
 		beginning,
-		cardRef: fact.card?.ref ?? null,
+		cardRef: card?.ref ?? null,
+		processor: order.processor,
 		anchor: work.now,
 		zone,
 		...outcomeOf(courseOf({ ...agreed, start: work.now, zone }, beginning, []))
 	});
 	await keepFirstDay(work.tx, memberId, line.planId, work.now);
-	await work.tx
-		.update(orders)
-		.set({ state: 'paid', openKey: null, paidAt: work.now, typedPasswordHash: null })
-		.where(eq(orders.id, order.id));
+	await endPaid(work, order, 'paid');
 	const agreement = await agreementById(work.tx, agreementId);
 	if (!agreement) throw new Error('The agreement was not written');
 	await beginAgreement(work, agreement);
@@ -113,12 +122,24 @@ export async function fulfil(
 	);
 }
 
-/** Paid for what is held already, or for nobody who is still there: the payment goes back by itself. */
-async function giveBackOrder(work: Work, order: Order, payment: Payment, memberId: string): Promise<void> {
-	await work.tx
+async function endPaid({ tx, now }: Work, { id, state }: Order, event: OrderEvent): Promise<void> {
+	const next = orderAfter(state, event);
+	if (next === null) return;
+	await tx
 		.update(orders)
-		.set({ state: 'given-back', openKey: null, paidAt: work.now, typedPasswordHash: null })
-		.where(eq(orders.id, order.id));
+		.set({ state: next, openKey: null, paidAt: now, typedPasswordHash: null })
+		.where(and(eq(orders.id, id), eq(orders.state, state)));
+}
+
+/** Paid for what is held already, or for nobody who is still there: the payment goes back by itself. */
+async function giveBackOrder(
+	work: Work,
+	order: Order,
+	payment: Payment | null,
+	memberId: string
+): Promise<void> {
+	await endPaid(work, order, 'had-already');
+	if (!payment || payment.amountMinor === 0) return;
 	await work.queue('give-back', { paymentId: payment.id }, { key: `give-back:${payment.id}` });
 	const about = { occasion: 'had-already' as const, orderId: order.id };
 	await work.queue('mail', about, { key: `mail:order:${order.id}`, memberId });

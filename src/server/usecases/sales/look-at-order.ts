@@ -1,6 +1,6 @@
 /** What the checkout, return and thank-you pages may show of an order, and to whom. */
 import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
-import { standingOf, type PaymentStanding, type PaymentState } from '$core/billing/payment';
+import { standingOf, type PaymentStanding } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { livingAgreements } from '../../db/queries/agreements';
@@ -8,6 +8,7 @@ import { lineOf, orderById, paymentsOfOrder, planById, type Order } from '../../
 import { orderLines, orders, payments } from '../../db/schema/sales';
 import { beginSession, hashOf, type NewSession } from '../../people/sessions';
 import { transact, type Transacting } from '../../transact';
+import { OFFLINE_WAITS_MS } from './end-pay-page';
 import { landingPath } from './landing';
 import { settlePayment } from './settle-payment';
 import type { Selling } from './selling';
@@ -34,7 +35,7 @@ export async function declinedOrder(app: Using<'db'>, planId: string, device: st
 		.where(
 			and(
 				eq(orders.deviceHash, hashOf(device)),
-				inArray(orders.state, ['open', 'expired']),
+				inArray(orders.state, ['open', 'expired', 'refused']),
 				eq(orderLines.planId, planId),
 				inArray(payments.state, ['declined', 'expired'])
 			)
@@ -59,7 +60,27 @@ async function ownOrder(
 	return isDevice || (memberId !== null && order.memberId === memberId) ? order : null;
 }
 
-export type Returned = { planSlug: string; state: PaymentState; payUrl: string | null; next: string | null };
+/** What becomes of whoever comes back to an order. */
+export type Returned =
+	| { kind: 'paid' }
+	/** Nothing is to be paid; the way in is in the mail. */
+	| { kind: 'by-mail' }
+	/** `refused`: no money came in, somebody has said. */
+	| { kind: 'declined' | 'ended' | 'refused'; planSlug: string; next: string | null }
+	| { kind: 'pending'; planSlug: string; payUrl: string | null }
+	| { kind: 'waits'; waiting: Waiting };
+
+/** Money that its buyer sends. */
+export interface Waiting {
+	number: string;
+	planName: string;
+	amountMinor: number;
+	currency: string;
+	/** Until when it is waited for. */
+	until: number;
+	/** The address that has to say yes by its mail; `null`: it is known to be theirs. */
+	asks: string | null;
+}
 
 /** Settles what the processor knows by now: as good as a notification. */
 export async function settleReturn(
@@ -72,29 +93,52 @@ export async function settleReturn(
 	if (!order) return null;
 	const first = (await paymentsOfOrder(app.db, order.id)).find((payment) => payment.agreementId === null);
 	const plan = await planById(app.db, (await lineOf(app.db, order.id)).planId);
-	if (!first || !plan) return null;
-	return {
-		planSlug: plan.slug,
-		state: (await settlePayment(app, first)).state,
-		payUrl: first.payUrl,
-		next: order.next
-	};
+	if (!plan) return null;
+	if (!first) return order.paidAt === null ? { kind: 'by-mail' } : { kind: 'paid' };
+	const { state } = await settlePayment(app, first);
+	if (state === 'captured') return { kind: 'paid' };
+	const back = { planSlug: plan.slug, next: order.next };
+	if (order.state === 'refused') return { kind: 'refused', ...back };
+	if (state !== 'pending') return { kind: state === 'declined' ? 'declined' : 'ended', ...back };
+	if (order.state !== 'waiting') return { kind: 'pending', planSlug: plan.slug, payUrl: first.payUrl };
+	const { number, totalMinor: amountMinor, currency, createdAt, stoodByAt } = order;
+	const until = createdAt + OFFLINE_WAITS_MS;
+	const asks = stoodByAt === null ? await addressOf(app, order) : null;
+	return { kind: 'waits', waiting: { number, planName: plan.name, amountMinor, currency, until, asks } };
 }
 
-export interface Thanks {
-	number: string;
-	planName: string;
-	totalMinor: number;
-	currency: string;
-	email: string;
-	landing: string;
-	/** Set where paying signs this device in. */
-	session: NewSession | null;
-	/** Signed in, now or before: the way on is open. Otherwise it is in the mail. */
-	isIn: boolean;
-	/** Said to the member themselves only: nobody else learns what an address holds. */
-	isGivenBack: boolean;
+async function addressOf(app: Using<'db'>, { memberId, email }: Order): Promise<string> {
+	const account = memberId === null ? null : await accountById(app.db, memberId);
+	return account?.email ?? email ?? '';
 }
+
+export type Thanks =
+	| {
+			kind: 'paid';
+			number: string;
+			planName: string;
+			totalMinor: number;
+			currency: string;
+			email: string;
+			landing: string;
+			/** Set where paying signs this device in. */
+			session: NewSession | null;
+			/** Signed in, now or before: the way on is open. Otherwise it is in the mail. */
+			isIn: boolean;
+			/** It stands on a card statement. */
+			isByCard: boolean;
+			/** Said to the member themselves only: nobody else learns what an address holds. */
+			isGivenBack: boolean;
+	  }
+	/** Asked for nothing. Strangers read the same, whether the address is known or new: `mayOpen` here is the plan's. */
+	| {
+			kind: 'free';
+			planName: string;
+			email: string;
+			landing: string | null;
+			mayOpen: boolean;
+			session: null;
+	  };
 
 /** The thank-you page of an order. It signs in once: the device that ordered, where this order made the account theirs. */
 export async function thank(
@@ -104,24 +148,49 @@ export async function thank(
 	memberId: string | null
 ): Promise<Thanks | null> {
 	const order = await ownOrder(app, orderId, device, memberId);
-	if (!order || order.paidAt === null || order.memberId === null) return null;
+	if (!order) return null;
 	const line = await lineOf(app.db, order.id);
-	const account = await accountById(app.db, order.memberId);
 	const plan = await planById(app.db, line.planId);
-	if (!account?.email || !plan) return null;
+	if (!plan) return null;
+	const { name: planName, isOpenAtOnce: mayOpen } = plan;
+	const isFree = (await paymentsOfOrder(app.db, order.id)).length === 0;
+	if (isFree) {
+		const isOwn = memberId !== null && memberId === order.memberId && order.paidAt !== null;
+		const landing = isOwn ? await landingPath(app, plan.id, order.next) : null;
+		const email = await addressOf(app, order);
+		return { kind: 'free', planName, email, landing, mayOpen, session: null };
+	}
+	if (order.paidAt === null || order.memberId === null) return null;
+	const account = await accountById(app.db, order.memberId);
+	if (!account?.email) return null;
 	const session = memberId === null && device !== null ? await signInOnce(app, order, device) : null;
 	const isIn = session !== null || memberId === account.id;
 	return {
+		kind: 'paid',
 		number: order.number,
-		planName: plan.name,
+		planName,
 		totalMinor: order.totalMinor,
 		currency: order.currency,
 		email: account.email,
 		landing: isIn ? await landingPath(app, line.planId, order.next) : '/account',
 		session,
 		isIn,
+		isByCard: order.processor === 'card' && order.totalMinor > 0,
 		isGivenBack: isIn && order.state === 'given-back'
 	};
+}
+
+/** Where joining for nothing has made the account, this device is signed in; `null`: the way in is in the mail. */
+export async function openFree(
+	app: Transacting,
+	orderId: string,
+	device: string | null
+): Promise<{ session: NewSession; landing: string } | null> {
+	const order = device === null ? null : await ownOrder(app, orderId, device, null);
+	const session = order && device !== null ? await signInOnce(app, order, device) : null;
+	if (!order || !session) return null;
+	const { planId } = await lineOf(app.db, order.id);
+	return { session, landing: await landingPath(app, planId, order.next) };
 }
 
 const TAKEN_BACK: ReadonlySet<PaymentStanding> = new Set(['refunded', 'disputed', 'lost']);

@@ -3,13 +3,13 @@
  *
  * Every fact is kept with the moment at which it happened; the row says what the core made of them last.
  */
-import { and, eq, gte, isNull, sql } from 'drizzle-orm';
+import { and, eq, gte, isNull, or, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { courseOf, courseWith, type Beginning } from '$core/billing/agreement';
 import { answerTo, outlookOf, type Answer } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
 import { effectsOf, type Effect } from '$core/billing/agreement-effects';
-import { BY_HAND } from '$core/billing/agreement-facts';
+import { ASKED_ONCE, BY_HAND } from '$core/billing/agreement-facts';
 import type {
 	AgreementCommand,
 	AgreementEvent,
@@ -19,7 +19,7 @@ import type {
 } from '$core/billing/agreement-facts';
 import { phaseOf } from '$core/billing/phases';
 import type { Actor, Using } from '../../app';
-import { type AgreementRow, factsOf, originOf, stateOf } from '../../db/queries/agreements';
+import { agreementById, type AgreementRow, factsOf, originOf, stateOf } from '../../db/queries/agreements';
 import { lineById, paymentsOfOrder } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
@@ -87,9 +87,10 @@ type Collected = Transacting & Using<'site'>;
 
 /** What is due and stands in no job any more is done. @returns whether there was something */
 export async function wakeAgreement(app: Collected, id: string): Promise<boolean> {
-	const { collecting } = await app.site();
+	const site = await app.site();
 	return transact(app, null, async (work) => {
 		const known = await behindLock(work, id);
+		const collecting = collectingOf(known.row, site.collecting);
 		const { charge, due, state } = known.course;
 		const asked = charge ?? (state.kind === 'renewing' ? { period: state.period, attempt: 1 } : null);
 		if (asked) {
@@ -164,13 +165,17 @@ async function move(
 	});
 	// The front says on each page what is owed.
 	if (before.state.kind !== state.kind) work.standingChanged(row.memberId);
-	if (before.state.kind === 'owing' && state.kind !== 'owing') await endPagesByHand(work, row.id);
+	if (isAsked(before) && !isAsked(course)) await endAsked(work, row.id);
 	await carryOut(work, { ...row, period: state.period }, effectsOf(before, course), state.kind === 'ended');
 	return true;
 }
 
-/** Pages on which what was owed could be paid by hand: nobody is to pay it twice. */
-async function endPagesByHand(work: Work, agreementId: string): Promise<void> {
+function isAsked({ state }: Course): boolean {
+	return state.kind === 'renewing' || state.kind === 'owing';
+}
+
+/** What could still be paid by hand, or by transfer: nobody is to pay it twice, or for nothing. */
+async function endAsked(work: Work, agreementId: string): Promise<void> {
 	const open = await work.tx
 		.select({ id: payments.id })
 		.from(payments)
@@ -178,7 +183,7 @@ async function endPagesByHand(work: Work, agreementId: string): Promise<void> {
 			and(
 				eq(payments.agreementId, agreementId),
 				eq(payments.state, 'pending'),
-				gte(payments.attempt, BY_HAND)
+				or(gte(payments.attempt, BY_HAND), eq(payments.processor, 'offline'))
 			)
 		);
 	for (const { id } of open)
@@ -216,6 +221,11 @@ export async function beginAgreement(work: Work, row: AgreementRow): Promise<voi
 	await carryOut(work, row, effectsOf(null, courseOf(originOf(row), row.beginning, [])));
 }
 
+/** A card is tried again; who pays by themselves is asked once. */
+function collectingOf({ processor }: AgreementRow, site: Collecting): Collecting {
+	return processor === 'card' ? site : ASKED_ONCE;
+}
+
 /** What falls due now is asked for as the site says now. */
 function withCollecting(event: AgreementEvent, collecting: Collecting): AgreementEvent {
 	return event.kind === 'period-over' ? { ...event, collecting } : event;
@@ -228,7 +238,9 @@ export async function handleAgreementEvent(
 	id: string,
 	event: AgreementEvent
 ): Promise<boolean> {
-	const told = withCollecting(event, (await app.site()).collecting);
+	const row = await agreementById(app.db, id);
+	if (!row) return false;
+	const told = withCollecting(event, collectingOf(row, (await app.site()).collecting));
 	return transact(app, actor, (work) => hearOf(work, id, told, work.now));
 }
 

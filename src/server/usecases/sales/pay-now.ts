@@ -52,7 +52,14 @@ async function paymentByHand(work: Work, agreementId: string): Promise<Payment |
 	const attempt = BY_HAND + before.length;
 	await tx.insert(payments).values({
 		...{ id, memberId: row.memberId, orderId: line.orderId, agreementId: row.id, period, attempt },
-		...{ idempotencyKey: `by-hand:${id}`, state: 'pending' as const, amountMinor, currency, createdAt: now }
+		...{
+			idempotencyKey: `by-hand:${id}`,
+			processor: row.processor,
+			state: 'pending' as const,
+			amountMinor,
+			currency,
+			createdAt: now
+		}
 	});
 	return paymentById(tx, id);
 }

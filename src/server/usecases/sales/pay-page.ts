@@ -6,18 +6,20 @@ import { payments } from '../../db/schema/sales';
 /** How long somebody may stand on a page of the processor. */
 export const PAY_PAGE_LIVES_MS = 24 * 3_600_000;
 
-/** The processor's page for a payment. Asking twice gives the same one: the key is the payment's. */
+/** The processor's page for a payment; where nothing is paid at first, on which a card is kept. Asking twice gives the same one: the key is the payment's. */
 export async function payPage(
-	app: Using<'clock' | 'db' | 'payments' | 'settings' | 'site'>,
+	app: Using<'clock' | 'db' | 'processors' | 'settings' | 'site'>,
 	payment: Payment,
 	{ planName, returnPath }: { planName: string; returnPath: string }
 ): Promise<string> {
 	if (payment.payUrl) return payment.payUrl;
-	const { ref, payUrl } = await app.payments.openSession({
-		key: payment.idempotencyKey,
-		amount: { minor: payment.amountMinor, currency: payment.currency },
-		...(await pageOf(app, planName, returnPath))
-	});
+	const { idempotencyKey: key, amountMinor: minor, currency } = payment;
+	const processor = app.processors[payment.processor];
+	const page = await pageOf(app, planName, returnPath);
+	const { ref, payUrl } =
+		minor === 0 && processor.vault
+			? await processor.vault.openSession({ key, ...page })
+			: await processor.openSession({ key, amount: { minor, currency }, ...page });
 	await app.db
 		.update(payments)
 		.set({ processorRef: ref, payUrl })

@@ -2,6 +2,7 @@ import { eq } from 'drizzle-orm';
 import type { Using } from '../../app';
 import { paymentByRef } from '../../db/queries/sales';
 import { notifications } from '../../db/schema/sales';
+import type { ProcessorName } from '$core/billing/pay-by';
 import type { IncomingNotification } from '../../ports/payments';
 import { transact, type Transacting } from '../../transact';
 import { cardChangeByRef, settleCard } from './change-card';
@@ -20,10 +21,11 @@ const MAX_ID_LENGTH = 80;
  * answer is not made to repeat itself.
  */
 export async function receiveNotification(
-	app: Transacting & Using<'payments'>,
+	app: Transacting & Using<'processors'>,
+	from: ProcessorName,
 	incoming: IncomingNotification
 ): Promise<Received> {
-	const read = app.payments.readNotification(incoming, app.clock.wall());
+	const read = app.processors[from].readNotification(incoming, app.clock.wall());
 	if (!read.ok) return read;
 	const { eventId, paymentRef } = read;
 	if (eventId.length > MAX_ID_LENGTH || paymentRef.length > MAX_ID_LENGTH)

@@ -1,6 +1,8 @@
 /** The hourly look: finds what no notification told, what nobody came back for, and renewals that stand still. */
-import type { Using } from '../../app';
 import { and, asc, eq, gt, inArray, notInArray } from 'drizzle-orm';
+import { PROCESSORS, type ProcessorName } from '$core/billing/pay-by';
+import type { PaymentState } from '$core/billing/payment';
+import type { Using } from '../../app';
 import { type AgreementRow } from '../../db/queries/agreements';
 import { paymentByRef, type Payment } from '../../db/queries/sales';
 import { jobs } from '../../db/schema/running';
@@ -8,14 +10,12 @@ import { payments, processorCursors, agreements } from '../../db/schema/sales';
 import type { PaymentFact } from '../../ports/payments';
 import type { Transacting } from '../../transact';
 import { wakeAgreement } from './move-agreement';
-import type { PaymentState } from '$core/billing/payment';
 import { applyCard } from './change-card';
 import { findCharge } from './charge';
 import { applyFact, NotBelieved, settlePayment } from './settle-payment';
 import type { Selling } from './selling';
 
 const AT_ONCE = 200;
-const PROCESSOR = 'processor';
 
 export interface Found {
 	/** Payments that the processor had moved on. */
@@ -31,28 +31,35 @@ const BEFORE_ALL = '00000000-0000-0000-0000-000000000000';
 
 export async function reconcile(app: Selling): Promise<Found> {
 	return {
-		changed: await readChanges(app),
+		changed: await readAllChanges(app),
 		settled: await settleWaiting(app),
 		woken: await wakeStill(app)
 	};
 }
 
+async function readAllChanges(app: Selling): Promise<number> {
+	let changed = 0;
+	for (const name of PROCESSORS) changed += await readChanges(app, name);
+	return changed;
+}
+
 /** Reads on from where the last look ended; the place is kept after each page, so that nothing is read over. */
-async function readChanges(app: Selling): Promise<number> {
+async function readChanges(app: Selling, name: ProcessorName): Promise<number> {
 	let changed = 0;
 	for (;;) {
-		const [known] = await app.db.select().from(processorCursors).where(eq(processorCursors.name, PROCESSOR));
-		const { facts, cards, cursor } = await app.payments.changedSince(known?.cursor ?? null);
-		for (const fact of cards) await applyCard(app, fact.ref, fact);
+		const [known] = await app.db.select().from(processorCursors).where(eq(processorCursors.name, name));
+		const { facts, cards, cursor } = await app.processors[name].changedSince(known?.cursor ?? null);
+		for (const fact of cards) {
+			const payment = await paymentByRef(app.db, fact.ref);
+			if (payment) changed += Number((await settlePayment(app, payment)).hasMoved);
+			else await applyCard(app, fact.ref, fact);
+		}
 		for (const fact of facts) {
 			const payment = await paymentByRef(app.db, fact.ref);
 			if (payment && (await believed(app, payment, fact))) changed++;
 		}
 		if (cursor === null || cursor === known?.cursor) return changed;
-		await app.db
-			.insert(processorCursors)
-			.values({ name: PROCESSOR, cursor })
-			.onDuplicateKeyUpdate({ set: { cursor } });
+		await app.db.insert(processorCursors).values({ name, cursor }).onDuplicateKeyUpdate({ set: { cursor } });
 	}
 }
 

@@ -7,7 +7,8 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { refundable } from '$core/billing/payment';
-import { lockOrder, paymentById, refundById } from '../../db/queries/sales';
+import { writeOfflineRefund } from '../../db/queries/offline';
+import { paymentBehindLock, paymentById, refundById } from '../../db/queries/sales';
 import { payments, refunds, type RefundCause } from '../../db/schema/sales';
 import { need, type Staff } from '../../people/need';
 import { RefundRefused } from '../../ports/payments';
@@ -35,7 +36,7 @@ export type Refunded =
 export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish): Promise<Refunded> {
 	need(actor, 'refunds');
 	const asked = await transact(app, actor, async (work): Promise<Refunded> => {
-		const payment = await behindLock(work, wish.paymentId);
+		const payment = (await paymentBehindLock(work.tx, wish.paymentId))?.payment;
 		if (!payment?.processorRef) return { ok: false, code: 'unknown' };
 		const known = await refundById(work.tx, wish.id);
 		if (known)
@@ -45,6 +46,11 @@ export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish
 		if (wish.amountMinor > leftMinor)
 			return { ok: false, code: 'too-much', leftMinor, currency: payment.currency };
 		await ask(work, { ...wish, cause: 'asked', why: wish.why, actorId: actor?.id ?? null });
+		// Whoever asks for it sends it by hand.
+		const { processorRef: ref, processor } = payment;
+		const sent = { own: wish.id, ref, amountMinor: wish.amountMinor, doneAt: work.wall };
+		if (processor === 'offline' && !(await writeOfflineRefund(work.tx, sent)))
+			throw new Error(`So much of offline payment ${ref} is not there`);
 		await work.note({
 			action: 'asked-refund',
 			subject: { kind: 'payment', id: payment.id },
@@ -56,8 +62,8 @@ export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish
 	});
 	if (!asked.ok) return asked;
 	try {
-		const isDone = await carryOutRefund(app, wish.id);
-		return isDone ? { ok: true, isDone } : { ok: false, code: 'refused' };
+		const is = await carryOutRefund(app, wish.id);
+		return is === 'refused' ? { ok: false, code: 'refused' } : { ok: true, isDone: is === 'done' };
 	} catch (error) {
 		app.log.warn({ err: error, refundId: wish.id }, 'a refund is asked for again');
 		return asked;
@@ -67,18 +73,11 @@ export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish
 /** Money that came in for nothing goes back: all of it that is there. */
 export async function giveBack(app: Selling, paymentId: string): Promise<void> {
 	await transact(app, null, async (work) => {
-		const payment = await behindLock(work, paymentId);
+		const payment = (await paymentBehindLock(work.tx, paymentId))?.payment;
 		const amountMinor = payment ? refundable(payment) : 0;
 		if (amountMinor === 0) return;
 		await ask(work, { id: uuidv7(), paymentId, amountMinor, endsAccess: true, cause: 'surplus' });
 	});
-}
-
-async function behindLock({ tx }: Work, paymentId: string) {
-	const known = await paymentById(tx, paymentId);
-	if (!known) return null;
-	await lockOrder(tx, known.orderId);
-	return paymentById(tx, paymentId);
 }
 
 interface Asked {
@@ -101,15 +100,18 @@ async function ask(work: Work, asked: Asked): Promise<void> {
 	await work.queue('refund', { refundId: asked.id });
 }
 
-/** Asks the processor, as often as it takes. `false`: it refuses, and what was asked for is taken back. */
-export async function carryOutRefund(app: Selling, refundId: string): Promise<boolean> {
+/** `refused`: what was asked for is taken back. `to-send`: somebody has to send the money by hand, and say so. */
+export type CarriedOut = 'done' | 'refused' | 'to-send';
+
+/** Asks the processor, as often as it takes. */
+export async function carryOutRefund(app: Selling, refundId: string): Promise<CarriedOut> {
 	const refund = await refundById(app.db, refundId);
-	if (!refund) return false;
-	if (refund.doneAt !== null) return true;
+	if (!refund) return 'refused';
+	if (refund.doneAt !== null) return 'done';
 	const payment = await paymentById(app.db, refund.paymentId);
 	if (!payment?.processorRef) throw new Error(`The payment of refund ${refundId} is gone`);
 	const { processorRef: ref } = payment;
-	const fact = await app.payments
+	const fact = await app.processors[payment.processor]
 		.refund({ own: refundId, ref, amountMinor: refund.amountMinor })
 		.catch((error: unknown) => {
 			if (error instanceof RefundRefused) return null;
@@ -118,14 +120,16 @@ export async function carryOutRefund(app: Selling, refundId: string): Promise<bo
 	if (fact) await applyFact(app, payment.id, fact);
 	else await takeBack(app, refundId);
 	const now = await refundById(app.db, refundId);
-	if (fact && now?.doneAt == null) throw new Error(`The processor does not report refund ${refundId}`);
-	return fact !== null;
+	if (!fact) return 'refused';
+	if (now?.doneAt != null) return 'done';
+	if (payment.processor === 'offline') return 'to-send';
+	throw new Error(`The processor does not report refund ${refundId}`);
 }
 
 async function takeBack(app: Selling, refundId: string): Promise<void> {
 	await transact(app, null, async (work) => {
 		const refund = await refundById(work.tx, refundId);
-		const payment = refund && (await behindLock(work, refund.paymentId));
+		const payment = refund && (await paymentBehindLock(work.tx, refund.paymentId))?.payment;
 		if (!refund || !payment) return;
 		const [gone] = await work.tx.delete(refunds).where(and(eq(refunds.id, refundId), isNull(refunds.doneAt)));
 		if (gone.affectedRows === 0) return;

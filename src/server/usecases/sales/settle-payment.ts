@@ -42,11 +42,33 @@ export interface Settled {
 export async function settlePayment(app: Selling, payment: Payment): Promise<Settled> {
 	const { processorRef: ref, amountMinor: minor, currency, state } = payment;
 	if (!ref) return { state, hasMoved: false };
-	const fact = await app.payments.fetch(ref);
+	const fact = await factOf(app, payment, ref);
 	if (fact) return applyFact(app, payment.id, fact);
 	if (state !== 'pending') return { state, hasMoved: false };
 	// Nobody can pay on a page that the processor has forgotten: whoever comes back is given another.
 	return applyFact(app, payment.id, neverPaid(ref, { minor, currency }));
+}
+
+/** The job. */
+export async function settleById(app: Selling, paymentId: string): Promise<void> {
+	const payment = await paymentById(app.db, paymentId);
+	if (payment) await settlePayment(app, payment);
+}
+
+/** Where nothing is to be paid at first, what is asked for is the card. */
+async function factOf(
+	app: Selling,
+	{ processor: name, amountMinor, currency }: Payment,
+	ref: string
+): Promise<PaymentFact | null> {
+	const processor = app.processors[name];
+	if (amountMinor > 0) return processor.fetch(ref);
+	const kept = await processor.vault?.fetch(ref);
+	if (!kept) return null;
+	const { card, state } = kept;
+	const amount = { minor: 0, currency };
+	const isKept = state !== 'captured' || card !== null;
+	return { ...neverPaid(ref, amount), state: isKept ? state : 'pending', card };
 }
 
 /** Of what nobody can pay any more. */
@@ -149,8 +171,8 @@ async function bookCharge(
 		.set({ state: kind, settledAt: work.now })
 		.where(and(eq(payments.id, id), eq(payments.state, payment.state)));
 	if (kind === 'captured') {
-		await enterMoney(work, site, payment, { kind: 'payment' });
-		if (payment.agreementId === null) return fulfil(work, site, order, payment, fact);
+		if (payment.amountMinor > 0) await enterMoney(work, site, payment, { kind: 'payment' });
+		if (payment.agreementId === null) return fulfil(work, site, order, { payment, card: fact.card });
 	}
 	const isByHand = attempt >= BY_HAND;
 	if (kind !== 'expired')

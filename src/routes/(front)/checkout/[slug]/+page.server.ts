@@ -1,6 +1,7 @@
 import { sellsAt } from '$core/billing/plan-access';
+import { waysToPay } from '$core/billing/pay-by';
 import { linesOf, orderTotal } from '$core/billing/order';
-import { amountDue, startOf } from '$core/billing/terms';
+import { amountDue, startOf, type Terms } from '$core/billing/terms';
 import { error, fail, redirect } from '@sveltejs/kit';
 import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
@@ -10,10 +11,12 @@ import { landingPath } from '$server/usecases/sales/landing';
 import { beginOrder } from '$server/usecases/sales/begin-order';
 import { declinedOrder, holdsPlan } from '$server/usecases/sales/look-at-order';
 import type { Actions, PageServerLoad } from './$types';
-import { BuyerForm } from './form';
+import { BuyerForm, ChoiceForm } from './form';
 
 const PROBLEMS = {
 	'unknown-plan': 'checkout.unknown-plan',
+	'unknown-price': 'checkout.unknown-price',
+	'unknown-way': 'checkout.unknown-way',
 	'not-on-sale': 'checkout.not-on-sale',
 	'has-plan': 'checkout.has-plan',
 	'too-many': 'checkout.too-many',
@@ -21,49 +24,62 @@ const PROBLEMS = {
 	unreachable: 'checkout.unreachable'
 } as const;
 
+/** Where a problem stands that has a field of its own. */
+const FIELDS: Partial<Record<keyof typeof PROBLEMS, string>> = {
+	'unknown-price': 'price',
+	'unknown-way': 'payBy'
+};
+
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, cookies, url }) => {
 	const plan = await planToBuy(app, params.slug);
 	if (!plan) error(404, NO_SUCH_PAGE);
 	if (viewer && (await holdsPlan(app, viewer.id, plan.id)))
 		redirect(303, await landingPath(app, plan.id, null));
 	const device = deviceToken(cookies, app.settings.origin);
-	const isBack = url.searchParams.has('declined') || url.searchParams.has('ended');
-	const before = isBack ? await declinedOrder(app, plan.id, device) : null;
+	const back = (['declined', 'ended', 'refused'] as const).find((one) => url.searchParams.has(one)) ?? null;
+	const before = back ? await declinedOrder(app, plan.id, device) : null;
 	const { name, slug, lines, access } = plan;
-	const { terms } = plan.price;
-	const { zone } = await app.site();
+	const { zone, payBy, offline } = await app.site();
 	const today = app.clock.business();
-	const isOnSale = sellsAt(plan, today);
-	const next = amountDue(terms, 1);
+	const prices = plan.prices.map(({ priceId: id, name, terms }) => ({
+		...{ id, name, terms },
+		...dueOf(terms, today, zone)
+	}));
+	const asked = url.searchParams.get('price');
 	return {
-		plan: {
-			name,
-			slug,
-			lines,
-			isOnSale,
-			access,
-			terms,
-			todayMinor: orderTotal(linesOf(terms)),
-			/** What is asked for after today, and when. */
-			next: next === null ? null : { amountMinor: next, at: startOf(terms, today, zone, 1) ?? today }
-		},
+		plan: { name, slug, lines, isOnSale: sellsAt(plan, today), access },
+		prices,
+		chosen: prices.find(({ id }) => id === asked)?.id ?? prices[0]?.id ?? '',
+		ways: waysToPay(payBy, plan.payBy).map((way) => ({ way, name: way === 'offline' ? offline.name : '' })),
 		next: ownPath(url.searchParams.get('next'), ''),
-		wasDeclined: before !== null && url.searchParams.has('declined'),
-		hasEnded: before !== null && url.searchParams.has('ended'),
+		back: before ? back : null,
 		typed: { email: before?.email ?? '', name: before?.name ?? '' }
 	};
 };
 
+/** What is asked for today, and what after it, and when. */
+function dueOf(terms: Terms, today: number, zone: string) {
+	const next = amountDue(terms, 1);
+	return {
+		todayMinor: orderTotal(linesOf(terms)),
+		next: next === null ? null : { amountMinor: next, at: startOf(terms, today, zone, 1) ?? today }
+	};
+}
+
 export const actions: Actions = {
 	default: async ({ locals: { app, viewer }, request, params, cookies, getClientAddress }) => {
 		const form = await readForm(request);
+		const choice = await parse(ChoiceForm, form);
 		const buyer = viewer
 			? { ok: true as const, data: { email: '', name: '', password: '' } }
 			: await parse(BuyerForm, form);
+		if (!choice.ok) return fail(400, choice);
 		if (!buyer.ok) return fail(400, buyer);
 		const begun = await beginOrder(app, {
 			...buyer.data,
 			planSlug: params.slug,
+			priceId: choice.data.price || null,
+			payBy: choice.data.payBy || null,
 			memberId: viewer?.id ?? null,
 			deviceToken: knownDevice(cookies) ?? deviceToken(cookies, app.settings.origin),
 			next: ownPath(String(form.get('next') ?? ''), '') || null,
@@ -72,11 +88,10 @@ export const actions: Actions = {
 			app.log.error({ err: cause }, 'an order could not be begun');
 			return { ok: false as const, code: 'unreachable' as const };
 		});
-		if (!begun.ok)
-			return fail(
-				begun.code === 'busy' ? 503 : 409,
-				fieldError(form, viewer ? 'pay' : 'email', PROBLEMS[begun.code])
-			);
+		if (!begun.ok) {
+			const field = FIELDS[begun.code] ?? (viewer ? 'pay' : 'email');
+			return fail(begun.code === 'busy' ? 503 : 409, fieldError(form, field, PROBLEMS[begun.code]));
+		}
 		redirect(303, begun.payUrl);
 	}
 };

@@ -14,8 +14,12 @@
 
 	const errors = $derived(form?.errors ?? {});
 	const typed = $derived({ ...data.typed, ...form?.values }) as Record<string, string>;
-	const amount = $derived(words().money(data.plan.todayMinor, data.plan.terms.currency));
-	const then = $derived(data.plan.terms.then);
+	let chosen = $derived(typed.price || data.chosen);
+	let payBy = $derived(typed.payBy || data.ways[0]?.way || 'card');
+	const price = $derived(data.prices.find(({ id }) => id === chosen) ?? data.prices[0]);
+	const terms = $derived(price?.terms);
+	const amount = $derived(words().money(price?.todayMinor ?? 0, terms?.currency ?? ''));
+	const then = $derived(terms?.then ?? { kind: 'nothing' as const });
 	const until = $derived(data.plan.access.kind === 'until' ? data.plan.access.at : null);
 	/** How it goes on after today. */
 	const goes = $derived(then.kind === 'nothing' ? 'once' : then.times === null ? 'until-ended' : 'times');
@@ -23,6 +27,20 @@
 	const opens = $derived(
 		goes === 'once' || (goes === 'times' && data.plan.access.kind === 'for-good') ? 'for-good' : 'while-paid'
 	);
+	const isPaid = $derived((price?.todayMinor ?? 0) > 0);
+	/** Nothing is ever paid: then there is no way to pay, either. */
+	const isFree = $derived(!isPaid && then.kind === 'nothing');
+	const button = $derived.by(() => {
+		if (isFree) return words().say('checkout.join');
+		if (payBy === 'offline') return words().say(isPaid ? 'checkout.order' : 'checkout.join', { amount });
+		return words().say(isPaid ? 'checkout.pay' : 'checkout.keep-card', { amount });
+	});
+	/** What is said below of how it goes on. */
+	const further = $derived.by(() => {
+		if (isFree) return words().say('checkout.terms-free');
+		if (payBy === 'offline') return words().say('checkout.terms-offline');
+		return words().say(`checkout.terms-${goes}`, { statement: data.site.statementName });
+	});
 	let isSent = $state(false);
 </script>
 
@@ -32,9 +50,9 @@
 
 {#snippet today()}<strong class="price">{amount}</strong>{/snippet}
 {#snippet following()}<strong class="price"
-		>{words().money(data.plan.next?.amountMinor ?? 0, data.plan.terms.currency)}</strong
+		>{words().money(price?.next?.amountMinor ?? 0, terms?.currency ?? '')}</strong
 	>{/snippet}
-{#snippet nextDay()}<Moment at={data.plan.next?.at ?? 0} zone={data.site.zone} />{/snippet}
+{#snippet nextDay()}<Moment at={price?.next?.at ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet openUntil()}<Moment at={until ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet buyer()}<strong>{data.viewer?.name}</strong>{/snippet}
 {#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(page.url.pathname)}"
@@ -53,19 +71,38 @@
 			novalidate
 			onsubmit={() => (isSent = true)}
 		>
-			{#if data.hasEnded && !form}
-				<div role="alert" class="rounded-sheet border-l-4 border-gorse bg-gorse-wash px-4 py-3">
-					<p class="font-medium">{words().say('checkout.page-ended')}</p>
-					<p>{words().say('checkout.page-ended-text')}</p>
-				</div>
-			{:else if data.wasDeclined && !form}
-				<div role="alert" class="rounded-sheet border-l-4 border-brick bg-brick-wash px-4 py-3">
-					<p class="font-medium">{words().say('checkout.declined')}</p>
-					<p>{words().say('checkout.declined-text')}</p>
+			{#if data.back && !form}
+				<div
+					role="alert"
+					class="rounded-sheet border-l-4 px-4 py-3 {data.back === 'ended'
+						? 'border-gorse bg-gorse-wash'
+						: 'border-brick bg-brick-wash'}"
+				>
+					<p class="font-medium">{words().say(`checkout.back-${data.back}`)}</p>
+					<p>{words().say(`checkout.back-${data.back}-text`)}</p>
 				</div>
 			{/if}
 			<ErrorSummary {errors} />
 			<input type="hidden" name="next" value={data.next} />
+			{#if data.prices.length > 1}
+				<fieldset class="grid gap-2">
+					<legend class="question mb-2">{words().say('checkout.which-price')}</legend>
+					{#each data.prices as one (one.id)}
+						<label
+							class="flex gap-3 border-l-3 px-3 py-2 {chosen === one.id
+								? 'border-moss bg-moss-wash'
+								: 'border-line'}"
+						>
+							<input type="radio" name="price" value={one.id} bind:group={chosen} />
+							<span>
+								{#if one.name}<span class="block font-medium">{one.name}</span>{/if}
+								<Price terms={one.terms} />
+							</span>
+						</label>
+					{/each}
+					<p id="price" class="text-sm font-medium text-brick">{words().maybe(errors.price?.[0] ?? '')}</p>
+				</fieldset>
+			{:else}<input type="hidden" name="price" value={data.chosen} />{/if}
 			{#if data.viewer}
 				<p><Words of="checkout.as" values={{ address: data.viewer.email }} things={{ name: buyer }} /></p>
 				<p id="pay" class="text-sm font-medium text-brick">{words().maybe(errors.pay?.[0] ?? '')}</p>
@@ -100,26 +137,38 @@
 						<input class="input" autocomplete="name" defaultValue={typed.name ?? ''} required {...props} />
 					{/snippet}
 				</Field>
-				<Field
-					name="password"
-					label={words().say('checkout.password')}
-					hint={words().say('checkout.password-hint')}
-					{errors}
-				>
-					{#snippet children(props)}
-						<input class="input" type="password" autocomplete="new-password" {...props} />
-					{/snippet}
-				</Field>
+				{#if payBy === 'card' || isFree}<Field
+						name="password"
+						label={words().say('checkout.password')}
+						hint={words().say('checkout.password-hint')}
+						{errors}
+					>
+						{#snippet children(props)}
+							<input class="input" type="password" autocomplete="new-password" {...props} />
+						{/snippet}
+					</Field>{/if}
+			{/if}
+			{#if data.ways.length > 1 && !isFree}
+				<fieldset class="grid gap-2">
+					<legend class="question mb-2">{words().say('checkout.which-way')}</legend>
+					{#each data.ways as { way, name } (way)}
+						<label class="flex gap-3">
+							<input type="radio" name="payBy" value={way} bind:group={payBy} />
+							<span>{name || words().say(`checkout.way-${way}`)}</span>
+						</label>
+					{/each}
+					<p id="payBy" class="text-sm font-medium text-brick">{words().maybe(errors.payBy?.[0] ?? '')}</p>
+				</fieldset>
 			{/if}
 			<button class="button-main justify-self-start" aria-disabled={isSent}>
-				{isSent ? words().say('checkout.going') : words().say('checkout.pay', { amount })}
+				{isSent ? words().say('checkout.going') : button}
 			</button>
 		</form>
 		<aside class="sheet p-6 pt-7" aria-label={words().say('checkout.what')}>
 			<h2>{data.plan.name}</h2>
-			<p class="mt-1"><Price terms={data.plan.terms} /></p>
-			<p class="mt-3"><Words of="checkout.today" things={{ amount: today }} /></p>
-			{#if data.plan.next}
+			{#if terms}<p class="mt-1"><Price {terms} /></p>{/if}
+			{#if isPaid}<p class="mt-3"><Words of="checkout.today" things={{ amount: today }} /></p>{/if}
+			{#if price?.next}
 				<p><Words of="checkout.next" things={{ amount: following, day: nextDay }} /></p>
 			{/if}
 			<p class="mt-1 text-quiet">
@@ -135,7 +184,7 @@
 				{#each data.plan.lines as line (line)}<li class="border-l-2 border-moss pl-3">{line}</li>{/each}
 			</ul>
 			<p class="mt-4 text-sm text-quiet">
-				{words().say(`checkout.terms-${goes}`, { statement: data.site.statementName })}
+				{further}
 			</p>
 		</aside>
 	</div>

@@ -1,4 +1,5 @@
-import { IsEmail, IsNotEmpty, Length, MaxLength, ValidateIf } from 'class-validator';
+import { IsEmail, IsIn, IsNotEmpty, IsUUID, Length, MaxLength, ValidateIf } from 'class-validator';
+import { PROCESSORS, type ProcessorName } from '$core/billing/pay-by';
 import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
 
 /** Who buys, where nobody is signed in. */
@@ -14,4 +15,14 @@ export class BuyerForm {
 	@ValidateIf((form: BuyerForm) => form.password !== '')
 	@Length(MIN_PASSWORD_LENGTH, MAX_PASSWORD_LENGTH, { message: 'form.password-or-none' })
 	password = '';
+}
+
+/** What is bought, and how it is paid. */
+export class ChoiceForm {
+	@ValidateIf((form: ChoiceForm) => form.price !== '')
+	@IsUUID('all', { message: 'checkout.unknown-price' })
+	price = '';
+
+	@IsIn(['', ...PROCESSORS], { message: 'checkout.unknown-way' })
+	payBy: ProcessorName | '' = '';
 }

@@ -12,7 +12,11 @@ export const load: PageServerLoad = async (event) => {
 	await mayTry(event, 'enterByClient');
 	const state = await lookAtLink(event.locals.app, event.params.token, deviceOf(event));
 	if (state.kind === 'unknown') error(404, NO_SUCH_PAGE);
-	return { kind: state.kind, email: state.email, asks: state.kind === 'good' && state.asks };
+	const isGood = state.kind === 'good';
+	return {
+		...{ kind: state.kind, email: state.email },
+		...{ asks: isGood && state.asks, order: isGood ? state.order : null }
+	};
 };
 
 export const actions: Actions = {

@@ -14,6 +14,13 @@
 		<p class="mt-2" role="status">{words().say('enter.look', { address: data.email })}</p>
 	{:else if data.kind === 'good'}
 		<h1>{words().say('enter.as', { address: data.email })}</h1>
+		{#if data.order}
+			<p class="mt-2">
+				{words().say(data.order.isFree ? 'enter.joins' : 'enter.orders', {
+					...{ plan: data.order.plan, number: data.order.number }
+				})}
+			</p>
+		{/if}
 		<p class="mt-2">{words().say('enter.stays')}</p>
 		<form method="post" action="?/press" class="mt-5 grid gap-5">
 			{#if data.asks}

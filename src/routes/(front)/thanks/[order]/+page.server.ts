@@ -1,8 +1,8 @@
-import { error } from '@sveltejs/kit';
+import { error, redirect } from '@sveltejs/kit';
 import { frontError } from '$server/http/front-error';
 import { knownDevice, setSession } from '$server/http/cookies';
-import { thank } from '$server/usecases/sales/look-at-order';
-import type { PageServerLoad } from './$types';
+import { openFree, thank } from '$server/usecases/sales/look-at-order';
+import type { Actions, PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, cookies }) => {
 	const thanks = await thank(app, params.order, knownDevice(cookies), viewer?.id ?? null);
@@ -10,4 +10,13 @@ export const load: PageServerLoad = async ({ locals: { app, viewer }, params, co
 	const { session, ...shown } = thanks;
 	if (session) setSession(cookies, app.settings.origin, session);
 	return shown;
+};
+
+export const actions: Actions = {
+	open: async ({ locals: { app }, params, cookies }) => {
+		const opened = await openFree(app, params.order, knownDevice(cookies));
+		if (!opened) return { isByMail: true };
+		setSession(cookies, app.settings.origin, opened.session);
+		redirect(303, opened.landing);
+	}
 };

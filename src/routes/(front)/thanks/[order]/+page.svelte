@@ -1,40 +1,64 @@
 <script lang="ts">
 	import { useWords } from '$ui/words';
 
-	let { data } = $props();
+	let { data, form } = $props();
 
 	const words = useWords();
 
-	const amount = $derived(words().money(data.totalMinor, data.currency));
+	const amount = $derived(data.kind === 'paid' ? words().money(data.totalMinor, data.currency) : '');
 </script>
 
 <svelte:head><title>{words().say('thanks.title')} · {data.site.name}</title></svelte:head>
 
 <div class="sheet max-w-xl p-6 pt-7">
-	{#if data.isGivenBack}
-		<h1>{words().say('thanks.had-already', { plan: data.planName })}</h1>
-		<p class="mt-2">{words().say('thanks.had-already-text', { amount })}</p>
-	{:else if data.isIn}
-		<h1>{words().say('thanks.open', { plan: data.planName })}</h1>
-		<p class="mt-2">{words().say('thanks.paid', { amount, number: data.number })}</p>
+	{#if data.kind === 'free'}
+		<h1>
+			{words().say(data.landing === null ? 'thanks.free' : 'thanks.open', { plan: data.planName })}
+		</h1>
+		{#if data.landing !== null}
+			<p class="mt-5"><a class="button-main" href={data.landing}>{words().say('thanks.open-free')}</a></p>
+		{:else if data.mayOpen && !form?.isByMail}
+			<p class="mt-2">{words().say('thanks.free-text', { address: data.email })}</p>
+			<form method="post" action="?/open" class="mt-5">
+				<button class="button-main">{words().say('thanks.open-free')}</button>
+			</form>
+		{:else}
+			<p class="mt-4" role="status">{words().say('thanks.free-mailed', { address: data.email })}</p>
+			<p class="mt-3"><a href="/sign-in">{words().say('thanks.no-mail')}</a></p>
+		{/if}
 	{:else}
-		<h1>{words().say('thanks.order')}</h1>
-		<p class="mt-2">
-			{words().say('thanks.order-text', { amount, plan: data.planName, number: data.number })}
-		</p>
+		{#if data.isGivenBack}
+			<h1>{words().say('thanks.had-already', { plan: data.planName })}</h1>
+			<p class="mt-2">{words().say('thanks.had-already-text', { amount })}</p>
+		{:else if data.isIn}
+			<h1>{words().say('thanks.open', { plan: data.planName })}</h1>
+			<p class="mt-2">
+				{words().say(data.totalMinor > 0 ? 'thanks.paid' : 'thanks.nothing-paid', {
+					amount,
+					number: data.number
+				})}
+			</p>
+		{:else}
+			<h1>{words().say('thanks.order')}</h1>
+			<p class="mt-2">
+				{words().say('thanks.order-text', { amount, plan: data.planName, number: data.number })}
+			</p>
+		{/if}
+		{#if data.isIn}
+			<p class="mt-5"><a class="button-main" href={data.landing}>{words().say('thanks.open-it')}</a></p>
+			<p class="mt-4 text-quiet">
+				{words().say('thanks.signed-in', { address: data.email })}
+			</p>
+		{:else}
+			<p class="mt-4">
+				{words().say('thanks.mailed', { address: data.email })}
+			</p>
+			<p class="mt-3"><a href="/sign-in">{words().say('thanks.no-mail')}</a></p>
+		{/if}
+		{#if data.isByCard}
+			<p class="mt-4 text-sm text-quiet">
+				{words().say('thanks.statement', { statement: data.site.statementName })}
+			</p>
+		{/if}
 	{/if}
-	{#if data.isIn}
-		<p class="mt-5"><a class="button-main" href={data.landing}>{words().say('thanks.open-it')}</a></p>
-		<p class="mt-4 text-quiet">
-			{words().say('thanks.signed-in', { address: data.email })}
-		</p>
-	{:else}
-		<p class="mt-4">
-			{words().say('thanks.mailed', { address: data.email })}
-		</p>
-		<p class="mt-3"><a href="/sign-in">{words().say('thanks.no-mail')}</a></p>
-	{/if}
-	<p class="mt-4 text-sm text-quiet">
-		{words().say('thanks.statement', { statement: data.site.statementName })}
-	</p>
 </div>

@@ -11,7 +11,7 @@ const MESSAGES = {
 
 /** Answers 2xx once the notification is stored; until then the processor repeats itself. */
 export const POST: RequestHandler = async ({ locals: { app }, request, url }) => {
-	const received = await receiveNotification(app, {
+	const received = await receiveNotification(app, 'card', {
 		method: request.method,
 		path: url.pathname,
 		header: (name) => request.headers.get(name),

@@ -4,5 +4,6 @@ import type { LayoutServerLoad } from './$types';
 
 export const load: LayoutServerLoad = async ({ locals: { app } }) => ({
 	currencies: CURRENCIES,
+	offlineName: (await app.site()).offline.name,
 	...(await planList(app))
 });

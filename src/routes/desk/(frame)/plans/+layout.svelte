@@ -38,7 +38,11 @@
 										: `opens ${plan.opens} items`}
 								{plan.isOnSale ? (plan.isPublic ? '' : '· hidden') : '· not on sale'}
 							</span>
-							<span class="text-ink">{priceText(words(), plan.terms)}</span>
+							<span class="text-ink"
+								>{priceText(words(), plan.terms)}{plan.morePrices > 0
+									? `, or ${plan.morePrices} more`
+									: ''}</span
+							>
 						</span>
 					</a>
 				</li>

@@ -1,24 +1,22 @@
 import { IsIn, IsNotEmpty, Matches, MaxLength } from 'class-validator';
 import type { AfterLapse } from '$core/access/model';
 import { CURRENCIES, MAX_AMOUNT_MAJOR, type AmountProblem } from '$core/billing/money';
+import { readWays, WAY_LISTS } from '$core/billing/pay-by';
 import type { PlanAccess } from '$core/billing/plan-access';
-import { MOST_OF_UNIT } from '$core/billing/terms';
+import { MOST_OF_UNIT, type Terms } from '$core/billing/terms';
 import { readPrice, type TypedPrice, type TypedProblem } from '$core/billing/terms-typed';
 import { CALENDAR_UNITS, readLocal, type CalendarUnit } from '$core/time/calendar';
+import type { PriceWish } from '$server/usecases/plans/save-price';
 import type { PlanWish } from '$server/usecases/plans/save-plan';
 import { fieldError, parse, type FieldErrors, type Values } from '$server/http/parse';
 
 const AMOUNT_TOO_LONG = 'Write it in digits, such as 12 or 12.50.';
 
-class PlanForm {
-	@MaxLength(120, { message: 'A name has at most 120 characters.' })
-	@IsNotEmpty({ message: 'Give the plan a name: buyers see it.' })
-	name = '';
+class PriceForm {
+	@MaxLength(80, { message: 'At most 80 characters: buyers choose the price by it.' })
+	priceName = '';
 
-	@MaxLength(2000, { message: 'At most 2000 characters in all.' })
-	lines = '';
-
-	@IsNotEmpty({ message: 'Type a price, such as 12 or 12.50.' })
+	@IsNotEmpty({ message: 'Type a price, such as 12 or 12.50. Where nothing is paid: 0.' })
 	amount = '';
 
 	@IsIn(CURRENCIES, { message: 'Choose a currency.' })
@@ -47,6 +45,21 @@ class PlanForm {
 
 	@IsIn(CALENDAR_UNITS, { message: 'Choose days, weeks, months or years.' })
 	firstUnit = 'week' as CalendarUnit;
+}
+
+class PlanForm extends PriceForm {
+	@MaxLength(120, { message: 'A name has at most 120 characters.' })
+	@IsNotEmpty({ message: 'Give the plan a name: buyers see it.' })
+	name = '';
+
+	@MaxLength(2000, { message: 'At most 2000 characters in all.' })
+	lines = '';
+
+	@IsIn(['', ...WAY_LISTS], { message: 'Choose how it is paid.' })
+	payBy = '';
+
+	@IsIn(['', 'yes'], { message: 'Choose how a new address is let in.' })
+	isOpenAtOnce = '';
 
 	@IsIn(['while-paid', 'for-good', 'length', 'until'], { message: 'Choose how long it opens.' })
 	access = 'while-paid' as PlanAccess['kind'];
@@ -95,7 +108,8 @@ function amountMessage(code: AmountProblem, currency: string): string {
 	}
 }
 
-export type ParsedPlan = { ok: true; wish: PlanWish } | { ok: false; errors: FieldErrors; values: Values };
+type Refused = { ok: false; errors: FieldErrors; values: Values };
+export type ParsedPlan = { ok: true; wish: PlanWish } | Refused;
 
 function problemMessage(problem: TypedProblem, currency: string): string {
 	return problem.code === 'not-a-count'
@@ -128,13 +142,32 @@ function accessIn(
 	}
 }
 
+function termsIn(form: FormData, typed: PriceForm): { ok: true; terms: Terms } | Refused {
+	const price = readPrice(typed);
+	if (price.ok) return price;
+	const { problem } = price;
+	return { ok: false, ...fieldError(form, problem.field, problemMessage(problem, typed.currency)) };
+}
+
+export type ParsedPrice = { ok: true; wish: PriceWish } | Refused;
+
+/** A price beside the first: buyers choose it by its name. */
+export async function parsePrice(form: FormData): Promise<ParsedPrice> {
+	const parsed = await parse(PriceForm, form);
+	if (!parsed.ok) return parsed;
+	const name = parsed.data.priceName.trim();
+	if (name === '')
+		return { ok: false, ...fieldError(form, 'priceName', 'Give it a name: buyers choose the price by it.') };
+	const price = termsIn(form, parsed.data);
+	return price.ok ? { ok: true, wish: { name, terms: price.terms } } : price;
+}
+
 export async function parsePlan(form: FormData, zone: string): Promise<ParsedPlan> {
 	const parsed = await parse(PlanForm, form);
 	if (!parsed.ok) return parsed;
-	const { name, lines, currency, isPublic, isOnSale, afterLapse, ladder, rung } = parsed.data;
-	const price = readPrice(parsed.data);
-	if (!price.ok)
-		return { ok: false, ...fieldError(form, price.problem.field, problemMessage(price.problem, currency)) };
+	const { name, lines, isPublic, isOnSale, afterLapse, ladder, rung, payBy, isOpenAtOnce } = parsed.data;
+	const price = termsIn(form, parsed.data);
+	if (!price.ok) return price;
 	const access = accessIn(parsed.data, zone);
 	if ('field' in access) return { ok: false, ...fieldError(form, access.field, access.message) };
 	const list = lines
@@ -148,7 +181,10 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 		wish: {
 			name,
 			lines: [...new Set(list)],
+			priceName: parsed.data.priceName.trim(),
 			terms: price.terms,
+			payBy: payBy === '' ? null : readWays(payBy),
+			isOpenAtOnce: isOpenAtOnce === 'yes',
 			access,
 			isPublic: isPublic === 'yes',
 			isOnSale: isOnSale === 'yes',

@@ -1,4 +1,5 @@
 import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength, ValidateIf } from 'class-validator';
+import { WAY_LISTS } from '$core/billing/pay-by';
 import { CURRENCIES } from '$core/billing/money';
 import { STATEMENT_NAME } from '$core/billing/statement-name';
 import { TELL_HOWS, type TellHow } from '$core/staff/telling';
@@ -49,6 +50,17 @@ export class MoneyForm {
 
 	@IsIn(['', 'yes'], { message: 'Choose whether members may pause.' })
 	mayPause = '';
+
+	@IsIn(WAY_LISTS, { message: 'Choose how is paid.' })
+	payBy = 'card';
+
+	@MaxLength(60, { message: 'At most 60 characters.' })
+	offlineName = '';
+
+	@ValidateIf((form: MoneyForm) => form.payBy !== 'card')
+	@MaxLength(1000, { message: 'At most 1000 characters.' })
+	@IsNotEmpty({ message: 'Write how it is paid, such as the account to transfer to: buyers read it.' })
+	offlineHow = '';
 }
 
 export class AccessForm {

@@ -7,11 +7,19 @@ import type { PageServerLoad } from './$types';
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, cookies }) => {
 	const returned = await settleReturn(app, params.order, knownDevice(cookies), viewer?.id ?? null);
 	if (!returned) error(404, frontError('error.other-device'));
-	if (returned.state === 'declined' || returned.state === 'expired') {
-		const next = returned.next ? `&next=${encodeURIComponent(returned.next)}` : '';
-		const why = returned.state === 'declined' ? 'declined' : 'ended';
-		redirect(303, `/checkout/${returned.planSlug}?${why}${next}`);
+	switch (returned.kind) {
+		case 'paid':
+		case 'by-mail':
+			return redirect(303, `/thanks/${params.order}`);
+		case 'declined':
+		case 'ended':
+		case 'refused': {
+			const next = returned.next ? `&next=${encodeURIComponent(returned.next)}` : '';
+			return redirect(303, `/checkout/${returned.planSlug}?${returned.kind}${next}`);
+		}
+		case 'pending':
+			return { kind: returned.kind, payUrl: returned.payUrl, planSlug: returned.planSlug };
+		case 'waits':
+			return { kind: returned.kind, waiting: returned.waiting, how: (await app.site()).offline.how };
 	}
-	if (returned.state !== 'pending') redirect(303, `/thanks/${params.order}`);
-	return { payUrl: returned.payUrl, planSlug: returned.planSlug };
 };

@@ -86,6 +86,13 @@
 		confirmLabel="Delete the account"
 	/>
 </div>
+{#each data.waiting as { orderId, number, plan, amountMinor, currency }, n (n)}
+	<p class="mb-3 border-l-4 border-gorse bg-gorse-wash px-4 py-2">
+		{formatMoney({ minor: amountMinor, currency })}
+		{plan ? `for ${plan}` : 'of the next payment'}, paid without a card, has not come in yet: order
+		<DeskLink href="/desk/sales/{orderId}">{number}</DeskLink>{plan ? '. Nothing of it is open.' : '.'}
+	</p>
+{/each}
 <Saved text={form && 'saved' in form ? form.saved : null} />
 <ErrorSummary {errors} />
 {#if labelling}

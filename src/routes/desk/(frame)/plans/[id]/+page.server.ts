@@ -14,10 +14,11 @@ import { parsePlan } from '../form';
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await planPage(app, params.id);
 	if (!page) error(404, NO_SUCH_PAGE);
-	const { plan, opens, opensCount, draftCount, opensEverything, chosen } = page;
-	const { terms, version } = plan.price;
+	const { plan, prices, opens, opensCount, draftCount, opensEverything, chosen } = page;
+	const { terms, version, name: priceName } = plan.price;
 	return {
-		plan: { ...plan, terms },
+		plan: { ...plan, terms, priceName },
+		prices: prices.map(({ priceId: id, name, terms, isOnSale }) => ({ id, name, terms, isOnSale })),
 		revision: planRevision(plan),
 		priceVersion: version,
 		opens,

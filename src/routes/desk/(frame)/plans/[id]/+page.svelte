@@ -3,9 +3,13 @@
 	import HandOn from '$ui/components/HandOn.svelte';
 	import PlanOpens from '$ui/components/PlanOpens.svelte';
 	import PlanForm from '$ui/components/PlanForm.svelte';
+	import { useWords } from '$ui/words';
+	import { priceText } from '$words/price';
 	import { ITEM_WORDS } from '$ui/wording/library';
 
 	let { data, form } = $props();
+
+	const words = useWords();
 
 	/** What was answered to what it opens. */
 	const opens = $derived(form as { opensProblem?: string; opensRehearsal?: RehearsalView } | null);
@@ -18,6 +22,8 @@
 	{#key data.plan.id}
 		<PlanForm
 			plan={data.plan}
+			hasPrices={data.prices.length > 1}
+			offlineName={data.offlineName}
 			currencies={data.currencies}
 			currency={data.site.currency}
 			ladders={data.ladders}
@@ -73,6 +79,31 @@
 			<p class="mt-3 flex flex-wrap gap-2">
 				<a class="button-quiet" href="/desk/fences/new?plan={data.plan.id}">Let it cross a new fence</a>
 				<a class="button-quiet" href="/desk/releases?plan={data.plan.id}">Releases</a>
+			</p>
+		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="prices">
+			<h2 id="prices">Prices</h2>
+			<p class="text-sm text-quiet">
+				{data.prices.length === 1
+					? 'It has one. Another one sells the same for another amount, or in another rhythm.'
+					: 'Buyers choose one of them at the checkout; the first is chosen until they do.'}
+			</p>
+			<ul class="mt-2 divide-y divide-line">
+				{#each data.prices as price, n (price.id)}
+					<li class="py-2">
+						{#if n === 0}<span class="font-medium">{price.name || 'The first'}</span>{:else}<a
+								class="font-medium"
+								href="/desk/plans/{data.plan.id}/prices/{price.id}"
+								>{price.name || 'A price without a name'}</a
+							>{/if}
+						<span class="block text-sm text-quiet"
+							>{priceText(words(), price.terms)}{price.isOnSale ? '' : ' · not sold any more'}</span
+						>
+					</li>
+				{/each}
+			</ul>
+			<p class="mt-3">
+				<a class="button-quiet" href="/desk/plans/{data.plan.id}/prices/new">Another price</a>
 			</p>
 		</section>
 		<section class="sheet p-5 pt-6" aria-labelledby="sell">

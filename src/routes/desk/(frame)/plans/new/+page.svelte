@@ -8,6 +8,7 @@
 
 <PlanForm
 	plan={null}
+	offlineName={data.offlineName}
 	currencies={data.currencies}
 	currency={data.site.currency}
 	ladders={data.ladders}

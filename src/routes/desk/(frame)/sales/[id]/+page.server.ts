@@ -3,9 +3,11 @@ import { formatMoney, parseAmount, type AmountProblem } from '$core/billing/mone
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { orderPage } from '$server/reads/desk/sales';
+import { answerPayment } from '$server/usecases/sales/answer-payment';
 import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
 import { steerAgreement, type Steered } from '$server/usecases/sales/steer-agreement';
 import type { Actions, PageServerLoad } from './$types';
+import { AnswerForm, answerOf } from '../../answer-form';
 import { RefundForm, SteerForm } from './form';
 
 const AMOUNT_PROBLEMS: Record<AmountProblem, string> = {
@@ -15,6 +17,8 @@ const AMOUNT_PROBLEMS: Record<AmountProblem, string> = {
 	'too-large': 'That is more than was paid.',
 	'unknown-currency': 'That currency is not known.'
 };
+
+const NOT_WAITING = 'Somebody has said so already, or nobody waits for it any more.';
 
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await orderPage(app, params.id);
@@ -45,6 +49,13 @@ export const actions: Actions = {
 		if (!steered.ok) return fail(409, { problem: STEER_PROBLEMS[steered.code] });
 		return { saved: 'Done. Where it concerns the member, a mail tells them.' };
 	},
+	answer: async ({ locals: { app, viewer }, request }) => {
+		const parsed = await parse(AnswerForm, await readForm(request));
+		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
+		const answered = await answerPayment(app, viewer, answerOf(parsed.data));
+		if (!answered.ok) return fail(409, { problem: NOT_WAITING });
+		return { saved: 'Done. The member is told by mail.' };
+	},
 	refund: async ({ locals: { app, viewer }, params, request }) => {
 		const form = await readForm(request);
 		const parsed = await parse(RefundForm, form);
@@ -61,7 +72,9 @@ export const actions: Actions = {
 		const money = formatMoney(typed.money);
 		return {
 			saved: refunded.isDone
-				? `${money} went back to the card, and the member is told by mail.`
+				? payment.processor === 'card'
+					? `${money} went back to the card, and the member is told by mail.`
+					: `Written down: you send ${money} back yourself. The member is told by mail.`
 				: `${money} are to go back: the processor is asked until it answers. Nothing is lost.`
 		};
 	}

@@ -4,6 +4,7 @@
 	import AgreementSteps from '$ui/components/AgreementSteps.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import PaymentAnswer from '$ui/components/PaymentAnswer.svelte';
 	import RefundDialog from '$ui/components/RefundDialog.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { agreementWords } from '$ui/wording/agreement';
@@ -13,6 +14,8 @@
 
 	const ORDER_WORDS = {
 		open: 'Not paid yet',
+		waiting: 'Waits for its money, without a card',
+		refused: 'Refused: no money came in',
 		paid: 'Paid',
 		replaced: 'Begun anew elsewhere',
 		expired: 'Ended unpaid',
@@ -87,7 +90,18 @@
 							: ''}
 				</span>
 				<span class="price whitespace-nowrap @2xl:text-right">{amount}</span>
-				<span>{PAYMENT_WORDS[payment.standing]}</span>
+				<span>{payment.isWaitedFor ? 'Waits for your yes' : PAYMENT_WORDS[payment.standing]}</span>
+				{#if payment.isWaitedFor && data.may.includes('payments')}
+					<span class="ml-auto"
+						><PaymentAnswer
+							payment={payment.id}
+							{amount}
+							what={data.plan.name}
+							member={data.member.name}
+							isFirst={payment.isFirst}
+						/></span
+					>
+				{/if}
 				{#if payment.leftMinor > 0 && data.may.includes('refunds')}
 					<span class="ml-auto">
 						<RefundDialog

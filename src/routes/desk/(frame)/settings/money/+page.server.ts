@@ -1,5 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { readRetryDays } from '$core/billing/agreement-facts';
+import { readWays } from '$core/billing/pay-by';
 import { CURRENCIES } from '$core/billing/money';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { sitePart, siteRevision } from '$server/usecases/running/save-site';
@@ -28,7 +29,11 @@ export const actions: Actions = {
 			locals,
 			form,
 			'money',
-			{ currency, statementName, collecting, mayPause: parsed.data.mayPause === 'yes' },
+			{
+				...{ currency, statementName, collecting, mayPause: parsed.data.mayPause === 'yes' },
+				payBy: readWays(parsed.data.payBy),
+				offline: { name: parsed.data.offlineName, how: parsed.data.offlineHow }
+			},
 			(theirs) =>
 				`${theirs.currency}, “${theirs.statementName}” on card statements, tried again after ${theirs.collecting.retryDays.join(', ')} days.`
 		);

@@ -57,6 +57,34 @@
 					? 'open'
 					: 'shut'}
 		/>
+		<SelectField
+			name="payBy"
+			label="How buyers pay"
+			hint="A plan may offer fewer of these ways, or another one first."
+			options={[
+				{ value: 'card', label: 'By card' },
+				{ value: 'card offline', label: 'By card, or without one' },
+				{ value: 'offline card', label: 'Without a card, or by card' },
+				{ value: 'offline', label: 'Without a card' }
+			]}
+			from={Array.isArray(shown.payBy) ? shown.payBy.join(' ') : String(shown.payBy)}
+			{errors}
+		/>
+		<TextField
+			name="offlineName"
+			label="What paying without a card is called"
+			hint="Buyers choose it by this. Empty: “By transfer”."
+			from={'offlineName' in shown ? String(shown.offlineName) : shown.offline.name}
+			{errors}
+		/>
+		<TextField
+			name="offlineHow"
+			label="How one pays without a card"
+			hint="Such as the account to transfer to. It stands on the page after the order and in the mail, with the amount and the order’s number. You say under Today when the money has come in: nothing opens before."
+			rows={4}
+			from={'offlineHow' in shown ? String(shown.offlineHow) : shown.offline.how}
+			{errors}
+		/>
 		<SwitchField
 			name="mayPause"
 			label="Members may pause"

@@ -1,0 +1,177 @@
+/** Ways to buy beside a card: by transfer, for nothing, at another price; each as its buyer and the publisher do it. */
+import { expect, test, type Browser, type Page } from '@playwright/test';
+import { CARDS, mailTo, owner, select } from './world';
+
+let slug = '';
+
+/** Opens the link of a mail on a device of its own, and presses. */
+async function press(page: Page, to: string, subject: RegExp): Promise<void> {
+	const link = /http\S+\/enter\/\S+/.exec((await mailTo(to, subject)).text)?.[0];
+	await page.goto(link ?? 'about:blank');
+	await page.getByRole('button', { name: 'Sign in and open' }).click();
+}
+
+const stranger = async (browser: Browser, how: { javaScriptEnabled?: boolean } = {}) =>
+	(await browser.newContext(how)).newPage();
+
+async function order(page: Page, name: string): Promise<string> {
+	const email = `${name.toLowerCase()}@mail.example`;
+	await page.getByLabel('E-mail address').fill(email);
+	await page.getByLabel('Your name').fill(name);
+	return email;
+}
+
+test('a plan is given a second price, and the site a way to pay without a card', async ({ browser }) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Reading room');
+	await desk.getByLabel('Amount').fill('10');
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	slug = 'reading-room';
+	await desk.getByRole('link', { name: 'Another price' }).click();
+	await desk.waitForURL(/\/prices\/new$/);
+	await desk.getByLabel('Amount').fill('100');
+	await desk.getByRole('button', { name: /^Add the price/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('Give it a name');
+	await desk.getByLabel('What buyers choose it by').fill('By the year');
+	await select(desk.getByLabel('Unit', { exact: true }), 'year');
+	await desk.getByRole('button', { name: /^Add the price/ }).click();
+	await desk.waitForURL(/\/prices\/[0-9a-f-]{36}/);
+	await desk.goto('/desk/settings/money');
+	await select(desk.getByLabel('How buyers pay'), 'By card, or without one');
+	await desk.getByLabel('What paying without a card is called').fill('By bank transfer');
+	await desk.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('Write how it is paid');
+	await desk.getByLabel('How one pays without a card').fill('To account 4711\nat the bank');
+	await desk.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(desk.getByText('Kept.')).toBeVisible();
+});
+
+test('by transfer, without script: nothing opens before the publisher says that the money came in', async ({
+	browser
+}) => {
+	const page = await stranger(browser, { javaScriptEnabled: false });
+	await page.goto(`/checkout/${slug}`);
+	await page.getByRole('radio', { name: /By the year/ }).check();
+	await page.getByRole('radio', { name: 'By bank transfer' }).check();
+	await page.getByLabel('E-mail address').fill('no address');
+	await page.locator('form button').click();
+	// What was typed and chosen is there still.
+	await expect(page.getByRole('radio', { name: /By the year/ })).toBeChecked();
+	await expect(page.getByRole('radio', { name: 'By bank transfer' })).toBeChecked();
+	const email = await order(page, 'Tamsin');
+	await page.locator('form button').click();
+	await expect(page.getByRole('heading', { name: 'Reading room waits for your payment' })).toBeVisible();
+	await expect(page.getByText('100.00 EUR')).toBeVisible();
+	await expect(page.getByText('To account 4711')).toBeVisible();
+	await expect(page.getByRole('status')).toContainText(`We have written to ${email}`);
+
+	const desk = await owner(browser);
+	await desk.goto('/desk');
+	await expect(desk.getByRole('button', { name: /of Tamsin/ })).toHaveCount(0);
+	await press(page, email, /Confirm your order/);
+	await expect(page.getByRole('heading', { name: 'Reading room waits for your payment' })).toBeVisible();
+	await expect(page.getByRole('status')).toHaveCount(0);
+	await page.goto('/account');
+	await expect(page.getByText('You have no plan yet.')).toBeVisible();
+
+	await desk.reload();
+	await desk.getByRole('button', { name: 'It came in: 100.00 EUR of Tamsin' }).click();
+	await expect(desk.getByRole('button', { name: /of Tamsin/ })).toHaveCount(0);
+	await mailTo(email, /Reading room is open for you/);
+	await page.reload();
+	await expect(page.getByRole('article').filter({ hasText: 'Reading room' })).toContainText(
+		'100.00 EUR a year'
+	);
+	await expect(page.getByRole('link', { name: /^R-/ })).toBeVisible();
+});
+
+test('an order is refused with a reason that its buyer reads', async ({ browser }) => {
+	const page = await stranger(browser);
+	await page.goto(`/checkout/${slug}`);
+	await page.getByRole('radio', { name: 'By bank transfer' }).check();
+	// A password would be nobody's: the address is not known to be theirs.
+	await expect(page.getByLabel(/Password/)).toHaveCount(0);
+	const email = await order(page, 'Barnaby');
+	await page.getByRole('button', { name: 'Order for 10.00 EUR' }).click();
+	await page.waitForURL(/\/checkout\/return\//);
+	await press(page, email, /Confirm your order/);
+	const desk = await owner(browser);
+	await desk.goto('/desk');
+	await desk.getByRole('button', { name: 'Refuse: 10.00 EUR of Barnaby' }).click();
+	await desk.getByLabel('Why').fill('Nothing came in a month.');
+	await desk.getByRole('button', { name: 'Refuse it' }).click();
+	await expect(desk.getByRole('button', { name: /of Barnaby/ })).toHaveCount(0);
+	expect((await mailTo(email, /has ended/)).text).toContain('Nothing came in a month.');
+	await page.goto('/account');
+	await expect(page.getByText('Waits for your payment')).toHaveCount(0);
+});
+
+test('joining for nothing: a new address is in at once, and a known one reads the same and gets a mail', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Letters');
+	await desk.getByLabel('Amount').fill('0');
+	await desk.getByRole('radio', { name: 'Nothing more' }).click();
+	await expect(desk.getByText('Buyers read: free')).toBeVisible();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+
+	const page = await stranger(browser);
+	await page.goto('/checkout/letters');
+	await expect(page.getByText('How do you pay?')).toHaveCount(0);
+	const email = await order(page, 'Perpetua');
+	await page.getByRole('button', { name: 'Join for nothing' }).click();
+	await expect(page.getByRole('heading', { name: 'Letters waits for you' })).toBeVisible();
+	const read = await page.getByRole('main').innerText();
+	await page.getByRole('button', { name: 'Open it' }).click();
+	await page.waitForURL(/\/account$/);
+	await expect(page.getByRole('article').filter({ hasText: 'Letters' })).toContainText('free');
+	await mailTo(email, /Letters is open for you/);
+
+	// Somebody else types an address that has an account.
+	const other = await stranger(browser);
+	await other.goto('/checkout/letters');
+	await other.getByLabel('E-mail address').fill('tamsin@mail.example');
+	await other.getByLabel('Your name').fill('Nobody');
+	await other.getByRole('button', { name: 'Join for nothing' }).click();
+	await expect(other.getByRole('heading', { name: 'Letters waits for you' })).toBeVisible();
+	expect((await other.getByRole('main').innerText()).replace('tamsin@', 'perpetua@')).toBe(read);
+	await other.getByRole('button', { name: 'Open it' }).click();
+	await expect(other.getByRole('status')).toContainText('The way in is in the mail to tamsin@mail.example');
+	await other.goto('/account');
+	await expect(other).toHaveURL(/sign-in/);
+	await press(other, 'tamsin@mail.example', /Open Letters/);
+	await other.goto('/account');
+	await expect(other.getByRole('article').filter({ hasText: 'Letters' })).toBeVisible();
+});
+
+test('a first stretch for nothing asks for a card and charges it nothing', async ({ browser }) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Trial bench');
+	await desk.getByLabel('Amount').fill('0');
+	await desk.getByRole('button', { name: 'Another price or length at first, a fee' }).click();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('A price is more than 0.');
+	await desk.getByLabel('Each time after the first').fill('12');
+	await desk.getByLabel('The first stretch lasts').fill('2');
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	const page = await stranger(browser);
+	await page.goto('/checkout/trial-bench');
+	await expect(page.getByRole('complementary')).toContainText('free for 2 weeks, then 12.00 EUR a month');
+	await order(page, 'Ignatius');
+	await page.getByRole('button', { name: 'Go on to give your card' }).click();
+	await page.getByLabel(CARDS.works).check();
+	await page.getByRole('button', { name: 'Keep this card' }).click();
+	await expect(page.getByText('Nothing was charged.')).toBeVisible();
+	await page.goto('/account');
+	await expect(page.getByRole('article').filter({ hasText: 'Trial bench' })).toContainText(
+		'The first stretch ends on'
+	);
+	await expect(page.getByText('None yet.')).toBeVisible();
+});
