@@ -2,7 +2,6 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
-import { accountByEmail } from '$server/db/queries/members';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { orderById, paymentById, paymentsOf } from '$server/db/queries/sales';
 import { waitingPayments } from '$server/db/queries/waiting';
