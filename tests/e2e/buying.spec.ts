@@ -1,8 +1,8 @@
 /** Ways to buy beside a card: by transfer, for nothing, at another price; each as its buyer and the publisher do it. */
 import { expect, test, type Browser, type Page } from '@playwright/test';
-import { CARDS, mailTo, owner, select } from './world';
+import { buyer, CARDS, mailTo, owner, pay, select } from './world';
 
-let slug = '';
+const SLUG = 'reading-room';
 
 /** Opens the link of a mail on a device of its own, and presses. */
 async function press(page: Page, to: string, subject: RegExp): Promise<void> {
@@ -28,7 +28,6 @@ test('a plan is given a second price, and the site a way to pay without a card',
 	await desk.getByLabel('Amount').fill('10');
 	await desk.getByRole('button', { name: /^Create the plan/ }).click();
 	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
-	slug = 'reading-room';
 	await desk.getByRole('link', { name: 'Another price' }).click();
 	await desk.waitForURL(/\/prices\/new$/);
 	await desk.getByLabel('Amount').fill('100');
@@ -52,7 +51,7 @@ test('by transfer, without script: nothing opens before the publisher says that 
 	browser
 }) => {
 	const page = await stranger(browser, { javaScriptEnabled: false });
-	await page.goto(`/checkout/${slug}`);
+	await page.goto(`/checkout/${SLUG}`);
 	await page.getByRole('radio', { name: /By the year/ }).check();
 	await page.getByRole('radio', { name: 'By bank transfer' }).check();
 	await page.getByLabel('E-mail address').fill('no address');
@@ -60,7 +59,7 @@ test('by transfer, without script: nothing opens before the publisher says that 
 	// What was typed and chosen is there still.
 	await expect(page.getByRole('radio', { name: /By the year/ })).toBeChecked();
 	await expect(page.getByRole('radio', { name: 'By bank transfer' })).toBeChecked();
-	const email = await order(page, 'Tamsin');
+	const email = await order(page, 'Zebedee');
 	await page.locator('form button').click();
 	await expect(page.getByRole('heading', { name: 'Reading room waits for your payment' })).toBeVisible();
 	await expect(page.getByText('100.00 EUR')).toBeVisible();
@@ -69,7 +68,7 @@ test('by transfer, without script: nothing opens before the publisher says that 
 
 	const desk = await owner(browser);
 	await desk.goto('/desk');
-	await expect(desk.getByRole('button', { name: /of Tamsin/ })).toHaveCount(0);
+	await expect(desk.getByRole('button', { name: /of Zebedee/ })).toHaveCount(0);
 	await press(page, email, /Confirm your order/);
 	await expect(page.getByRole('heading', { name: 'Reading room waits for your payment' })).toBeVisible();
 	await expect(page.getByRole('status')).toHaveCount(0);
@@ -77,8 +76,8 @@ test('by transfer, without script: nothing opens before the publisher says that 
 	await expect(page.getByText('You have no plan yet.')).toBeVisible();
 
 	await desk.reload();
-	await desk.getByRole('button', { name: 'It came in: 100.00 EUR of Tamsin' }).click();
-	await expect(desk.getByRole('button', { name: /of Tamsin/ })).toHaveCount(0);
+	await desk.getByRole('button', { name: 'It came in: 100.00 EUR of Zebedee' }).click();
+	await expect(desk.getByRole('button', { name: /of Zebedee/ })).toHaveCount(0);
 	await mailTo(email, /Reading room is open for you/);
 	await page.reload();
 	await expect(page.getByRole('article').filter({ hasText: 'Reading room' })).toContainText(
@@ -89,7 +88,7 @@ test('by transfer, without script: nothing opens before the publisher says that 
 
 test('an order is refused with a reason that its buyer reads', async ({ browser }) => {
 	const page = await stranger(browser);
-	await page.goto(`/checkout/${slug}`);
+	await page.goto(`/checkout/${SLUG}`);
 	await page.getByRole('radio', { name: 'By bank transfer' }).check();
 	// A password would be nobody's: the address is not known to be theirs.
 	await expect(page.getByLabel(/Password/)).toHaveCount(0);
@@ -135,16 +134,16 @@ test('joining for nothing: a new address is in at once, and a known one reads th
 	// Somebody else types an address that has an account.
 	const other = await stranger(browser);
 	await other.goto('/checkout/letters');
-	await other.getByLabel('E-mail address').fill('tamsin@mail.example');
+	await other.getByLabel('E-mail address').fill('zebedee@mail.example');
 	await other.getByLabel('Your name').fill('Nobody');
 	await other.getByRole('button', { name: 'Join for nothing' }).click();
 	await expect(other.getByRole('heading', { name: 'Letters waits for you' })).toBeVisible();
-	expect((await other.getByRole('main').innerText()).replace('tamsin@', 'perpetua@')).toBe(read);
+	expect((await other.getByRole('main').innerText()).replace('zebedee@', 'perpetua@')).toBe(read);
 	await other.getByRole('button', { name: 'Open it' }).click();
-	await expect(other.getByRole('status')).toContainText('The way in is in the mail to tamsin@mail.example');
+	await expect(other.getByRole('status')).toContainText('The way in is in the mail to zebedee@mail.example');
 	await other.goto('/account');
 	await expect(other).toHaveURL(/sign-in/);
-	await press(other, 'tamsin@mail.example', /Open Letters/);
+	await press(other, 'zebedee@mail.example', /Open Letters/);
 	await other.goto('/account');
 	await expect(other.getByRole('article').filter({ hasText: 'Letters' })).toBeVisible();
 });
@@ -174,4 +173,57 @@ test('a first stretch for nothing asks for a card and charges it nothing', async
 		'The first stretch ends on'
 	);
 	await expect(page.getByText('None yet.')).toBeVisible();
+});
+
+test('up a ladder one pays what is missing, down one uses what is paid, and never pays for two', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	for (const [n, [name, amount]] of [
+		['Lower bench', '9'],
+		['Upper bench', '18']
+	].entries()) {
+		await desk.goto('/desk/plans/new');
+		await desk.getByLabel('Name', { exact: true }).fill(name ?? '');
+		await desk.getByLabel('Amount').fill(amount ?? '');
+		await desk.getByLabel('Ladder').fill('Benches');
+		await desk.getByLabel('Rung').fill(String(n + 1));
+		await desk.getByRole('button', { name: /^Create the plan/ }).click();
+		await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	}
+	const { page } = await buyer(browser, 'Osric', CARDS.works, 'lower-bench');
+	await page.goto('/plans/upper-bench');
+	await page.getByRole('link', { name: 'Move to Upper bench' }).click();
+	await expect(page.getByRole('heading', { name: 'Move from Lower bench' })).toBeVisible();
+	await expect(page.getByText('you have this')).toBeVisible();
+	await page.getByRole('link', { name: 'Move to Upper bench' }).click();
+	const sum = page.getByRole('table');
+	await expect(sum.getByRole('row').first()).toContainText('18.00 EUR');
+	await expect(sum).toContainText('What you have not used of Lower bench');
+	await expect(sum.getByRole('row').last()).toContainText(/9\.0\d EUR/);
+	await page.setViewportSize({ width: 360, height: 700 });
+	expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(360);
+	await page.setViewportSize({ width: 1280, height: 800 });
+	// Of two tabs, the first that is pressed counts; the other is shown how it stands.
+	const other = await page.context().newPage();
+	await other.goto(page.url());
+	await pay(page, CARDS.works);
+	await page.waitForURL('**/thanks/**');
+	await mailTo('osric@mail.example', /You have Upper bench now/);
+	await other.getByRole('button', { name: /Go on to pay/ }).click();
+	await expect(other.getByRole('alert')).toContainText(/has changed|You have this/);
+	await page.goto('/account');
+	const held = page.getByRole('article').filter({ hasText: 'Upper bench' });
+	await expect(held).toContainText('18.00 EUR a month');
+	await expect(page.getByRole('article').filter({ hasText: 'Lower bench' })).toHaveCount(0);
+
+	await held.getByRole('link', { name: 'Move to another plan or price' }).click();
+	await page.getByRole('link', { name: 'Move to Lower bench' }).click();
+	await page.getByRole('button', { name: 'Move to Lower bench then' }).click();
+	await expect(page.getByRole('status')).toContainText('Until then everything stays as it is.');
+	await expect(held).toContainText(/From \d+ \w+ \d{4} on: Lower bench/);
+	await held.getByRole('link', { name: 'Move to another plan or price' }).click();
+	await page.getByRole('button', { name: 'Stay with Upper bench' }).click();
+	await expect(page.getByRole('status')).toContainText('It stays as it was.');
+	await expect(held).not.toContainText('Lower bench');
 });

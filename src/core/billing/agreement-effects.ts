@@ -15,7 +15,19 @@ export type Effect =
 	| { kind: 'tell'; message: Message };
 
 export type Message =
-	'renewed' | 'payment-declined' | 'lapsed' | 'cancelled' | 'resumed' | 'rests' | 'goes-on' | 'finished';
+	| 'renewed'
+	| 'payment-declined'
+	| 'lapsed'
+	| 'cancelled'
+	| 'resumed'
+	| 'rests'
+	| 'goes-on'
+	| 'finished'
+	/** To another price, at once. */
+	| 'moved'
+	/** To another price, or back to the present one, with the next due. */
+	| 'moves-later'
+	| 'stays';
 
 /** @param before `null` for one that just began: its grant is written with it */
 export function effectsOf(before: Course | null, after: Course): Effect[] {
@@ -46,8 +58,11 @@ function isSame(a: unknown, b: unknown): boolean {
 	return JSON.stringify(a) === JSON.stringify(b);
 }
 
-function messageOf({ state: was }: Course, { state, open }: Course): Message | null {
-	if (isSame(was, state)) return null;
+function messageOf(before: Course, after: Course): Message | null {
+	const { state: was } = before;
+	const { state, open } = after;
+	if (isMoved(before, after)) return 'moved';
+	if (isSame(was, state)) return turnOf(before, after);
 	switch (state.kind) {
 		case 'first':
 		case 'running':
@@ -69,6 +84,17 @@ function messageOf({ state: was }: Course, { state, open }: Course): Message | n
 			// What was cancelled before has been said to end.
 			return state.why === 'cancelled' && (was.kind !== 'ending' || open === null) ? 'cancelled' : null;
 	}
+}
+
+/** What an order paid is try 0, but for the first of all. */
+function isMoved(before: Course, { state, paid }: Course): boolean {
+	const { period } = state;
+	return paid.get(period)?.attempt === 0 && !before.paid.has(period);
+}
+
+function turnOf({ phases: before }: Course, { phases, state }: Course): Message | null {
+	if (isSame(before, phases)) return null;
+	return phases.some(({ from }) => from > state.period) ? 'moves-later' : 'stays';
 }
 
 function isAsking(kind: Course['state']['kind']): boolean {

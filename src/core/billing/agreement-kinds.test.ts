@@ -246,6 +246,24 @@ describe('other terms', () => {
 		});
 	});
 
+	it('are told of when they are agreed to, and when that is taken back; and not when they begin', () => {
+		const changed: AgreementFact = { kind: 'changed', at: at('2026-01-10'), ...patron };
+		const back: AgreementFact = {
+			...changed,
+			at: at('2026-01-11'),
+			planId: origin.planId,
+			terms: origin.terms
+		};
+		const told = (before: AgreementFact[], now: AgreementFact[]) =>
+			effectsOf(course(origin, ...before), course(origin, ...now)).flatMap((effect) =>
+				effect.kind === 'tell' ? [effect.message] : []
+			);
+		expect(told([], [changed])).toEqual(['moves-later']);
+		expect(told([changed], [changed, back])).toEqual(['stays']);
+		expect(course(origin, changed, back)).toEqual(course(origin));
+		expect(told([changed], [changed, ...paidTo(origin, 1)])).toEqual(['renewed']);
+	});
+
 	it('agreed to twice before the next due, the last counts', () => {
 		const turns: AgreementFact[] = [3000, 2000].map((minor, n) => ({
 			...{ kind: 'changed', at: at('2026-01-10') + n, planId: 'apprentice', access: WHILE_PAID },
@@ -262,7 +280,7 @@ describe('other terms', () => {
 			{ kind: 'shut' },
 			{ kind: 'open-anew', planId: 'patron', until: at('2026-02-17') },
 			{ kind: 'schedule', event: { kind: 'period-over', period: 1 }, at: at('2026-02-10') },
-			{ kind: 'tell', message: 'renewed' }
+			{ kind: 'tell', message: 'moved' }
 		]);
 		// A renewal that was under way meanwhile is money for nothing.
 		const over: AgreementFact = { kind: 'period-over', period: 0, at: at('2026-02-01') };

@@ -24,7 +24,17 @@ import {
 } from './agreement-facts';
 import { answerTo } from './agreement-answers';
 import { entered, paidState, settled, throughOf, type Course } from './agreement-course';
-import { amountAsked, continued, dueAfter, periodStart, phaseBegun, withPhase, type Agreed } from './phases';
+import { isSameTerms } from './terms';
+import {
+	amountAsked,
+	continued,
+	dueAfter,
+	periodStart,
+	phaseBegun,
+	phaseOf,
+	withPhase,
+	type Agreed
+} from './phases';
 
 /** Where the known facts begin: the first period was just paid, or what an older record says. */
 export interface Beginning {
@@ -257,6 +267,12 @@ function changed(course: Course, turn: Extract<AgreementTurn, { kind: 'changed' 
 	const from = state.period + 1;
 	const start = dueAfter(phases, zone, state.period) && periodStart(phases, zone, from);
 	if (state.kind === 'ended' || start === null) return course;
+	const present = phaseOf(phases, state.period);
+	// What was to come is taken back: dues are counted as before.
+	if (present.planId === turn.planId && isSameTerms(present.terms, turn.terms)) {
+		const [first, ...others] = phases;
+		return { ...course, phases: [first, ...others.filter((one) => one.from < from)] };
+	}
 	return { ...course, phases: withPhase(phases, phaseBegun(from, start, zone, turn)) };
 }
 

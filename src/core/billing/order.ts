@@ -54,6 +54,9 @@ export function isStanding(state: OrderState): boolean {
 export const LINE_KINDS = ['plan', 'fee', 'move', 'extra'] as const;
 export type LineKind = (typeof LINE_KINDS)[number];
 
+/** The line that says what an order is of: every order has one. */
+export const MAIN_KINDS = ['plan', 'move'] as const satisfies readonly LineKind[];
+
 /** Amounts in minor units of one currency. */
 export interface LineAmounts {
 	kind: LineKind;

@@ -147,3 +147,16 @@ export function renewingTerms({ minor, currency }: Money, every: Step): Terms {
 export function regularMinor({ firstMinor, then }: Terms): number {
 	return then.kind === 'more' ? then.amountMinor : firstMinor;
 }
+
+/** Whether they ask for the same, whatever they were read from. */
+export function isSameTerms(a: Terms, b: Terms): boolean {
+	return spelled(a) === spelled(b);
+}
+
+function spelled({ currency, firstMinor, feeMinor, then }: Terms): string {
+	const first = [currency, firstMinor, feeMinor];
+	if (then.kind === 'nothing') return JSON.stringify(first);
+	const { times, amountMinor, every, firstLasts } = then;
+	const length = firstLasts && [firstLasts.count, firstLasts.unit];
+	return JSON.stringify([...first, times, amountMinor, every.count, every.unit, length]);
+}

@@ -13,6 +13,7 @@ const VALUES: Record<string, string | number> = {
 	ending: '4242',
 	month: '09/2028',
 	count: 3,
+	held: 'Evening class',
 	how: 'To Fernhollow Clock School\nIBAN XX00 0000 0000 0000',
 	why: 'The money has not come in.'
 };

@@ -3,7 +3,7 @@ import type { Message } from '$core/billing/agreement-effects';
 import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
-import { agreementById, courseNow, livingAgreements } from '../db/queries/agreements';
+import { agreementById, courseNow, heldInPlaceOf, livingAgreements } from '../db/queries/agreements';
 import {
 	cardByRef,
 	lineOf,
@@ -145,6 +145,14 @@ async function orderWords(
 		const url = await makeLink(app, account.id, path);
 		return written(app, { key: 'joined-plan', to: account.email, values: { plan: plan.name }, url });
 	}
+	const held =
+		occasion === 'had-already' ? await heldInPlaceOf(app.db, account.id, plan, app.clock.business()) : null;
+	const other = held && held.planId !== plan.id ? await planById(app.db, held.planId) : null;
+	if (other) {
+		const values = { plan: plan.name, amount, held: other.name };
+		const to = account.email;
+		return written(app, { key: 'had-another', to, values, url: await makeLink(app, account.id, '/account') });
+	}
 	return written(app, {
 		key: occasion,
 		to: account.email,
@@ -280,12 +288,14 @@ async function agreementWords(
 ): Promise<Words | null> {
 	const row = await agreementById(app.db, agreementId);
 	const account = await addressed(app, row?.memberId ?? null);
-	const plan = row && (await planById(app.db, row.planId));
-	if (!row || !account || !plan) return null;
+	if (!row || !account) return null;
 	const { state, phases, zone: own } = await courseNow(app.db, row);
+	const said = phaseOf(phases, message === 'moves-later' ? period + 1 : period).planId;
+	const plan = await planById(app.db, said);
+	if (!plan) return null;
 	const { zone, language } = await app.site();
 	// What was asked for; of what goes on again, what will be.
-	const asked = message === 'resumed' || message === 'goes-on' ? period + 1 : period;
+	const asked = OF_NEXT.has(message) ? period + 1 : period;
 	const { currency } = phaseOf(phases, asked).terms;
 	const amount = frontWords(language).money(amountAsked(phases, asked) ?? 0, currency);
 	const how = { dateStyle: 'long', timeZone: zone } as const;
@@ -314,7 +324,10 @@ function keyOf(
 	return message === 'payment-declined' && isShut ? 'declined-shut' : message;
 }
 
-const LEADS_IN: ReadonlySet<MailKey> = new Set(['renewed', 'resumed', 'goes-on', 'finished']);
+/** Messages that speak of the payment to come. */
+const OF_NEXT: ReadonlySet<Message> = new Set(['resumed', 'goes-on', 'moves-later', 'stays']);
+
+const LEADS_IN: ReadonlySet<MailKey> = new Set(['renewed', 'resumed', 'goes-on', 'finished', 'moved']);
 
 /** Where the button leads: to the content, to what is owed, to where it can be bought again, or to the account. */
 async function pathAfter(

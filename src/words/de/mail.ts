@@ -79,6 +79,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Sie haben {amount} für {plan} bezahlt, das Sie schon hatten. Das Geld geht an Sie zurück.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}`,
 		button: '{plan} öffnen'
 	},
+	'had-another': {
+		subject: 'Sie haben schon {held}',
+		text: `Sie haben {amount} für {plan} bezahlt und haben {held}: Davon hat man immer nur eines. Das Geld geht an Sie zurück.\n\nDer Knopf meldet Sie an, und dort können Sie wechseln: Was Sie von {held} noch nicht genutzt haben, wird abgezogen. ${ONCE}`,
+		button: 'Ihr Konto'
+	},
 	'card-expires': {
 		subject: 'Ihre Karte für {plan} läuft bald ab',
 		text: '{plan} wird von der Karte abgebucht, die auf {ending} endet und bis {month} gültig ist. Hinterlegen Sie in Ihrem Konto eine andere, damit {plan} offen bleibt.',
@@ -143,6 +148,21 @@ export const MAIL: Record<MailKey, MailText> = {
 		subject: '{plan} geht weiter',
 		text: 'Die Pause ist zurückgenommen. Die nächste Zahlung von {amount} ist am {day} fällig.',
 		button: '{plan} öffnen'
+	},
+	moved: {
+		subject: 'Sie haben jetzt {plan}',
+		text: '{plan} ist ab jetzt für Sie offen, an Stelle dessen, was Sie bisher hatten.',
+		button: '{plan} öffnen'
+	},
+	'moves-later': {
+		subject: '{plan} ab {day}',
+		text: 'Was Sie haben, bleibt bis {day} offen, so lange ist bezahlt. Von da an ist es {plan}, um {amount}. Bis dahin können Sie das in Ihrem Konto zurücknehmen.',
+		button: 'Ihr Konto'
+	},
+	stays: {
+		subject: '{plan} bleibt',
+		text: '{plan} geht weiter wie bisher: Der Wechsel ist zurückgenommen. Die nächste Zahlung von {amount} ist am {day} fällig.',
+		button: 'Ihr Konto'
 	},
 	resumed: {
 		subject: '{plan} geht weiter',

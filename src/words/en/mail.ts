@@ -86,6 +86,11 @@ export const MAIL = {
 		text: `You have paid {amount} for {plan}, which you had already. The money goes back to you.\n\nThe button signs you in and opens it. ${ONCE}`,
 		button: 'Open {plan}'
 	},
+	'had-another': {
+		subject: 'You have {held} already',
+		text: `You have paid {amount} for {plan}, and have {held}: of these one holds one at a time. The money goes back to you.\n\nThe button signs you in, and there you can move: what you have not used of {held} is taken off. ${ONCE}`,
+		button: 'Your account'
+	},
 	'card-expires': {
 		subject: 'Your card for {plan} is nearly over',
 		text: '{plan} is charged to the card ending in {ending}, which is good to {month}. Give another card in your account, so that {plan} stays open.',
@@ -151,6 +156,21 @@ export const MAIL = {
 		text: 'The pause is taken back. The next payment of {amount} is due on {day}.',
 		button: 'Open {plan}'
 	},
+	moved: {
+		subject: 'You have {plan} now',
+		text: '{plan} is open for you from now on, in place of what you had before.',
+		button: 'Open {plan}'
+	},
+	'moves-later': {
+		subject: '{plan} from {day} on',
+		text: 'What you have stays open until {day}, which you have paid. From then on it is {plan}, for {amount}. Until then you can take that back in your account.',
+		button: 'Your account'
+	},
+	stays: {
+		subject: '{plan} stays',
+		text: '{plan} goes on as it was: the change is taken back. The next payment of {amount} is due on {day}.',
+		button: 'Your account'
+	},
 	resumed: {
 		subject: '{plan} goes on',
 		text: 'Your cancellation is taken back. The next payment of {amount} is due on {day}.',
@@ -178,6 +198,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'order-refused': ['site', 'plan', 'amount', 'number', 'why'],
 	'to-pay': ['site', 'plan', 'amount', 'number', 'how', 'day'],
 	'had-already': ['site', 'plan', 'amount', 'number', 'statement'],
+	'had-another': ['site', 'plan', 'amount', 'held'],
 	'card-expires': ['site', 'plan', 'ending', 'month'],
 	refunded: ['site', 'plan', 'amount', 'number'],
 	'refunded-shut': ['site', 'plan', 'amount', 'number'],
@@ -191,6 +212,9 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'cancelled-now': ['site', 'plan', 'amount', 'day'],
 	rests: ['site', 'plan', 'amount', 'day'],
 	'goes-on': ['site', 'plan', 'amount', 'day'],
+	moved: ['site', 'plan', 'amount', 'day'],
+	'moves-later': ['site', 'plan', 'amount', 'day'],
+	stays: ['site', 'plan', 'amount', 'day'],
 	resumed: ['site', 'plan', 'amount', 'day']
 };
 
@@ -211,6 +235,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'order-refused': 'Order without a card: not taken',
 	'to-pay': 'Paid without a card: a payment is due',
 	'had-already': 'Bought what was held already',
+	'had-another': 'Bought another rung of what is held',
 	'card-expires': 'Card nearly over',
 	refunded: 'Refunded, open as before',
 	'refunded-shut': 'Refunded, closed now',
@@ -224,6 +249,9 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'cancelled-now': 'Cancelled, closed now',
 	rests: 'Paused',
 	'goes-on': 'Pause taken back',
+	moved: 'Moved to another plan or price',
+	'moves-later': 'To be moved at the end of what is paid',
+	stays: 'Move taken back',
 	resumed: 'Cancellation taken back'
 };
 

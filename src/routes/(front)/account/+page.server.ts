@@ -13,7 +13,18 @@ export const load: PageServerLoad = async ({ locals: { app, viewer, look }, url 
 };
 
 /** What the ways back from the processor have to say. */
-const SAID = ['paid', 'card', 'no-card', 'declined', 'ended', 'waits', 'nothing'] as const;
+const SAID = [
+	'paid',
+	'card',
+	'no-card',
+	'declined',
+	'ended',
+	'waits',
+	'nothing',
+	'moved',
+	'moves',
+	'stays'
+] as const;
 function isSaid(text: string): text is (typeof SAID)[number] {
 	return (SAID as readonly string[]).includes(text);
 }

@@ -123,6 +123,12 @@
 						<Words of={sentenceOf(plan) ?? 'account.ended'} things={{ day, until }} />
 					{/if}
 				</p>
+				{#if plan.later}
+					{#snippet laterDay()}<Moment at={plan.later?.at ?? 0} {zone} />{/snippet}
+					<p class="font-medium">
+						<Words of="account.later" values={{ plan: plan.later.name }} things={{ day: laterDay }} />
+					</p>
+				{/if}
 				{#if plan.card}
 					<form method="post" action="?/card" class="mt-1 flex flex-wrap items-baseline gap-x-3 text-sm">
 						<input type="hidden" name="agreement" value={plan.id} />
@@ -166,6 +172,9 @@
 							>{words().say('account.go-on')}</button
 						>
 					</form>
+				{/if}
+				{#if plan.mayMove}
+					<a class="button-quiet" href="/account/move/{plan.id}">{words().say('account.move')}</a>
 				{/if}
 				{#if plan.mayPause}
 					<a class="button-quiet" href="/account/pause/{plan.id}">{words().say('account.pause')}</a>

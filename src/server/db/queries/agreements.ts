@@ -1,5 +1,5 @@
 /** Agreements, with what has become of them. */
-import { and, asc, desc, eq, gt, isNull, notInArray, or } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, inArray, isNull, notInArray, or } from 'drizzle-orm';
 import { courseOf, type Beginning, type Origin } from '$core/billing/agreement';
 import type { Course } from '$core/billing/agreement-course';
 import { stepsFrom, type Foreseen } from '$core/billing/agreement-foreseen';
@@ -7,7 +7,7 @@ import type { AgreementFact, AgreementState } from '$core/billing/agreement-fact
 import type { Handle } from '../connect';
 import { revisionOf } from '../../revision';
 import { grants } from '../schema/access';
-import { agreementFacts, agreements, orderLines, plans } from '../schema/sales';
+import { agreementFacts, agreements, orderLines, payments, plans } from '../schema/sales';
 
 export type AgreementRow = typeof agreements.$inferSelect;
 
@@ -35,7 +35,29 @@ export async function agreementOfOrder(db: Handle, orderId: string): Promise<Agr
 		.from(agreements)
 		.innerJoin(orderLines, eq(orderLines.id, agreements.orderLineId))
 		.where(eq(orderLines.orderId, orderId));
-	return row?.agreement ?? null;
+	if (row) return row.agreement;
+	// One that was moved by another order since: the payments of this one are its own still.
+	const [moved] = await db
+		.select({ agreement: agreements })
+		.from(payments)
+		.innerJoin(agreements, eq(agreements.id, payments.agreementId))
+		.where(eq(payments.orderId, orderId))
+		.limit(1);
+	return moved?.agreement ?? null;
+}
+
+/** What a member holds of a plan, or of another rung of its ladder; `null`: nothing. */
+export async function heldInPlaceOf(
+	db: Handle,
+	memberId: string,
+	plan: { id: string; ladderId: string | null },
+	now: number
+): Promise<AgreementRow | null> {
+	const living = await livingAgreements(db, memberId, now);
+	const own = living.find(({ planId }) => planId === plan.id);
+	if (own || plan.ladderId === null || living.length === 0) return own ?? null;
+	const rungs = await db.select({ id: plans.id }).from(plans).where(eq(plans.ladderId, plan.ladderId));
+	return living.find(({ planId }) => rungs.some(({ id }) => id === planId)) ?? null;
 }
 
 /** Agreements that have not ended, but for those whose access has run out when everything was paid. */
@@ -92,6 +114,32 @@ export async function agreementsWithOrders(db: Handle, memberId: string) {
 		.where(eq(agreements.memberId, memberId))
 		.orderBy(desc(agreements.anchor));
 	return rows.map(({ agreement, orderId }) => ({ ...agreement, orderId }));
+}
+
+/** All that was paid for it by orders and not refunded, joining fees apart, in minor units. */
+export async function paidFor(db: Handle, { id, orderLineId }: AgreementRow): Promise<number> {
+	const [own] = await db
+		.select({ orderId: orderLines.orderId })
+		.from(orderLines)
+		.where(eq(orderLines.id, orderLineId));
+	const ofIt = or(eq(payments.agreementId, id), own && eq(payments.orderId, own.orderId));
+	const paid = await db
+		.select({
+			orderId: payments.orderId,
+			amountMinor: payments.amountMinor,
+			refundedMinor: payments.refundedMinor
+		})
+		.from(payments)
+		.where(and(ofIt, eq(payments.state, 'captured')));
+	const ids = [...new Set(paid.map(({ orderId }) => orderId))];
+	if (ids.length === 0) return 0;
+	const fees = await db
+		.select({ totalMinor: orderLines.totalMinor })
+		.from(orderLines)
+		.where(and(inArray(orderLines.orderId, ids), eq(orderLines.kind, 'fee')));
+	const sum = (all: readonly number[]) => all.reduce((total, one) => total + one, 0);
+	const kept = sum(paid.map(({ amountMinor, refundedMinor }) => amountMinor - refundedMinor));
+	return Math.max(0, kept - sum(fees.map(({ totalMinor }) => totalMinor)));
 }
 
 /** What was agreed to at joining. */

@@ -1,4 +1,5 @@
 import { and, desc, eq, gt, inArray, isNotNull, notInArray, sql } from 'drizzle-orm';
+import { MAIN_KINDS } from '$core/billing/order';
 import { regularMinor } from '$core/billing/terms';
 import type { Handle, Tx } from '../connect';
 import { groupedBy } from './members';
@@ -101,12 +102,12 @@ export async function orderIfThere(tx: Tx, id: string): Promise<Order | null> {
 	return row ?? null;
 }
 
-/** The line of the plan that an order is for. */
+/** The line that says what an order is of. */
 export async function lineOf(db: Handle, orderId: string) {
 	const [row] = await db
 		.select()
 		.from(orderLines)
-		.where(and(eq(orderLines.orderId, orderId), eq(orderLines.kind, 'plan')));
+		.where(and(eq(orderLines.orderId, orderId), inArray(orderLines.kind, MAIN_KINDS)));
 	if (!row) throw new Error(`Order ${orderId} has no line`);
 	return row;
 }
@@ -209,7 +210,7 @@ export async function waitingOrders(db: Handle, memberId: string) {
 			currency: orders.currency
 		})
 		.from(orders)
-		.innerJoin(orderLines, and(eq(orderLines.orderId, orders.id), eq(orderLines.kind, 'plan')))
+		.innerJoin(orderLines, and(eq(orderLines.orderId, orders.id), inArray(orderLines.kind, MAIN_KINDS)))
 		.where(and(eq(orders.memberId, memberId), eq(orders.state, 'waiting')))
 		.orderBy(orders.id);
 }

@@ -1,5 +1,6 @@
 /** What is paid without a card and waits for somebody of the staff. */
-import { and, eq, isNotNull, isNull, ne, or } from 'drizzle-orm';
+import { MAIN_KINDS } from '$core/billing/order';
+import { and, eq, inArray, isNotNull, isNull, ne, or } from 'drizzle-orm';
 import type { Handle } from '../connect';
 import { accounts } from '../schema/people';
 import { agreements, orderLines, orders, payments, plans, refunds } from '../schema/sales';
@@ -24,7 +25,7 @@ export async function waitingPayments(db: Handle, limit: number) {
 		})
 		.from(payments)
 		.innerJoin(orders, eq(orders.id, payments.orderId))
-		.innerJoin(orderLines, and(eq(orderLines.orderId, orders.id), eq(orderLines.kind, 'plan')))
+		.innerJoin(orderLines, and(eq(orderLines.orderId, orders.id), inArray(orderLines.kind, MAIN_KINDS)))
 		.innerJoin(accounts, eq(accounts.id, payments.memberId))
 		.leftJoin(agreements, eq(agreements.id, payments.agreementId))
 		.leftJoin(plans, eq(plans.id, agreements.planId))

@@ -103,6 +103,8 @@ export const orders = mysqlTable(
 		next: varchar('next', { length: 700 }),
 		createdAt: instant('created_at').notNull(),
 		paidAt: instant('paid_at'),
+		/** The agreement that it moves to another price. */
+		movesId: uuid('moves_id'),
 		/** Since when it is known that the mailbox is its buyer's, where money is waited for. */
 		stoodByAt: instant('stood_by_at')
 	},

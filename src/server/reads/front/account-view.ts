@@ -3,6 +3,8 @@ import { answerTo, owedNow } from '$core/billing/agreement-answers';
 import { standingOf } from '$core/billing/payment';
 import { sellsAt } from '$core/billing/plan-access';
 import { phaseOf } from '$core/billing/phases';
+import type { Course } from '$core/billing/agreement-course';
+import { mayMove } from '$core/billing/move';
 import { shownOfPlan } from './lists';
 import type { Using } from '../../app';
 import type { Look, Looking } from '../../rights/look';
@@ -14,6 +16,7 @@ import {
 	stepsNow,
 	type AgreementRow
 } from '../../db/queries/agreements';
+import { movesOf } from '../../db/queries/moves';
 import { askedOffline, cardsOf, paymentsOf, planById, waitingOrders } from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
@@ -47,6 +50,9 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			/** Whether the member may pause it now. */
 			mayPause: mayPause && answerTo(course, { kind: 'rest', until: null }).kind === 'possible',
 			owed: owedNow(course),
+			/** To what it is moved with the next due. */
+			later: await laterOf(app, course),
+			mayMove: mayMove(course) && (await hasMoves(app, look, memberId, row.id)),
 			/** What is due and paid by the member themselves. */
 			toPay: asked.find(({ agreementId }) => agreementId === row.id)?.id ?? null,
 			/** When the card that was declined is tried again, or a pause is over; `null`: not by itself. */
@@ -64,6 +70,19 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 		documents: documents.map(({ number }) => number)
 	}));
 	return { plans, payments, waiting: await waitingOrders(app.db, memberId) };
+}
+
+async function laterOf(app: Using<'db'>, { phases, state }: Course) {
+	const later = phases.find(({ from }) => from > state.period);
+	const plan = later && (await planById(app.db, later.planId));
+	return plan ? { at: later.start, name: plan.name } : null;
+}
+
+/** Whether there is anything to move to, or to be told why not. */
+async function hasMoves(app: Looking, look: Look, memberId: string, agreementId: string): Promise<boolean> {
+	const { zone } = await app.site();
+	const moves = await movesOf(app.db, memberId, agreementId, { now: look.now, zone });
+	return (moves?.to.length ?? 0) > 1;
 }
 
 /** Whether something may still be charged. */

@@ -3,7 +3,7 @@ import { sellsAt } from '$core/billing/plan-access';
 import type { Terms } from '$core/billing/terms';
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
-import { isCollection } from '$core/access/model';
+import { isCollection, type GrantSource } from '$core/access/model';
 import { offersAt, takesAccount, takesCode } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
 import type { Passage } from '$core/access/walk';
@@ -21,8 +21,8 @@ export interface Offer {
 		lines: string[];
 		terms: Terms;
 	};
-	/** Said for the reader: who owns it opens it, whose access ran out buys again. */
-	action: { kind: 'plan.open' | 'plan.buy' | 'plan.buy-again'; href: string };
+	/** Said for the reader: who owns it opens it, who holds another rung moves, whose access ran out buys again. */
+	action: { kind: 'plan.open' | 'plan.move' | 'plan.buy' | 'plan.buy-again'; href: string };
 	/** When it would open what is closed here, if not at once. */
 	opensAt: number | null;
 }
@@ -174,7 +174,27 @@ export function offersFor(look: Look, plans: readonly OfferedPlan[], next: strin
 					kind: 'plan.open' as const,
 					href: openedByPlan(policy, id).find((one) => one.state === 'published')?.address ?? '/account'
 				}
-			: { kind: own.length > 0 ? ('plan.buy-again' as const) : ('plan.buy' as const), href: buy };
+			: { kind: wayTo(own, holdsRung(look, plan)), href: buy };
 		return { plan: { id, name, slug, lines, terms: plan.price.terms }, action, opensAt: null };
 	});
 }
+
+function wayTo(own: readonly unknown[], holdsRung: boolean): 'plan.move' | 'plan.buy' | 'plan.buy-again' {
+	if (holdsRung) return 'plan.move';
+	return own.length > 0 ? 'plan.buy-again' : 'plan.buy';
+}
+
+/** Whether the viewer has bought another rung of the plan's ladder: the checkout leads them to where one moves. */
+function holdsRung({ viewer, policy, now }: Look, { id, ladderId }: OfferedPlan): boolean {
+	if (viewer.kind !== 'member' || ladderId === null) return false;
+	const rungs = policy.source.plans.filter((one) => one.ladderId === ladderId && one.id !== id);
+	return viewer.grants.some(
+		(grant) =>
+			BOUGHT.has(grant.source) &&
+			rungs.some((one) => one.id === grant.planId) &&
+			grant.from <= now &&
+			(endOfGrant(grant) ?? Infinity) > now
+	);
+}
+
+const BOUGHT: ReadonlySet<GrantSource> = new Set(['order', 'subscription']);

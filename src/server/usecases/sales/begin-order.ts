@@ -9,7 +9,7 @@ import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { sellsAt } from '$core/billing/plan-access';
 import type { Using } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
-import { livingAgreements } from '../../db/queries/agreements';
+import { heldInPlaceOf } from '../../db/queries/agreements';
 import {
 	lineOf,
 	nextNumber,
@@ -54,12 +54,12 @@ export interface OrderWish {
 
 export type BegunOrder =
 	| { ok: true; orderId: string; payUrl: string }
-	/** `has-plan` is said to members of themselves only: nobody learns what another address holds. */
 	| {
 			ok: false;
-			code:
-				'unknown-plan' | 'unknown-price' | 'unknown-way' | 'not-on-sale' | 'has-plan' | 'too-many' | 'busy';
-	  };
+			code: 'unknown-plan' | 'unknown-price' | 'unknown-way' | 'not-on-sale' | 'too-many' | 'busy';
+	  }
+	/** Said to members of themselves only: nobody learns what another address holds. */
+	| ({ ok: false } & Held);
 
 export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWish): Promise<BegunOrder> {
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
@@ -85,7 +85,7 @@ export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWi
 	const placed = await transact(app, wish.memberId ? { id: wish.memberId } : null, (work) =>
 		placeOrder(work, wish, email, bought, hashed.hash)
 	);
-	if (!placed) return { ok: false, code: 'has-plan' };
+	if ('code' in placed) return { ok: false, ...placed };
 	const { orderId, payment } = placed;
 	if (!payment) return { ok: true, orderId, payUrl: `/thanks/${orderId}` };
 	const to = { planName: plan.name, returnPath: `/checkout/return/${orderId}` };
@@ -111,6 +111,9 @@ function askingFor({ terms }: OfferedPrice, processor: ProcessorName): Asking {
 	return { isPaid, hasPage: processor === 'card' && (isPaid || terms.then.kind === 'more') };
 }
 
+/** The plan, or another rung of its ladder: then one moves. */
+type Held = { code: 'has-plan' } | { code: 'has-rung'; agreementId: string };
+
 /** `payment`: what is to be paid; `null`: nothing. */
 interface Placed {
 	orderId: string;
@@ -123,13 +126,14 @@ async function placeOrder(
 	email: string | null,
 	bought: Bought,
 	passwordHash: string | null
-): Promise<Placed | null> {
+): Promise<Placed | Held> {
 	const { memberId } = wish;
 	const { plan, price, processor } = bought;
 	if (memberId !== null) {
 		await lockAccount(work.tx, memberId);
-		const living = await livingAgreements(work.tx, memberId, work.now);
-		if (living.some((agreement) => agreement.planId === plan.id)) return null;
+		const held = await heldInPlaceOf(work.tx, memberId, plan, work.now);
+		if (held)
+			return held.planId === plan.id ? { code: 'has-plan' } : { code: 'has-rung', agreementId: held.id };
 	}
 	const deviceHash = hashOf(wish.deviceToken);
 	const openKey = memberId !== null ? memberKey(memberId, plan.id) : strangerKey(deviceHash, email, plan.id);
@@ -139,7 +143,7 @@ async function placeOrder(
 	if (open && isSame && (await isAtPrice(work, open, price))) {
 		await work.tx.update(orders).set(typed).where(eq(orders.id, open.id));
 		// Whoever asks again has not got the mail.
-		if (open.state === 'waiting' && open.stoodByAt === null) await writeAbout(work, open);
+		if (open.state === 'waiting' && open.stoodByAt === null) await writeAboutOrder(work, open);
 		return { orderId: open.id, payment: await askedOf(work, open, bought) };
 	}
 	// Begun elsewhere or at another price. If it is paid all the same, settling decides what becomes of it.
@@ -191,14 +195,15 @@ async function goOnByMail(work: Work, order: Order, { plan, site, isPaid }: Boug
 	if (account && !isPaid) return fulfil(work, site, order, isFree);
 	if (account?.provedAt != null) {
 		await work.tx.update(orders).set({ stoodByAt: work.now }).where(eq(orders.id, order.id));
-		return writeAbout(work, order);
+		return writeAboutOrder(work, order);
 	}
 	const isNew = email !== null && (await accountByEmail(work.tx, email)) === null;
 	if (isNew && !isPaid && plan.isOpenAtOnce) return fulfil(work, site, await withBuyer(work, order), isFree);
-	return writeAbout(work, order);
+	return writeAboutOrder(work, order);
 }
 
-async function writeAbout(work: Work, { id, memberId }: Order): Promise<void> {
+/** How to pay it, or the link that stands by it. */
+export async function writeAboutOrder(work: Work, { id, memberId }: Order): Promise<void> {
 	const about = { occasion: 'order-waits' as const, orderId: id };
 	const whom = memberId === null ? {} : { memberId };
 	await work.queue('mail', about, whom);

@@ -6,7 +6,8 @@ import { postings, refundLines, reversed, type LedgerLine, type Posting } from '
 import { writeLocal } from '$core/time/calendar';
 import type { Tx } from '../../db/connect';
 import { accountById } from '../../db/queries/members';
-import { linesOfOrder, nextNumber, type Payment } from '../../db/queries/sales';
+import { agreementById } from '../../db/queries/agreements';
+import { linesOfOrder, nextNumber, planById, type Payment } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
 import {
 	documents,
@@ -115,14 +116,31 @@ async function linesMoved(tx: Tx, payment: Payment, moved: Moved): Promise<Moved
 	}
 }
 
-/** What a payment is for: the order's lines, or the plan again. */
-async function linesPaid(tx: Tx, { orderId, agreementId, amountMinor }: Payment): Promise<MovedLine[]> {
+/** What a payment is for: the order's lines, or what is held by now again. */
+async function linesPaid(tx: Tx, payment: Payment): Promise<MovedLine[]> {
+	const { orderId, agreementId, amountMinor } = payment;
 	const lines = await linesOfOrder(tx, orderId);
-	const paid = agreementId === null ? lines : lines.filter(({ kind }) => kind === 'plan').slice(0, 1);
-	return allocate(amountMinor, paid).map(({ id, text, kind, planId, taxMinor, paidMinor }) => ({
-		...{ text, kind, planId, lineId: id, amountMinor: paidMinor },
-		taxMinor: agreementId === null ? taxMinor : 0
-	}));
+	const isOfOrder = agreementId === null || isByOrder(payment);
+	const paid = isOfOrder ? lines : lines.filter(({ kind }) => kind !== 'fee').slice(0, 1);
+	const present = isOfOrder ? null : await presentPlan(tx, agreementId);
+	return allocate(amountMinor, paid).map(({ id, text, kind, planId, taxMinor, paidMinor }) => {
+		const isOther = present !== null && (present.id !== planId || kind === 'move');
+		const what = isOther
+			? { text: present.name, kind: 'plan' as const, planId: present.id }
+			: { text, kind, planId };
+		return { ...what, lineId: id, amountMinor: paidMinor, taxMinor: isOfOrder ? taxMinor : 0 };
+	});
+}
+
+/** What an order paid is the first of all, or try 0: every other payment is asked for by an agreement. */
+function isByOrder({ period, attempt }: Payment): boolean {
+	return period === 0 || attempt === 0;
+}
+
+/** The plan that an agreement is of by now: it may have been moved since it was bought. */
+async function presentPlan(tx: Tx, agreementId: string | null) {
+	const row = agreementId === null ? null : await agreementById(tx, agreementId);
+	return row && (await planById(tx, row.planId));
 }
 
 /** What came in for each line and was not refunded. */

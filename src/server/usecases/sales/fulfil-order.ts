@@ -2,9 +2,10 @@
  * What becomes of an order when it is paid, or asks for nothing: a member, a grant, an agreement, and an account that may be
  * claimed by it.
  */
-import { and, eq, sql } from 'drizzle-orm';
+import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { courseOf, joinedAt } from '$core/billing/agreement';
+import { mayMove, periodOfMove, termsOfMove } from '$core/billing/move';
 import { orderAfter, type OrderEvent } from '$core/billing/order';
 import {
 	accountByEmail,
@@ -13,8 +14,16 @@ import {
 	lockAccount,
 	type Account
 } from '../../db/queries/members';
-import { agreementById, livingAgreements } from '../../db/queries/agreements';
-import { lineOf, planById, priceVersionById, type Order, type Payment } from '../../db/queries/sales';
+import { agreementById, courseNow, heldInPlaceOf } from '../../db/queries/agreements';
+import {
+	lineById,
+	lineOf,
+	linesOfOrder,
+	planById,
+	priceVersionById,
+	type Order,
+	type Payment
+} from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import type { SiteSettings } from '../../db/schema/running';
 import { accounts } from '../../db/schema/people';
@@ -22,8 +31,8 @@ import { agreements, orders, payments } from '../../db/schema/sales';
 import type { Card } from '../../ports/payments';
 import type { Work } from '../../transact';
 import { endUnproved } from '../accounts/proving';
-import { keepCard } from './change-card';
-import { beginAgreement, outcomeOf } from './move-agreement';
+import { keepCard, takeCard } from './change-card';
+import { beginAgreement, outcomeOf, turnAgreement } from './move-agreement';
 
 /** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
 export async function withBuyer({ tx, now }: Work, order: Order): Promise<Order> {
@@ -66,11 +75,12 @@ export async function fulfil(
 	const { memberId } = order;
 	if (memberId === null) throw new Error(`Order ${order.id} was paid by nobody`);
 	await lockAccount(work.tx, memberId);
+	if (order.movesId !== null) return fulfilMove(work, order, order.movesId, memberId, { payment, card });
 	const account = await accountById(work.tx, memberId);
 	const line = await lineOf(work.tx, order.id);
-	const living = await livingAgreements(work.tx, memberId, work.now);
-	const holds = living.some((agreement) => agreement.planId === line.planId);
 	const plan = await planById(work.tx, line.planId);
+	// One rung at a time: whoever holds another one moves, and does not pay twice.
+	const holds = plan !== null && (await heldInPlaceOf(work.tx, memberId, plan, work.now)) !== null;
 	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
 	const isMore = terms.then.kind === 'more';
 	const isWithoutCard = isMore && order.processor === 'card' && !card;
@@ -122,13 +132,47 @@ export async function fulfil(
 	);
 }
 
-async function endPaid({ tx, now }: Work, { id, state }: Order, event: OrderEvent): Promise<void> {
+export async function endPaid({ tx, now }: Work, { id, state }: Order, event: OrderEvent): Promise<void> {
 	const next = orderAfter(state, event);
 	if (next === null) return;
 	await tx
 		.update(orders)
 		.set({ state: next, openKey: null, paidAt: now, typedPasswordHash: null })
 		.where(and(eq(orders.id, id), eq(orders.state, state)));
+}
+
+/** An agreement goes on at another price, and with another plan, for which an order has paid. */
+async function fulfilMove(
+	work: Work,
+	order: Order,
+	agreementId: string,
+	memberId: string,
+	{ payment, card }: CameIn
+): Promise<void> {
+	const [row] = await work.tx.select().from(agreements).where(eq(agreements.id, agreementId)).for('update');
+	const [line] = await linesOfOrder(work.tx, order.id);
+	const plan = line ? await planById(work.tx, line.planId) : null;
+	if (!row || !line || !plan || !payment) return giveBackOrder(work, order, payment, memberId);
+	// What it was worth is what it was when it was ordered: a period that began since has asked for its own.
+	const course = await courseNow(work.tx, row);
+	if (!mayMove(course) || periodOfMove(course) !== payment.period)
+		return giveBackOrder(work, order, payment, memberId);
+	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
+	const before = await lineById(work.tx, row.orderLineId);
+	// What was paid before is found by the agreement from now on, and what is paid after it by this order.
+	if (before)
+		await work.tx
+			.update(payments)
+			.set({ agreementId })
+			.where(and(eq(payments.orderId, before.orderId), isNull(payments.agreementId)));
+	await work.tx.update(payments).set({ agreementId, attempt: 0 }).where(eq(payments.id, payment.id));
+	const own = { orderLineId: line.id, priceVersionId: line.priceVersionId, processor: order.processor };
+	await work.tx.update(agreements).set(own).where(eq(agreements.id, agreementId));
+	const turn = { planId: plan.id, terms: termsOfMove(terms), access: plan.access };
+	await turnAgreement(work, agreementId, { kind: 'moved', ...turn });
+	if (card) await takeCard(work, agreementId, card);
+	await keepFirstDay(work.tx, memberId, plan.id, work.now);
+	await endPaid(work, order, 'paid');
 }
 
 /** Paid for what is held already, or for nobody who is still there: the payment goes back by itself. */

@@ -3,8 +3,8 @@ import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
 import { standingOf, type PaymentStanding } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
-import { livingAgreements } from '../../db/queries/agreements';
-import { lineOf, orderById, paymentsOfOrder, planById, type Order } from '../../db/queries/sales';
+import { heldInPlaceOf, type AgreementRow } from '../../db/queries/agreements';
+import { lineOf, orderById, paymentsOfOrder, planById, type Order, type Plan } from '../../db/queries/sales';
 import { orderLines, orders, payments } from '../../db/schema/sales';
 import { beginSession, hashOf, type NewSession } from '../../people/sessions';
 import { transact, type Transacting } from '../../transact';
@@ -15,14 +15,13 @@ import type { Selling } from './selling';
 
 const SIGNS_IN_FOR_MS = 86_400_000;
 
-export async function holdsPlan(
+/** What a member holds already of what they are about to buy: the plan, or another rung of its ladder. */
+export function heldOf(
 	app: Using<'clock' | 'db'>,
 	memberId: string,
-	planId: string
-): Promise<boolean> {
-	return (await livingAgreements(app.db, memberId, app.clock.business())).some(
-		(agreement) => agreement.planId === planId
-	);
+	plan: Plan
+): Promise<AgreementRow | null> {
+	return heldInPlaceOf(app.db, memberId, plan, app.clock.business());
 }
 
 /** What this device typed for an order of the plan whose card was declined, or whose pay page ended. */

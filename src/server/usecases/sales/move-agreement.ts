@@ -14,6 +14,7 @@ import type {
 	AgreementCommand,
 	AgreementEvent,
 	AgreementFact,
+	AgreementTurn,
 	Charge,
 	Collecting
 } from '$core/billing/agreement-facts';
@@ -48,6 +49,12 @@ export async function commandAgreement(
 	return { kind: 'moved' };
 }
 
+/** What was agreed anew, now. Inside a transaction. @returns whether it changes anything */
+export async function turnAgreement(work: Work, id: string, turn: AgreementTurn): Promise<boolean> {
+	const known = await behindLock(work, id);
+	return move(work, known, { ...turn, at: work.now });
+}
+
 /**
  * What a clock or the processor told. Inside a transaction that has locked the order.
  * @param at when it happened, by the business clock
@@ -71,9 +78,15 @@ interface Known {
 	course: Course;
 }
 
-async function behindLock(work: Work, id: string, event: AgreementEvent | null = null): Promise<Known> {
-	const [row] = await work.tx.select().from(agreements).where(eq(agreements.id, id)).for('update');
+/** Until the transaction ends, nobody else moves it. */
+export async function lockAgreement({ tx }: Work, id: string): Promise<AgreementRow> {
+	const [row] = await tx.select().from(agreements).where(eq(agreements.id, id)).for('update');
 	if (!row) throw new Error(`There is no agreement ${id}`);
+	return row;
+}
+
+async function behindLock(work: Work, id: string, event: AgreementEvent | null = null): Promise<Known> {
+	const row = await lockAgreement(work, id);
 	let { beginning } = row;
 	if (!beginning) {
 		beginning = await asItStands(work, row, event);

@@ -1,13 +1,11 @@
 /** What members and the publisher want of an agreement: to end, rest or go on. Each sees first what that makes of it. */
-import { eq } from 'drizzle-orm';
 import { commandOf, type Step } from '$core/billing/agreement-foreseen';
 import type { Refusal } from '$core/billing/agreement-answers';
 import type { Using } from '../../app';
-import { agreementById, agreementRevision, courseNow, type AgreementRow } from '../../db/queries/agreements';
-import { agreements } from '../../db/schema/sales';
+import { agreementById, agreementRevision, courseNow } from '../../db/queries/agreements';
 import { need, type Staff } from '../../people/need';
 import { transact, type Transacting, type Work } from '../../transact';
-import { commandAgreement, type CancelWhy } from './move-agreement';
+import { commandAgreement, lockAgreement, type CancelWhy } from './move-agreement';
 
 export const CANCEL_REASONS = [
 	'too-expensive',
@@ -83,12 +81,6 @@ export async function steerAgreement(
 		if (agreementRevision(row) !== seen) return { ok: false, code: 'changed' };
 		return steer(work, agreementId, step);
 	});
-}
-
-async function lockAgreement({ tx }: Work, id: string): Promise<AgreementRow> {
-	const [row] = await tx.select().from(agreements).where(eq(agreements.id, id)).for('update');
-	if (!row) throw new Error(`There is no agreement ${id}`);
-	return row;
 }
 
 async function steer(work: Work, id: string, step: Step, why?: CancelWhy): Promise<Steered> {

@@ -9,7 +9,7 @@ import { fieldError, parse, readForm } from '$server/http/parse';
 import { planToBuy } from '$server/reads/front/shop';
 import { landingPath } from '$server/usecases/sales/landing';
 import { beginOrder } from '$server/usecases/sales/begin-order';
-import { declinedOrder, holdsPlan } from '$server/usecases/sales/look-at-order';
+import { declinedOrder, heldOf } from '$server/usecases/sales/look-at-order';
 import type { Actions, PageServerLoad } from './$types';
 import { BuyerForm, ChoiceForm } from './form';
 
@@ -33,8 +33,9 @@ const FIELDS: Partial<Record<keyof typeof PROBLEMS, string>> = {
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, cookies, url }) => {
 	const plan = await planToBuy(app, params.slug);
 	if (!plan) error(404, NO_SUCH_PAGE);
-	if (viewer && (await holdsPlan(app, viewer.id, plan.id)))
-		redirect(303, await landingPath(app, plan.id, null));
+	const held = viewer && (await heldOf(app, viewer.id, plan));
+	if (held?.planId === plan.id) redirect(303, await landingPath(app, plan.id, null));
+	if (held) redirect(303, `/account/move/${held.id}`);
 	const device = deviceToken(cookies, app.settings.origin);
 	const back = (['declined', 'ended', 'refused'] as const).find((one) => url.searchParams.has(one)) ?? null;
 	const before = back ? await declinedOrder(app, plan.id, device) : null;
@@ -88,6 +89,7 @@ export const actions: Actions = {
 			app.log.error({ err: cause }, 'an order could not be begun');
 			return { ok: false as const, code: 'unreachable' as const };
 		});
+		if (!begun.ok && begun.code === 'has-rung') redirect(303, `/account/move/${begun.agreementId}`);
 		if (!begun.ok) {
 			const field = FIELDS[begun.code] ?? (viewer ? 'pay' : 'email');
 			return fail(begun.code === 'busy' ? 503 : 409, fieldError(form, field, PROBLEMS[begun.code]));

@@ -1,0 +1,161 @@
+/**
+ * Moving an agreement to another price: of another rung of its ladder, or of the same plan.
+ *
+ * Up is at once: what is not used of the present period is taken off, by the second. Down is with the next due, so that what
+ * is paid is used. Where the rest is worth more than the new price, a move up waits for the next due, too: nothing is lost.
+ * Between prices that are paid once, all that was paid is taken off, and down is at once and asks for nothing, so that nobody
+ * pays for the same twice. A joining fee and a first stretch are for those who join: no move asks for the one or gives the other.
+ *
+ * Example: 9.00 paid for April, and after ten days up to 18.00 a month: 6.00 are not used, and 12.00 are asked for now.
+ */
+import type { Instant } from '../time/instant';
+import { throughOf, type Course } from './agreement-course';
+import type { PlanAccess } from './plan-access';
+import { phaseOf, periodStart } from './phases';
+import { moveTo, restOf, type Rest } from './proration';
+import { amountDue, isSameTerms, regularMinor, startOf, type Terms } from './terms';
+
+/** What is moved to. */
+export interface Target {
+	planId: string;
+	/** From the lowest. */
+	rung: number;
+	terms: Terms;
+	access: PlanAccess;
+}
+
+/** What is held now, beside its course. */
+export interface Standing {
+	rung: number;
+	/** All that was paid for it and not refunded, joining fees apart, in minor units. */
+	paidMinor: number;
+}
+
+export type MoveAnswer =
+	| {
+			kind: 'now';
+			/** In minor units of the target's currency. */
+			priceMinor: number;
+			creditMinor: number;
+			asksMinor: number;
+			/** Of what the credit is the rest; `null`: it was paid once. */
+			rest: Rest | null;
+			next: { at: Instant; amountMinor: number } | null;
+			/** What is agreed to by it. */
+			terms: Terms;
+	  }
+	/** With the next due. */
+	| { kind: 'next'; at: Instant; amountMinor: number; terms: Terms }
+	| { kind: 'refused'; why: MoveRefusal };
+
+/** `paid-once`: what was paid once does not turn into what is paid by and by. `waits`: it is moved there already. */
+export type MoveRefusal =
+	| 'has-ended'
+	| 'owes'
+	| 'rests'
+	| 'cancelled'
+	| 'instalments'
+	| 'paid-once'
+	| 'other-currency'
+	| 'same'
+	| 'waits';
+
+const refused = (why: MoveRefusal): MoveAnswer => ({ kind: 'refused', why });
+
+/** What a move asks for: as for those who have joined before. */
+export function termsOfMove({ currency, firstMinor, then }: Terms): Terms {
+	if (then.kind === 'nothing') return { currency, firstMinor, feeMinor: 0, then };
+	const { amountMinor } = then;
+	return { currency, firstMinor: amountMinor, feeMinor: 0, then: { ...then, firstLasts: null } };
+}
+
+/** @param zone the publisher's */
+export function moveAt(
+	course: Course,
+	standing: Standing,
+	target: Target,
+	zone: string,
+	now: Instant
+): MoveAnswer {
+	const { state, phases } = course;
+	const present = phaseOf(phases, state.period);
+	const terms = termsOfMove(target.terms);
+	if (state.kind === 'ended') return refused('has-ended');
+	if (state.kind === 'renewing' || state.kind === 'owing') return refused('owes');
+	if (state.kind === 'resting') return refused('rests');
+	if (isInstalments(target.terms)) return refused('instalments');
+	if (terms.currency !== present.terms.currency) return refused('other-currency');
+	const isSame = isLike(present, target.planId, terms);
+	const later = phases.find(({ from }) => from > state.period);
+	if (later && isLike(later, target.planId, terms)) return refused('waits');
+	// What is to come is taken back by moving to what there is.
+	if (isSame) return later ? atNextDue(course, present.terms) : refused('same');
+	if (state.kind === 'finished') return ofPaidOnce(present.planId === target.planId, standing, target, terms);
+	if (isInstalments(present.terms)) return refused('instalments');
+	const isUp =
+		target.rung === standing.rung
+			? regularMinor(terms) > regularMinor(present.terms)
+			: target.rung > standing.rung;
+	if (!isUp) return atNextDue(course, terms);
+	const rest = restNow(course, now);
+	const { creditMinor, asksMinor, beyondMinor } = moveTo(terms.firstMinor, rest.worthMinor);
+	if (beyondMinor > 0) return atNextDue(course, terms);
+	const at = startOf(terms, now, zone, 1);
+	const amountMinor = amountDue(terms, 1);
+	const next = at === null || amountMinor === null ? null : { at, amountMinor };
+	return { kind: 'now', priceMinor: terms.firstMinor, creditMinor, asksMinor, rest, next, terms };
+}
+
+function isInstalments({ then }: Terms): boolean {
+	return then.kind === 'more' && then.times !== null;
+}
+
+function isLike(phase: { planId: string; terms: Terms }, planId: string, terms: Terms): boolean {
+	return phase.planId === planId && isSameTerms(termsOfMove(phase.terms), terms);
+}
+
+function atNextDue(course: Course, terms: Terms): MoveAnswer {
+	// What was cancelled has no next due.
+	if (course.state.kind === 'ending') return refused('cancelled');
+	const at = throughOf(course, course.state.period);
+	return at === null ? refused('paid-once') : { kind: 'next', at, amountMinor: regularMinor(terms), terms };
+}
+
+function ofPaidOnce(
+	isSamePlan: boolean,
+	{ rung, paidMinor }: Standing,
+	target: Target,
+	terms: Terms
+): MoveAnswer {
+	if (terms.then.kind === 'more') return refused('paid-once');
+	// The same rights for another amount are no move.
+	if (isSamePlan) return refused('same');
+	const priceMinor = terms.firstMinor;
+	const isDown = target.rung < rung;
+	const { creditMinor, asksMinor } = moveTo(priceMinor, isDown ? priceMinor : paidMinor);
+	return { kind: 'now', priceMinor, creditMinor, asksMinor, rest: null, next: null, terms };
+}
+
+/** What the present period is worth still: of its price, whoever paid it in how many parts. */
+function restNow(course: Course, now: Instant): Rest {
+	const { phases, zone, state } = course;
+	const { from, terms } = phaseOf(phases, state.period);
+	const paid = state.period === from ? terms.firstMinor : (amountDue(terms, state.period - from) ?? 0);
+	const [begins, ends] = [periodStart(phases, zone, state.period), throughOf(course, state.period)];
+	const isRefunded = course.refunded.has(state.period);
+	if (begins === null || ends === null || isRefunded)
+		return { paidSeconds: 0, leftSeconds: 0, worthMinor: 0 };
+	return restOf(paid, begins, ends, now);
+}
+
+/** Whether an agreement is in a state that can be moved. */
+export function mayMove({ state }: Course): boolean {
+	return (
+		state.kind === 'first' || state.kind === 'running' || state.kind === 'ending' || state.kind === 'finished'
+	);
+}
+
+/** The period that a move at once begins: an order for it pays for that one, and for no other. */
+export function periodOfMove({ state, paid }: Course): number {
+	return paid.has(state.period) ? state.period + 1 : state.period;
+}

@@ -1,0 +1,1 @@
+ALTER TABLE `orders` ADD `moves_id` uuid;

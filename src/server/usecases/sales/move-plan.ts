@@ -1,0 +1,181 @@
+/**
+ * Moving to another rung of a ladder, or to another price of the same plan. What it asks for is shown before it is done, and what
+ * is done is what was shown.
+ */
+import { and, eq, inArray } from 'drizzle-orm';
+import { v7 as uuidv7 } from 'uuid';
+import type { LineAmounts } from '$core/billing/order';
+import { mayMove, periodOfMove, type MoveRefusal } from '$core/billing/move';
+import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
+import { phaseOf } from '$core/billing/phases';
+import type { Using } from '../../app';
+import type { Handle } from '../../db/connect';
+import { agreementRevision, courseNow, ownAgreement, type AgreementRow } from '../../db/queries/agreements';
+import { movesOf } from '../../db/queries/moves';
+import { keepFirstDay, lockAccount } from '../../db/queries/members';
+import {
+	nextNumber,
+	orderById,
+	paymentById,
+	type OfferedPlan,
+	type OfferedPrice,
+	type Payment
+} from '../../db/queries/sales';
+import { orderLines, orders, payments } from '../../db/schema/sales';
+import { hashOf } from '../../people/sessions';
+import { transact, type Work } from '../../transact';
+import { writeAboutOrder } from './begin-order';
+import { endOrder } from './end-pay-page';
+import { lockAgreement, turnAgreement } from './move-agreement';
+import { memberKey } from './open-key';
+import { payPage } from './pay-page';
+import type { Selling } from './selling';
+
+export interface MoveWish {
+	memberId: string;
+	agreementId: string;
+	priceId: string;
+	/** What was shown: when, of what, and what it asks for now. */
+	seen: { at: number; revision: string; asksMinor: number | null };
+	payBy: ProcessorName | null;
+	deviceToken: string;
+}
+
+export type Moved =
+	/** Done, now or from the next due on. */
+	| { ok: true; kind: 'done' | 'later' }
+	| { ok: true; kind: 'to-pay'; payUrl: string }
+	/** `changed`: it is not any more what was shown. */
+	| { ok: false; code: 'unknown' | 'changed' | 'unknown-way' | MoveRefusal };
+
+/** As long what was shown counts: a credit shrinks by the second. */
+const SHOWN_FOR_MS = 3_600_000;
+
+export async function beginMove(app: Selling & Using<'settings'>, wish: MoveWish): Promise<Moved> {
+	const site = await app.site();
+	const begun = await transact(app, { id: wish.memberId }, async (work) => {
+		await lockAccount(work.tx, wish.memberId);
+		const known = await ownAgreement(work.tx, wish.memberId, wish.agreementId);
+		if (!known) return { ok: false as const, code: 'unknown' as const };
+		await lockAgreement(work, known.id);
+		return begin(work, wish, site);
+	});
+	if (!('payment' in begun)) return begun;
+	const { payment, planName } = begun;
+	const to = { planName, returnPath: `/checkout/return/${payment.orderId}` };
+	return { ok: true, kind: 'to-pay', payUrl: await payPage(app, payment, to) };
+}
+
+type Begun = Exclude<Moved, { kind: 'to-pay' }> | { payment: Payment; planName: string };
+
+async function begin(
+	work: Work,
+	wish: MoveWish,
+	site: { zone: string; payBy: readonly ProcessorName[] }
+): Promise<Begun> {
+	const { at, revision, asksMinor } = wish.seen;
+	const isFresh = at <= work.now && work.now - at <= SHOWN_FOR_MS;
+	const when = { now: isFresh ? at : work.now, zone: site.zone };
+	const moves = await movesOf(work.tx, wish.memberId, wish.agreementId, when);
+	const movable = moves?.to.find(({ price }) => price.priceId === wish.priceId);
+	if (!moves || !movable) return { ok: false, code: 'unknown' };
+	const { row, plan: present } = moves;
+	const { plan, price, answer } = movable;
+	if (answer.kind === 'refused') return { ok: false, code: answer.why };
+	const asks = answer.kind === 'now' ? answer.asksMinor : null;
+	if (!isFresh || agreementRevision(row) !== revision || asks !== asksMinor)
+		return { ok: false, code: 'changed' };
+	const turn = { planId: plan.id, terms: answer.terms, access: plan.access };
+	if (answer.kind === 'next') {
+		await turnAgreement(work, row.id, { kind: 'changed', ...turn });
+		return { ok: true, kind: 'later' };
+	}
+	if (answer.asksMinor === 0) {
+		await turnAgreement(work, row.id, { kind: 'moved', ...turn });
+		await keepFirstDay(work.tx, wish.memberId, plan.id, work.now);
+		return { ok: true, kind: 'done' };
+	}
+	const ways = waysToPay(site.payBy, plan.payBy);
+	const processor = wish.payBy ?? (ways.includes(row.processor) ? row.processor : (ways[0] ?? 'card'));
+	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
+	const line = lineOfMove(answer.priceMinor, answer.creditMinor);
+	const text = `${plan.name}, in place of ${present.name}`.slice(0, 200);
+	const payment = await placeMove(work, wish, { row, plan, price, processor, line, text });
+	return { payment, planName: plan.name };
+}
+
+function lineOfMove(priceMinor: number, creditMinor: number): LineAmounts {
+	const asked = { amountMinor: priceMinor, discountMinor: creditMinor, taxMinor: 0 };
+	return { kind: 'move', ...asked, totalMinor: priceMinor - creditMinor };
+}
+
+interface Placing {
+	row: AgreementRow;
+	plan: OfferedPlan;
+	price: OfferedPrice;
+	processor: ProcessorName;
+	line: LineAmounts;
+	text: string;
+}
+
+/** The order that pays for a move. One that was begun before, and was worth something else, ends. */
+async function placeMove(work: Work, wish: MoveWish, placing: Placing): Promise<Payment> {
+	const { row, plan, price, processor, line, text } = placing;
+	const { tx, now } = work;
+	const { memberId } = wish;
+	for (const open of await movingOrders(tx, row.id)) await endOrder(work, open, 'replaced');
+	const openKey = memberKey(memberId, plan.id);
+	const [other] = await tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
+	if (other) await endOrder(work, other, 'replaced');
+	const id = uuidv7();
+	const period = periodOfMove(await courseNow(tx, row));
+	await tx.insert(orders).values({
+		...{ id, number: `S-${10_000 + (await nextNumber(tx, 'order'))}`, memberId, movesId: row.id },
+		state: processor === 'card' ? 'open' : 'waiting',
+		...{ totalMinor: line.totalMinor, currency: price.terms.currency, processor },
+		...{ openKey, deviceHash: hashOf(wish.deviceToken), createdAt: now },
+		// Only who is signed in moves, and what they hold was let in by its mailbox or its payment.
+		stoodByAt: processor === 'card' ? null : now
+	});
+	await tx
+		.insert(orderLines)
+		.values({ ...line, orderId: id, text, planId: plan.id, priceVersionId: price.id });
+	const paymentId = uuidv7();
+	await tx.insert(payments).values({
+		...{ id: paymentId, memberId, orderId: id, period, attempt: 1, processor, state: 'pending' },
+		...{ idempotencyKey: `order:${id}:1`, amountMinor: line.totalMinor, currency: price.terms.currency },
+		createdAt: now
+	});
+	await work.note({
+		action: 'began-order',
+		subject: { kind: 'order', id },
+		memberId,
+		after: { plan: plan.name, moves: text, payBy: processor }
+	});
+	const [order, payment] = [await orderById(tx, id), await paymentById(tx, paymentId)];
+	if (!order || !payment) throw new Error('The order was not written');
+	if (processor !== 'card') await writeAboutOrder(work, order);
+	return payment;
+}
+
+async function movingOrders(tx: Handle, agreementId: string) {
+	return tx
+		.select()
+		.from(orders)
+		.where(and(eq(orders.movesId, agreementId), inArray(orders.state, ['open', 'waiting'])));
+}
+
+/** What is to come at the next due is taken back: what is held goes on. */
+export async function stayAsIs(app: Selling, memberId: string, agreementId: string): Promise<Moved> {
+	return transact(app, { id: memberId }, async (work): Promise<Moved> => {
+		const known = await ownAgreement(work.tx, memberId, agreementId);
+		if (!known) return { ok: false, code: 'unknown' };
+		const row = await lockAgreement(work, known.id);
+		const course = await courseNow(work.tx, row);
+		if (!mayMove(course)) return { ok: false, code: 'has-ended' };
+		const { planId, terms } = phaseOf(course.phases, course.state.period);
+		const { access } = row.agreed;
+		await turnAgreement(work, row.id, { kind: 'changed', planId, terms, access });
+		return { ok: true, kind: 'done' };
+	});
+}
