@@ -74,6 +74,8 @@ export interface DemoPlan {
 	minor: number;
 	unit: 'month' | 'year';
 	rung: number;
+	/** What its price is called beside the one for a year; none: it has one price. */
+	byYear?: { name: string; minor: number; yearName: string };
 }
 
 export const PLANS: readonly DemoPlan[] = [
@@ -82,6 +84,7 @@ export const PLANS: readonly DemoPlan[] = [
 		name: 'Apprentice',
 		lines: ['The pendulum clock from strip to strike, lessons one to three', 'A new film every month'],
 		minor: 900,
+		byYear: { name: 'By the month', minor: 9000, yearName: 'By the year, two months for nothing' },
 		rung: 1,
 		unit: 'month'
 	},
@@ -348,3 +351,6 @@ export const LABELS = {
 	'Bench crew': OTHERS.filter((_, i) => i % 13 === 6).map(({ email }) => email),
 	'At the fair': OTHERS.filter((_, i) => i % 5 === 2).map(({ email }) => email)
 };
+
+/** Somebody who has ordered, pays by transfer, and has not been let in yet. */
+export const WAITING = { name: 'Hazel Thorn', email: 'hazel.thorn@mail.example', plan: 'journeyman' };

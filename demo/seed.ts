@@ -35,6 +35,8 @@ import { makeLabel, type LabelKind } from '../src/server/usecases/library/labels
 import { showAlso } from '../src/server/usecases/library/placements';
 import { receiveFile } from '../src/server/usecases/library/receive-file';
 import { createPlan } from '../src/server/usecases/plans/save-plan';
+import { savePrice } from '../src/server/usecases/plans/save-price';
+import { makeJoinLink, pressLink } from '../src/server/usecases/accounts/sign-in-link';
 import { advanceClock, setClock } from '../src/server/usecases/running/advance-clock';
 import { saveSite } from '../src/server/usecases/running/save-site';
 import { beginOrder } from '../src/server/usecases/sales/begin-order';
@@ -56,7 +58,8 @@ import {
 	PLANS,
 	SITE,
 	VIDEOS,
-	type DemoMember
+	type DemoMember,
+	WAITING
 } from './scenario';
 
 const DAY_MS = 86_400_000;
@@ -103,6 +106,7 @@ for (const { at, happen } of story()) {
 await labelMembers();
 await advance(Math.max(Date.now(), app.clock.business() + 1));
 await setClock(app, Math.max(Date.now(), app.clock.business()));
+await orderWithoutCard();
 
 await writeFile(
 	process.env.DEMO_SEEDED ?? '.stile/seeded.json',
@@ -168,12 +172,26 @@ async function makeOwner(): Promise<{ id: string; permissions: Permissions }> {
 
 async function makePlans(): Promise<Map<string, string>> {
 	const made = new Map<string, string>();
-	for (const { key, name, lines, minor, unit, rung } of PLANS) {
+	for (const { key, name, lines, minor, unit, rung, byYear } of PLANS) {
 		const terms = renewingTerms({ minor, currency: SITE.currency }, { count: 1, unit });
 		const access = { kind: 'while-paid' as const };
-		const shown = { isPublic: true, isOnSale: true, payBy: null, isOpenAtOnce: true, priceName: '' };
+		const shown = {
+			isPublic: true,
+			isOnSale: true,
+			payBy: null,
+			isOpenAtOnce: true,
+			priceName: byYear?.name ?? ''
+		};
 		const wish = { name, lines, terms, access, ...shown, ladder: 'Workshop', rung };
-		made.set(key, await createPlan(app, owner, { ...wish, afterLapse: 'stand-still' }));
+		const planId = await createPlan(app, owner, { ...wish, afterLapse: 'stand-still' });
+		made.set(key, planId);
+		if (!byYear) continue;
+		const yearly = renewingTerms(
+			{ minor: byYear.minor, currency: SITE.currency },
+			{ count: 1, unit: 'year' }
+		);
+		const saved = await savePrice(app, owner, planId, null, { name: byYear.yearName, terms: yearly });
+		if (!saved.ok) throw new Error(`The price by the year was not kept: ${saved.code}`);
 	}
 	return made;
 }
@@ -477,6 +495,23 @@ async function buy(member: DemoMember): Promise<void> {
 	await payAtTill(begun.payUrl, member.card);
 	const returned = await settleReturn(app, begun.orderId, device, null);
 	if (returned?.kind !== 'paid') throw new Error(`${member.name} did not pay: ${returned?.kind}`);
+}
+
+/** Orders, and presses the link in the mail: the money is waited for from then on. */
+async function orderWithoutCard(): Promise<void> {
+	const { name, email, plan } = WAITING;
+	const device = newToken();
+	const wish = { planSlug: plan, priceId: null, payBy: 'offline' as const, memberId: null, email, name };
+	const begun = await beginOrder(app, {
+		...wish,
+		password: '',
+		deviceToken: device,
+		next: null,
+		client: email
+	});
+	if (!begun.ok) throw new Error(`${name} could not order: ${begun.code}`);
+	const link = await makeJoinLink(app, email, `/checkout/return/${begun.orderId}`, begun.orderId);
+	await pressLink(app, link.split('/').at(-1) ?? '', { orderToken: device, sessionToken: null }, true);
 }
 
 async function payAtTill(payUrl: string, card: string): Promise<void> {

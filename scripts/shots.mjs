@@ -61,7 +61,7 @@ const VIEWS = [
 	{ name: 'video', as: 'member', sample: 'video', before: play },
 	{ name: 'account', as: 'member', path: '/account' },
 	{ name: 'course', as: 'stranger', sample: 'course' },
-	{ name: 'file', as: 'member', sample: 'file' },
+	{ name: 'move', as: 'member', path: '/account', before: openMoves },
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
 	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: unfoldCourse },
 	{ name: 'desk-outline', as: 'owner', path: '/desk/library?q=Strip+to+Strike', before: openOutline },
@@ -113,6 +113,11 @@ async function takeAll(browser, running) {
 async function play(page) {
 	await page.getByRole('button', { name: 'Play' }).first().click();
 	await page.waitForFunction(() => (document.querySelector('video')?.currentTime ?? 0) > 1.2);
+}
+
+async function openMoves(page) {
+	await page.getByRole('link', { name: 'Move to another plan or price' }).first().click();
+	await page.getByRole('heading', { name: /^Move from/ }).waitFor();
 }
 
 async function chooseMembers(page) {

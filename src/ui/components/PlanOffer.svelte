@@ -18,6 +18,7 @@
 			slug: string;
 			lines: string[];
 			terms: Terms;
+			others: Terms[];
 		};
 		action: { kind: FrontKey; href: string };
 		/** When it would open what is looked at, if not at once. */
@@ -34,6 +35,10 @@
 	<h3 class="text-lg font-semibold"><a class="text-ink" href="/plans/{plan.slug}">{plan.name}</a></h3>
 	<p>
 		<Price terms={plan.terms} class="text-xl font-semibold" />
+		{#each plan.others as terms, n (n)}
+			{#snippet other()}<Price {terms} />{/snippet}
+			<span class="block"><Words of="plan.or" things={{ price: other }} /></span>
+		{/each}
 	</p>
 	{#if opensAt !== null}
 		<p><Words of="plan.opens-this" things={{ when }} /></p>

@@ -90,6 +90,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'plan.opens-this': 'Öffnet das am {when}, wenn Sie jetzt beitreten.',
 	'plan.what-it-opens': 'Was er öffnet',
 	'plan.opens-nothing': 'Noch nichts.',
+	'plan.or': 'oder {price}',
 	'plan.buy': 'Kaufen',
 	'plan.buy-again': 'Wieder kaufen',
 	'plan.open': 'Öffnen',
@@ -374,8 +375,7 @@ export const FRONT: Record<FrontKey, string> = {
 
 	'move.title': 'Von {plan} wechseln',
 	'move.here': 'das haben Sie',
-	'move.to-now': 'Zu {plan} wechseln',
-	'move.to-later': 'Zu {plan} wechseln',
+	'move.to': 'Zu {plan} wechseln',
 	'move.asks': 'jetzt {amount}',
 	'move.asks-nothing': 'ohne weitere Zahlung',
 	'move.from': 'ab {day}',
@@ -408,6 +408,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'account.said-moves': 'Notiert. Bis dahin bleibt alles, wie es ist.',
 	'account.said-stays': 'Es bleibt, wie es war.',
 	'plan.move': 'Zu {plan} wechseln',
+	'plan.move-named': 'Zu {plan} wechseln',
 
 	'pause.title': '{plan} pausieren',
 	'pause.what':

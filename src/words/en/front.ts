@@ -87,6 +87,7 @@ export const FRONT = {
 	'plan.opens-this': 'Opens this on {when}, if you join now.',
 	'plan.what-it-opens': 'What it opens',
 	'plan.opens-nothing': 'Nothing yet.',
+	'plan.or': 'or {price}',
 	'plan.buy': 'Buy',
 	'plan.buy-again': 'Buy again',
 	'plan.open': 'Open',
@@ -350,8 +351,7 @@ export const FRONT = {
 
 	'move.title': 'Move from {plan}',
 	'move.here': 'you have this',
-	'move.to-now': 'Move to {plan}',
-	'move.to-later': 'Move to {plan}',
+	'move.to': 'Move to {plan}',
 	'move.asks': '{amount} now',
 	'move.asks-nothing': 'for nothing more',
 	'move.from': 'from {day} on',
@@ -384,6 +384,7 @@ export const FRONT = {
 	'account.said-moves': 'Noted. Until then everything stays as it is.',
 	'account.said-stays': 'It stays as it was.',
 	'plan.move': 'Move to {plan}',
+	'plan.move-named': 'Move to {plan}',
 
 	'pause.title': 'Pause {plan}',
 	'pause.what':

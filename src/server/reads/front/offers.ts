@@ -20,6 +20,8 @@ export interface Offer {
 		slug: string;
 		lines: string[];
 		terms: Terms;
+		/** What it may be bought at besides. */
+		others: Terms[];
 	};
 	/** Said for the reader: who owns it opens it, who holds another rung moves, whose access ran out buys again. */
 	action: { kind: 'plan.open' | 'plan.move' | 'plan.buy' | 'plan.buy-again'; href: string };
@@ -175,7 +177,8 @@ export function offersFor(look: Look, plans: readonly OfferedPlan[], next: strin
 					href: openedByPlan(policy, id).find((one) => one.state === 'published')?.address ?? '/account'
 				}
 			: { kind: wayTo(own, holdsRung(look, plan)), href: buy };
-		return { plan: { id, name, slug, lines, terms: plan.price.terms }, action, opensAt: null };
+		const others = plan.prices.filter((one) => one !== plan.price).map(({ terms }) => terms);
+		return { plan: { id, name, slug, lines, terms: plan.price.terms, others }, action, opensAt: null };
 	});
 }
 

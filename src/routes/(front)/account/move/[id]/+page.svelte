@@ -8,12 +8,17 @@
 
 	const words = useWords();
 	const title = $derived(words().say('move.title', { plan: data.held.name }));
-	/** From the highest rung down: one looks up a ladder. */
-	const rungs = $derived([...data.to].reverse());
 	type To = (typeof data.to)[number];
+	/** From the highest rung down: one looks up a ladder. */
+	const rungs = $derived(
+		[...new Set(data.to.map(({ plan }) => plan))]
+			.map((plan) => data.to.filter((to) => to.plan === plan))
+			.map((prices) => ({ plan: prices[0]?.plan ?? '', lines: prices[0]?.lines ?? [], prices }))
+			.reverse()
+	);
 
-	function isPossible({ answer }: To): boolean {
-		return answer.kind !== 'refused';
+	function isHere({ answer }: To): boolean {
+		return answer.kind === 'refused' && answer.why === 'same';
 	}
 </script>
 
@@ -35,42 +40,47 @@
 	</form>
 {/if}
 <ol class="mt-6 grid max-w-3xl border-l-4 border-line">
-	{#each rungs as to (to.priceId)}
-		{@const { answer } = to}
-		{#snippet day()}<Moment at={answer.kind === 'next' ? answer.at : 0} zone={data.site.zone} />{/snippet}
-		{@const isHere = answer.kind === 'refused' && answer.why === 'same'}
-		<li class="relative -ml-1 border-l-4 py-4 pl-6 {isHere ? 'border-moss' : 'border-transparent'}">
-			<div class="flex flex-wrap items-start gap-x-6 gap-y-2">
-				<div class="mr-auto">
-					<h2 class="text-lg font-semibold">
-						{to.plan}{to.price ? `, ${to.price}` : ''}
-						{#if isHere}<span class="ml-2 text-base font-normal text-moss">{words().say('move.here')}</span
-							>{/if}
-					</h2>
-					<p><Price terms={to.terms} /></p>
-					<ul class="mt-1 text-quiet">
-						{#each to.lines as line (line)}<li>{line}</li>{/each}
-					</ul>
-				</div>
-				{#if isPossible(to)}
-					<div class="grid gap-1 text-right">
-						<a class="button-quiet justify-self-end" href="/account/move/{data.id}/{to.priceId}"
-							>{words().say(answer.kind === 'now' ? 'move.to-now' : 'move.to-later', { plan: to.plan })}</a
-						>
-						<span class="text-sm text-quiet">
-							{#if answer.kind === 'now'}{words().say(
-									answer.asksMinor > 0 ? 'move.asks' : 'move.asks-nothing',
-									{
-										amount: words().money(answer.asksMinor, to.terms.currency)
-									}
-								)}
-							{:else if answer.kind === 'next'}<Words of="move.from" things={{ day }} />{/if}
+	{#each rungs as { plan, lines, prices } (plan)}
+		<li class="-ml-1 border-l-4 py-4 pl-6 {prices.some(isHere) ? 'border-moss' : 'border-transparent'}">
+			<h2 class="text-lg font-semibold">{plan}</h2>
+			<ul class="text-quiet">
+				{#each lines as line (line)}<li>{line}</li>{/each}
+			</ul>
+			<ul class="mt-1 grid gap-2">
+				{#each prices as to (to.priceId)}
+					{@const { answer } = to}
+					{#snippet day()}<Moment
+							at={answer.kind === 'next' ? answer.at : 0}
+							zone={data.site.zone}
+						/>{/snippet}
+					<li class="flex flex-wrap items-center gap-x-6 gap-y-1">
+						<span class="mr-auto">
+							{#if to.price}<span class="block text-sm text-quiet">{to.price}</span>{/if}
+							<Price terms={to.terms} />
+							{#if isHere(to)}<span class="ml-2 text-moss">{words().say('move.here')}</span>{/if}
 						</span>
-					</div>
-				{:else if answer.kind === 'refused' && !isHere}
-					<p class="max-w-64 text-sm text-quiet">{words().say(`move.no-${answer.why}`)}</p>
-				{/if}
-			</div>
+						{#if answer.kind !== 'refused'}
+							<span class="text-sm text-quiet">
+								{#if answer.kind === 'now'}{words().say(
+										answer.asksMinor > 0 ? 'move.asks' : 'move.asks-nothing',
+										{
+											amount: words().money(answer.asksMinor, to.terms.currency)
+										}
+									)}
+								{:else}<Words of="move.from" things={{ day }} />{/if}
+							</span>
+							<a
+								class="button-quiet"
+								href="/account/move/{data.id}/{to.priceId}"
+								aria-label={words().say('move.to', { plan: to.price ? `${plan}, ${to.price}` : plan })}
+								>{words().say('move.to', { plan })}</a
+							>
+						{:else if !isHere(to)}
+							<span class="max-w-72 text-sm text-quiet">{words().say(`move.no-${answer.why}`)}</span>
+						{/if}
+					</li>
+				{/each}
+			</ul>
 		</li>
 	{/each}
 </ol>
