@@ -211,7 +211,9 @@ describe('what the database is asked', () => {
 		await open(desk('/check/why'), {}, `?item=${itemId}&member=${memberId}`);
 		await open(desk('/plans'));
 		await open(desk('/plans/[id]'), { id: crowd.planIds[0] ?? '' });
-		for (const search of ['', '?page=5', '?q=C-777']) await open(desk('/sales'), {}, search);
+		for (const state of ['', 'waiting', 'paid', 'declined', 'refunded', 'disputed'])
+			for (const search of ['', '&page=5', '&q=C-777'])
+				await open(desk('/sales'), {}, `?state=${state}${search}`);
 		await open(desk('/sales/[id]'), { id: crowd.orderIds[9] ?? '' });
 		await open(desk('/codes'));
 		await open(desk('/codes/[id]'), { id: crowd.batchId });

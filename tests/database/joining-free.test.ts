@@ -151,6 +151,19 @@ describe('joining for nothing', () => {
 		expect(await agreementsOf(world.app.db, memberId)).toHaveLength(2);
 	});
 
+	it('lets in one of several devices that type a new address at once, and mails the others', async () => {
+		await free();
+		const devices = ['a', 'b', 'c', 'd'];
+		const begun = await Promise.all(devices.map((deviceToken) => join({ deviceToken })));
+		const opened = await Promise.all(
+			begun.map(({ orderId }, n) => openFree(world.app, orderId, devices[n] ?? ''))
+		);
+		expect(opened.filter((one) => one !== null)).toHaveLength(1);
+		expect(await world.app.db.select().from(accounts)).toHaveLength(1);
+		expect(await world.app.db.select().from(grants)).toHaveLength(1);
+		expect((await mailsTo(WREN)).sort()).toEqual(['Letter is open for you', ...Array(3).fill('Open Letter')]);
+	});
+
 	it('makes one account of one new address, however often it is pressed at once', async () => {
 		await free();
 		await Promise.all(Array.from({ length: 4 }, () => order(world, 'letter')));

@@ -8,6 +8,8 @@ import { movesOf } from '$server/db/queries/moves';
 import { linesOfOrder, orderById, paymentById, paymentsOf, planById } from '$server/db/queries/sales';
 import { waitingPayments } from '$server/db/queries/waiting';
 import { documents, orders, payments } from '$server/db/schema/sales';
+import { accountView } from '$server/reads/front/account-view';
+import { lookOf } from '$server/rights/look';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveSite, sitePart } from '$server/usecases/running/save-site';
 import { createPlan, type PlanWish } from '$server/usecases/plans/save-plan';
@@ -363,6 +365,9 @@ describe('without a card', () => {
 		await answerPayment(world.app, null, { paymentId: second.id, state: 'captured', why: '' });
 		expect(only(await held(memberId)).planId).toBe(journeyman);
 		expect(await agreement(memberId)).toMatchObject({ processor: 'offline', planId: journeyman });
+		// Nothing is charged to the card any more, and nobody reads that it would be.
+		const look = await lookOf(world.app, await world.app.rights.standing(memberId), null, null);
+		expect(only((await accountView(world.app, look, memberId)).plans).card).toBeNull();
 		expect((await planById(world.app.db, journeyman))?.name).toBe('Journeyman');
 	});
 });

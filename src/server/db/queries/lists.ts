@@ -17,19 +17,51 @@ export const PAGE_SIZE = 50;
 
 export const total = sql<number>`count(*)`.mapWith(Number);
 
-/** What the list is of: whatever somebody has tried to pay. */
+/** What of sales a list shows: those that wait for money without a card, and what became of the others. */
+export const SALES_SHOWN = ['waiting', 'paid', 'declined', 'refunded', 'disputed'] as const;
+export type SalesShown = (typeof SALES_SHOWN)[number];
+
+/** Whatever somebody has tried to pay. */
 const LISTED = PAYMENT_STATES.filter((state) => state !== 'pending' && state !== 'expired');
 
-export async function paymentList(db: Handle, ask: ListAsk) {
-	const wanted = containing(ask.search);
-	const where = and(
-		inArray(payments.state, LISTED),
+function shownAs(shown: SalesShown | null): SQL | undefined {
+	switch (shown) {
+		case 'waiting':
+			return and(eq(payments.state, 'pending'), eq(payments.processor, 'offline'));
+		case 'paid':
+		case 'refunded':
+		case 'disputed':
+			return and(
+				eq(payments.state, 'captured'),
+				shown === 'refunded' ? gt(payments.refundedMinor, 0) : undefined,
+				shown === 'disputed' ? isNotNull(payments.dispute) : undefined
+			);
+		case 'declined':
+			return eq(payments.state, 'declined');
+		case null:
+			return inArray(payments.state, LISTED);
+	}
+}
+
+export interface SalesAsk extends ListAsk {
+	/** `null`: all that was tried. */
+	shown: SalesShown | null;
+}
+
+function salesWhere({ search, shown }: SalesAsk): SQL | undefined {
+	const wanted = containing(search);
+	return and(
+		shownAs(shown),
 		isNotNull(payments.memberId),
 		gt(payments.amountMinor, 0),
-		ask.search === ''
+		search === ''
 			? undefined
 			: or(like(accounts.name, wanted), like(accounts.email, wanted), like(orders.number, wanted))
 	);
+}
+
+/** Rows of the list, as many as are asked for. */
+export async function paymentRows(db: Handle, ask: SalesAsk, limit: number, offset = 0) {
 	const rows = await db
 		.select({
 			id: payments.id,
@@ -38,6 +70,7 @@ export async function paymentList(db: Handle, ask: ListAsk) {
 			memberId: accounts.id,
 			name: accounts.name,
 			state: payments.state,
+			processor: payments.processor,
 			refundedMinor: payments.refundedMinor,
 			dispute: payments.dispute,
 			period: payments.period,
@@ -48,7 +81,7 @@ export async function paymentList(db: Handle, ask: ListAsk) {
 		.from(payments)
 		.innerJoin(orders, eq(orders.id, payments.orderId))
 		.innerJoin(accounts, eq(accounts.id, payments.memberId))
-		.where(where)
+		.where(salesWhere(ask))
 		.orderBy(
 			...ordering(
 				ask.order,
@@ -57,15 +90,20 @@ export async function paymentList(db: Handle, ask: ListAsk) {
 				payments.id
 			)
 		)
-		.limit(PAGE_SIZE)
-		.offset((ask.page - 1) * PAGE_SIZE);
+		.limit(limit)
+		.offset(offset);
+	return rows.map((row) => ({ ...row, standing: standingOf(row) }));
+}
+
+export async function paymentList(db: Handle, ask: SalesAsk) {
+	const rows = await paymentRows(db, ask, PAGE_SIZE, (ask.page - 1) * PAGE_SIZE);
 	const all = db.select({ total }).from(payments).$dynamic();
 	const searched = () =>
 		all
 			.innerJoin(orders, eq(orders.id, payments.orderId))
 			.innerJoin(accounts, eq(accounts.id, payments.memberId));
-	const [count] = await (ask.search === '' ? all : searched()).where(where);
-	return { rows: rows.map((row) => ({ ...row, standing: standingOf(row) })), total: count?.total ?? 0 };
+	const [count] = await (ask.search === '' ? all : searched()).where(salesWhere(ask));
+	return { rows, total: count?.total ?? 0 };
 }
 
 type Column = Parameters<typeof asc>[0];

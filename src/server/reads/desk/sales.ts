@@ -5,7 +5,8 @@ import type { Course } from '$core/billing/agreement-course';
 import { refundable, standingOf } from '$core/billing/payment';
 
 import type { Using } from '../../app';
-import { PAGE_SIZE, paymentList, type ListAsk } from '../../db/queries/lists';
+import { PAGE_SIZE, paymentList, paymentRows, SALES_SHOWN, type SalesAsk } from '../../db/queries/lists';
+import { listAsk } from './list-ask';
 import { accountById } from '../../db/queries/members';
 import { agreementOfOrder, agreementRevision, courseNow, stepsNow } from '../../db/queries/agreements';
 import {
@@ -18,8 +19,22 @@ import {
 	type Payment
 } from '../../db/queries/sales';
 
-export async function salesPage(app: Using<'db'>, ask: ListAsk) {
-	return { ...(await paymentList(app.db, ask)), pageSize: PAGE_SIZE };
+/** What the list is asked for by its address. */
+export function salesAsk(url: URL): SalesAsk {
+	const state = url.searchParams.get('state');
+	return { ...listAsk(url), shown: SALES_SHOWN.find((one) => one === state) ?? null };
+}
+
+export async function salesPage(app: Using<'db'>, ask: SalesAsk) {
+	return { ...(await paymentList(app.db, ask)), pageSize: PAGE_SIZE, shown: ask.shown };
+}
+
+/** More rows than that are asked for by a narrower search. */
+const ROWS_AT_MOST = 100_000;
+
+/** The list as a table, all of it. */
+export function salesAsTable(app: Using<'db'>, ask: SalesAsk) {
+	return paymentRows(app.db, ask, ROWS_AT_MOST);
 }
 
 /** `null`: there is none, or none that stands at the Desk, for a stranger has not paid it. */

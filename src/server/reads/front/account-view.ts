@@ -86,8 +86,14 @@ async function hasMoves(app: Looking, look: Look, memberId: string, agreementId:
 }
 
 /** Whether something may still be charged. */
-function hasNext({ state, cardRef }: AgreementRow): boolean {
-	return cardRef !== null && state !== 'ended' && state !== 'finished' && state !== 'ending';
+function hasNext({ state, cardRef, processor }: AgreementRow): boolean {
+	return (
+		processor === 'card' &&
+		cardRef !== null &&
+		state !== 'ended' &&
+		state !== 'finished' &&
+		state !== 'ending'
+	);
 }
 
 /** What may be shown of a card; of one from before cards were kept nothing is known. */

@@ -8,7 +8,7 @@ import { linesOf, orderTotal } from '$core/billing/order';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { sellsAt } from '$core/billing/plan-access';
 import type { Using } from '../../app';
-import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
+import { accountById, lockAccount } from '../../db/queries/members';
 import { heldInPlaceOf } from '../../db/queries/agreements';
 import {
 	lineOf,
@@ -30,7 +30,7 @@ import { transact, type Work } from '../../transact';
 import { hashPassword } from '../accounts/passwords';
 import { normaliseEmail } from '../accounts/sign-in';
 import { endOrder } from './end-pay-page';
-import { fulfil, withBuyer } from './fulfil-order';
+import { fulfil, withNewBuyer } from './fulfil-order';
 import { memberKey, strangerKey } from './open-key';
 import { payPage } from './pay-page';
 import type { Selling } from './selling';
@@ -197,9 +197,10 @@ async function goOnByMail(work: Work, order: Order, { plan, site, isPaid }: Boug
 		await work.tx.update(orders).set({ stoodByAt: work.now }).where(eq(orders.id, order.id));
 		return writeAboutOrder(work, order);
 	}
-	const isNew = email !== null && (await accountByEmail(work.tx, email)) === null;
-	if (isNew && !isPaid && plan.isOpenAtOnce) return fulfil(work, site, await withBuyer(work, order), isFree);
-	return writeAboutOrder(work, order);
+	const isLetIn = email !== null && !isPaid && plan.isOpenAtOnce;
+	// Of several who type a new address at once, one has made it.
+	const made = isLetIn ? await withNewBuyer(work, order) : null;
+	return made ? fulfil(work, site, made, isFree) : writeAboutOrder(work, order);
 }
 
 /** How to pay it, or the link that stands by it. */

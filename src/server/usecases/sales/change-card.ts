@@ -158,7 +158,9 @@ export async function tellOfExpiry(app: Selling, cardRef: string): Promise<void>
 	const card = await cardByRef(app.db, cardRef);
 	if (!card) return;
 	const living = await livingAgreements(app.db, card.memberId, app.clock.business());
-	const isUsed = living.some((one) => one.cardRef === cardRef && one.nextAt !== null);
+	const isUsed = living.some(
+		({ cardRef: ref, nextAt, processor }) => ref === cardRef && nextAt !== null && processor === 'card'
+	);
 	if (!isUsed) return;
 	const about = { occasion: 'card-expires' as const, cardRef };
 	await transact(app, null, (work) =>

@@ -35,11 +35,22 @@ import { keepCard, takeCard } from './change-card';
 import { beginAgreement, outcomeOf, turnAgreement } from './move-agreement';
 
 /** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
-export async function withBuyer({ tx, now }: Work, order: Order): Promise<Order> {
+export async function withBuyer(work: Work, order: Order): Promise<Order> {
 	if (order.memberId !== null || order.email === null) return order;
-	const id = uuidv7();
+	const made = await withNewBuyer(work, order);
+	if (made) return made;
+	const account = await accountByEmail(work.tx, order.email);
+	if (!account) throw new Error('The account was not written');
+	return ofBuyer(work, order, account.id);
+}
+
+/** The order with the account that it makes; `null`: somebody has the address, by now at the latest. */
+export async function withNewBuyer(work: Work, order: Order): Promise<Order | null> {
 	const { email, typedName } = order;
-	await tx
+	if (email === null) return null;
+	const id = uuidv7();
+	const { tx, now } = work;
+	const [written] = await tx
 		.insert(accounts)
 		.ignore()
 		.values({
@@ -50,11 +61,13 @@ export async function withBuyer({ tx, now }: Work, order: Order): Promise<Order>
 			role: 'member',
 			createdAt: now
 		});
-	const account = await accountByEmail(tx, email);
-	if (!account) throw new Error('The account was not written');
-	await tx.update(orders).set({ memberId: account.id }).where(eq(orders.id, order.id));
-	await tx.update(payments).set({ memberId: account.id }).where(eq(payments.orderId, order.id));
-	return { ...order, memberId: account.id };
+	return written.affectedRows === 1 ? ofBuyer(work, order, id) : null;
+}
+
+async function ofBuyer({ tx }: Work, order: Order, memberId: string): Promise<Order> {
+	await tx.update(orders).set({ memberId }).where(eq(orders.id, order.id));
+	await tx.update(payments).set({ memberId }).where(eq(payments.orderId, order.id));
+	return { ...order, memberId };
 }
 
 /** What came in for an order. */

@@ -1,0 +1,88 @@
+/** What the Desk lists of sales, and gives as a table. */
+import { afterAll, beforeAll, expect, it, test } from 'vitest';
+import { eq } from 'drizzle-orm';
+import { payments } from '$server/db/schema/sales';
+import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { saveSite, sitePart } from '$server/usecases/running/save-site';
+import { pressLink } from '$server/usecases/accounts/sign-in-link';
+import { settleReturn } from '$server/usecases/sales/look-at-order';
+import { refundPayment } from '$server/usecases/sales/refund-payment';
+import { reconcile } from '$server/usecases/sales/reconcile';
+import { salesAsk, salesAsTable, salesPage } from '$server/reads/desk/sales';
+import { mailedToken, makeShop, makeWorld, NEW_DEVICE, order, refundWhole, type World } from './world';
+
+let world: World;
+
+const url = (query: string) => new URL(`http://127.0.0.1/desk/sales?${query}`);
+const names = async (query: string) =>
+	(await salesPage(world.app, salesAsk(url(query)))).rows.map(({ name }) => name).sort();
+
+beforeAll(async () => {
+	world = await makeWorld();
+	const { slug } = await makeShop(world);
+	const bought = async (name: string) => {
+		const begun = await order(world, slug, { email: `${name}@mail.example`, name, deviceToken: name });
+		if (!begun.ok) throw new Error(begun.code);
+		const ref = begun.payUrl.split('/').at(-1) ?? '';
+		world.processor.becomes(ref, 'captured');
+		await settleReturn(world.app, begun.orderId, name, null);
+		const [payment] = await world.app.db.select().from(payments).where(eq(payments.processorRef, ref));
+		if (!payment) throw new Error('no payment');
+		return { ref, payment };
+	};
+	await bought('paid');
+	const part = await bought('part');
+	const wish = { id: part.payment.orderId, paymentId: part.payment.id, amountMinor: 200, why: '' };
+	await refundPayment(world.app, null, { ...wish, endsAccess: false });
+	await refundWhole(world.app, null, (await bought('back')).payment.id);
+	world.processor.becomes((await bought('bank')).ref, 'open');
+	await reconcile(world.app);
+	// A member whose second order is declined.
+	const { payment: first } = await bought('twice');
+	await refundWhole(world.app, null, first.id);
+	const member = first.memberId;
+	const declined = await order(world, slug, { memberId: member, email: '', deviceToken: 'd' });
+	if (!declined.ok) throw new Error(declined.code);
+	world.processor.becomes(declined.payUrl.split('/').at(-1) ?? '', 'declined');
+	await settleReturn(world.app, declined.orderId, 'd', member);
+	const money = sitePart('money', await world.app.site());
+	const offline = { payBy: ['card', 'offline'] as const, offline: { name: '', how: 'To 4711' } };
+	await agreeing((yes) => saveSite(world.app, null, 'money', { ...money, ...offline }, { agreedTo: yes }));
+	await order(world, slug, {
+		email: 'waits@mail.example',
+		name: 'waits',
+		payBy: 'offline',
+		deviceToken: 'w'
+	});
+	await pressLink(world.app, await mailedToken(world, 'waits@mail.example'), NEW_DEVICE, true);
+	// Nobody has stood by this one: it is no order yet.
+	await order(world, slug, { email: 'typed@mail.example', payBy: 'offline', deviceToken: 't' });
+}, 60_000);
+afterAll(() => world.end());
+
+test.each([
+	['', ['back', 'bank', 'paid', 'part', 'twice', 'twice']],
+	['state=waiting', ['waits']],
+	['state=paid', ['back', 'bank', 'paid', 'part', 'twice']],
+	['state=declined', ['twice']],
+	['state=refunded', ['back', 'part', 'twice']],
+	['state=disputed', ['bank']],
+	['state=refunded&q=part', ['part']],
+	['state=nothing-of-ours', ['back', 'bank', 'paid', 'part', 'twice', 'twice']]
+])('by %j it lists %j', async (query, expected) => {
+	expect(await names(query)).toEqual(expected);
+	expect((await salesPage(world.app, salesAsk(url(query)))).total).toBe(expected.length);
+});
+
+it('gives as a table what it lists, in the order that was asked for', async () => {
+	const rows = await salesAsTable(world.app, salesAsk(url('state=paid&order=name&page=7')));
+	expect(rows.map(({ name }) => name)).toEqual([...rows.map(({ name }) => name)].sort());
+	expect(rows).toHaveLength(5);
+	expect(rows.map(({ standing }) => standing).sort()).toEqual([
+		'captured',
+		'disputed',
+		'part-refunded',
+		'refunded',
+		'refunded'
+	]);
+});
