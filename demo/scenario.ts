@@ -1,5 +1,6 @@
 /** The clock school: what it sells, and who came and went in half a year. All of it is invented. */
 
+import { NO_LEGAL_LINKS } from '../src/core/looks/legal';
 import { USUAL_COLLECTING } from '../src/core/billing/agreement-facts';
 import { fromPlain, type RichText } from '../src/core/text/rich-text';
 import { NO_DETERRENTS } from '../src/core/media/deterrents';
@@ -48,6 +49,7 @@ export const SITE = {
 	lapseAfterDays: 2,
 	deterrents: NO_DETERRENTS,
 	mayPause: true,
+	legal: { ...NO_LEGAL_LINKS, contact: 'mailto:school@fernhollow.example' },
 	payBy: ['card', 'offline'],
 	offline: {
 		name: 'By bank transfer',

@@ -17,7 +17,12 @@ const SETTINGS = '/desk/settings';
 export const CLOCK_SECTION = `${SETTINGS}/clock`;
 
 const SECTIONS: readonly SettingsSection[] = [
-	{ href: SETTINGS, label: 'Site', about: 'Name, time zone, language', needs: SETTINGS },
+	{
+		href: SETTINGS,
+		label: 'Site',
+		about: 'Name, time zone, language, imprint and terms',
+		needs: SETTINGS
+	},
 	{
 		href: `${SETTINGS}/looks`,
 		label: 'Looks',

@@ -8,6 +8,8 @@ import { movesOf } from '$server/db/queries/moves';
 import { linesOfOrder, orderById, paymentById, paymentsOf, planById } from '$server/db/queries/sales';
 import { waitingPayments } from '$server/db/queries/waiting';
 import { documents, orders, payments } from '$server/db/schema/sales';
+import { ALL_PERMISSIONS } from '$core/staff/permissions';
+import { today } from '$server/reads/desk/today';
 import { accountView } from '$server/reads/front/account-view';
 import { lookOf } from '$server/rights/look';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
@@ -99,6 +101,8 @@ describe('up a ladder', () => {
 		expect(line.text).toBe('Journeyman, in place of Apprentice');
 		await world.stile.runner.runDue('mail');
 		expect(world.mails.map(({ subject }) => subject)).toContain('You have Journeyman now');
+		const { events } = await today(world.app, ALL_PERMISSIONS);
+		expect(events.map(({ action, plan }) => `${action} ${plan}`)).toContain('subscription-moved Journeyman');
 		expect(world.mails.map(({ subject }) => subject)).not.toContain('Journeyman is renewed');
 	});
 

@@ -37,6 +37,14 @@ test('a plan is given a second price, and the site a way to pay without a card',
 	await select(desk.getByLabel('Unit', { exact: true }), 'year');
 	await desk.getByRole('button', { name: /^Add the price/ }).click();
 	await desk.waitForURL(/\/prices\/[0-9a-f-]{36}/);
+	await desk.goto('/desk/settings');
+	await desk.getByLabel('Terms of sale').fill('javascript:alert(1)');
+	await desk.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('Type a path of this site');
+	await desk.getByLabel('Terms of sale').fill('/terms-of-sale');
+	await desk.getByLabel('Contact').fill('mailto:desk@fernhollow.example');
+	await desk.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(desk.getByText('Kept.')).toBeVisible();
 	await desk.goto('/desk/settings/money');
 	await select(desk.getByLabel('How buyers pay'), 'By card, or without one');
 	await desk.getByLabel('What paying without a card is called').fill('By bank transfer');
@@ -52,6 +60,13 @@ test('by transfer, without script: nothing opens before the publisher says that 
 }) => {
 	const page = await stranger(browser, { javaScriptEnabled: false });
 	await page.goto(`/checkout/${SLUG}`);
+	await expect(page.getByText('With the order these count: Terms')).toBeVisible();
+	const foot = page.getByRole('contentinfo');
+	await expect(foot.getByRole('link', { name: 'Terms' })).toHaveAttribute('href', '/terms-of-sale');
+	await expect(foot.getByRole('link', { name: 'Imprint' })).toHaveCount(0);
+	await foot.getByRole('link', { name: 'Find my access' }).click();
+	await expect(page).toHaveURL(/sign-in/);
+	await page.goBack();
 	await page.getByRole('radio', { name: /By the year/ }).check();
 	await page.getByRole('radio', { name: 'By bank transfer' }).check();
 	await page.getByLabel('E-mail address').fill('no address');

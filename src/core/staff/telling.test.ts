@@ -45,6 +45,7 @@ describe('who is told', () => {
 	it.each([
 		['granted', 'joined'],
 		['subscription-resume', 'joined'],
+		['subscription-moved', 'joined'],
 		['subscription-cancel', 'left'],
 		['subscription-declined', 'left'],
 		['payment-refunded', 'left'],
@@ -61,7 +62,7 @@ describe('who is told', () => {
 	});
 
 	it('looks in the audit for what the audit knows', () => {
-		expect(TOLD_ACTIONS).toHaveLength(9);
+		expect(TOLD_ACTIONS).toHaveLength(10);
 		expect(TOLD_ACTIONS).not.toContain('ran-out');
 		expect(TOLD_ACTIONS).not.toContain('failed');
 	});

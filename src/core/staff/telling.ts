@@ -33,6 +33,7 @@ export function lastDaily(now: Instant, zone: string): Instant {
 const KIND_OF: Readonly<Record<string, TellKind>> = {
 	granted: 'joined',
 	'subscription-resume': 'joined',
+	'subscription-moved': 'joined',
 	'subscription-cancel': 'left',
 	'subscription-declined': 'left',
 	'payment-refunded': 'left',

@@ -1,3 +1,4 @@
+import { legalLinks } from '$core/looks/legal';
 import { again } from '$server/http/load-again';
 import type { LayoutServerLoad } from './$types';
 
@@ -10,7 +11,8 @@ export const load: LayoutServerLoad = async ({ locals, url }) => {
 			name: site.siteName,
 			zone: site.zone,
 			statementName: site.statementName,
-			language: site.language
+			language: site.language,
+			legal: legalLinks(site.legal, '').map(({ page, url: href }) => ({ page, href }))
 		},
 		viewer: viewer && {
 			name: viewer.name,

@@ -1,6 +1,7 @@
 import { USUAL_COLLECTING } from '$core/billing/agreement-facts';
 import { describe, expect, it } from 'vitest';
 import { MAIL_KEYS } from '$words/en/mail';
+import { NO_LEGAL_LINKS } from '$core/looks/legal';
 import { NO_DETERRENTS } from '$core/media/deterrents';
 import type { SiteSettings } from '../db/schema/running';
 import { letter } from './messages';
@@ -18,6 +19,7 @@ const site: SiteSettings = {
 	releaseHour: null,
 	lapseAfterDays: 1,
 	mayPause: true,
+	legal: { ...NO_LEGAL_LINKS, imprint: '/imprint', contact: 'mailto:desk@fern.example' },
 	payBy: ['card'],
 	offline: { name: '', how: '' },
 	collecting: USUAL_COLLECTING,
@@ -32,7 +34,8 @@ const order = (plan: string) =>
 		values: { plan, amount: '12.00 EUR', number: 'S-1', statement: 'FERN' },
 		url,
 		table: [{ label: 'Order', value: 'S-1' }],
-		accountUrl: 'https://clock.example/account'
+		accountUrl: 'https://clock.example/account',
+		origin: 'https://clock.example'
 	});
 
 describe('a mail', () => {
@@ -70,10 +73,12 @@ describe('a mail', () => {
 			key: 'order',
 			to: 'wren@mail.example',
 			values: { plan: 'Workshop' },
-			url
+			url,
+			origin: 'https://clock.example'
 		});
 		expect(mail).toMatchObject({ subject: 'Come in, Workshop', to: 'wren@mail.example' });
-		expect(mail.text).toBe('First.\n\nSecond Workshop.\n\nFern & <b>Hollow</b>');
+		const foot = 'Imprint: https://clock.example/imprint\n\nContact: mailto:desk@fern.example';
+		expect(mail.text).toBe(`First.\n\nSecond Workshop.\n\n${foot}\n\nFern & <b>Hollow</b>`);
 		expect(mail.html).not.toContain(url);
 	});
 

@@ -1,4 +1,5 @@
 /** Composes the letter of an occasion: the publisher's own words where there are some, else those that Stile came with. */
+import { legalLinks } from '$core/looks/legal';
 import { OWN_COLOUR, tonesOf } from '$core/looks/colour';
 import type { MailKey, MailText } from '$words/en/mail';
 import { languageOf } from '$words/languages';
@@ -16,12 +17,14 @@ export interface About {
 	url: string;
 	table?: Letter['table'];
 	accountUrl?: string;
+	/** The site's. */
+	origin: string;
 }
 
 export function letter(
 	site: SiteSettings,
 	own: MailText | null,
-	{ key, to, values, url, table = [], accountUrl }: About
+	{ key, to, values, url, table = [], accountUrl, origin }: About
 ): Omit<Mail, 'key'> {
 	const language = languageOf(site.language);
 	const { subject, text, button } = own ?? language.mail[key];
@@ -42,6 +45,9 @@ export function letter(
 			.filter((paragraph) => paragraph !== ''),
 		button: button === null ? null : { label: words(button), url },
 		table,
-		links: accountUrl === undefined ? [] : [{ label: language.mailParts.account, url: accountUrl }]
+		links: [
+			...(accountUrl === undefined ? [] : [{ label: language.mailParts.account, url: accountUrl }]),
+			...legalLinks(site.legal, origin).map(({ page, url }) => ({ label: language.mailParts[page], url }))
+		]
 	});
 }

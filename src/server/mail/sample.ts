@@ -27,6 +27,7 @@ export function mailSample(site: SiteSettings, key: MailKey, own: MailText | nul
 		to: 'wren@mail.example',
 		values,
 		url: 'https://clock.example/enter/a-way-in',
+		origin: 'https://clock.example',
 		table:
 			key === 'order'
 				? [{ label: languageOf(site.language).mailParts.paid, value: String(VALUES.amount) }]

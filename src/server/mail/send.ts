@@ -101,8 +101,9 @@ async function addressed(
 	return account?.email ? { ...account, email: account.email } : null;
 }
 
-async function written(app: Using<'db' | 'site'>, about: About): Promise<Words> {
-	return letter(await app.site(), await ownMailText(app.db, about.key), about);
+async function written(app: Using<'db' | 'settings' | 'site'>, about: Omit<About, 'origin'>): Promise<Words> {
+	const { origin } = app.settings;
+	return letter(await app.site(), await ownMailText(app.db, about.key), { ...about, origin });
 }
 
 async function invitation(

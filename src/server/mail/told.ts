@@ -33,6 +33,7 @@ export async function toldWords(
 	return letter(site, await ownMailText(app.db, key), {
 		key,
 		to: account.email,
+		origin: app.settings.origin,
 		values: { count: told.length },
 		// Whoever works at the Desk signs in there: no way in travels with what is sent every day.
 		url: `${app.settings.origin}/desk`,

@@ -7,7 +7,9 @@ describe('what happened', () => {
 		['granted', null, null, 'joined'],
 		['ran-out', null, 'Apprentice', 'lapsed: Apprentice ran out'],
 		['ran-out', null, null, 'lapsed: a plan ran out'],
-		['subscription-declined', { kind: 'ended' }, null, 'lapsed: the card was declined for the last time'],
+		['subscription-declined', { kind: 'ended' }, null, 'lapsed: what was due was not paid'],
+		['subscription-moved', null, 'Journeyman', 'moved to Journeyman'],
+		['subscription-moved', null, null, 'moved to another plan'],
 		['subscription-declined', { kind: 'tried' }, null, 'had a card declined'],
 		['something-else', null, null, 'something else']
 	])('%s with %j of %s is said', (action, after, plan, words) => {

@@ -22,8 +22,8 @@ export function eventWords(action: string, after: unknown, plan: string | null =
 	if (action === 'ran-out') return `lapsed: ${plan ?? 'a plan'} ran out`;
 	if (action === 'granted' && plan !== null) return `joined ${plan}`;
 	const hasEnded = typeof after === 'object' && after !== null && 'kind' in after && after.kind === 'ended';
-	if (action === 'subscription-declined' && hasEnded)
-		return 'lapsed: the card was declined for the last time';
+	if (action === 'subscription-declined' && hasEnded) return 'lapsed: what was due was not paid';
+	if (action === 'subscription-moved') return `moved to ${plan ?? 'another plan'}`;
 	return WORDS[action] ?? action.replaceAll('-', ' ');
 }
 

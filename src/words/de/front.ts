@@ -9,6 +9,13 @@ export const FRONT: Record<FrontKey, string> = {
 	'site.account': 'Ihr Konto',
 	'site.owes': 'Die Karte für {plan} wurde abgelehnt.',
 	'site.pay': 'Jetzt zahlen',
+	'site.find-access': 'Meinen Zugang finden',
+	'legal.imprint': 'Impressum',
+	'legal.terms': 'AGB',
+	'legal.privacy': 'Datenschutz',
+	'legal.withdrawal': 'Widerrufsrecht',
+	'legal.contact': 'Kontakt',
+	'checkout.counts': 'Mit der Bestellung gilt: {pages}.',
 	'site.sign-in': 'Anmelden',
 	'site.other-side': 'Die andere Seite, als {who} am {when}. Nur zum Ansehen.',
 	'site.staff':

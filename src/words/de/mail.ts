@@ -178,6 +178,11 @@ export const MAIL_PARTS: Record<MailPart, string> = {
 	openUntil: 'Offen bis',
 	nextPayment: 'Nächste Zahlung',
 	account: 'Ihr Konto',
+	imprint: 'Impressum',
+	terms: 'AGB',
+	privacy: 'Datenschutz',
+	withdrawal: 'Widerrufsrecht',
+	contact: 'Kontakt',
 	byHand: 'Wenn der Knopf nichts bewirkt, öffnen Sie diese Adresse:'
 };
 
@@ -187,7 +192,8 @@ export const TOLD: Record<ToldKey, string> = {
 	'subscription-resume': '{who} hat eine Kündigung zurückgenommen',
 	'subscription-cancel': '{who} hat gekündigt',
 	'subscription-declined': 'Die Karte von {who} wurde abgelehnt',
-	'subscription-ended': '{who} ist weg: Die Karte wurde zum letzten Mal abgelehnt',
+	'subscription-ended': '{who} ist weg: Was fällig war, wurde nicht bezahlt',
+	'subscription-moved': '{who} hat zu {plan} gewechselt',
 	'payment-refunded': '{who} hat eine Zahlung zurückbekommen',
 	'deleted-member': 'Ein Mitglied wurde gelöscht',
 	'ran-out': '{plan} ist für {who} abgelaufen',

@@ -263,6 +263,11 @@ export const MAIL_PARTS = {
 	openUntil: 'Open until',
 	nextPayment: 'Next payment',
 	account: 'Your account',
+	imprint: 'Imprint',
+	terms: 'Terms',
+	privacy: 'Privacy',
+	withdrawal: 'Right of withdrawal',
+	contact: 'Contact',
 	byHand: 'If the button does nothing, open this address:'
 } as const;
 
@@ -275,7 +280,8 @@ export const TOLD = {
 	'subscription-resume': '{who} took a cancellation back',
 	'subscription-cancel': '{who} cancelled',
 	'subscription-declined': '{who} had a card declined',
-	'subscription-ended': '{who} lapsed: the card was declined for the last time',
+	'subscription-ended': '{who} lapsed: what was due was not paid',
+	'subscription-moved': '{who} moved to {plan}',
 	'payment-refunded': '{who} got a payment back',
 	'deleted-member': 'A member was deleted',
 	'ran-out': '{who} lapsed: {plan} ran out',

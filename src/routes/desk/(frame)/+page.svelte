@@ -14,6 +14,7 @@
 	import PaymentAnswer from '$ui/components/PaymentAnswer.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Progress from '$ui/parts/Progress.svelte';
+	import { LEGAL_SHORT } from '$ui/wording/legal';
 	import { eventWords, whyWords } from '$ui/wording/events';
 
 	let { data, form } = $props();
@@ -95,6 +96,15 @@
 	<a class="button-quiet shrink-0" {href} aria-label="{press}: {label}">{press}</a>
 {/snippet}
 
+{#snippet unlinked()}
+	{#if data.unlinked.length > 0}
+		<p class="mt-3 text-sm text-quiet">
+			Not linked at the foot of your pages yet: {data.unlinked.map((one) => LEGAL_SHORT[one]).join(', ')}.
+			What the law asks of you stands there: <a href="/desk/settings">link it in the settings</a>.
+		</p>
+	{/if}
+{/snippet}
+
 <h1 class="mb-4">Today</h1>
 {#if left.length > 0}
 	<section class="sheet mb-5 p-5 pt-6" aria-labelledby="steps">
@@ -123,6 +133,7 @@
 				</li>
 			{/each}
 		</ol>
+		{@render unlinked()}
 	</section>
 {/if}
 {#if left.length === 0 && done?.hasJustBegun}
@@ -135,6 +146,7 @@
 		<p class="mt-3 flex flex-wrap gap-2">
 			{#each further as [label, href] (href)}<a class="button-quiet" {href}>{label}</a>{/each}
 		</p>
+		{@render unlinked()}
 	</section>
 {/if}
 <section class="sheet mb-5 p-5 pt-6" aria-labelledby="needs">

@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { USUAL_COLLECTING } from '$core/billing/agreement-facts';
+import { NO_LEGAL_LINKS } from '$core/looks/legal';
 import { NO_DETERRENTS } from '$core/media/deterrents';
 import type { Handle, Tx } from '../connect';
 import { settings, type SiteSettings } from '../schema/running';
@@ -13,9 +14,9 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	// Settings of an older version know nothing of what came later.
 	const known: Partial<SiteSettings> = row.value;
 	const { language = 'en', collecting = USUAL_COLLECTING, looks = OWN_LOOKS, mayPause = false } = known;
-	const { payBy = ['card'], offline = OFFLINE } = known;
+	const { payBy = ['card'], offline = OFFLINE, legal = NO_LEGAL_LINKS } = known;
 	const deterrents = { ...NO_DETERRENTS, ...known.deterrents };
-	return { ...row.value, language, collecting, looks, mayPause, payBy, offline, deterrents };
+	return { ...row.value, language, collecting, looks, mayPause, payBy, offline, legal, deterrents };
 }
 
 /** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */

@@ -1,4 +1,5 @@
 import { bigint, boolean, char, index, int, mysqlTable, primaryKey, varchar } from 'drizzle-orm/mysql-core';
+import type { LegalLinks } from '../../../core/looks/legal';
 import type { Colour } from '../../../core/looks/colour';
 import type { ProcessorName } from '../../../core/billing/pay-by';
 import type { Collecting } from '../../../core/billing/agreement-facts';
@@ -111,6 +112,8 @@ export interface SiteSettings {
 	looks: { colour: Colour | null };
 	/** How a payment that was declined is asked for again; what fell due before a change keeps what was set then. */
 	collecting: Collecting;
+	/** Linked at the foot of every page and mail. */
+	legal: LegalLinks;
 	/** The ways to pay, the first choice first. */
 	payBy: readonly ProcessorName[];
 	/** What buyers read of paying offline: what it is called, and how it is done. */

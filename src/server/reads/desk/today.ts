@@ -2,6 +2,7 @@
 import { holdersAt, lapsesWithin, type Lapse } from '$core/access/came-and-went';
 import type { Finding } from '$core/access/inspect';
 import type { Member } from '$core/access/model';
+import { missingLegal } from '$core/looks/legal';
 import type { Instant } from '$core/time/instant';
 import { mayAny, type Permissions } from '$core/staff/permissions';
 import type { Using } from '../../app';
@@ -28,7 +29,10 @@ const DAY_MS = 86_400_000;
 const LAPSES_BACK_MS = 30 * DAY_MS;
 const WEEKS = 52;
 
-export async function today(app: Using<'clock' | 'db' | 'population' | 'rights'>, held: Permissions) {
+export async function today(
+	app: Using<'clock' | 'db' | 'population' | 'rights' | 'site'>,
+	held: Permissions
+) {
 	const isOwn = (kind: string) =>
 		mayAny(held, JOBS_OF_LIBRARY.has(kind) ? ['library'] : ['members', 'sales']);
 	const hasLibrary = held.has('library');
@@ -38,6 +42,7 @@ export async function today(app: Using<'clock' | 'db' | 'population' | 'rights'>
 	return {
 		may: { library: hasLibrary, members: held.has('members'), releases: held.has('releases') },
 		steps: mayAny(held, ['library', 'plans', 'fences']) ? await stepsDone(app.db) : null,
+		unlinked: held.has('settings') ? missingLegal((await app.site()).legal) : [],
 		preparations: hasLibrary ? await preparations(app.db) : [],
 		asking: hasLibrary ? await waitingForYes(app.db) : [],
 		troubles: (await troubledJobs(app.db)).filter(({ kind }) => isOwn(kind)),

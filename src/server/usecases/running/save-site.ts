@@ -13,7 +13,7 @@ export const SITE = { kind: 'site', id: '00000000-0000-7000-8000-000000000002' }
 
 /** What each form saves. The protection of films is saved with the ways of watching. */
 const PARTS = {
-	site: ['siteName', 'zone', 'language'],
+	site: ['siteName', 'zone', 'language', 'legal'],
 	access: ['turnAway', 'limits', 'releaseHour', 'lapseAfterDays'],
 	looks: ['looks'],
 	mail: ['senderEmail'],

@@ -173,7 +173,8 @@ async function move(
 		subject: { kind: 'subscription', id: row.id },
 		memberId: row.memberId,
 		before: before.state,
-		after: state,
+		// Of a turn, what it is of: lists say it.
+		after: 'planId' in fact ? { ...state, planId: fact.planId } : state,
 		...(why ? { why: [why.cancelWhy, why.cancelWords].filter(Boolean).join(': ') } : {})
 	});
 	// The front says on each page what is owed.

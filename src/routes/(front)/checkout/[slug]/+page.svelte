@@ -41,6 +41,10 @@
 		if (payBy === 'offline') return words().say('checkout.terms-offline');
 		return words().say(`checkout.terms-${goes}`, { statement: data.site.statementName });
 	});
+	/** What a buyer agrees to by ordering. */
+	const counting = $derived(
+		data.site.legal.filter((one) => one.page === 'terms' || one.page === 'withdrawal')
+	);
 	let isSent = $state(false);
 </script>
 
@@ -186,6 +190,13 @@
 			<p class="mt-4 text-sm text-quiet">
 				{further}
 			</p>
+			{#if counting.length > 0}
+				{#snippet pages()}{#each counting as { page: of, href }, n (of)}{n > 0 ? ', ' : ''}<a
+							{href}
+							target="_blank">{words().say(`legal.${of}`)}</a
+						>{/each}{/snippet}
+				<p class="mt-2 text-sm text-quiet"><Words of="checkout.counts" things={{ pages }} /></p>
+			{/if}
 		</aside>
 	</div>
 {/if}

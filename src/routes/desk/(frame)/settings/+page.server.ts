@@ -18,11 +18,12 @@ export const actions: Actions = {
 		const form = await readForm(request);
 		const parsed = await parse(SiteForm, form);
 		if (!parsed.ok) return fail(400, parsed);
+		const { siteName, zone, language, ...legal } = parsed.data;
 		return savePart(
 			locals,
 			form,
 			'site',
-			parsed.data,
+			{ siteName, zone, language, legal },
 			({ siteName, zone, language }) => `${siteName}, ${zone}, ${languageOf(language).name}.`
 		);
 	}

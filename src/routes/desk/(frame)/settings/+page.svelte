@@ -1,4 +1,6 @@
 <script lang="ts">
+	import { LEGAL_PAGES } from '$core/looks/legal';
+	import { LEGAL_WORDS } from '$ui/wording/legal';
 	import SettingsForm from '$ui/components/SettingsForm.svelte';
 	import ComboField from '$ui/fields/ComboField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
@@ -43,5 +45,19 @@
 				{errors}
 			/>
 		</div>
+		<fieldset class="grid gap-4">
+			<legend class="question">At the foot of every page and mail</legend>
+			{#each LEGAL_PAGES as name (name)}
+				<TextField
+					{name}
+					label={LEGAL_WORDS[name]}
+					hint={name === 'imprint'
+						? 'Each a path of this site such as /imprint, an address elsewhere, or mailto: and a mail address. Empty: it is not linked.'
+						: undefined}
+					{errors}
+					from={name in shown ? String(shown[name as keyof typeof shown]) : shown.legal[name]}
+				/>
+			{/each}
+		</fieldset>
 	{/snippet}
 </SettingsForm>

@@ -1,10 +1,21 @@
 import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength, ValidateIf } from 'class-validator';
+import { LEGAL_ADDRESS } from '$core/looks/legal';
 import { WAY_LISTS } from '$core/billing/pay-by';
 import { CURRENCIES } from '$core/billing/money';
 import { STATEMENT_NAME } from '$core/billing/statement-name';
 import { TELL_HOWS, type TellHow } from '$core/staff/telling';
 import { LANGUAGE_CODES, type LanguageCode } from '$words/languages';
 import { IsZone } from '../../first-owner/form';
+
+const NO_ADDRESS =
+	'Type a path of this site such as /imprint, an address with https:// in front, or mailto: and a mail address.';
+
+function IsLegalAddress(): PropertyDecorator {
+	return (target, name) => {
+		MaxLength(300, { message: 'An address has at most 300 characters.' })(target, name);
+		Matches(LEGAL_ADDRESS, { message: NO_ADDRESS })(target, name);
+	};
+}
 
 export class SiteForm {
 	@MaxLength(80, { message: 'A site name has at most 80 characters.' })
@@ -16,6 +27,21 @@ export class SiteForm {
 
 	@IsIn(LANGUAGE_CODES, { message: 'Choose a language from the list.' })
 	language: LanguageCode = 'en';
+
+	@IsLegalAddress()
+	imprint = '';
+
+	@IsLegalAddress()
+	terms = '';
+
+	@IsLegalAddress()
+	privacy = '';
+
+	@IsLegalAddress()
+	withdrawal = '';
+
+	@IsLegalAddress()
+	contact = '';
 }
 
 export const NO_COLOUR = 'Write a colour as # and six figures, such as #2c6650, or pick one.';
