@@ -278,7 +278,8 @@ describe('a free account', () => {
 			kind: 'good',
 			email: BRAM,
 			next: '/videos/wheel',
-			asks: false
+			asks: false,
+			order: null
 		});
 		expect(await count()).toBe(before);
 		const pressed = await press(token);
