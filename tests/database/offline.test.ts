@@ -198,7 +198,7 @@ describe('an order that is paid without a card', () => {
 		await answerPayment(world.app, null, { paymentId: only(await waiting()).id, state: 'declined', why: '' });
 		await begin({ memberId, email: '' });
 		expect(await waiting()).toHaveLength(1);
-		expect((await mailsTo(WREN)).at(-1)?.subject).toBe('How to pay for Workshop');
+		expect((await mailsTo(WREN)).map(({ subject }) => subject)).toContain('How to pay for Workshop');
 	});
 
 	it('costs nobody who held the address before anything that they have', async () => {
