@@ -349,6 +349,28 @@ describe('between prices', () => {
 	});
 });
 
+describe('from a rung that costs nothing', () => {
+	it('one moves to what is paid by the month for its price, with a card, and it renews', async () => {
+		const free: Terms = { currency: 'EUR', firstMinor: 0, feeMinor: 0, then: { kind: 'nothing' } };
+		await rung('Visitor', 0, free, { access: { kind: 'for-good' } });
+		const begun = await order(world, 'visitor');
+		const memberId = begun.ok ? ((await orderById(world.app.db, begun.orderId))?.memberId ?? '') : '';
+		const { asked } = await movePaid(memberId, apprentice);
+		expect(asked).toBe(900);
+		expect(only(await held(memberId)).planId).toBe(apprentice);
+		await passDays(world, 32);
+		expect((await paymentsOf(world.app.db, memberId)).map(({ amountMinor }) => amountMinor)).toEqual([
+			900, 900
+		]);
+		const visitor = (
+			await movesOf(world.app.db, memberId, (await agreement(memberId)).id, {
+				...{ now: world.app.clock.business(), zone: 'UTC' }
+			})
+		)?.to.find(({ plan }) => plan.name === 'Visitor');
+		expect(visitor?.answer).toEqual({ kind: 'refused', why: 'free' });
+	});
+});
+
 describe('without a card', () => {
 	beforeEach(async () => {
 		const money = sitePart('money', await world.app.site());

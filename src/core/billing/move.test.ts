@@ -114,6 +114,7 @@ describe('a move between what is paid by the period', () => {
 		],
 		['across, for less', monthly(900), to(2, monthly(800)), '2026-04-16', '800 from 2026-05-01'],
 		['across, for as much', monthly(900), to(2, monthly(900)), '2026-04-16', '900 from 2026-05-01'],
+		['to what costs nothing', monthly(900), to(1, once(0)), '2026-04-16', 'free'],
 		['to what it is', monthly(900), to(2, monthly(900), 'journeyman'), '2026-04-16', 'same'],
 		[
 			'to another currency',
@@ -229,7 +230,14 @@ describe('a move between what is paid once', () => {
 		['up again, where it costs more by now: the rest', to(3, once(9000)), 8000, '9000 - 8000 = 1000'],
 		['across: what is missing', to(2, once(6000)), 5000, '6000 - 5000 = 1000'],
 		['of the same plan: none', to(2, once(6000), 'journeyman'), 5000, 'same'],
-		['to what is paid by the month: none', to(3, monthly(900)), 5000, 'paid-once']
+		['to what is paid by the month: none', to(3, monthly(900)), 5000, 'paid-once'],
+		[
+			'to what is paid by the month, from what cost nothing: its price',
+			to(3, monthly(900)),
+			0,
+			'900 - 0 = 900, then 900 on 2027-05-11'
+		],
+		['to what costs nothing: down, for nothing', to(1, once(0)), 5000, '0 - 0 = 0']
 	])('%s', (_name, target, paid, expected) => {
 		expect(said(move(holding(once(5000)), target, at('2027-04-11'), paid))).toBe(expected);
 	});

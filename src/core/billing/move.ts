@@ -48,7 +48,10 @@ export type MoveAnswer =
 	| { kind: 'next'; at: Instant; amountMinor: number; terms: Terms }
 	| { kind: 'refused'; why: MoveRefusal };
 
-/** `paid-once`: what was paid once does not turn into what is paid by and by. `waits`: it is moved there already. */
+/**
+ * `paid-once`: what was paid once does not turn into what is paid by and by. `free`: what costs nothing is joined when what is
+ * paid has ended. `waits`: it is moved there already.
+ */
 export type MoveRefusal =
 	| 'has-ended'
 	| 'owes'
@@ -56,6 +59,7 @@ export type MoveRefusal =
 	| 'cancelled'
 	| 'instalments'
 	| 'paid-once'
+	| 'free'
 	| 'other-currency'
 	| 'same'
 	| 'waits';
@@ -90,16 +94,24 @@ export function moveAt(
 	if (later && isLike(later, target.planId, terms)) return refused('waits');
 	// What is to come is taken back by moving to what there is.
 	if (isSame) return later ? atNextDue(course, present.terms) : refused('same');
+	// What cost nothing takes nothing off, whatever it is moved to.
+	const isFree = state.kind === 'finished' && standing.paidMinor === 0;
+	if (isFree && terms.then.kind === 'more') return atOnce(terms, null, zone, now);
 	if (state.kind === 'finished') return ofPaidOnce(present.planId === target.planId, standing, target, terms);
 	if (isInstalments(present.terms)) return refused('instalments');
+	if (terms.firstMinor === 0) return refused('free');
 	const isUp =
 		target.rung === standing.rung
 			? regularMinor(terms) > regularMinor(present.terms)
 			: target.rung > standing.rung;
 	if (!isUp) return atNextDue(course, terms);
 	const rest = restNow(course, now);
-	const { creditMinor, asksMinor, beyondMinor } = moveTo(terms.firstMinor, rest.worthMinor);
-	if (beyondMinor > 0) return atNextDue(course, terms);
+	if (moveTo(terms.firstMinor, rest.worthMinor).beyondMinor > 0) return atNextDue(course, terms);
+	return atOnce(terms, rest, zone, now);
+}
+
+function atOnce(terms: Terms, rest: Rest | null, zone: string, now: Instant): MoveAnswer {
+	const { creditMinor, asksMinor } = moveTo(terms.firstMinor, rest?.worthMinor ?? 0);
 	const at = startOf(terms, now, zone, 1);
 	const amountMinor = amountDue(terms, 1);
 	const next = at === null || amountMinor === null ? null : { at, amountMinor };

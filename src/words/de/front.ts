@@ -394,6 +394,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'move.no-cancelled': 'Es ist gekündigt. Behalten Sie es zuerst, in Ihrem Konto.',
 	'move.no-instalments': 'Raten sind bis zur letzten zu bezahlen: Schreiben Sie uns.',
 	'move.no-paid-once': 'Was einmal bezahlt wurde, lässt sich darin nicht umwandeln: Schreiben Sie uns.',
+	'move.no-free': 'Das kostet nichts: Kommen Sie dazu, wenn zu Ende ist, was Sie haben.',
 	'move.no-other-currency': 'Das wird in einer anderen Währung verkauft.',
 	'move.no-same': 'Das haben Sie.',
 	'move.no-waits': 'Das soll es schon werden.',

@@ -370,6 +370,7 @@ export const FRONT = {
 	'move.no-cancelled': 'It is cancelled. Keep it first, in your account.',
 	'move.no-instalments': 'Instalments are owed to the last: write to us.',
 	'move.no-paid-once': 'What was paid once cannot be turned into this: write to us.',
+	'move.no-free': 'It costs nothing: join it when what you have has ended.',
 	'move.no-other-currency': 'It is sold in another currency.',
 	'move.no-same': 'You have this.',
 	'move.no-waits': 'It is to be this already.',
