@@ -349,6 +349,28 @@ describe('between prices', () => {
 	});
 });
 
+describe('what was paid once for a time', () => {
+	it('is no way to have it again for nothing: not by moving down, and not when it has run out', async () => {
+		const once = (minor: number): Terms => ({
+			currency: 'EUR',
+			firstMinor: minor,
+			feeMinor: 0,
+			then: { kind: 'nothing' }
+		});
+		const access = { kind: 'length' as const, length: { count: 1, unit: 'month' as const } };
+		const small = await rung('Small month', 1, once(2000), { ladder: 'Months', access });
+		await rung('Large month', 2, once(5000), { ladder: 'Months', access });
+		const { memberId } = await buy(world, 'large-month');
+		expect(await move(memberId, small)).toEqual({ ok: false, code: 'paid-once' });
+		await passDays(world, 40);
+		expect(await held(memberId)).toEqual([]);
+		expect(await move(memberId, small)).toEqual({ ok: false, code: 'has-ended' });
+		expect(await held(memberId)).toEqual([]);
+		// It is bought again like anything else.
+		expect((await order(world, 'small-month', { memberId, email: '' })).ok).toBe(true);
+	});
+});
+
 describe('from a rung that costs nothing', () => {
 	it('one moves to what is paid by the month for its price, with a card, and it renews', async () => {
 		const free: Terms = { currency: 'EUR', firstMinor: 0, feeMinor: 0, then: { kind: 'nothing' } };

@@ -221,13 +221,68 @@ describe('a move between what is paid by the period', () => {
 	});
 });
 
+describe('a move between what is paid once for a time', () => {
+	const YEAR = { kind: 'length' as const, length: { count: 1, unit: 'year' as const } };
+	const origin: Origin = { planId: 'journeyman', terms: once(3650), access: YEAR, start: START, zone: ZONE };
+	const course = courseOf(origin, joinedAt(START), []);
+	const paid = (target: Target, now: number) => said(move(course, target, now, 3650));
+
+	// By hand: 36.50 for 365 days from 1 April 2026; on 1 May 335 are left, worth 33.50.
+	it('up takes off the time that is left, and begins it anew', () => {
+		expect(paid(to(3, once(8000)), at('2026-05-01'))).toBe('8000 - 3350 = 4650');
+		expect(paid(to(3, once(3000)), at('2026-05-01'))).toBe('paid-once');
+	});
+
+	it('down is none: the time would begin anew for nothing', () => {
+		expect(paid(to(1, once(1000)), at('2026-05-01'))).toBe('paid-once');
+	});
+
+	it('is none of what has run out, at its very end and after it', () => {
+		const end = at('2027-04-01');
+		expect(paid(to(3, once(8000)), end - 1)).toContain('= 8000');
+		for (const now of [end, end + 1, at('2030-01-01')])
+			for (const rung of [1, 2, 3]) expect(paid(to(rung, once(8000)), now)).toBe('has-ended');
+	});
+});
+
 describe('a move between what is paid once', () => {
+	it.each([
+		['after having paid for it: for nothing', 8000, '8000 - 8000 = 0'],
+		['where it costs more by now: the rest', 9000, '9000 - 8000 = 1000']
+	])('up again, %s', (_name, price, expected) => {
+		const upAndDown: AgreementFact[] = [
+			...(['rung-3', 'journeyman'] as const).map((planId, n) => ({
+				...{ kind: 'moved' as const, at: at('2026-05-01') + n, planId, access: WHILE_PAID },
+				terms: once(n === 0 ? 8000 : 5000)
+			}))
+		];
+		expect(said(move(holding(once(5000), ...upAndDown), to(3, once(price)), at('2027-04-11'), 8000))).toBe(
+			expected
+		);
+	});
+
+	it('takes off what it cost, and nothing of what was paid by the month before it', () => {
+		const turn = { planId: 'journeyman', terms: once(5000), access: { kind: 'for-good' as const } };
+		const origin: Origin = {
+			planId: 'apprentice',
+			terms: monthly(900),
+			access: WHILE_PAID,
+			start: START,
+			zone: ZONE
+		};
+		const moved = courseOf(origin, joinedAt(START), [{ kind: 'moved', at: at('2026-04-16'), ...turn }]);
+		// Ten months and the rest of the price were paid in all; half of April was taken off.
+		expect(said(move(moved, to(3, once(20_000)), at('2026-05-16'), 13_550))).toBe('20000 - 5000 = 15000');
+	});
+
+	it('down from what cost nothing is bought like anything else', () => {
+		expect(said(move(holding(once(0)), to(1, once(2000)), at('2026-05-01'), 0))).toBe('2000 - 0 = 2000');
+	});
+
 	// By hand: 50.00 was paid for the second rung.
 	test.each<[string, Target, number, string]>([
 		['up: all that was paid is taken off', to(3, once(8000)), 5000, '8000 - 5000 = 3000'],
 		['down: at once, and for nothing', to(1, once(2000)), 5000, '2000 - 2000 = 0'],
-		['up again, after having paid for it: for nothing', to(3, once(8000)), 8000, '8000 - 8000 = 0'],
-		['up again, where it costs more by now: the rest', to(3, once(9000)), 8000, '9000 - 8000 = 1000'],
 		['across: what is missing', to(2, once(6000)), 5000, '6000 - 5000 = 1000'],
 		['of the same plan: none', to(2, once(6000), 'journeyman'), 5000, 'same'],
 		['to what is paid by the month: none', to(3, monthly(900)), 5000, 'paid-once'],

@@ -94,10 +94,7 @@ export function moveAt(
 	if (later && isLike(later, target.planId, terms)) return refused('waits');
 	// What is to come is taken back by moving to what there is.
 	if (isSame) return later ? atNextDue(course, present.terms) : refused('same');
-	// What cost nothing takes nothing off, whatever it is moved to.
-	const isFree = state.kind === 'finished' && standing.paidMinor === 0;
-	if (isFree && terms.then.kind === 'more') return atOnce(terms, null, zone, now);
-	if (state.kind === 'finished') return ofPaidOnce(present.planId === target.planId, standing, target, terms);
+	if (state.kind === 'finished') return ofPaidOnce(course, standing, target, terms, { zone, now });
 	if (isInstalments(present.terms)) return refused('instalments');
 	if (terms.firstMinor === 0) return refused('free');
 	const isUp =
@@ -133,18 +130,36 @@ function atNextDue(course: Course, terms: Terms): MoveAnswer {
 	return at === null ? refused('paid-once') : { kind: 'next', at, amountMinor: regularMinor(terms), terms };
 }
 
+/** What is all paid: for good, or for a time, of which the rest is what it is worth. */
 function ofPaidOnce(
-	isSamePlan: boolean,
+	{ phases, state, open }: Course,
 	{ rung, paidMinor }: Standing,
 	target: Target,
-	terms: Terms
+	terms: Terms,
+	{ zone, now }: { zone: string; now: Instant }
 ): MoveAnswer {
-	if (terms.then.kind === 'more') return refused('paid-once');
+	const present = phaseOf(phases, state.period);
+	if (open === null || (open.until !== null && open.until <= now)) return refused('has-ended');
+	// What cost nothing takes nothing off, whatever it is moved to.
+	const once = phases.filter(({ from, terms: of }) => from <= state.period && of.then.kind === 'nothing');
+	const worthMinor = Math.min(paidMinor, Math.max(0, ...once.map((phase) => phase.terms.firstMinor)));
+	if (terms.then.kind === 'more')
+		return worthMinor > 0 ? refused('paid-once') : atOnce(terms, null, zone, now);
 	// The same rights for another amount are no move.
-	if (isSamePlan) return refused('same');
-	const priceMinor = terms.firstMinor;
+	if (present.planId === target.planId) return refused('same');
 	const isDown = target.rung < rung;
-	const { creditMinor, asksMinor } = moveTo(priceMinor, isDown ? priceMinor : paidMinor);
+	if (present.end !== null) {
+		// A move begins the time anew: down would give it for nothing.
+		if (isDown) return refused('paid-once');
+		const rest = restOf(present.terms.firstMinor, present.start, present.end, now);
+		const left = { ...rest, worthMinor: Math.min(rest.worthMinor, paidMinor) };
+		return moveTo(terms.firstMinor, left.worthMinor).beyondMinor > 0
+			? refused('paid-once')
+			: atOnce(terms, left, zone, now);
+	}
+	const priceMinor = terms.firstMinor;
+	const isForNothing = isDown && (worthMinor > 0 || priceMinor === 0);
+	const { creditMinor, asksMinor } = moveTo(priceMinor, isForNothing ? priceMinor : worthMinor);
 	return { kind: 'now', priceMinor, creditMinor, asksMinor, rest: null, next: null, terms };
 }
 
