@@ -5,7 +5,6 @@ import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { createConnection } from 'mysql2/promise';
 import { afterAll } from 'vitest';
 import { v7 as uuidv7 } from 'uuid';
 import type { DisputeState, PaymentState } from '$core/billing/payment';
@@ -43,6 +42,7 @@ import { beginOrder, type BegunOrder } from '$server/usecases/sales/begin-order'
 import { settleReturn } from '$server/usecases/sales/look-at-order';
 import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
 import { transact } from '$server/transact';
+import { lendDatabase } from './pristine';
 
 /** What the processor knows, for a test to look at and to change. */
 export class FakeProcessor implements Processor {
@@ -236,22 +236,18 @@ export interface World {
 	end(): Promise<void>;
 }
 
-let count = 0;
-
 /** @param patienceMs of decisions with the database; a second, as for everybody, where it is left out */
 export async function makeWorld(patienceMs?: number): Promise<World> {
 	const base = process.env.STILE_TEST_DATABASE;
 	if (!base) throw new Error('Database tests are run by "npm test", which starts MariaDB for them');
-	const name = `test_${process.pid}_${++count}`;
-	const admin = await createConnection(base);
-	await admin.query(`CREATE DATABASE ${name}`);
+	const database = await lendDatabase(base);
 	const folder = mkdtempSync(join(tmpdir(), 'stile-test-'));
 	const stile = await compose(
 		readSettings({
 			STILE_MODE: 'demo',
 			STILE_CLOCK: 'movable',
 			STILE_ORIGIN: 'http://127.0.0.1:4999',
-			STILE_DATABASE_URL: `${base}${name}`,
+			STILE_DATABASE_URL: database.url,
 			STILE_STORAGE: folder,
 			STILE_MASTER_KEY: Buffer.alloc(32, 1).toString('base64'),
 			STILE_PAYMENTS_URL: 'http://127.0.0.1:9',
