@@ -54,8 +54,31 @@ describe('a price in words', () => {
 			price(1200, {}, 500),
 			'12.00 EUR a month, and 5.00 EUR once at joining',
 			'12,00 EUR im Monat, dazu einmalig 5,00 EUR zu Beginn'
+		],
+		[
+			{ ...price(1200, {}, 500), discount: { off: { kind: 'percent', percent: 10 }, payments: 3 } },
+			'12.00 EUR a month, 10 % off the first 3 payments, and 5.00 EUR once at joining',
+			'12,00 EUR im Monat, 10 % weniger bei den ersten 3 Zahlungen, dazu einmalig 5,00 EUR zu Beginn'
+		],
+		[
+			{
+				...price(1200, {}),
+				discount: { off: { kind: 'amount', minor: 200, currency: 'EUR' }, payments: 1 }
+			},
+			'12.00 EUR a month, 2.00 EUR off the first payment',
+			'12,00 EUR im Monat, 2,00 EUR weniger bei der ersten Zahlung'
+		],
+		[
+			{ ...price(1200, {}), discount: { off: { kind: 'percent', percent: 25 }, payments: null } },
+			'12.00 EUR a month, 25 % off every payment',
+			'12,00 EUR im Monat, 25 % weniger bei jeder Zahlung'
+		],
+		[
+			{ ...price(4900, null), discount: { off: { kind: 'percent', percent: 50 }, payments: 1 } },
+			'49.00 EUR once, 50 % off',
+			'einmalig 49,00 EUR, 50 % weniger'
 		]
-	])('%j', (terms, english, german) => {
+	] as [PriceTerms, string, string][])('%j', (terms, english, german) => {
 		const plain = (code: string) => priceText(frontWords(code), terms).replace(/\s/g, ' ');
 		expect([plain('en'), plain('de')]).toEqual([english, german]);
 	});

@@ -15,6 +15,14 @@ export interface PriceTerms {
 	then:
 		| { kind: 'nothing' }
 		| { kind: 'more'; times: number | null; amountMinor: number; every: Step; firstLasts: Step | null };
+	/** What is taken off it. */
+	discount?: DiscountTerms;
+}
+
+export interface DiscountTerms {
+	off: { kind: 'percent'; percent: number } | { kind: 'amount'; minor: number; currency: string };
+	/** `null`: of all. */
+	payments: number | null;
 }
 
 /** Around amounts, so that they can be shown apart: no text contains it. */
@@ -38,10 +46,27 @@ export function lengthText(words: FrontWords, { count, unit }: Step): string {
 	return words.say(`price.length-${unit}`, { count });
 }
 
+/** What is taken off, and of which payments: "10 % off the first 3 payments". @param isOnce of what is paid once */
+export function discountText(
+	words: FrontWords,
+	{ off, payments }: DiscountTerms,
+	isOnce = false,
+	marked: (amount: string) => string = (amount) => amount
+): string {
+	const part = marked(off.kind === 'percent' ? `${off.percent} %` : words.money(off.minor, off.currency));
+	if (isOnce) return words.say('price.off', { part });
+	return payments === null
+		? words.say('price.off-all', { part })
+		: words.say('price.off-first', { part, count: payments });
+}
+
 function sentence(words: FrontWords, terms: PriceTerms, marked: (amount: string) => string): string {
 	const money = (minor: number) => marked(words.money(minor, terms.currency));
-	const price = withoutFee(words, terms, money);
-	return terms.feeMinor > 0 ? words.say('price.fee', { price, fee: money(terms.feeMinor) }) : price;
+	const whole = withoutFee(words, terms, money);
+	const { discount, feeMinor, then } = terms;
+	const less = discount && discountText(words, discount, then.kind === 'nothing', marked);
+	const price = less ? words.say('price.less', { price: whole, less }) : whole;
+	return feeMinor > 0 ? words.say('price.fee', { price, fee: money(feeMinor) }) : price;
 }
 
 function withoutFee(

@@ -12,8 +12,8 @@ import {
 
 /** 12.00 for a plan, 2.00 of them tax, and 5.00 once at joining. */
 const LINES: LedgerLine[] = [
-	{ planId: 'workshop', lineId: 'one', amountMinor: 1200, taxMinor: 200 },
-	{ planId: 'workshop', lineId: 'two', amountMinor: 500, taxMinor: 0 }
+	{ planId: 'workshop', lineId: 'one', amountMinor: 1200, taxMinor: 200, discountMinor: 0 },
+	{ planId: 'workshop', lineId: 'two', amountMinor: 500, taxMinor: 0, discountMinor: 0 }
 ];
 
 /** What each account holds. */
@@ -34,6 +34,18 @@ describe('the ledger', () => {
 			{ account: 'tax', amountMinor: -200, ...of, lineId: 'one' },
 			{ account: 'sales', amountMinor: -500, ...of, lineId: 'two' }
 		]);
+	});
+
+	it('has sales at full prices, and what was taken off them apart', () => {
+		const less = [{ planId: 'workshop', lineId: 'one', amountMinor: 900, taxMinor: 150, discountMinor: 300 }];
+		const all = postings('payment', 'EUR', less);
+		expect(balances(all)).toEqual({ processor: 900, sales: -1050, discounts: 300, tax: -150 });
+		expect(imbalance(all)).toEqual([]);
+		expect(balances(postings('refund', 'EUR', refundLines(900, less)))).toEqual({
+			processor: -900,
+			refunds: 750,
+			tax: 150
+		});
 	});
 
 	it('has what came in without a processor as cash', () => {
@@ -64,7 +76,7 @@ describe('the ledger', () => {
 	});
 
 	test.each([-1, 0.5, NaN, 2 ** 53])('refuses an amount of %s', (amountMinor) => {
-		const line = { planId: 'workshop', lineId: 'one', amountMinor, taxMinor: 0 };
+		const line = { planId: 'workshop', lineId: 'one', amountMinor, taxMinor: 0, discountMinor: 0 };
 		expect(() => postings('payment', 'EUR', [line])).toThrow(RangeError);
 		expect(() => postings('payment', 'EUR', [{ ...line, amountMinor: 1, taxMinor: amountMinor }])).toThrow(
 			RangeError
@@ -89,13 +101,13 @@ describe('a refund', () => {
 	it('takes of each line in proportion, and of its tax likewise', () => {
 		// By hand: 8.50 of 17.00 is half of each line: 6.00 with 1.00 of tax, and 2.50.
 		expect(refundLines(850, LINES)).toEqual([
-			{ planId: 'workshop', lineId: 'one', amountMinor: 600, taxMinor: 100 },
-			{ planId: 'workshop', lineId: 'two', amountMinor: 250, taxMinor: 0 }
+			{ planId: 'workshop', lineId: 'one', amountMinor: 600, taxMinor: 100, discountMinor: 0 },
+			{ planId: 'workshop', lineId: 'two', amountMinor: 250, taxMinor: 0, discountMinor: 0 }
 		]);
 		// 1.00 of 17.00: 0.7058… and 0.2941…, so 0.71 and 0.29; tax 0.71 / 6 = 0.1183…
 		expect(refundLines(100, LINES)).toEqual([
-			{ planId: 'workshop', lineId: 'one', amountMinor: 71, taxMinor: 12 },
-			{ planId: 'workshop', lineId: 'two', amountMinor: 29, taxMinor: 0 }
+			{ planId: 'workshop', lineId: 'one', amountMinor: 71, taxMinor: 12, discountMinor: 0 },
+			{ planId: 'workshop', lineId: 'two', amountMinor: 29, taxMinor: 0, discountMinor: 0 }
 		]);
 	});
 
@@ -108,7 +120,7 @@ describe('a refund', () => {
 		const line = fc
 			.tuple(fc.integer({ min: 0, max: 5000 }), fc.integer({ min: 0, max: 100 }))
 			.map(([amountMinor, percent]) => ({
-				...{ planId: 'p', lineId: '', amountMinor },
+				...{ planId: 'p', lineId: '', amountMinor, discountMinor: 0 },
 				taxMinor: Math.floor((amountMinor * percent) / 100)
 			}));
 		fc.assert(

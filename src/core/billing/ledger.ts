@@ -2,8 +2,9 @@
  * The double-entry ledger: every movement of money is a set of postings that sum to zero.
  *
  * A positive amount is a debit, a negative one a credit. Each line of what was paid for is posted by itself, with its plan, its
- * tax apart. Example: 12.00 for a plan, 2.00 of them tax, and 5.00 once at joining: `processor` owes it to us (1700), `sales` has
- * 1000 of the plan and 500 of the fee, `tax` 200. A refund stands in an account of its own, so that sales stay what was sold.
+ * tax and what was taken off it apart. Example: 12.00 for a plan, 2.00 of them tax, and 5.00 once at joining: `processor` owes it
+ * to us (1700), `sales` has 1000 of the plan and 500 of the fee, `tax` 200. With 3.00 taken off the plan it is `processor` 1400,
+ * `discounts` 300 and the same sales. A refund stands in an account of its own, so that sales stay what was sold.
  */
 
 import { split } from './allocation';
@@ -13,7 +14,10 @@ export const LEDGER_ACCOUNTS = [
 	'processor',
 	/** What came in without one: by transfer, in cash. */
 	'cash',
+	/** At full prices. */
 	'sales',
+	/** What was taken off them. */
+	'discounts',
 	'refunds',
 	/** Owed to the tax office. */
 	'tax',
@@ -31,6 +35,8 @@ export interface LedgerLine {
 	lineId: string;
 	amountMinor: number;
 	taxMinor: number;
+	/** What was taken off, so that it came to the amount. */
+	discountMinor: number;
 }
 
 export interface Posting {
@@ -54,19 +60,22 @@ export function postings(
 	heldIn: HeldIn = 'processor'
 ): Posting[] {
 	const total = lines.reduce((sum, { amountMinor }) => sum + amountMinor, 0);
-	for (const value of [total, ...lines.flatMap(({ amountMinor, taxMinor }) => [amountMinor, taxMinor])])
+	const amounts = lines.flatMap((line) => [line.amountMinor, line.taxMinor, line.discountMinor]);
+	for (const value of [total, ...amounts])
 		if (!Number.isSafeInteger(value) || value < 0)
 			throw new RangeError(`A ledger amount is a whole number, not below 0: ${value}`);
 	if (total === 0) throw new RangeError('Nothing is posted of nothing');
 	const sign = kind === 'payment' ? -1 : 1;
-	const all = lines.flatMap(({ planId, lineId, amountMinor, taxMinor }): Posting[] => {
+	const all = lines.flatMap(({ planId, lineId, amountMinor, taxMinor, discountMinor }): Posting[] => {
 		const of = { currency, planId, lineId };
 		// What the bank has taken is one loss, whatever it was made of.
 		if (kind === 'dispute') return [{ account: 'disputes', amountMinor, ...of }];
-		const account = kind === 'payment' ? 'sales' : 'refunds';
+		const tax = { account: 'tax' as const, amountMinor: sign * taxMinor, ...of };
+		if (kind === 'refund') return [{ account: 'refunds', amountMinor: amountMinor - taxMinor, ...of }, tax];
 		return [
-			{ account, amountMinor: sign * (amountMinor - taxMinor), ...of },
-			{ account: 'tax', amountMinor: sign * taxMinor, ...of }
+			{ account: 'sales', amountMinor: -(amountMinor - taxMinor + discountMinor), ...of },
+			{ account: 'discounts', amountMinor: discountMinor, ...of },
+			tax
 		];
 	});
 	const held = { account: heldIn, amountMinor: -sign * total, currency, planId: null, lineId: null };
@@ -88,7 +97,7 @@ export function refundLines<L extends LedgerLine>(amountMinor: number, left: rea
 			const part = parts[n] ?? 0;
 			if (part > line.amountMinor) throw new RangeError('More is refunded than came in');
 			const [taxMinor = 0] = split(part, [line.taxMinor, line.amountMinor - line.taxMinor]);
-			return { ...line, amountMinor: part, taxMinor };
+			return { ...line, amountMinor: part, taxMinor, discountMinor: 0 };
 		})
 		.filter((line) => line.amountMinor > 0);
 }

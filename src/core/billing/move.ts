@@ -11,9 +11,9 @@
 import type { Instant } from '../time/instant';
 import { throughOf, type Course } from './agreement-course';
 import type { PlanAccess } from './plan-access';
-import { phaseOf, periodStart } from './phases';
+import { phaseOf, periodStart, type Phase } from './phases';
 import { moveTo, restOf, type Rest } from './proration';
-import { amountDue, isSameTerms, regularMinor, startOf, type Terms } from './terms';
+import { amountDue, isSameTerms, priceDue, regularMinor, startOf, type Terms } from './terms';
 
 /** What is moved to. */
 export interface Target {
@@ -93,7 +93,7 @@ export function moveAt(
 	const later = phases.find(({ from }) => from > state.period);
 	if (later && isLike(later, target.planId, terms)) return refused('waits');
 	// What is to come is taken back by moving to what there is.
-	if (isSame) return later ? atNextDue(course, present.terms) : refused('same');
+	if (isSame) return later ? atNextDue(course, present.terms, nextMinor(course, present)) : refused('same');
 	if (state.kind === 'finished') return ofPaidOnce(course, standing, target, terms, { zone, now });
 	if (isInstalments(present.terms)) return refused('instalments');
 	if (terms.firstMinor === 0) return refused('free');
@@ -123,11 +123,16 @@ function isLike(phase: { planId: string; terms: Terms }, planId: string, terms: 
 	return phase.planId === planId && isSameTerms(termsOfMove(phase.terms), terms);
 }
 
-function atNextDue(course: Course, terms: Terms): MoveAnswer {
+function atNextDue(course: Course, terms: Terms, amountMinor = regularMinor(terms)): MoveAnswer {
 	// What was cancelled has no next due.
 	if (course.state.kind === 'ending') return refused('cancelled');
 	const at = throughOf(course, course.state.period);
-	return at === null ? refused('paid-once') : { kind: 'next', at, amountMinor: regularMinor(terms), terms };
+	return at === null ? refused('paid-once') : { kind: 'next', at, amountMinor, terms };
+}
+
+/** What the next due would ask for as it was agreed: with what is taken off it still. */
+function nextMinor({ state }: Course, { from, terms }: Phase): number {
+	return amountDue(terms, state.period + 1 - from) ?? regularMinor(terms);
 }
 
 /** What is all paid: for good, or for a time, of which the rest is what it is worth. */
@@ -143,6 +148,7 @@ function ofPaidOnce(
 	// What cost nothing takes nothing off, whatever it is moved to.
 	const once = phases.filter(({ from, terms: of }) => from <= state.period && of.then.kind === 'nothing');
 	const worthMinor = Math.min(paidMinor, Math.max(0, ...once.map((phase) => phase.terms.firstMinor)));
+	const price = priceDue(present.terms, 0);
 	if (terms.then.kind === 'more')
 		return worthMinor > 0 ? refused('paid-once') : atOnce(terms, null, zone, now);
 	// The same rights for another amount are no move.
@@ -151,7 +157,8 @@ function ofPaidOnce(
 	if (present.end !== null) {
 		// A move begins the time anew: down would give it for nothing.
 		if (isDown) return refused('paid-once');
-		const rest = restOf(present.terms.firstMinor, present.start, present.end, now);
+		const paid = price ? price.amountMinor - price.discountMinor : 0;
+		const rest = restOf(paid, present.start, present.end, now);
 		const left = { ...rest, worthMinor: Math.min(rest.worthMinor, paidMinor) };
 		return moveTo(terms.firstMinor, left.worthMinor).beyondMinor > 0
 			? refused('paid-once')
@@ -167,7 +174,8 @@ function ofPaidOnce(
 function restNow(course: Course, now: Instant): Rest {
 	const { phases, zone, state } = course;
 	const { from, terms } = phaseOf(phases, state.period);
-	const paid = state.period === from ? terms.firstMinor : (amountDue(terms, state.period - from) ?? 0);
+	const price = priceDue(terms, state.period - from);
+	const paid = price ? price.amountMinor - price.discountMinor : 0;
 	const [begins, ends] = [periodStart(phases, zone, state.period), throughOf(course, state.period)];
 	const isRefunded = course.refunded.has(state.period);
 	if (begins === null || ends === null || isRefunded)

@@ -5,7 +5,7 @@
  * up here and nowhere else. Example: a plan for 12.00 with a code for a tenth off, and 5.00 once at joining: two lines, of 10.80
  * and 5.00, and a total of 15.80.
  */
-import type { Terms } from './terms';
+import { priceDue, type Terms } from './terms';
 
 /**
  * `open`: a pay page leads to its payment. `waiting`: its buyer pays by themselves, and somebody says when the money has come
@@ -68,12 +68,14 @@ export interface LineAmounts {
 }
 
 /** What is paid at joining, a line for each thing. A plan that asks for nothing at first has its line all the same. */
-export function linesOf({ firstMinor, feeMinor }: Terms): LineAmounts[] {
-	const line = (kind: LineKind, amountMinor: number): LineAmounts => ({
-		...{ kind, amountMinor, discountMinor: 0, taxMinor: 0 },
-		totalMinor: amountMinor
+export function linesOf(terms: Terms): LineAmounts[] {
+	const { firstMinor, feeMinor } = terms;
+	const line = (kind: LineKind, amountMinor: number, discountMinor = 0): LineAmounts => ({
+		...{ kind, amountMinor, discountMinor, taxMinor: 0 },
+		totalMinor: amountMinor - discountMinor
 	});
-	return [line('plan', firstMinor), ...(feeMinor > 0 ? [line('fee', feeMinor)] : [])];
+	const discountMinor = priceDue(terms, 0)?.discountMinor ?? 0;
+	return [line('plan', firstMinor, discountMinor), ...(feeMinor > 0 ? [line('fee', feeMinor)] : [])];
 }
 
 export function orderTotal(lines: readonly Pick<LineAmounts, 'totalMinor'>[]): number {

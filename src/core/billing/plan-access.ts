@@ -36,3 +36,12 @@ export function accessEnd(access: PlanAccess, start: Instant, zone: string): Ins
 			return null;
 	}
 }
+
+/** Who can buy a plan: everybody, whoever has its link, or nobody new: those who have it keep it. */
+export const SALES = ['listed', 'by-link', 'closed'] as const;
+export type Sale = (typeof SALES)[number];
+
+export function saleOf({ isPublic, isOnSale }: { isPublic: boolean; isOnSale: boolean }): Sale {
+	if (!isOnSale) return 'closed';
+	return isPublic ? 'listed' : 'by-link';
+}

@@ -8,6 +8,7 @@
  */
 import { addCalendar, type CalendarUnit } from '../time/calendar';
 import type { Instant } from '../time/instant';
+import { takenOff, type Discount } from './discount';
 import { MAX_AMOUNT_MAJOR, MINOR_DIGITS, type Money } from './money';
 
 /** A length of time by the calendar. */
@@ -24,6 +25,8 @@ export interface Terms {
 	/** Paid once on top of it. */
 	feeMinor: number;
 	then: Then;
+	/** Taken off what somebody has agreed to; the price itself has none. */
+	discount?: Discount;
 }
 
 export type Then =
@@ -94,10 +97,23 @@ function isWhole(value: number, least: number, most: number): boolean {
 }
 
 /** What due number `due` asks for, in minor units; `null` after the last. */
-export function amountDue({ firstMinor, feeMinor, then }: Terms, due: number): number | null {
-	if (due === 0) return firstMinor + feeMinor;
-	if (then.kind === 'nothing') return null;
-	return then.times === null || due <= then.times ? then.amountMinor : null;
+export function amountDue(terms: Terms, due: number): number | null {
+	const price = priceDue(terms, due);
+	return price && price.amountMinor - price.discountMinor + (due === 0 ? terms.feeMinor : 0);
+}
+
+/** The same without what is paid once at joining, and with what is taken off it. */
+export function priceDue(terms: Terms, due: number): { amountMinor: number; discountMinor: number } | null {
+	const { firstMinor, then, currency, discount } = terms;
+	if (due > 0 && (then.kind === 'nothing' || (then.times !== null && due > then.times))) return null;
+	const amountMinor = due === 0 || then.kind === 'nothing' ? firstMinor : then.amountMinor;
+	const isOff = discount && (discount.payments === null || askedBefore(terms, due) < discount.payments);
+	return { amountMinor, discountMinor: isOff ? takenOff(discount.off, amountMinor, currency) : 0 };
+}
+
+/** How many payments that ask for something come before due number `due`. */
+function askedBefore({ firstMinor }: Terms, due: number): number {
+	return firstMinor > 0 ? due : Math.max(0, due - 1);
 }
 
 /**
@@ -114,9 +130,16 @@ export function startOf(terms: Terms, start: Instant, zone: string, period: numb
 }
 
 /** All that is ever paid, in minor units; `null` where it goes on until it is ended. */
-export function totalOf({ firstMinor, feeMinor, then }: Terms): number | null {
-	if (then.kind === 'nothing') return firstMinor + feeMinor;
-	return then.times === null ? null : firstMinor + feeMinor + then.times * then.amountMinor;
+export function totalOf(terms: Terms): number | null {
+	const { then } = terms;
+	const last = then.kind === 'nothing' ? 0 : then.times;
+	if (last === null) return null;
+	return Array.from({ length: last + 1 }, (_, due) => amountDue(terms, due) ?? 0).reduce((a, b) => a + b);
+}
+
+/** What somebody agrees to for whom that is taken off. */
+export function withDiscount(price: Terms, discount: Discount | null): Terms {
+	return discount ? { ...price, discount } : price;
 }
 
 /**
@@ -128,13 +151,22 @@ export function termsFrom(terms: Terms, due: number): Terms | null {
 	const { currency, then } = terms;
 	if (then.kind === 'nothing' || (then.times !== null && due > then.times)) return null;
 	const times = then.times === null ? null : then.times - due;
-	return {
+	const rest = {
 		currency,
 		firstMinor: then.amountMinor,
 		feeMinor: 0,
 		// The last instalment is for a span, too: that nothing follows it is said by its number.
 		then: { ...then, times, firstLasts: null }
 	};
+	return withDiscount(rest, discountFrom(terms, due));
+}
+
+/** What is left of a discount from due number `due` on; `null`: nothing. */
+function discountFrom(terms: Terms, due: number): Discount | null {
+	const { discount } = terms;
+	if (!discount || discount.payments === null) return discount ?? null;
+	const payments = discount.payments - askedBefore(terms, due);
+	return payments > 0 ? { ...discount, payments } : null;
 }
 
 /** The same amount again and again, until it is ended. */
@@ -153,10 +185,14 @@ export function isSameTerms(a: Terms, b: Terms): boolean {
 	return spelled(a) === spelled(b);
 }
 
-function spelled({ currency, firstMinor, feeMinor, then }: Terms): string {
-	const first = [currency, firstMinor, feeMinor];
+function spelled({ currency, firstMinor, feeMinor, then, discount }: Terms): string {
+	const first = [currency, firstMinor, feeMinor, ...(discount ? [spelledOff(discount)] : [])];
 	if (then.kind === 'nothing') return JSON.stringify(first);
 	const { times, amountMinor, every, firstLasts } = then;
 	const length = firstLasts && [firstLasts.count, firstLasts.unit];
 	return JSON.stringify([...first, times, amountMinor, every.count, every.unit, length]);
+}
+
+function spelledOff({ off, payments }: Discount): unknown[] {
+	return [payments, ...(off.kind === 'percent' ? [off.percent] : [off.minor, off.currency])];
 }

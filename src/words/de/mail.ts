@@ -84,6 +84,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Sie haben {amount} für {plan} bezahlt und haben {held}: Davon hat man immer nur eines. Das Geld geht an Sie zurück.\n\nDer Knopf meldet Sie an, und dort können Sie wechseln: Was Sie von {held} noch nicht genutzt haben, wird abgezogen. ${ONCE}`,
 		button: 'Ihr Konto'
 	},
+	'had-free': {
+		subject: 'Sie haben schon {held}',
+		text: `Sie wollten {plan} und haben {held}: Davon hat man immer nur eines. Es hat sich nichts geändert, und es ist nichts zu bezahlen.\n\nDer Knopf meldet Sie an, und Ihr Konto zeigt, wohin Sie wechseln können. ${ONCE}`,
+		button: 'Ihr Konto'
+	},
 	'card-expires': {
 		subject: 'Ihre Karte für {plan} läuft bald ab',
 		text: '{plan} wird von der Karte abgebucht, die auf {ending} endet und bis {month} gültig ist. Hinterlegen Sie in Ihrem Konto eine andere, damit {plan} offen bleibt.',

@@ -91,6 +91,11 @@ export const MAIL = {
 		text: `You have paid {amount} for {plan}, and have {held}: of these one holds one at a time. The money goes back to you.\n\nThe button signs you in, and there you can move: what you have not used of {held} is taken off. ${ONCE}`,
 		button: 'Your account'
 	},
+	'had-free': {
+		subject: 'You have {held} already',
+		text: `You asked for {plan}, and have {held}: of these one holds one at a time. Nothing was changed, and nothing is to be paid.\n\nThe button signs you in, and your account shows what you may move to. ${ONCE}`,
+		button: 'Your account'
+	},
 	'card-expires': {
 		subject: 'Your card for {plan} is nearly over',
 		text: '{plan} is charged to the card ending in {ending}, which is good to {month}. Give another card in your account, so that {plan} stays open.',
@@ -199,6 +204,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'to-pay': ['site', 'plan', 'amount', 'number', 'how', 'day'],
 	'had-already': ['site', 'plan', 'amount', 'number', 'statement'],
 	'had-another': ['site', 'plan', 'amount', 'held'],
+	'had-free': ['site', 'plan', 'held'],
 	'card-expires': ['site', 'plan', 'ending', 'month'],
 	refunded: ['site', 'plan', 'amount', 'number'],
 	'refunded-shut': ['site', 'plan', 'amount', 'number'],
@@ -236,6 +242,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'to-pay': 'Paid without a card: a payment is due',
 	'had-already': 'Bought what was held already',
 	'had-another': 'Bought another rung of what is held',
+	'had-free': 'Joined for nothing what another rung is held of',
 	'card-expires': 'Card nearly over',
 	refunded: 'Refunded, open as before',
 	'refunded-shut': 'Refunded, closed now',

@@ -1,0 +1,91 @@
+import { describe, expect, it, test } from 'vitest';
+import { bestDiscount, CODE_REFUSALS, codeRefusal, savedMinor, type DiscountCode } from './discount-code';
+import type { Discount } from './discount';
+import { renewingTerms, type Terms } from './terms';
+
+const AT = Date.parse('2026-05-01T00:00Z');
+const monthly = renewingTerms({ minor: 1200, currency: 'EUR' }, { count: 1, unit: 'month' });
+const once: Terms = { currency: 'EUR', firstMinor: 9900, feeMinor: 500, then: { kind: 'nothing' } };
+const part = (percent: number, payments: number | null = 1): Discount => ({
+	off: { kind: 'percent', percent },
+	payments
+});
+const euros = (minor: number, payments: number | null = 1): Discount => ({
+	off: { kind: 'amount', minor, currency: 'EUR' },
+	payments
+});
+const CODE: DiscountCode = {
+	discount: part(10),
+	planIds: null,
+	startsAt: null,
+	endsAt: null,
+	usesPerCode: null,
+	isOncePerBuyer: false
+};
+const USE = { planId: 'workshop', terms: monthly, uses: 0, hasUsed: false };
+
+describe('a code', () => {
+	test.each([
+		['counts', {}, {}, null],
+		['from its beginning on', { startsAt: AT }, {}, null],
+		['not before', { startsAt: AT + 1 }, {}, 'too-early'],
+		['until its end', { endsAt: AT + 1 }, {}, null],
+		['the end itself is past it', { endsAt: AT }, {}, 'over'],
+		['of one of its plans', { planIds: ['atelier', 'workshop'] }, {}, null],
+		['and of no other', { planIds: ['atelier'] }, {}, 'other-plan'],
+		['and of none', { planIds: [] }, {}, 'other-plan'],
+		[
+			'an amount in another currency',
+			{ discount: euros(100) },
+			{ terms: { ...monthly, currency: 'USD' } },
+			'other-currency'
+		],
+		['a part in any', {}, { terms: { ...monthly, currency: 'USD' } }, null],
+		['of what is free', {}, { terms: { ...once, firstMinor: 0 } }, 'takes-nothing'],
+		['of a first stretch for nothing, later', {}, { terms: { ...monthly, firstMinor: 0 } }, null],
+		['the last use', { usesPerCode: 3 }, { uses: 2 }, null],
+		['used up', { usesPerCode: 3 }, { uses: 3 }, 'used-up'],
+		['more than used up', { usesPerCode: 3 }, { uses: 4 }, 'used-up'],
+		['again, where it may be', {}, { hasUsed: true }, null],
+		['again, where each buyer has one', { isOncePerBuyer: true }, { hasUsed: true }, 'had-it'],
+		['what is over is over, whatever else', { endsAt: AT, planIds: [], usesPerCode: 0 }, {}, 'over']
+	] as [string, Partial<DiscountCode>, Partial<typeof USE>, string | null][])(
+		'%s',
+		(_name, code, use, expected) => {
+			expect(codeRefusal({ ...CODE, ...code }, { ...USE, ...use }, AT)).toBe(expected);
+		}
+	);
+
+	it('is refused for every reason that there is', () => {
+		const all = [
+			codeRefusal({ ...CODE, startsAt: AT + 1 }, USE, AT),
+			codeRefusal({ ...CODE, endsAt: AT }, USE, AT),
+			codeRefusal({ ...CODE, planIds: [] }, USE, AT),
+			codeRefusal({ ...CODE, discount: euros(1) }, { ...USE, terms: { ...once, currency: 'USD' } }, AT),
+			codeRefusal(CODE, { ...USE, terms: { ...once, firstMinor: 0 } }, AT),
+			codeRefusal({ ...CODE, isOncePerBuyer: true }, { ...USE, hasUsed: true }, AT),
+			codeRefusal({ ...CODE, usesPerCode: 1 }, { ...USE, uses: 1 }, AT)
+		];
+		expect(all).toEqual(CODE_REFUSALS);
+	});
+});
+
+describe('of several', () => {
+	// Worked by hand, over thirteen payments of 12.00.
+	test.each([
+		['half of the first', part(50, 1), 600],
+		['a tenth of all', part(10, null), 13 * 120],
+		['5.00 of the first three', euros(500, 3), 1500]
+	])('%s saves so much', (_name, discount, saved) => {
+		expect(savedMinor(monthly, discount)).toBe(saved);
+	});
+
+	it('the one that saves more counts, however it is made', () => {
+		const [half, tenth] = [{ discount: part(50, 1) }, { discount: part(10, null) }];
+		expect(bestDiscount(monthly, [half, tenth])).toBe(tenth);
+		expect(bestDiscount(once, [half, tenth])).toBe(half);
+		expect(bestDiscount(monthly, [{ discount: part(50, 1) }, half])).not.toBe(half);
+		expect(bestDiscount({ ...monthly, currency: 'USD' }, [{ discount: euros(500) }])).toBeNull();
+		expect(bestDiscount(monthly, [])).toBeNull();
+	});
+});
