@@ -290,6 +290,10 @@ export const PAGES = {
 
 export const CODES = { name: 'Spring clock fair', code: 'FAIR2026', days: 14 };
 
+/** A code that takes something off; some who joined since have used it. */
+export const OPEN_DAY = { name: 'Open day at the bench', code: 'OPENDAY', percent: 25, payments: 3 };
+const OPEN_DAY_SINCE_DAYS = 40;
+
 export interface DemoMember {
 	name: string;
 	email: string;
@@ -300,6 +304,8 @@ export interface DemoMember {
 	card: 'works' | 'fails-on-renewal';
 	/** A first try with a card that is declined. */
 	stumbles: boolean;
+	/** That takes something off; empty: none. */
+	code: string;
 	cancels: {
 		daysAgo: number;
 		reason: 'too-expensive' | 'no-time' | 'finished' | 'not-what-i-expected';
@@ -342,6 +348,7 @@ export const MEMBERS: readonly DemoMember[] = FIRST.map((first, i) => {
 		joined,
 		card: isLapsed ? 'fails-on-renewal' : 'works',
 		stumbles: i % 11 === 3,
+		code: joined < OPEN_DAY_SINCE_DAYS && i % 3 === 0 ? OPEN_DAY.code : '',
 		cancels: cancel && !isLapsed ? { daysAgo: Math.max(2, joined - 40), ...cancel } : null,
 		refunded: i === 12 || i === 27 ? { daysAgo: Math.max(1, joined - 5), why: 'Bought by mistake' } : null
 	};

@@ -48,6 +48,7 @@ import { CAPTIONS, CHAPTERS, makeFiles } from './files';
 import { makeFilms } from './media';
 import {
 	CODES,
+	OPEN_DAY,
 	COURSE,
 	LABELS,
 	LAPSED,
@@ -179,6 +180,8 @@ async function makePlans(): Promise<Map<string, string>> {
 			isPublic: true,
 			isOnSale: true,
 			payBy: null,
+			note: '',
+			lessFor: null,
 			isOpenAtOnce: true,
 			priceName: byYear?.name ?? ''
 		};
@@ -426,11 +429,25 @@ async function makeCourseAndPages(): Promise<{ lesson: string }> {
 		name: CODES.name,
 		code: CODES.code,
 		count: 1,
-		planId: plans.get('apprentice') ?? '',
-		days: CODES.days,
+		does: { kind: 'gives', planId: plans.get('apprentice') ?? '', days: CODES.days },
 		startsAt: null,
 		endsAt: null,
 		usesPerCode: 200
+	});
+	const { percent, payments } = OPEN_DAY;
+	await makeBatch(app, owner, {
+		name: OPEN_DAY.name,
+		code: OPEN_DAY.code,
+		count: 1,
+		does: {
+			kind: 'takes-off',
+			discount: { off: { kind: 'percent', percent }, payments },
+			planIds: null,
+			isOncePerBuyer: true
+		},
+		startsAt: null,
+		endsAt: null,
+		usesPerCode: 100
 	});
 	return { lesson: `${COURSE.address}/letting-down-the-mainspring` };
 }
@@ -475,6 +492,8 @@ async function buy(member: DemoMember): Promise<void> {
 			planSlug: member.plan,
 			priceId: null,
 			payBy: null,
+			code: member.code,
+			seenMinor: null,
 			memberId: null,
 			email: member.email,
 			name: member.name,
@@ -504,6 +523,8 @@ async function orderWithoutCard(): Promise<void> {
 	const wish = { planSlug: plan, priceId: null, payBy: 'offline' as const, memberId: null, email, name };
 	const begun = await beginOrder(app, {
 		...wish,
+		code: '',
+		seenMinor: null,
 		password: '',
 		deviceToken: device,
 		next: null,

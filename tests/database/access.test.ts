@@ -427,8 +427,7 @@ describe('codes', () => {
 		name: 'Fair',
 		code: null,
 		count: 3,
-		planId: null,
-		days: null,
+		does: { kind: 'opens' as const },
 		startsAt: null,
 		endsAt: null,
 		usesPerCode: 1
@@ -467,8 +466,7 @@ describe('codes', () => {
 		const made = await makeBatch(world.app, null, {
 			...batch,
 			code: 'fair-2026',
-			planId: shop.planId,
-			days: 3
+			does: { kind: 'gives', planId: shop.planId, days: 3 }
 		});
 		if (!made.ok) throw new Error(made.code);
 		expect(await makeBatch(world.app, null, { ...batch, code: 'FAIR2026' })).toEqual({

@@ -297,8 +297,7 @@ describe('what the database is asked', () => {
 			name: 'Fair',
 			code: 'SPRING',
 			count: 1,
-			planId,
-			days: 7,
+			does: { kind: 'gives' as const, planId, days: 7 },
 			startsAt: null,
 			endsAt: null,
 			usesPerCode: null

@@ -1,11 +1,12 @@
 /** Joining for nothing, and first stretches that cost nothing. */
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
 import type { Terms } from '$core/billing/terms';
 import { accountByEmail } from '$server/db/queries/members';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { orderById, paymentsOf } from '$server/db/queries/sales';
 import { grants } from '$server/db/schema/access';
-import { accounts, sessions } from '$server/db/schema/people';
+import { accounts, joinLinks, sessions } from '$server/db/schema/people';
 import { documents, orders, payments } from '$server/db/schema/sales';
 import { pressLink } from '$server/usecases/accounts/sign-in-link';
 import { createPlan, type PlanWish } from '$server/usecases/plans/save-plan';
@@ -224,5 +225,33 @@ describe('a first stretch that costs nothing', () => {
 		const again = await join();
 		expect(again.payUrl).not.toBe(`https://till.example/card/${page}`);
 		expect((await world.app.db.select().from(orders)).length).toBe(1);
+	});
+});
+
+describe('of a ladder on which another rung is held', () => {
+	it('changes nothing, and the mail says so and where one moves', async () => {
+		await createPlan(world.app, null, { ...PLAN, ladder: 'Bench', rung: 2 });
+		await free({ ladder: 'Bench', rung: 1 });
+		const { memberId } = await buy(world, 'workshop');
+		await join({ deviceToken: 'other' });
+		const token = await mailedToken(world, WREN);
+		expect(await pressLink(world.app, token, NEW_DEVICE, true)).not.toBeNull();
+		await world.stile.runner.runDue('mail');
+		expect(world.mails.map(({ subject }) => subject)).toContain('You have Workshop already');
+		expect(await agreementsOf(world.app.db, memberId)).toHaveLength(1);
+		expect((await world.app.db.select().from(orders)).map(({ state }) => state).sort()).toEqual([
+			'given-back',
+			'paid'
+		]);
+	});
+
+	it('is stood by as long as the order waits, and not only for as long as other links are good', async () => {
+		await free();
+		await buy(world, (await makeShop(world)).slug);
+		await join({ deviceToken: 'other' });
+		const token = await mailedToken(world, WREN);
+		const [link] = await world.app.db.select().from(joinLinks);
+		expect((link?.expiresAt ?? 0) - (link?.createdAt ?? 0)).toBe(OFFLINE_WAITS_DAYS * 86_400_000);
+		expect(token).not.toBe('');
 	});
 });

@@ -388,7 +388,7 @@ describe('labels on members', () => {
 
 describe('codes', () => {
 	const batch = (over: object) => ({
-		...{ name: 'Fair', code: null, count: 3, planId: null, days: null, startsAt: null, endsAt: null },
+		...{ name: 'Fair', code: null, count: 3, does: { kind: 'opens' as const }, startsAt: null, endsAt: null },
 		...{ usesPerCode: 1, ...over }
 	});
 	const made: Record<string, string> = {};
@@ -399,7 +399,7 @@ describe('codes', () => {
 
 	it('are found by name, by what they give and by whether they can be redeemed', async () => {
 		for (const [name, over] of [
-			['Fair', { planId: shop.planId }],
+			['Fair', { does: { kind: 'gives', planId: shop.planId, days: null } }],
 			['Bench night', { endsAt: now() - DAY, count: 5 }],
 			['Spring', { startsAt: now() + DAY, endsAt: now() + 9 * DAY }]
 		] as const) {

@@ -255,7 +255,7 @@ describe('what follows', () => {
 		expect(due).toMatchObject({ period: 1, amountMinor: 1200, memberId });
 		expect((await agreement(memberId)).state).toBe('renewing');
 		expect(await verdict(memberId)).toBe('open');
-		expect((await mailsTo(WREN)).at(-1)?.subject).toBe('12.00 EUR is due for Workshop');
+		expect((await mailsTo(WREN)).map(({ subject }) => subject)).toContain('12.00 EUR is due for Workshop');
 		expect(await duePage(world.app, memberId, due.id)).toMatchObject({
 			number: 'S-10001',
 			amountMinor: 1200

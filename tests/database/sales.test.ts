@@ -185,6 +185,8 @@ describe('renewing, lapsing, cancelling', () => {
 		await editPlan(world.app, null, shop.planId, {
 			name: 'Workshop',
 			lines: [],
+			note: '',
+			lessFor: null,
 			priceName: '',
 			payBy: null,
 			isOpenAtOnce: true,

@@ -91,8 +91,7 @@ describe('each use case of the Desk', () => {
 					name: 'Fair',
 					code: null,
 					count: 1,
-					planId: null,
-					days: null,
+					does: { kind: 'opens' as const },
 					startsAt: null,
 					endsAt: null,
 					usesPerCode: null

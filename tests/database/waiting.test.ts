@@ -238,8 +238,7 @@ describe('many at once, with nothing in memory', () => {
 			name: 'Fair',
 			code: 'fair26',
 			count: 1,
-			planId: shop.planId,
-			days: 30,
+			does: { kind: 'gives' as const, planId: shop.planId, days: 30 },
 			startsAt: null,
 			endsAt: null,
 			usesPerCode: 16

@@ -48,6 +48,8 @@ beforeEach(async () => {
 	await createPlan(world.app, null, {
 		name: 'Reading room',
 		lines: [],
+		note: '',
+		lessFor: null,
 		priceName: '',
 		payBy: null,
 		isOpenAtOnce: true,

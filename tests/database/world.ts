@@ -268,8 +268,7 @@ export async function makeWorld(patienceMs?: number): Promise<World> {
 		processor,
 		async end() {
 			await stile.stop();
-			await admin.query(`DROP DATABASE ${name}`);
-			await admin.end();
+			await database.giveBack();
 			await rm(folder, { recursive: true });
 		}
 	};
@@ -282,6 +281,8 @@ export const monthly = (minor: number) =>
 export const PLAN: PlanWish = {
 	name: 'Workshop',
 	lines: [],
+	note: '',
+	lessFor: null,
 	priceName: '',
 	terms: monthly(1200),
 	payBy: null,
@@ -379,6 +380,8 @@ export async function order(
 		planSlug: slug,
 		priceId: null,
 		payBy: null,
+		code: '',
+		seenMinor: null,
 		memberId: null,
 		email: 'wren@mail.example',
 		name: 'Wren',

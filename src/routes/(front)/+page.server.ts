@@ -16,7 +16,7 @@ export const load: PageServerLoad = async ({ locals }) => {
 	return {
 		denial,
 		items: await withWaysIn(app, look, items.slice(0, SHOWN)),
-		offers: denial ? await offersAtPlace(app, look, '/') : await plansOffered(app, look),
+		offers: denial ? await offersAtPlace(app, look, '/') : await plansOffered(app, look, {}),
 		otherWays: denial ? await otherWaysAt(app, look, '/') : NO_OTHER_WAYS
 	};
 };

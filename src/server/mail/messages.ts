@@ -16,6 +16,8 @@ export interface About {
 	/** Where the button leads. */
 	url: string;
 	table?: Letter['table'];
+	/** What the plan's publisher says to whoever has it, as it was typed. */
+	note?: string;
 	accountUrl?: string;
 	/** The site's. */
 	origin: string;
@@ -24,7 +26,7 @@ export interface About {
 export function letter(
 	site: SiteSettings,
 	own: MailText | null,
-	{ key, to, values, url, table = [], accountUrl, origin }: About
+	{ key, to, values, url, table = [], note = '', accountUrl, origin }: About
 ): Omit<Mail, 'key'> {
 	const language = languageOf(site.language);
 	const { subject, text, button } = own ?? language.mail[key];
@@ -39,10 +41,7 @@ export function letter(
 		byHand: language.mailParts.byHand,
 		// A subject is one line, whatever a plan is called.
 		subject: words(subject).replace(/\s+/g, ' '),
-		paragraphs: words(text)
-			.split(/\n\s*\n/)
-			.map((paragraph) => paragraph.trim())
-			.filter((paragraph) => paragraph !== ''),
+		paragraphs: [...paragraphsOf(words(text)), ...paragraphsOf(note)],
 		button: button === null ? null : { label: words(button), url },
 		table,
 		links: [
@@ -50,4 +49,11 @@ export function letter(
 			...legalLinks(site.legal, origin).map(({ page, url }) => ({ label: language.mailParts[page], url }))
 		]
 	});
+}
+
+function paragraphsOf(text: string): string[] {
+	return text
+		.split(/\n\s*\n/)
+		.map((paragraph) => paragraph.trim())
+		.filter((paragraph) => paragraph !== '');
 }

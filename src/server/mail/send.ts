@@ -142,17 +142,20 @@ async function orderWords(
 	const site = await app.site();
 	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
 	const parts = languageOf(site.language).mailParts;
-	if (order.totalMinor === 0) {
-		const url = await makeLink(app, account.id, path);
-		return written(app, { key: 'joined-plan', to: account.email, values: { plan: plan.name }, url });
-	}
 	const held =
 		occasion === 'had-already' ? await heldInPlaceOf(app.db, account.id, plan, app.clock.business()) : null;
 	const other = held && held.planId !== plan.id ? await planById(app.db, held.planId) : null;
 	if (other) {
-		const values = { plan: plan.name, amount, held: other.name };
-		const to = account.email;
-		return written(app, { key: 'had-another', to, values, url: await makeLink(app, account.id, '/account') });
+		const isFree = order.totalMinor === 0;
+		const values = { plan: plan.name, held: other.name, ...(isFree ? {} : { amount }) };
+		const key = isFree ? 'had-free' : 'had-another';
+		return written(app, { key, to: account.email, values, url: await makeLink(app, account.id, '/account') });
+	}
+	if (occasion === 'had-already' && order.totalMinor === 0 && !held) return null;
+	if (order.totalMinor === 0) {
+		const url = await makeLink(app, account.id, path);
+		const values = { plan: plan.name };
+		return written(app, { key: 'joined-plan', to: account.email, values, note: plan.note, url });
 	}
 	return written(app, {
 		key: occasion,
@@ -164,6 +167,7 @@ async function orderWords(
 			{ label: parts.plan, value: plan.name },
 			{ label: parts.paid, value: amount }
 		],
+		note: occasion === 'order' ? plan.note : '',
 		accountUrl: `${app.settings.origin}/account`
 	});
 }

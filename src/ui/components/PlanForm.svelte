@@ -4,7 +4,8 @@
 	import type { ComponentProps } from 'svelte';
 	import type { AfterLapse } from '$core/access/model';
 	import type { ProcessorName } from '$core/billing/pay-by';
-	import type { PlanAccess } from '$core/billing/plan-access';
+	import type { LessFor } from '$core/billing/discount';
+	import { saleOf, type PlanAccess } from '$core/billing/plan-access';
 	import type { Terms } from '$core/billing/terms';
 	import AccessInput from './AccessInput.svelte';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
@@ -12,6 +13,10 @@
 	import Fold from '$ui/parts/Fold.svelte';
 	import EditorFoot from '$ui/parts/EditorFoot.svelte';
 	import CheckField from '$ui/fields/CheckField.svelte';
+	import ChecksField from '$ui/fields/ChecksField.svelte';
+	import { optionsOf } from '$ui/fields/labelled';
+	import OffInput from './OffInput.svelte';
+	import RadioField from '$ui/fields/RadioField.svelte';
 	import NumberField from '$ui/fields/NumberField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
@@ -28,6 +33,8 @@
 		payBy: readonly ProcessorName[] | null;
 		isOpenAtOnce: boolean;
 		access: PlanAccess;
+		note: string;
+		lessFor: LessFor | null;
 		isPublic: boolean;
 		isOnSale: boolean;
 		afterLapse: AfterLapse;
@@ -43,6 +50,7 @@
 		currencies,
 		currency,
 		ladders,
+		others,
 		zone,
 		rehearsal,
 		revision = null,
@@ -59,6 +67,8 @@
 		currencies: string[];
 		currency: string;
 		ladders: { id: string; name: string }[];
+		/** The other plans. */
+		others: { id: string; name: string }[];
 		zone: string;
 		rehearsal: ComponentProps<typeof Rehearsal>['rehearsal'] | null;
 		/** What is kept; `null` of a new one. */
@@ -86,11 +96,14 @@
 			payBy: sent.payBy ?? plan?.payBy?.join(' ') ?? '',
 			isOpenAtOnce: isBack ? sent.isOpenAtOnce === 'yes' : (plan?.isOpenAtOnce ?? true),
 			rung: sent.rung ?? String(plan?.rung ?? 1),
-			isPublic: isBack ? sent.isPublic === 'yes' : (plan?.isPublic ?? true),
-			isOnSale: isBack ? sent.isOnSale === 'yes' : (plan?.isOnSale ?? true)
+			note: sent.note ?? plan?.note ?? '',
+			lessFor: isBack ? [sent.lessFor ?? []].flat() : [...(plan?.lessFor?.planIds ?? [])],
+			isLess: isBack ? sent.isLess === 'yes' : plan?.lessFor != null,
+			sale: sent.sale ?? (plan ? saleOf(plan) : 'listed')
 		})
 	);
 	const typed = $derived(given.current);
+	let isLess = $derived(typed.isLess);
 </script>
 
 <form
@@ -160,8 +173,53 @@
 			</div>
 		</Fold>
 		<AccessInput access={plan?.access ?? null} {sent} {zone} errors={said} />
-		<CheckField name="isPublic" label="Listed on the plan page and in notices" from={typed.isPublic} />
-		<CheckField name="isOnSale" label="On sale" from={typed.isOnSale} />
+		<RadioField
+			name="sale"
+			label="Who can buy it?"
+			options={[
+				{ value: 'listed', label: 'Everybody', detail: 'It is listed on the plan page and in notices.' },
+				{ value: 'by-link', label: 'Whoever has its link', detail: 'No page leads there.' },
+				{ value: 'closed', label: 'Nobody new', detail: 'Those who have it keep it.' }
+			]}
+			from={String(typed.sale)}
+			errors={said}
+		/>
+		<TextField
+			name="note"
+			label="What buyers read when they have it"
+			hint="On the page that thanks them, and in the mail. Empty: nothing more."
+			rows={3}
+			from={String(typed.note)}
+			errors={said}
+		/>
+		{#if others.length > 0}
+			<Fold label="Less for those who hold another plan" isOpen={typed.isLess}>
+				<div class="grid gap-4">
+					<CheckField
+						name="isLess"
+						label="Whoever holds one of these pays less"
+						hint="Without a code, when they buy. Of this and a code the one that takes off more counts."
+						bind:checked={isLess}
+					/>
+					{#if isLess}
+						<ChecksField
+							name="lessFor"
+							label="Holders of"
+							options={optionsOf(others)}
+							from={typed.lessFor}
+							errors={said}
+						/>
+						<OffInput
+							discount={plan?.lessFor?.discount ?? null}
+							{sent}
+							{currency}
+							{currencies}
+							errors={said}
+						/>
+					{/if}
+				</div>
+			</Fold>
+		{/if}
 		<div class="grid gap-4 sm:grid-cols-[1fr_6rem]">
 			<TextField
 				name="ladder"

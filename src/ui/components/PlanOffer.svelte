@@ -10,6 +10,7 @@
 	let {
 		plan,
 		action,
+		code = null,
 		opensAt = null,
 		zone = 'UTC'
 	}: {
@@ -21,6 +22,8 @@
 			others: Terms[];
 		};
 		action: { kind: FrontKey; href: string };
+		/** That goes along to the plan's page. */
+		code?: string | null;
 		/** When it would open what is looked at, if not at once. */
 		opensAt?: number | null;
 		zone?: string;
@@ -32,7 +35,9 @@
 {#snippet when()}<Moment at={opensAt ?? 0} {zone} />{/snippet}
 
 <article class="sheet flex flex-col gap-3 p-5 pt-6">
-	<h3 class="text-lg font-semibold"><a class="text-ink" href="/plans/{plan.slug}">{plan.name}</a></h3>
+	<h3 class="text-lg font-semibold">
+		<a class="text-ink" href="/plans/{plan.slug}{code ? `?code=${code}` : ''}">{plan.name}</a>
+	</h3>
 	<p>
 		<Price terms={plan.terms} class="text-xl font-semibold" />
 		{#each plan.others as terms, n (n)}

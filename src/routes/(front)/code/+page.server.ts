@@ -1,4 +1,5 @@
 import { fail, redirect } from '@sveltejs/kit';
+import { normaliseCode } from '$core/access/batches';
 import { markCodeDevice, ownPath } from '$server/http/cookies';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { redeemCode } from '$server/usecases/codes/codes';
@@ -31,6 +32,9 @@ export const actions: Actions = {
 			: { deviceHash: markCodeDevice(cookies, app.settings.origin) };
 		const redeemed = await redeemCode(app, who, parsed.data.code, getClientAddress());
 		if (!redeemed.ok) {
+			// It is used where one buys.
+			if (redeemed.code === 'takes-off')
+				redirect(303, `/plans?code=${encodeURIComponent(normaliseCode(parsed.data.code))}`);
 			if (redeemed.code !== 'sign-in-first')
 				return fail(
 					redeemed.code === 'too-many' ? 429 : 409,

@@ -11,6 +11,7 @@ import {
 } from 'drizzle-orm/mysql-core';
 import type { Bucket } from '../../../core/media/pace';
 import type { Delta } from '../../../core/access/delta';
+import type { Discount } from '../../../core/billing/discount';
 import type {
 	Audience,
 	Fence,
@@ -87,8 +88,14 @@ export const releases = mysqlTable(
 export const codeBatches = mysqlTable('code_batches', {
 	id: id(),
 	name: varchar('name', { length: 120 }).notNull(),
-	/** The plan that a code gives; `null` where it opens fences by itself. */
+	/** The plan that a code gives; `null` where it opens fences by itself, or takes something off. */
 	planId: uuid('plan_id'),
+	/** What a code takes off; `null`: it gives. */
+	discount: json<Discount>()('discount'),
+	/** The plans that it is taken off; `null`: any. */
+	offPlans: json<readonly string[]>()('off_plans'),
+	/** Whether each buyer may use them once only. */
+	isOncePerBuyer: boolean('is_once_per_buyer').notNull().default(false),
 	/** How long the given plan is held; `null`: for good. */
 	days: int('days'),
 	startsAt: instant('starts_at'),

@@ -4,6 +4,7 @@ import type { LedgerAccount, LedgerKind } from '../../../core/billing/ledger';
 import type { DisputeState, PaymentState } from '../../../core/billing/payment';
 import type { Beginning } from '../../../core/billing/agreement';
 import type { EndReason, AgreementFact, AgreementState } from '../../../core/billing/agreement-facts';
+import type { Discount, LessFor } from '../../../core/billing/discount';
 import type { Agreed } from '../../../core/billing/phases';
 import type { PlanAccess } from '../../../core/billing/plan-access';
 import type { Terms } from '../../../core/billing/terms';
@@ -29,6 +30,8 @@ export const plans = mysqlTable('plans', {
 	slug: exactText('slug', 80).notNull().unique(),
 	/** What you get, a line each. */
 	lines: json<string[]>()('lines').notNull(),
+	/** What buyers read when they have it: on the page that thanks them, and in the mail. */
+	note: varchar('note', { length: 2000 }).notNull().default(''),
 	isPublic: boolean('is_public').notNull(),
 	isOnSale: boolean('is_on_sale').notNull(),
 	/** How long it gives access, once it is bought. */
@@ -39,6 +42,8 @@ export const plans = mysqlTable('plans', {
 	isOpenAtOnce: boolean('is_open_at_once').notNull().default(true),
 	/** What a tenure does after a lapse. */
 	afterLapse: varchar('after_lapse', { length: 12 }).$type<AfterLapse>().notNull(),
+	/** What holders of some other plans pay less. */
+	lessFor: json<LessFor>()('less_for'),
 	ladderId: uuid('ladder_id'),
 	/** From the lowest, 0. */
 	rung: int('rung').notNull().default(0),
@@ -90,6 +95,9 @@ export const orders = mysqlTable(
 		currency: char('currency', { length: 3 }).notNull(),
 		/** How its buyer pays. */
 		processor: processorName(),
+		/** The code that takes something off, and what was taken off, whyever. */
+		codeId: uuid('code_id'),
+		discount: json<Discount>()('discount'),
 		/** While the order stands: there is one for each member and plan, or for each stranger's device, address and plan. */
 		openKey: varchar('open_key', { length: 80 }).unique('orders_open_key_unique'),
 		/** SHA-256 of the token in the cookie of the device that ordered. */
@@ -112,7 +120,9 @@ export const orders = mysqlTable(
 		index('orders_member').on(t.memberId),
 		index('orders_email').on(t.email),
 		index('orders_created').on(t.createdAt),
-		index('orders_state').on(t.state, t.createdAt)
+		index('orders_state').on(t.state, t.createdAt),
+		index('orders_code').on(t.codeId, t.state),
+		index('orders_device').on(t.deviceHash)
 	]
 );
 
@@ -331,7 +341,8 @@ export type DocumentKind = 'receipt' | 'credit-note';
 export interface DocumentContent {
 	seller: { name: string; statementName: string };
 	buyer: { name: string; email: string };
-	lines: { text: string; kind?: LineKind; amountMinor: number }[];
+	/** Amounts are what was paid; what was taken off them before stands beside. */
+	lines: { text: string; kind?: LineKind; amountMinor: number; discountMinor?: number }[];
 }
 
 /** What was handed to the buyer, as it was then. */

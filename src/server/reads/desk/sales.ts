@@ -3,9 +3,9 @@ import { openedByPlan } from '$core/access/policy';
 import { unusedOf } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
 import { refundable, standingOf } from '$core/billing/payment';
-
 import type { Using } from '../../app';
 import { PAGE_SIZE, paymentList, paymentRows, SALES_SHOWN, type SalesAsk } from '../../db/queries/lists';
+import { codeOfOrder } from '../../db/queries/discounts';
 import { listAsk } from './list-ask';
 import { accountById } from '../../db/queries/members';
 import { agreementOfOrder, agreementRevision, courseNow, stepsNow } from '../../db/queries/agreements';
@@ -54,6 +54,7 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 		},
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
 		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
+		off: order.discount && { discount: order.discount, code: await codeOfOrder(app.db, order) },
 		agreement: agreement && {
 			id: agreement.id,
 			revision: agreementRevision(agreement),

@@ -1,5 +1,6 @@
 /** Plans as the front offers them, and what opens what stands in its lists. */
 import { sellsAt } from '$core/billing/plan-access';
+import { lessFor } from '$core/billing/discount-code';
 import type { Terms } from '$core/billing/terms';
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
@@ -42,7 +43,7 @@ export async function offersAtPlace(
 	const plans = (await shownPlans(app)).filter(
 		(plan) => sellsAt(plan, look.now) && offers.some(({ planId }) => planId === plan.id)
 	);
-	return offersFor(look, plans, next).map((offer) => ({
+	return offersFor(look, plans, { next }).map((offer) => ({
 		...offer,
 		opensAt: offers.find(({ planId }) => planId === offer.plan.id)?.opensAt ?? null
 	}));
@@ -162,24 +163,40 @@ function cheapestOf([cheapest, ...others]: readonly OfferedPlan[]): Opening {
 	return { opensWith: { name: cheapest.name, terms: cheapest.price.terms }, others: others.length };
 }
 
-/** Plans as they are offered to one viewer; `next` is where they want to land. */
-export function offersFor(look: Look, plans: readonly OfferedPlan[], next: string | null): Offer[] {
+/** What goes along to where one buys. */
+export interface Carried {
+	/** Where they want to land. */
+	next?: string | null;
+	/** What takes something off. */
+	code?: string | null;
+}
+
+/** Plans as they are offered to one viewer. */
+export function offersFor(look: Look, plans: readonly OfferedPlan[], carried: Carried): Offer[] {
 	const { viewer, now, policy } = look;
 	const grants = viewer.kind === 'member' ? viewer.grants : [];
+	const runs = (grant: (typeof grants)[number]) => grant.from <= now && (endOfGrant(grant) ?? Infinity) > now;
+	const held = new Set(grants.filter(runs).map(({ planId }) => planId));
 	return plans.map((plan) => {
 		const { id, name, slug, lines } = plan;
 		const own = grants.filter((grant) => grant.planId === id && grant.from <= now);
-		const isHeld = own.some((grant) => (endOfGrant(grant) ?? Infinity) > now);
-		const buy = `/checkout/${slug}${next === null ? '' : `?next=${encodeURIComponent(next)}`}`;
+		const isHeld = held.has(id);
+		const buy = `/checkout/${slug}${queryOf(carried)}`;
+		const less = (price: Terms) => (isHeld ? price : lessFor(price, plan.lessFor, held));
 		const action = isHeld
 			? {
 					kind: 'plan.open' as const,
 					href: openedByPlan(policy, id).find((one) => one.state === 'published')?.address ?? '/account'
 				}
 			: { kind: wayTo(own, holdsRung(look, plan)), href: buy };
-		const others = plan.prices.filter((one) => one !== plan.price).map(({ terms }) => terms);
-		return { plan: { id, name, slug, lines, terms: plan.price.terms, others }, action, opensAt: null };
+		const others = plan.prices.filter((one) => one !== plan.price).map(({ terms }) => less(terms));
+		return { plan: { id, name, slug, lines, terms: less(plan.price.terms), others }, action, opensAt: null };
 	});
+}
+
+function queryOf({ next, code }: Carried): string {
+	const query = new URLSearchParams({ ...(next ? { next } : {}), ...(code ? { code } : {}) }).toString();
+	return query === '' ? '' : `?${query}`;
 }
 
 function wayTo(own: readonly unknown[], holdsRung: boolean): 'plan.move' | 'plan.buy' | 'plan.buy-again' {

@@ -5,19 +5,23 @@ import { correctionsOf, documentByNumber, planBySlug, type OfferedPlan } from '.
 import type { Look, Looking } from '../../rights/look';
 import { shownPlans } from '../../rights/shown';
 import { listFor } from './lists';
-import { offersFor, type Offer } from './offers';
+import { offersFor, type Carried, type Offer } from './offers';
 
 /** What everybody is offered, cheapest first. */
-export async function plansOffered(app: Using<'db' | 'rights'>, look: Look): Promise<Offer[]> {
+export async function plansOffered(
+	app: Using<'db' | 'rights'>,
+	look: Look,
+	carried: Carried
+): Promise<Offer[]> {
 	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && sellsAt(plan, look.now));
-	return offersFor(look, plans, null);
+	return offersFor(look, plans, carried);
 }
 
-/** One plan and what it opens; `next`: where they want to land. `null`: there is none. */
-export async function planPage(app: Looking, look: Look, slug: string, next: string | null) {
+/** One plan and what it opens. `null`: there is none. */
+export async function planPage(app: Looking, look: Look, slug: string, carried: Carried) {
 	const plan = (await shownPlans(app)).find((one) => one.slug === slug);
 	if (!plan) return null;
-	const [offer] = offersFor(look, [plan], next);
+	const [offer] = offersFor(look, [plan], carried);
 	const isOpenedBy = (id: string) => {
 		const resource = look.policy.resources.get(id);
 		return resource ? look.policy.passage(resource).ways.some((way) => way.plans?.has(plan.id)) : false;

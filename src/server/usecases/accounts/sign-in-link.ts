@@ -5,6 +5,7 @@
 import { and, eq, gt, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { isStanding } from '$core/billing/order';
+import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
 import type { Using } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { accounts, joinLinks, signInLinks } from '../../db/schema/people';
@@ -139,7 +140,8 @@ export async function makeJoinLink(
 ): Promise<string> {
 	const token = newToken();
 	const createdAt = app.clock.wall();
-	const expiresAt = createdAt + LINK_DAYS * DAY_MS;
+	// As long as the order stands, its link stands by it.
+	const expiresAt = createdAt + (orderId === null ? LINK_DAYS : OFFLINE_WAITS_DAYS) * DAY_MS;
 	await app.db
 		.insert(joinLinks)
 		.values({ tokenHash: hashOf(token), email, next, orderId, createdAt, expiresAt });

@@ -3,6 +3,7 @@ import { randomInt } from 'node:crypto';
 import { and, eq, inArray, lt, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { normaliseCode } from '$core/access/batches';
+import type { Discount } from '$core/billing/discount';
 import { addCalendar } from '$core/time/calendar';
 import type { Using } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
@@ -24,12 +25,25 @@ export interface BatchWish {
 	/** One code that people can remember; else `count` made ones. */
 	code: string | null;
 	count: number;
-	planId: string | null;
-	days: number | null;
+	does: CodesDo;
 	startsAt: number | null;
 	endsAt: number | null;
 	usesPerCode: number | null;
 }
+
+/** What a code does. */
+export type CodesDo =
+	/** It lets its holder cross the fences that name it. */
+	| { kind: 'opens' }
+	/** `days`: how long the plan is held; `null`: for good. */
+	| { kind: 'gives'; planId: string; days: number | null }
+	/** `planIds`: of which plans; `null`: of any. */
+	| {
+			kind: 'takes-off';
+			discount: Discount;
+			planIds: readonly string[] | null;
+			isOncePerBuyer: boolean;
+	  };
 
 export async function makeBatch(
 	app: Transacting,
@@ -38,11 +52,12 @@ export async function makeBatch(
 ): Promise<{ ok: true; batchId: string } | { ok: false; code: 'taken' }> {
 	need(actor, 'codes');
 	const own = wish.code === null ? made(wish.count) : [normaliseCode(wish.code)];
-	const { name, planId, days, startsAt, endsAt, usesPerCode } = wish;
+	const { name, startsAt, endsAt, usesPerCode } = wish;
 	try {
 		return await transact(app, actor, async (work) => {
 			const id = uuidv7();
-			const row = { id, name, planId, days, startsAt, endsAt, usesPerCode, createdAt: work.now };
+			const times = { startsAt, endsAt, usesPerCode, createdAt: work.now };
+			const row = { id, name, ...columnsOf(wish.does), ...times };
 			await work.tx.insert(codeBatches).values(row);
 			await work.tx.insert(codes).values(own.map((code) => ({ batchId: id, code })));
 			await work.note({
@@ -57,6 +72,16 @@ export async function makeBatch(
 		if (errorNumber(error) === DUPLICATE_KEY) return { ok: false, code: 'taken' };
 		throw error;
 	}
+}
+
+function columnsOf(does: CodesDo) {
+	const gives = does.kind === 'gives' ? does : null;
+	const off = does.kind === 'takes-off' ? does : null;
+	return {
+		...{ planId: gives?.planId ?? null, days: gives?.days ?? null },
+		...{ discount: off?.discount ?? null, offPlans: off?.planIds ?? null },
+		isOncePerBuyer: off?.isOncePerBuyer ?? false
+	};
 }
 
 /** Sets when some batches end; `null`: never. What was redeemed stays, whatever is set. */
@@ -109,7 +134,11 @@ function made(wanted: number): string[] {
 
 export type Redeemed =
 	| { ok: true; batchId: string; planId: string | null }
-	| { ok: false; code: 'unknown' | 'too-early' | 'over' | 'used-up' | 'sign-in-first' | 'too-many' };
+	/** `takes-off`: it gives nothing, and is typed where one buys. */
+	| {
+			ok: false;
+			code: 'unknown' | 'too-early' | 'over' | 'used-up' | 'sign-in-first' | 'too-many' | 'takes-off';
+	  };
 
 /**
  * For whoever is signed in, or for the device. Redeeming a code again changes nothing and uses nothing up.
@@ -134,6 +163,7 @@ export async function redeemCode(
 			.for('update');
 		if (!found) return { ok: false, code: 'unknown' };
 		const { code, batch } = found;
+		if (batch.discount) return { ok: false, code: 'takes-off' };
 		if (batch.startsAt !== null && work.now < batch.startsAt) return { ok: false, code: 'too-early' };
 		if (batch.endsAt !== null && work.now >= batch.endsAt) return { ok: false, code: 'over' };
 		if (batch.planId !== null && memberId === null) return { ok: false, code: 'sign-in-first' };

@@ -3,6 +3,7 @@ import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
 import type { AfterLapse, PolicySource } from '$core/access/model';
+import type { LessFor } from '$core/billing/discount';
 import type { ProcessorName } from '$core/billing/pay-by';
 import type { PlanAccess } from '$core/billing/plan-access';
 import type { Terms } from '$core/billing/terms';
@@ -18,6 +19,10 @@ import { need, type Staff } from '../../people/need';
 export interface PlanWish {
 	name: string;
 	lines: string[];
+	/** What buyers read when they have it. */
+	note: string;
+	/** What holders of some other plans pay less. */
+	lessFor: LessFor | null;
 	/** What the first of its prices is called; empty where it has one alone. */
 	priceName: string;
 	/** What that asks for, and when. */
@@ -45,6 +50,8 @@ export async function createPlan(app: Transacting, actor: Staff, wish: PlanWish)
 			name: wish.name,
 			slug: await freeSlug(work, wish.name),
 			lines: wish.lines,
+			note: wish.note,
+			lessFor: wish.lessFor,
 			isPublic: wish.isPublic,
 			isOnSale: wish.isOnSale,
 			access: wish.access,
@@ -77,9 +84,10 @@ export function planRevision(plan: OfferedPlan): string {
 /** What of a plan two editors could change. */
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
+	const { note, lessFor } = plan;
 	const { id, name: priceName } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung };
-	return { ...kept, payBy, isOpenAtOnce, price: id, priceName };
+	return { ...kept, note, lessFor, payBy, isOpenAtOnce, price: id, priceName };
 }
 
 /** A changed price is a new version: who bought at the old one keeps it. */
@@ -121,6 +129,8 @@ export async function editPlan(
 			.set({
 				name: wish.name,
 				lines: wish.lines,
+				note: wish.note,
+				lessFor: wish.lessFor,
 				isPublic: wish.isPublic,
 				isOnSale: wish.isOnSale,
 				access: wish.access,

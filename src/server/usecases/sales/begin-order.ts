@@ -4,12 +4,15 @@
  */
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { offAt, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { linesOf, orderTotal } from '$core/billing/order';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { sellsAt } from '$core/billing/plan-access';
+import { isSameTerms, withDiscount, type Terms } from '$core/billing/terms';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { heldInPlaceOf } from '../../db/queries/agreements';
+import { offersTo } from '../../db/queries/discounts';
 import {
 	lineOf,
 	nextNumber,
@@ -34,6 +37,7 @@ import { fulfil, withNewBuyer } from './fulfil-order';
 import { memberKey, strangerKey } from './open-key';
 import { payPage } from './pay-page';
 import type { Selling } from './selling';
+import { offersToBuyer } from './take-off';
 
 export interface OrderWish {
 	planSlug: string;
@@ -41,6 +45,10 @@ export interface OrderWish {
 	priceId: string | null;
 	/** How it is paid; `null`: the first of the ways. */
 	payBy: ProcessorName | null;
+	/** What takes something off; empty: no code. */
+	code: string;
+	/** What was shown as to be paid today; `null`: nothing was. */
+	seenMinor: number | null;
 	/** The signed-in member; then the address, name and password are not asked. */
 	memberId: string | null;
 	email: string;
@@ -58,6 +66,8 @@ export type BegunOrder =
 			ok: false;
 			code: 'unknown-plan' | 'unknown-price' | 'unknown-way' | 'not-on-sale' | 'too-many' | 'busy';
 	  }
+	/** The code that was typed takes nothing off, or not any more. */
+	| ({ ok: false } & CodeRefused)
 	/** Said to members of themselves only: nobody learns what another address holds. */
 	| ({ ok: false } & Held);
 
@@ -72,7 +82,15 @@ export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWi
 	const ways = waysToPay(site.payBy, plan.payBy);
 	const processor = wish.payBy ?? ways[0] ?? 'card';
 	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
-	const bought: Bought = { plan, price, processor, site, ...askingFor(price, processor) };
+	const offers = await offersToBuyer(app, { ...wish, plan });
+	if (!offers) return { ok: false, code: 'too-many-codes' };
+	const off = offAt(offers, plan.id, price.terms, app.clock.business());
+	if (!off.ok) return off;
+	const terms = withDiscount(price.terms, off.taken?.discount ?? null);
+	if (wish.seenMinor !== null && wish.seenMinor !== orderTotal(linesOf(terms)))
+		return { ok: false, code: 'changed' };
+	const taken = { taken: off.taken, terms, ...askingFor(terms, processor) };
+	const bought: Bought = { plan, price, processor, site, ...taken };
 	const email = wish.memberId === null ? normaliseEmail(wish.email) : null;
 	// Where nothing is paid on a page, the address is written to.
 	if (email !== null && !bought.hasPage && !(await allows(app, 'linkByEmail', email)))
@@ -92,9 +110,14 @@ export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWi
 	return { ok: true, orderId, payUrl: await payPage(app, payment, to) };
 }
 
+type CodeRefused = { code: Extract<OffAnswer, { ok: false }>['code'] | 'too-many-codes' | 'changed' };
+
 interface Bought extends Asking {
 	plan: OfferedPlan;
 	price: OfferedPrice;
+	taken: Taken | null;
+	/** Of the price, with what is taken off it. */
+	terms: Terms;
 	processor: ProcessorName;
 	site: SiteSettings;
 }
@@ -106,7 +129,7 @@ interface Asking {
 	hasPage: boolean;
 }
 
-function askingFor({ terms }: OfferedPrice, processor: ProcessorName): Asking {
+function askingFor(terms: Terms, processor: ProcessorName): Asking {
 	const isPaid = orderTotal(linesOf(terms)) > 0;
 	return { isPaid, hasPage: processor === 'card' && (isPaid || terms.then.kind === 'more') };
 }
@@ -126,9 +149,9 @@ async function placeOrder(
 	email: string | null,
 	bought: Bought,
 	passwordHash: string | null
-): Promise<Placed | Held> {
+): Promise<Placed | Held | CodeRefused> {
 	const { memberId } = wish;
-	const { plan, price, processor } = bought;
+	const { plan, price, processor, taken, terms } = bought;
 	if (memberId !== null) {
 		await lockAccount(work.tx, memberId);
 		const held = await heldInPlaceOf(work.tx, memberId, plan, work.now);
@@ -140,7 +163,9 @@ async function placeOrder(
 	const [open] = await work.tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
 	const typed = { typedName: wish.name || null, typedPasswordHash: passwordHash, next: wish.next };
 	const isSame = open?.deviceHash === deviceHash && open.processor === processor;
-	if (open && isSame && (await isAtPrice(work, open, price))) {
+	const refused = await codeNow(work, wish, bought, { deviceHash, except: open?.id });
+	if (refused) return refused;
+	if (open && isSame && (await isAtPrice(work, open, bought))) {
 		await work.tx.update(orders).set(typed).where(eq(orders.id, open.id));
 		// Whoever asks again has not got the mail.
 		if (open.state === 'waiting' && open.stoodByAt === null) await writeAboutOrder(work, open);
@@ -149,11 +174,12 @@ async function placeOrder(
 	// Begun elsewhere or at another price. If it is paid all the same, settling decides what becomes of it.
 	if (open) await endOrder(work, open, 'replaced');
 	const orderId = uuidv7();
-	const lines = linesOf(price.terms);
+	const lines = linesOf(terms);
 	await work.tx.insert(orders).values({
+		...{ codeId: taken?.codeId ?? null, discount: taken?.discount ?? null },
 		...{ id: orderId, number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`, memberId, email },
 		state: bought.hasPage ? 'open' : 'waiting',
-		...{ totalMinor: orderTotal(lines), currency: price.terms.currency, processor },
+		...{ totalMinor: orderTotal(lines), currency: terms.currency, processor },
 		...{ openKey, deviceHash, ...typed, createdAt: work.now }
 	});
 	await work.tx.insert(orderLines).values(
@@ -166,7 +192,7 @@ async function placeOrder(
 		action: 'began-order',
 		subject: { kind: 'order', id: orderId },
 		...(memberId === null ? {} : { memberId }),
-		after: { plan: plan.name, price: price.name, payBy: processor }
+		after: { plan: plan.name, price: price.name, payBy: processor, discount: taken?.discount ?? null }
 	});
 	const order = await orderById(work.tx, orderId);
 	if (!order) throw new Error('The order was not written');
@@ -180,8 +206,26 @@ function lineText(plan: OfferedPlan, price: OfferedPrice): string {
 	return price.name === '' ? plan.name : `${plan.name}, ${price.name}`.slice(0, 200);
 }
 
-async function isAtPrice({ tx }: Work, order: Order, price: OfferedPrice): Promise<boolean> {
+async function isAtPrice({ tx }: Work, order: Order, { price, taken, terms }: Bought): Promise<boolean> {
+	if (order.codeId !== (taken?.codeId ?? null)) return false;
+	if (!isSameTerms(withDiscount(price.terms, order.discount), terms)) return false;
 	return (await lineOf(tx, order.id)).priceVersionId === price.id;
+}
+
+/** Behind the code's lock: whether it takes off what was worked out before, and of the last uses nobody has had it since. */
+async function codeNow(
+	work: Work,
+	wish: OrderWish,
+	{ plan, price, terms }: Bought,
+	of: { deviceHash: string; except: string | undefined }
+): Promise<CodeRefused | null> {
+	const { memberId, code } = wish;
+	const ask = { plan, typed: code, memberId, now: work.now, deviceHash: of.deviceHash };
+	const except = of.except === undefined ? {} : { except: { orderId: of.except } };
+	const off = offAt(await offersTo(work.tx, { ...ask, ...except }, true), plan.id, price.terms, work.now);
+	if (!off.ok) return { code: off.code };
+	const now = withDiscount(price.terms, off.taken?.discount ?? null);
+	return isSameTerms(now, terms) ? null : { code: 'changed' };
 }
 
 /**

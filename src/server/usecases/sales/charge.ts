@@ -7,6 +7,7 @@ import { amountAsked, phaseOf } from '$core/billing/phases';
 import { agreementById, courseNow } from '../../db/queries/agreements';
 import { planById, type Payment } from '../../db/queries/sales';
 import { orderLines, payments } from '../../db/schema/sales';
+import type { PaymentFact } from '../../ports/payments';
 import { transact } from '../../transact';
 import { applyFact, neverPaid, type Settled } from './settle-payment';
 import type { Selling } from './selling';
@@ -41,14 +42,15 @@ export async function chargeRenewal(
 		currency,
 		createdAt: app.clock.business()
 	});
+	const [payment] = await app.db.select().from(payments).where(eq(payments.idempotencyKey, idempotencyKey));
+	if (!payment) throw new Error(`The payment ${idempotencyKey} is gone`);
+	if (minor === 0) return void (await applyFact(app, payment.id, paidForNothing(payment)));
 	const fact = await app.processors[processor].charge({
 		key: idempotencyKey,
 		cardRef,
 		amount: { minor, currency },
 		text: plan.name
 	});
-	const [payment] = await app.db.select().from(payments).where(eq(payments.idempotencyKey, idempotencyKey));
-	if (!payment) throw new Error(`The payment ${idempotencyKey} is gone`);
 	await app.db.update(payments).set({ processorRef: fact.ref }).where(eq(payments.id, payment.id));
 	const { state } = await applyFact(app, payment.id, fact);
 	if (state === 'pending' && processor === 'offline')
@@ -61,6 +63,11 @@ export async function chargeRenewal(
 		);
 }
 
+/** Where everything is taken off, nobody is asked for anything. */
+function paidForNothing({ currency }: Payment): PaymentFact {
+	return { ...neverPaid('', { minor: 0, currency }), state: 'captured' };
+}
+
 /** As long after it was asked for, by the wall clock, a charge may still be under way somewhere. */
 const UNDER_WAY_MS = 10 * 60_000;
 
@@ -69,6 +76,8 @@ const UNDER_WAY_MS = 10 * 60_000;
  * has it, it counts as any other; where it does not, it never was.
  */
 export async function findCharge(app: Selling, payment: Payment): Promise<Settled> {
+	if (payment.amountMinor === 0 && payment.agreementId !== null)
+		return applyFact(app, payment.id, paidForNothing(payment));
 	const fact = await app.processors[payment.processor].findCharge(payment.idempotencyKey);
 	if (!fact) {
 		const askedAt = msOfUuid(payment.id);

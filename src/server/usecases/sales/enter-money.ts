@@ -3,10 +3,12 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { allocate } from '$core/billing/allocation';
 import { postings, refundLines, reversed, type LedgerLine, type Posting } from '$core/billing/ledger';
+import { phaseOf } from '$core/billing/phases';
+import { priceDue } from '$core/billing/terms';
 import { writeLocal } from '$core/time/calendar';
 import type { Tx } from '../../db/connect';
 import { accountById } from '../../db/queries/members';
-import { agreementById } from '../../db/queries/agreements';
+import { agreementById, courseNow } from '../../db/queries/agreements';
 import { linesOfOrder, nextNumber, planById, type Payment } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
 import {
@@ -76,7 +78,10 @@ async function issue(
 		content: {
 			seller: { name: site.siteName, statementName: site.statementName },
 			buyer: { name: account?.name ?? '', email: account?.email ?? '' },
-			lines: lines.map(({ text, kind: of, amountMinor }) => ({ text, kind: of, amountMinor }))
+			lines: lines.map(({ text, kind: of, amountMinor, discountMinor }) => ({
+				...{ text, kind: of, amountMinor },
+				...(discountMinor > 0 ? { discountMinor } : {})
+			}))
 		},
 		issuedAt: now
 	});
@@ -97,7 +102,7 @@ async function receiptOf(tx: Tx, paymentId: string): Promise<string | null> {
 	return row?.number ?? null;
 }
 
-type MovedLine = LedgerLine & DocumentContent['lines'][number];
+type MovedLine = LedgerLine & Omit<DocumentContent['lines'][number], 'discountMinor'>;
 
 /** What moved of each line: a refund takes of what is left of them. */
 async function linesMoved(tx: Tx, payment: Payment, moved: Moved): Promise<MovedLine[]> {
@@ -112,7 +117,7 @@ async function linesMoved(tx: Tx, payment: Payment, moved: Moved): Promise<Moved
 			return allocate(
 				moved.amountMinor,
 				paid.map((line) => ({ ...line, totalMinor: line.amountMinor }))
-			).map(({ paidMinor, ...line }) => ({ ...line, amountMinor: paidMinor, taxMinor: 0 }));
+			).map(({ paidMinor, ...line }) => ({ ...line, amountMinor: paidMinor, taxMinor: 0, discountMinor: 0 }));
 	}
 }
 
@@ -122,13 +127,18 @@ async function linesPaid(tx: Tx, payment: Payment): Promise<MovedLine[]> {
 	const lines = await linesOfOrder(tx, orderId);
 	const isOfOrder = agreementId === null || isByOrder(payment);
 	const paid = isOfOrder ? lines : lines.filter(({ kind }) => kind !== 'fee').slice(0, 1);
-	const present = isOfOrder ? null : await presentPlan(tx, agreementId);
-	return allocate(amountMinor, paid).map(({ id, text, kind, planId, taxMinor, paidMinor }) => {
-		const isOther = present !== null && (present.id !== planId || kind === 'move');
-		const what = isOther
-			? { text: present.name, kind: 'plan' as const, planId: present.id }
-			: { text, kind, planId };
-		return { ...what, lineId: id, amountMinor: paidMinor, taxMinor: isOfOrder ? taxMinor : 0 };
+	const present = isOfOrder ? null : await presentAgreement(tx, payment);
+	return allocate(amountMinor, paid).map((line) => {
+		const { id, text, kind, planId, paidMinor } = line;
+		const isOther = present !== null && (present.plan?.id !== planId || kind === 'move');
+		const what =
+			isOther && present.plan
+				? { text: present.plan.name, kind: 'plan' as const, planId: present.plan.id }
+				: { text, kind, planId };
+		// What a move takes off was sold before.
+		const ordered = { taxMinor: line.taxMinor, discountMinor: kind === 'move' ? 0 : line.discountMinor };
+		const off = present ? { taxMinor: 0, discountMinor: present.discountMinor } : ordered;
+		return { ...what, lineId: id, amountMinor: paidMinor, ...off };
 	});
 }
 
@@ -137,10 +147,14 @@ function isByOrder({ period, attempt }: Payment): boolean {
 	return period === 0 || attempt === 0;
 }
 
-/** The plan that an agreement is of by now: it may have been moved since it was bought. */
-async function presentPlan(tx: Tx, agreementId: string | null) {
+/** The plan that an agreement is of by now, which may have been moved since it was bought, and what it takes off a payment. */
+async function presentAgreement(tx: Tx, { agreementId, period }: Payment) {
 	const row = agreementId === null ? null : await agreementById(tx, agreementId);
-	return row && (await planById(tx, row.planId));
+	if (!row) return null;
+	const { phases } = await courseNow(tx, row);
+	const phase = phaseOf(phases, period);
+	const discountMinor = priceDue(phase.terms, period - phase.from)?.discountMinor ?? 0;
+	return { plan: await planById(tx, row.planId), discountMinor };
 }
 
 /** What came in for each line and was not refunded. */

@@ -7,6 +7,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { courseOf, joinedAt } from '$core/billing/agreement';
 import { mayMove, periodOfMove, termsOfMove } from '$core/billing/move';
 import { orderAfter, type OrderEvent } from '$core/billing/order';
+import { withDiscount } from '$core/billing/terms';
 import {
 	accountByEmail,
 	accountById,
@@ -94,7 +95,8 @@ export async function fulfil(
 	const plan = await planById(work.tx, line.planId);
 	// One rung at a time: whoever holds another one moves, and does not pay twice.
 	const holds = plan !== null && (await heldInPlaceOf(work.tx, memberId, plan, work.now)) !== null;
-	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
+	const price = await priceVersionById(work.tx, line.priceVersionId);
+	const terms = withDiscount(price.terms, order.discount);
 	const isMore = terms.then.kind === 'more';
 	const isWithoutCard = isMore && order.processor === 'card' && !card;
 	if (!account || !plan || holds || isWithoutCard) return giveBackOrder(work, order, payment, memberId);
@@ -196,8 +198,8 @@ async function giveBackOrder(
 	memberId: string
 ): Promise<void> {
 	await endPaid(work, order, 'had-already');
-	if (!payment || payment.amountMinor === 0) return;
-	await work.queue('give-back', { paymentId: payment.id }, { key: `give-back:${payment.id}` });
+	if (payment && payment.amountMinor > 0)
+		await work.queue('give-back', { paymentId: payment.id }, { key: `give-back:${payment.id}` });
 	const about = { occasion: 'had-already' as const, orderId: order.id };
 	await work.queue('mail', about, { key: `mail:order:${order.id}`, memberId });
 }

@@ -116,6 +116,8 @@ export type Thanks =
 			kind: 'paid';
 			number: string;
 			planName: string;
+			/** What the publisher says to whoever has it. */
+			note: string;
 			totalMinor: number;
 			currency: string;
 			email: string;
@@ -133,6 +135,7 @@ export type Thanks =
 	| {
 			kind: 'free';
 			planName: string;
+			note: string;
 			email: string;
 			landing: string | null;
 			mayOpen: boolean;
@@ -151,13 +154,13 @@ export async function thank(
 	const line = await lineOf(app.db, order.id);
 	const plan = await planById(app.db, line.planId);
 	if (!plan) return null;
-	const { name: planName, isOpenAtOnce: mayOpen } = plan;
+	const { name: planName, note, isOpenAtOnce: mayOpen } = plan;
 	const isFree = (await paymentsOfOrder(app.db, order.id)).length === 0;
 	if (isFree) {
 		const isOwn = memberId !== null && memberId === order.memberId && order.paidAt !== null;
 		const landing = isOwn ? await landingPath(app, plan.id, order.next) : null;
 		const email = await addressOf(app, order);
-		return { kind: 'free', planName, email, landing, mayOpen, session: null };
+		return { kind: 'free', planName, note: isOwn ? note : '', email, landing, mayOpen, session: null };
 	}
 	if (order.paidAt === null || order.memberId === null) return null;
 	const account = await accountById(app.db, order.memberId);
@@ -168,6 +171,7 @@ export async function thank(
 		kind: 'paid',
 		number: order.number,
 		planName,
+		note: isIn && order.state === 'paid' ? note : '',
 		totalMinor: order.totalMinor,
 		currency: order.currency,
 		email: account.email,

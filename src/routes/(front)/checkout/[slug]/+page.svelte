@@ -5,7 +5,7 @@
 	import Moment from '$ui/components/Moment.svelte';
 	import Price from '$ui/components/Price.svelte';
 	import Words from '$ui/components/Words.svelte';
-	import { lengthText } from '$words/price';
+	import { discountText, lengthText } from '$words/price';
 	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
@@ -14,9 +14,10 @@
 
 	const errors = $derived(form?.errors ?? {});
 	const typed = $derived({ ...data.typed, ...form?.values }) as Record<string, string>;
+	const priced = $derived(form?.priced ?? data.priced);
 	let chosen = $derived(typed.price || data.chosen);
 	let payBy = $derived(typed.payBy || data.ways[0]?.way || 'card');
-	const price = $derived(data.prices.find(({ id }) => id === chosen) ?? data.prices[0]);
+	const price = $derived(priced.prices.find(({ id }) => id === chosen) ?? priced.prices[0]);
 	const terms = $derived(price?.terms);
 	const amount = $derived(words().money(price?.todayMinor ?? 0, terms?.currency ?? ''));
 	const then = $derived(terms?.then ?? { kind: 'nothing' as const });
@@ -28,6 +29,14 @@
 		goes === 'once' || (goes === 'times' && data.plan.access.kind === 'for-good') ? 'for-good' : 'while-paid'
 	);
 	const isPaid = $derived((price?.todayMinor ?? 0) > 0);
+	/** Nothing is ever paid, whatever is taken off. */
+	const isAlwaysFree = $derived(
+		then.kind === 'nothing' && (terms?.firstMinor ?? 0) === 0 && (terms?.feeMinor ?? 0) === 0
+	);
+	/** What is taken off, in words. */
+	const discount = $derived(
+		terms?.discount ? discountText(words(), terms.discount, then.kind === 'nothing') : null
+	);
 	/** Nothing is ever paid: then there is no way to pay, either. */
 	const isFree = $derived(!isPaid && then.kind === 'nothing');
 	const button = $derived.by(() => {
@@ -42,9 +51,12 @@
 		return words().say(`checkout.terms-${goes}`, { statement: data.site.statementName });
 	});
 	/** What a buyer agrees to by ordering. */
-	const counting = $derived(
+	const agreedTo = $derived(
 		data.site.legal.filter((one) => one.page === 'terms' || one.page === 'withdrawal')
 	);
+	/** The code that counts for the price that is chosen. */
+	const counting = $derived(priced.code !== '' && price?.refusal === null ? priced.code : '');
+	const codeProblem = $derived(errors.code?.[0] ?? priced.problem ?? '');
 	let isSent = $state(false);
 </script>
 
@@ -57,6 +69,10 @@
 		>{words().money(price?.next?.amountMinor ?? 0, terms?.currency ?? '')}</strong
 	>{/snippet}
 {#snippet nextDay()}<Moment at={price?.next?.at ?? 0} zone={data.site.zone} />{/snippet}
+{#snippet full()}<strong class="price"
+		>{words().money(price?.full?.amountMinor ?? 0, terms?.currency ?? '')}</strong
+	>{/snippet}
+{#snippet fullDay()}<Moment at={price?.full?.at ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet openUntil()}<Moment at={until ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet buyer()}<strong>{data.viewer?.name}</strong>{/snippet}
 {#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(page.url.pathname)}"
@@ -70,10 +86,11 @@
 	<div class="grid items-start gap-6 md:grid-cols-[3fr_2fr]">
 		<form
 			method="post"
+			id="buy"
 			action="/checkout/{data.plan.slug}{page.url.search}"
 			class="sheet grid gap-4 p-6 pt-7"
 			novalidate
-			onsubmit={() => (isSent = true)}
+			onsubmit={({ submitter }) => (isSent = submitter?.id !== 'use-code')}
 		>
 			{#if data.back && !form}
 				<div
@@ -88,10 +105,14 @@
 			{/if}
 			<ErrorSummary {errors} />
 			<input type="hidden" name="next" value={data.next} />
-			{#if data.prices.length > 1}
+			<input type="hidden" name="shownCode" value={counting} />
+			{#each priced.prices as { id, todayMinor } (id)}
+				<input type="hidden" name="today-{id}" value={todayMinor} />
+			{/each}
+			{#if priced.prices.length > 1}
 				<fieldset class="grid gap-2">
 					<legend class="question mb-2">{words().say('checkout.which-price')}</legend>
-					{#each data.prices as one (one.id)}
+					{#each priced.prices as one (one.id)}
 						<label
 							class="flex gap-3 border-l-3 px-3 py-2 {chosen === one.id
 								? 'border-moss bg-moss-wash'
@@ -106,7 +127,10 @@
 					{/each}
 					<p id="price" class="text-sm font-medium text-brick">{words().maybe(errors.price?.[0] ?? '')}</p>
 				</fieldset>
-			{:else}<input type="hidden" name="price" value={data.chosen} />{/if}
+			{:else}<input type="hidden" name="price" value={data.chosen} />
+				{#if errors.price}<p id="price" class="text-sm font-medium text-brick">
+						{words().maybe(errors.price[0] ?? '')}
+					</p>{/if}{/if}
 			{#if data.viewer}
 				<p><Words of="checkout.as" values={{ address: data.viewer.email }} things={{ name: buyer }} /></p>
 				<p id="pay" class="text-sm font-medium text-brick">{words().maybe(errors.pay?.[0] ?? '')}</p>
@@ -175,6 +199,9 @@
 			{#if price?.next}
 				<p><Words of="checkout.next" things={{ amount: following, day: nextDay }} /></p>
 			{/if}
+			{#if price?.full}
+				<p><Words of="checkout.full-again" things={{ amount: full, day: fullDay }} /></p>
+			{/if}
 			<p class="mt-1 text-quiet">
 				{#if data.plan.access.kind === 'length'}
 					{words().say('checkout.open-for', { length: lengthText(words(), data.plan.access.length) })}
@@ -190,8 +217,49 @@
 			<p class="mt-4 text-sm text-quiet">
 				{further}
 			</p>
-			{#if counting.length > 0}
-				{#snippet pages()}{#each counting as { page: of, href }, n (of)}{n > 0 ? ', ' : ''}<a
+			{#if !isAlwaysFree}
+				<details class="mt-4 border-t border-line pt-3" open={priced.code !== ''}>
+					<summary class="cursor-pointer">{words().say('checkout.have-code')}</summary>
+					<div class="mt-2 grid gap-2">
+						<Field
+							name="code"
+							label={words().say('checkout.code')}
+							errors={{ code: codeProblem ? [codeProblem] : [] }}
+						>
+							{#snippet children(props)}
+								<span class="flex gap-2">
+									<input
+										class="input"
+										form="buy"
+										autocomplete="off"
+										autocapitalize="characters"
+										maxlength="60"
+										defaultValue={priced.code}
+										{...props}
+									/>
+									<button id="use-code" form="buy" class="button-quiet shrink-0"
+										>{words().say('checkout.use-code')}</button
+									>
+								</span>
+							{/snippet}
+						</Field>
+						{#if counting && discount}
+							<p class="border-l-3 border-moss bg-moss-wash px-3 py-2" role="status">
+								{price?.off === 'by-holding'
+									? words().say('checkout.held-more', { code: counting })
+									: words().say('checkout.code-less', { code: counting, less: discount })}
+							</p>
+						{/if}
+					</div>
+				</details>
+			{/if}
+			{#if price?.off === 'by-holding' && discount}
+				<p class="mt-3 border-l-3 border-moss bg-moss-wash px-3 py-2">
+					{words().say('checkout.held-less', { less: discount })}
+				</p>
+			{/if}
+			{#if agreedTo.length > 0}
+				{#snippet pages()}{#each agreedTo as { page: of, href }, n (of)}{n > 0 ? ', ' : ''}<a
 							{href}
 							target="_blank">{words().say(`legal.${of}`)}</a
 						>{/each}{/snippet}

@@ -25,4 +25,7 @@ export class ChoiceForm {
 
 	@IsIn(['', ...PROCESSORS], { message: 'checkout.unknown-way' })
 	payBy: ProcessorName | '' = '';
+
+	@MaxLength(60, { message: 'checkout.code-unknown' })
+	code = '';
 }

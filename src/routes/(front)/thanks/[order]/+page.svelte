@@ -11,10 +11,14 @@
 <svelte:head><title>{words().say('thanks.title')} · {data.site.name}</title></svelte:head>
 
 <div class="sheet max-w-xl p-6 pt-7">
+	{#snippet note()}{#if data.note}
+			<p class="reading mt-4 border-l-3 border-moss pl-4 whitespace-pre-line">{data.note}</p>
+		{/if}{/snippet}
 	{#if data.kind === 'free'}
 		<h1>
 			{words().say(data.landing === null ? 'thanks.free' : 'thanks.open', { plan: data.planName })}
 		</h1>
+		{@render note()}
 		{#if data.landing !== null}
 			<p class="mt-5"><a class="button-main" href={data.landing}>{words().say('thanks.open-free')}</a></p>
 		{:else if data.mayOpen && !form?.isByMail}
@@ -44,6 +48,7 @@
 				{words().say('thanks.order-text', { amount, plan: data.planName, number: data.number })}
 			</p>
 		{/if}
+		{@render note()}
 		{#if data.isIn}
 			<p class="mt-5"><a class="button-main" href={data.landing}>{words().say('thanks.open-it')}</a></p>
 			<p class="mt-4 text-quiet">

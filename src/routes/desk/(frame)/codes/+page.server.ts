@@ -1,4 +1,7 @@
 import { fail, redirect } from '@sveltejs/kit';
+import { readOff } from '$core/billing/discount-typed';
+import { CURRENCIES } from '$core/billing/money';
+import { offMessage } from '$server/http/money-messages';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { readDate } from '$server/http/read-window';
 import { BATCH_STATES } from '$core/access/batches';
@@ -9,19 +12,21 @@ import type { Actions, PageServerLoad } from './$types';
 import { BatchForm } from './form';
 import { idsIn } from './ids';
 
-export const load: PageServerLoad = ({ locals: { app }, url }) =>
-	codesPage(app, {
+export const load: PageServerLoad = async ({ locals: { app }, url }) => ({
+	currencies: CURRENCIES,
+	...(await codesPage(app, {
 		...listAsk(url),
 		gives: url.searchParams.get('gives') || null,
 		state: BATCH_STATES.find((state) => state === url.searchParams.get('state')) ?? null
-	});
+	}))
+});
 
 export const actions: Actions = {
 	make: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
 		const parsed = await parse(BatchForm, form);
 		if (!parsed.ok) return fail(400, parsed);
-		const { name, how, code, count, plan, days, uses } = parsed.data;
+		const { name, does, how, code, count, plan, days, uses } = parsed.data;
 		if (how === 'many' && Number(count) > MAX_CODES)
 			return fail(400, fieldError(form, 'count', `At most ${MAX_CODES} at once.`));
 		const { zone } = await app.site();
@@ -38,12 +43,18 @@ export const actions: Actions = {
 				400,
 				fieldError(form, 'endsAt', 'The codes would end before they begin. Choose a later end.')
 			);
+		const off = does === 'takes-off' ? readOff(parsed.data) : null;
+		if (off && !off.ok)
+			return fail(400, fieldError(form, off.problem.field, offMessage(off.problem, parsed.data.offCurrency)));
 		const made = await makeBatch(app, viewer, {
 			name,
 			code: how === 'one' ? code : null,
 			count: Number(count),
-			planId: plan || null,
-			days: days === '' ? null : Number(days),
+			does: off
+				? { kind: 'takes-off', discount: off.discount, ...offFor(form, parsed.data) }
+				: does === 'gives'
+					? { kind: 'gives', planId: plan, days: days === '' ? null : Number(days) }
+					: { kind: 'opens' },
 			startsAt,
 			endsAt,
 			usesPerCode: uses === '' ? null : Number(uses)
@@ -66,3 +77,9 @@ export const actions: Actions = {
 		return { bulk: { saved, ...kept } };
 	}
 };
+
+/** Of which plans something is taken off, and how often for each buyer. */
+function offFor(form: FormData, { isOncePerBuyer }: BatchForm) {
+	const planIds = idsIn(form, 'offPlans');
+	return { planIds: planIds.length === 0 ? null : planIds, isOncePerBuyer: isOncePerBuyer === 'yes' };
+}

@@ -1,41 +1,41 @@
 <script lang="ts">
 	import { SvelteSet } from 'svelte/reactivity';
-	import { enhance } from '$app/forms';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { BATCH_STATES, type BatchState } from '$core/access/batches';
 	import { asking } from '$ui/address';
+	import { discountText } from '$words/price';
+	import { useWords } from '$ui/words';
 	import CodesBar from '$ui/components/CodesBar.svelte';
+	import CodesForm from '$ui/components/CodesForm.svelte';
 	import DataTable from '$ui/parts/DataTable.svelte';
 	import Fold from '$ui/parts/Fold.svelte';
-	import { optionsOf } from '$ui/fields/labelled';
 	import SelectField from '$ui/fields/SelectField.svelte';
-	import RadioField from '$ui/fields/RadioField.svelte';
-	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
-	import MomentField from '$ui/fields/MomentField.svelte';
-	import NumberField from '$ui/fields/NumberField.svelte';
-	import TextField from '$ui/fields/TextField.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 
 	let { data, form } = $props();
 
+	const words = useWords();
+
 	const errors = $derived(
 		((form && 'errors' in form ? form.errors : null) ?? {}) as Record<string, string[]>
 	);
-	const typed = $derived(((form && 'values' in form ? form.values : null) ?? {}) as Record<string, string>);
+	const typed = $derived(
+		((form && 'values' in form ? form.values : null) ?? {}) as Record<string, string | string[]>
+	);
 
 	const BATCH_WORDS: Record<BatchState, string> = {
-		running: 'can be redeemed',
+		running: 'can be used',
 		early: 'not yet',
 		'used-up': 'used up',
 		over: 'over'
 	};
 	const columns = [
 		{ key: 'name', label: 'Name', sortable: true },
-		{ key: 'gives', label: 'Gives' },
+		{ key: 'gives', label: 'Does' },
 		{ key: 'state', label: 'State' },
 		{ key: 'codes', label: 'Codes', sortable: true, end: true },
-		{ key: 'uses', label: 'Redeemed', sortable: true, end: true },
+		{ key: 'uses', label: 'Used', sortable: true, end: true },
 		{ key: 'ends', label: 'Until', sortable: true }
 	];
 	const asked = $derived(page.url.searchParams);
@@ -46,7 +46,6 @@
 		void ask;
 		chosen.clear();
 	});
-	let how = $state('many');
 </script>
 
 <svelte:head><title>Codes · Desk</title></svelte:head>
@@ -65,66 +64,25 @@
 				>
 			{/each}
 			<span
-				>{data.totals.codes === 1 ? '1 code' : `${data.totals.codes} codes`}, redeemed {data.totals.uses === 1
+				>{data.totals.codes === 1 ? '1 code' : `${data.totals.codes} codes`}, used {data.totals.uses === 1
 					? 'once'
 					: `${data.totals.uses} times`}</span
 			>
 		</p>
 	</div>
 	<p class="mb-3 max-w-prose text-quiet">
-		A code gives a plan, or lets its holder cross the fences that name it. Links may carry it: /code?code=…
+		A code gives a plan, lets its holder cross the fences that name it, or takes something off a price. Links
+		may carry it.
 	</p>
 	<div class="mb-5">
 		<Fold label="Make codes" isOpen={data.totals.codes === 0 || (form !== null && !('bulk' in form))}>
-			<form method="post" action="?/make" class="grid max-w-2xl gap-4" novalidate use:enhance>
-				<ErrorSummary {errors} />
-				<TextField name="name" label="Name" hint="Only you see it." {errors} from={typed.name ?? ''} />
-				<RadioField
-					label="One or many"
-					hidesLabel
-					isInLine
-					name="how"
-					options={[
-						{ value: 'many', label: 'Many, made here' },
-						{ value: 'one', label: 'One of your own' }
-					]}
-					bind:value={how}
-				/>
-				{#if how === 'many'}
-					<NumberField name="count" label="How many" {errors} class="max-w-28" from={typed.count ?? '10'} />
-				{:else}
-					<TextField name="code" label="The code" {errors} from={typed.code ?? ''} />
-				{/if}
-				<NumberField
-					name="uses"
-					label="Uses of each (any number, if empty)"
+			{#key data.totals.codes}<CodesForm
+					plans={data.planChoices}
+					currency={data.site.currency}
+					currencies={data.currencies}
 					{errors}
-					class="max-w-28"
-					from={typed.uses ?? '1'}
-				/>
-				<div class="grid gap-4 sm:grid-cols-[1fr_8rem]">
-					<SelectField
-						name="plan"
-						label="Gives the plan"
-						options={[{ value: '', label: 'none: it opens fences' }, ...optionsOf(data.planChoices)]}
-						from={typed.plan ?? ''}
-						{errors}
-					/>
-					<TextField
-						name="days"
-						label="For days"
-						{errors}
-						inputmode="numeric"
-						placeholder="for good"
-						from={typed.days ?? ''}
-					/>
-				</div>
-				<div class="grid gap-4">
-					<MomentField name="startsAt" label="From" {errors} from={typed.startsAt ?? ''} />
-					<MomentField name="endsAt" label="Until" {errors} from={typed.endsAt ?? ''} />
-				</div>
-				<button class="button-main justify-self-start">Make them</button>
-			</form>
+					{typed}
+				/>{/key}
 		</Fold>
 	</div>
 	<DataTable
@@ -138,13 +96,14 @@
 	>
 		{#snippet tools()}
 			<SelectField
-				label="What it gives"
+				label="What it does"
 				hidesLabel
 				class="w-52"
 				options={[
-					{ value: '', label: 'whatever it gives' },
-					...optionsOf(data.planChoices),
-					{ value: 'none', label: 'opens fences by itself' }
+					{ value: '', label: 'whatever it does' },
+					{ value: 'off', label: 'takes something off' },
+					{ value: 'none', label: 'opens fences' },
+					...data.planChoices.map(({ id, name }) => ({ value: id, label: `gives ${name}` }))
 				]}
 				from={asked.get('gives') ?? ''}
 				onChoose={(gives) =>
@@ -158,13 +117,17 @@
 		{#snippet row(batch)}
 			<td class="py-2 pr-4 font-medium"><a href="/desk/codes/{batch.id}">{batch.name}</a></td>
 			<td class="py-2 pr-4">
-				{batch.planId === null
-					? 'opens fences'
-					: (data.planChoices.find(({ id }) => id === batch.planId)?.name ?? 'a plan')}{batch.days === null
-					? ''
-					: batch.days === 1
-						? ', for a day'
-						: `, for ${batch.days} days`}
+				{#if batch.discount}
+					{discountText(words(), batch.discount)}
+				{:else if batch.planId === null}
+					opens fences
+				{:else}
+					gives {data.planChoices.find(({ id }) => id === batch.planId)?.name ?? 'a plan'}{batch.days === null
+						? ''
+						: batch.days === 1
+							? ', for a day'
+							: `, for ${batch.days} days`}
+				{/if}
 			</td>
 			<td class="py-2 pr-4">{BATCH_WORDS[batch.state]}</td>
 			<td class="py-2 pr-4 text-right">{batch.codes}</td>

@@ -1,4 +1,6 @@
 import { IsIn, IsNotEmpty, IsUUID, Matches, MaxLength, ValidateIf } from 'class-validator';
+import type { TypedOff } from '$core/billing/discount-typed';
+import { CURRENCIES } from '$core/billing/money';
 
 export class BatchForm {
 	@MaxLength(120, { message: 'A name has at most 120 characters.' })
@@ -16,11 +18,36 @@ export class BatchForm {
 	@Matches(/^[1-9]\d{0,3}$/, { message: 'Make between 1 and 5000 codes.' })
 	count = '10';
 
-	@ValidateIf((form: BatchForm) => form.plan !== '')
+	@IsIn(['gives', 'opens', 'takes-off'], { message: 'Choose what a code does.' })
+	does = 'gives' as 'gives' | 'opens' | 'takes-off';
+
+	@ValidateIf((form: BatchForm) => form.does === 'gives')
 	@IsUUID('all', { message: 'Choose a plan from the list.' })
 	plan = '';
 
-	@ValidateIf((form: BatchForm) => form.days !== '')
+	@IsIn(['percent', 'amount'], { message: 'Choose percent or an amount.' })
+	offKind = 'percent' as TypedOff['offKind'];
+
+	@MaxLength(10, { message: 'A whole number from 1 to 100.' })
+	percent = '';
+
+	@MaxLength(20, { message: 'Write it in digits, such as 5 or 2.50.' })
+	offAmount = '';
+
+	@ValidateIf((form: BatchForm) => form.offKind === 'amount' && form.does === 'takes-off')
+	@IsIn(CURRENCIES, { message: 'Choose a currency.' })
+	offCurrency = '';
+
+	@IsIn(['first', 'some', 'all'], { message: 'Choose of which payments.' })
+	offOf = 'first' as TypedOff['offOf'];
+
+	@MaxLength(4, { message: 'That is too many.' })
+	offPayments = '';
+
+	@IsIn(['', 'yes'], { message: 'Choose how often each buyer may use them.' })
+	isOncePerBuyer = '';
+
+	@ValidateIf((form: BatchForm) => form.does === 'gives' && form.days !== '')
 	@Matches(/^[1-9]\d{0,4}$/, { message: 'Type a whole number of days, or leave it empty.' })
 	days = '';
 

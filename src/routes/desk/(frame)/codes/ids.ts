@@ -1,6 +1,7 @@
-/** Ids of the batches that a form speaks of, in one field. */
-export function idsIn(form: FormData): string[] {
-	return String(form.get('ids') ?? '')
-		.split(',')
+/** Ids that a form speaks of: of batches, in one field, or of what is ticked. */
+export function idsIn(form: FormData, name = 'ids'): string[] {
+	return form
+		.getAll(name)
+		.flatMap((value) => String(value).split(','))
 		.filter((id) => /^[0-9a-f-]{36}$/.test(id));
 }

@@ -3,10 +3,17 @@
 	import { oneStop } from '$ui/one-stop';
 	import { useWords } from '$ui/words';
 	import { priceText } from '$words/price';
+	import { saleOf, type Sale } from '$core/billing/plan-access';
 
 	let { data, children } = $props();
 
 	const words = useWords();
+
+	const SALE_WORDS: Record<Sale, string> = {
+		listed: '',
+		'by-link': '· by its link alone',
+		closed: '· closed to new buyers'
+	};
 </script>
 
 <div class="grid grid-cols-1 items-start gap-5 @4xl:grid-cols-[24rem_1fr]">
@@ -36,7 +43,7 @@
 									: plan.opens === 1
 										? 'opens 1 item'
 										: `opens ${plan.opens} items`}
-								{plan.isOnSale ? (plan.isPublic ? '' : '· hidden') : '· not on sale'}
+								{SALE_WORDS[saleOf(plan)]}
 							</span>
 							<span class="text-ink"
 								>{priceText(words(), plan.terms)}{plan.morePrices > 0

@@ -1,13 +1,16 @@
 import { IsIn, IsNotEmpty, Matches, MaxLength } from 'class-validator';
 import type { AfterLapse } from '$core/access/model';
-import { CURRENCIES, MAX_AMOUNT_MAJOR, type AmountProblem } from '$core/billing/money';
+import type { LessFor } from '$core/billing/discount';
+import { readOff, type TypedOff } from '$core/billing/discount-typed';
+import { CURRENCIES } from '$core/billing/money';
 import { readWays, WAY_LISTS } from '$core/billing/pay-by';
-import type { PlanAccess } from '$core/billing/plan-access';
+import { SALES, type PlanAccess, type Sale } from '$core/billing/plan-access';
 import { MOST_OF_UNIT, type Terms } from '$core/billing/terms';
 import { readPrice, type TypedPrice, type TypedProblem } from '$core/billing/terms-typed';
 import { CALENDAR_UNITS, readLocal, type CalendarUnit } from '$core/time/calendar';
 import type { PriceWish } from '$server/usecases/plans/save-price';
 import type { PlanWish } from '$server/usecases/plans/save-plan';
+import { amountMessage, offMessage } from '$server/http/money-messages';
 import { fieldError, parse, type FieldErrors, type Values } from '$server/http/parse';
 
 const AMOUNT_TOO_LONG = 'Write it in digits, such as 12 or 12.50.';
@@ -73,11 +76,32 @@ class PlanForm extends PriceForm {
 	@MaxLength(20, { message: 'Choose a day and a time.' })
 	accessUntil = '';
 
-	@IsIn(['', 'yes'], { message: 'Choose whether it is listed.' })
-	isPublic = '';
+	@MaxLength(2000, { message: 'At most 2000 characters.' })
+	note = '';
 
-	@IsIn(['', 'yes'], { message: 'Choose whether it is on sale.' })
-	isOnSale = '';
+	@IsIn(SALES, { message: 'Choose who can buy it.' })
+	sale = 'listed' as Sale;
+
+	@IsIn(['', 'yes'], { message: 'Choose whether holders of other plans pay less.' })
+	isLess = '';
+
+	@IsIn(['percent', 'amount'], { message: 'Choose percent or an amount.' })
+	offKind = 'percent' as TypedOff['offKind'];
+
+	@MaxLength(10, { message: 'A whole number from 1 to 100.' })
+	percent = '';
+
+	@MaxLength(20, { message: AMOUNT_TOO_LONG })
+	offAmount = '';
+
+	@IsIn(['', ...CURRENCIES], { message: 'Choose a currency.' })
+	offCurrency = '';
+
+	@IsIn(['first', 'some', 'all'], { message: 'Choose of which payments.' })
+	offOf = 'first' as TypedOff['offOf'];
+
+	@MaxLength(4, { message: 'That is too many.' })
+	offPayments = '';
 
 	@IsIn(['on', 'stand-still', 'anew'], { message: 'Choose how releases go on after a lapse.' })
 	afterLapse = 'on' as AfterLapse;
@@ -91,21 +115,19 @@ class PlanForm extends PriceForm {
 
 const MAX_LINES = 12;
 
-function amountMessage(code: AmountProblem, currency: string): string {
-	switch (code) {
-		case 'not-a-number':
-			return 'Write the price in digits, such as 12 or 12.50.';
-		case 'not-positive':
-			return 'A price is more than 0.';
-		case 'too-many-decimals':
-			return `${currency} has no amounts that small. Write the price with fewer decimals.`;
-		case 'too-large':
-			return `That is more than ${MAX_AMOUNT_MAJOR.toLocaleString('en-GB')} ${currency}, the most a price can be.`;
-		case 'unknown-currency':
-			return 'Choose a currency.';
-		default:
-			return code satisfies never;
-	}
+/** What holders of other plans pay less. */
+function lessIn(form: FormData, typed: PlanForm): { ok: true; less: LessFor | null } | Refused {
+	if (typed.isLess !== 'yes') return { ok: true, less: null };
+	const planIds = form
+		.getAll('lessFor')
+		.map(String)
+		.filter((id) => /^[0-9a-f-]{36}$/.test(id));
+	if (planIds.length === 0)
+		return { ok: false, ...fieldError(form, 'lessFor', 'Choose whose holders pay less.') };
+	const off = readOff(typed);
+	if (off.ok) return { ok: true, less: { planIds, discount: off.discount } };
+	const { problem } = off;
+	return { ok: false, ...fieldError(form, problem.field, offMessage(problem, typed.offCurrency)) };
 }
 
 type Refused = { ok: false; errors: FieldErrors; values: Values };
@@ -165,11 +187,13 @@ export async function parsePrice(form: FormData): Promise<ParsedPrice> {
 export async function parsePlan(form: FormData, zone: string): Promise<ParsedPlan> {
 	const parsed = await parse(PlanForm, form);
 	if (!parsed.ok) return parsed;
-	const { name, lines, isPublic, isOnSale, afterLapse, ladder, rung, payBy, isOpenAtOnce } = parsed.data;
+	const { name, lines, note, sale, afterLapse, ladder, rung, payBy, isOpenAtOnce } = parsed.data;
 	const price = termsIn(form, parsed.data);
 	if (!price.ok) return price;
 	const access = accessIn(parsed.data, zone);
 	if ('field' in access) return { ok: false, ...fieldError(form, access.field, access.message) };
+	const less = lessIn(form, parsed.data);
+	if (!less.ok) return less;
 	const list = lines
 		.split('\n')
 		.map((line) => line.trim())
@@ -186,8 +210,10 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			payBy: payBy === '' ? null : readWays(payBy),
 			isOpenAtOnce: isOpenAtOnce === 'yes',
 			access,
-			isPublic: isPublic === 'yes',
-			isOnSale: isOnSale === 'yes',
+			note: note.trim(),
+			lessFor: less.less,
+			isPublic: sale === 'listed',
+			isOnSale: sale !== 'closed',
 			afterLapse,
 			ladder: ladder || null,
 			rung: Number(rung)

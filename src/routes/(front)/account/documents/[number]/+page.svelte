@@ -42,6 +42,14 @@
 				<tr class="border-t border-line">
 					<td class="py-2">
 						{line.kind === 'fee' ? words().say('document.fee', { plan: line.text }) : line.text}
+						{#if line.discountMinor}
+							<span class="block text-sm text-quiet"
+								>{words().say('document.discount', {
+									amount: money(line.amountMinor + line.discountMinor),
+									off: money(line.discountMinor)
+								})}</span
+							>
+						{/if}
 					</td>
 					<td class="py-2 text-right">{money(line.amountMinor)}</td>
 				</tr>

@@ -27,6 +27,7 @@
 			currencies={data.currencies}
 			currency={data.site.currency}
 			ladders={data.ladders}
+			others={data.plans.filter(({ id }) => id !== data.plan.id)}
 			zone={data.site.zone}
 			revision={data.revision}
 			theirs={(form && 'theirs' in form ? form.theirs : null) ?? null}

@@ -12,6 +12,7 @@
 	currencies={data.currencies}
 	currency={data.site.currency}
 	ladders={data.ladders}
+	others={data.plans}
 	zone={data.site.zone}
 	rehearsal={null}
 	errors={form?.errors}

@@ -9,8 +9,12 @@
 	import Saved from '$ui/components/Saved.svelte';
 	import { agreementWords } from '$ui/wording/agreement';
 	import { PAYMENT_WORDS } from '$ui/wording/payment';
+	import { discountText } from '$words/price';
+	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
+
+	const words = useWords();
 
 	const ORDER_WORDS = {
 		open: 'Not paid yet',
@@ -51,6 +55,14 @@
 		<dd><DeskLink href="/desk/members/{data.member.id}">{data.member.name}</DeskLink></dd>
 		<dt class="text-quiet">Plan</dt>
 		<dd><DeskLink href="/desk/plans/{data.plan.id}">{data.plan.name}</DeskLink></dd>
+		{#if data.off}
+			<dt class="text-quiet">Taken off</dt>
+			<dd>
+				{discountText(words(), data.off.discount)}{#if data.off.code}, by the code <DeskLink
+						href="/desk/codes/{data.off.code.batchId}">{data.off.code.code}</DeskLink
+					>{:else}, because of what they held{/if}
+			</dd>
+		{/if}
 		<dt class="text-quiet">Begun</dt>
 		<dd><Moment at={data.order.createdAt} zone={data.site.zone} precise /></dd>
 		<dt class="text-quiet">State</dt>
