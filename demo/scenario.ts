@@ -9,6 +9,11 @@ import type { SiteSettings } from '../src/server/db/schema/running';
 export const SITE = {
 	siteName: 'Fernhollow Clock School',
 	statementName: 'FERNHOLLOW CLOCKS',
+	seller: {
+		name: 'Fernhollow Clock School',
+		address: '3 Escapement Lane\n9130 Fernhollow',
+		taxNumber: 'FH 4711/0815'
+	},
 	senderEmail: 'desk@fernhollow.example',
 	zone: 'Europe/Vienna',
 	currency: 'EUR',

@@ -9,6 +9,7 @@ import type { Keys } from './ports/keys';
 import type { Mailer } from './ports/mail';
 import type { Outbound } from './ports/outbound';
 import type { Processors } from './ports/payments';
+import type { Papers } from './ports/papers';
 import type { Pictures } from './ports/pictures';
 import type { Storage } from './ports/storage';
 import type { Transcoder } from './ports/transcoder';
@@ -37,6 +38,7 @@ export interface App {
 	outbound: Outbound;
 	geography: Geography;
 	transcoder: Transcoder;
+	papers: Papers;
 	pictures: Pictures;
 	/** Wakes the workers: something was queued. */
 	wake: () => void;

@@ -3,6 +3,7 @@ import pino from 'pino';
 import { ffmpegTranscoder } from './adapters/ffmpeg-transcoder';
 import { folderStorage } from './adapters/folder-storage';
 import { localKeys } from './adapters/local-keys';
+import { pdfkitPapers } from './adapters/pdfkit-papers';
 import { pinnedOutbound } from './adapters/pinned-outbound';
 import { s3Bucket } from './adapters/s3-bucket';
 import { sharpPictures } from './adapters/sharp-pictures';
@@ -79,6 +80,7 @@ export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Pro
 			offline: offlineProcessor({ db, clock })
 		},
 		transcoder: ffmpegTranscoder(),
+		papers: pdfkitPapers(),
 		pictures: sharpPictures(),
 		wake: () => runner.wake(),
 		site: () => rights.content('site', () => siteSettings(db))

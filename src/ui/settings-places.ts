@@ -98,6 +98,7 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['/told', 'Mails about who joins and leaves', 'joined', 'notify told daily at once never owner'],
 	['/money', 'Currency for new prices', 'currency', 'euro dollar'],
 	['/money', 'Name on card statements', 'statementName', 'bank'],
+	['/money', 'Who sells, and where', 'sellerName', 'seller address tax number receipt invoice'],
 	['/money', 'Cards that are declined', 'retryDays', 'retry again dunning grace failed'],
 	['/staff', 'Who works here', 'people', 'owner team'],
 	['/staff', 'Invite somebody to the staff', 'email', 'add team'],

@@ -5,7 +5,7 @@ import { standingOf } from '$core/billing/payment';
 import { documentByNumber, paymentById, paymentsOf, refundsOf } from '$server/db/queries/sales';
 import { audit } from '$server/db/schema/running';
 import { agreements, documents, ledgerPostings } from '$server/db/schema/sales';
-import { documentPage } from '$server/reads/front/shop';
+import { documentPage } from '$server/reads/front/documents';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { editPlan } from '$server/usecases/plans/save-plan';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
@@ -181,7 +181,13 @@ describe('the document of a refund', () => {
 		const [receipt = ''] = numbers('receipt');
 		const notes = numbers('credit-note').sort();
 		expect(notes.map((number) => number.replace(/\d{4}/, 'Y'))).toEqual(['C-Y-00001', 'C-Y-00002']);
-		expect(await documentPage(world.app, receipt)).toMatchObject({ corrects: null, corrections: notes });
+		const member = { id: memberId, permissions: new Set<'sales'>() };
+		const page = await documentPage(world.app, receipt, member);
+		expect(page).toMatchObject({ corrects: null, corrections: notes });
+		const other = { id: 'somebody else', permissions: new Set<'sales'>() };
+		expect(await documentPage(world.app, receipt, other)).toBeNull();
+		const bookkeeper = { ...other, permissions: new Set<'sales'>(['sales']) };
+		expect(await documentPage(world.app, receipt, bookkeeper)).toEqual(page);
 		expect(await documentByNumber(world.app.db, notes[0] ?? '')).toMatchObject({
 			corrects: receipt,
 			amountMinor: 500,

@@ -170,7 +170,7 @@ test('a first stretch for nothing asks for a card and charges it nothing', async
 	await desk.getByLabel('Amount').fill('0');
 	await desk.getByRole('button', { name: 'Another price or length at first, a fee' }).click();
 	await desk.getByRole('button', { name: /^Create the plan/ }).click();
-	await expect(desk.getByRole('alert')).toContainText('A price is more than 0.');
+	await expect(desk.getByRole('alert')).toContainText('An amount is more than 0.');
 	await desk.getByLabel('Each time after the first').fill('12');
 	await desk.getByLabel('The first stretch lasts').fill('2');
 	await desk.getByRole('button', { name: /^Create the plan/ }).click();
@@ -244,4 +244,65 @@ test('up a ladder one pays what is missing, down one uses what is paid, and neve
 	await page.getByRole('button', { name: 'Stay with Upper bench' }).click();
 	await expect(page.getByRole('status')).toContainText('It stays as it was.');
 	await expect(held).not.toContainText('Lower bench');
+});
+
+test('a code takes off what it says, also without script: read before paying, on the receipt, in the account, at the Desk', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/codes');
+	// Open by itself where there are no codes yet.
+	const fold = desk.getByRole('button', { name: 'Make codes' });
+	if ((await fold.getAttribute('aria-expanded')) === 'false') await fold.click();
+	await desk.getByLabel('Name', { exact: true }).fill('Letter of spring');
+	await desk.getByRole('radio', { name: 'It takes something off a price' }).click();
+	await desk.getByRole('radio', { name: 'One of your own' }).click();
+	await desk.getByLabel('The code').fill('spring 25');
+	await desk.getByRole('button', { name: 'Make them' }).click();
+	await expect(desk.getByRole('alert')).toContainText('A whole number from 1 to 100.');
+	// What was chosen and typed is there still.
+	await expect(desk.getByLabel('The code')).toHaveValue('spring 25');
+	await desk.getByRole('textbox', { name: 'Percent' }).fill('25');
+	await desk.getByRole('radio', { name: 'So many' }).click();
+	await desk.getByRole('textbox', { name: 'How many' }).fill('2');
+	await expect(desk.getByText('25 % off the first 2 payments')).toBeVisible();
+	await desk.getByRole('checkbox', { name: 'Reading room' }).click();
+	await desk.getByRole('button', { name: 'Make them' }).click();
+	await desk.waitForURL(/\/desk\/codes\/[0-9a-f-]{36}/);
+	await expect(desk.getByText('25 % off the first 2 payments, for Reading room.')).toBeVisible();
+
+	const page = await stranger(browser, { javaScriptEnabled: false });
+	// Typed where codes are redeemed, it leads to what can be bought.
+	await page.goto('/code?code=spring25');
+	await page.getByRole('button', { name: 'Redeem' }).click();
+	await expect(page).toHaveURL(/\/plans\?code=SPRING25/);
+	await page.goto(`/checkout/${SLUG}`);
+	const email = await order(page, 'Peregrine');
+	await page.getByText('Have you a code?').click();
+	await page.getByLabel('Code', { exact: true }).fill('never');
+	await page.getByRole('button', { name: 'Use it' }).click();
+	await expect(page.getByText('There is no such code.').last()).toBeVisible();
+	await expect(page.getByLabel('E-mail address')).toHaveValue(email);
+	await page.getByLabel('Code', { exact: true }).fill('SPRING-25');
+	// Going on with what has not been shown shows it first.
+	await page.locator('form button').click();
+	await expect(page.getByText('With SPRING25: 25 % off the first 2 payments.')).toBeVisible();
+	await expect(page.getByText('7.50 EUR today')).toBeVisible();
+	await page.locator('form button').click();
+	await pay(page, CARDS.works);
+	await expect(page.getByText('7.50 EUR', { exact: false })).toBeVisible();
+	await page.goto('/account');
+	await expect(page.getByRole('article').filter({ hasText: 'Reading room' })).toContainText('7.50 EUR');
+	await page.getByRole('link', { name: /^R-/ }).click();
+	await expect(page.getByText('10.00 EUR less 2.50 EUR')).toBeVisible();
+	const [file] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('link', { name: 'As PDF' }).click()
+	]);
+	expect(file.suggestedFilename()).toMatch(/^R-\d{4}-\d{5}\.pdf$/);
+	await desk.reload();
+	await expect(desk.getByRole('row', { name: /SPRING25/ })).toContainText('1');
+	const other = await stranger(browser);
+	await other.goto(`/checkout/${SLUG}?code=SPRING25`);
+	await expect(other.getByText('This code has been used as often as it can be.')).toBeVisible();
 });

@@ -7,7 +7,7 @@ export function amountMessage(code: AmountProblem, currency: string): string {
 		case 'not-a-number':
 			return 'Write the amount in digits, such as 12 or 12.50.';
 		case 'not-positive':
-			return 'It is more than 0.';
+			return 'An amount is more than 0.';
 		case 'too-many-decimals':
 			return `${currency} has no amounts that small. Write it with fewer decimals.`;
 		case 'too-large':

@@ -10,6 +10,7 @@ import { mailSample } from './sample';
 const site: SiteSettings = {
 	siteName: 'Fern & <b>Hollow</b>',
 	statementName: 'FERN',
+	seller: { name: '', address: '', taxNumber: '' },
 	senderEmail: 'school@fern.example',
 	zone: 'UTC',
 	language: 'en',

@@ -7,6 +7,7 @@ import { settings, type SiteSettings } from '../schema/running';
 
 const OWN_LOOKS = { colour: null };
 const OFFLINE = { name: '', how: '' };
+const SELLER = { name: '', address: '', taxNumber: '' };
 
 export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	const [row] = await db.select().from(settings).where(eq(settings.id, 1));
@@ -14,9 +15,10 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	// Settings of an older version know nothing of what came later.
 	const known: Partial<SiteSettings> = row.value;
 	const { language = 'en', collecting = USUAL_COLLECTING, looks = OWN_LOOKS, mayPause = false } = known;
-	const { payBy = ['card'], offline = OFFLINE, legal = NO_LEGAL_LINKS } = known;
+	const { payBy = ['card'], offline = OFFLINE, legal = NO_LEGAL_LINKS, seller = SELLER } = known;
 	const deterrents = { ...NO_DETERRENTS, ...known.deterrents };
-	return { ...row.value, language, collecting, looks, mayPause, payBy, offline, legal, deterrents };
+	const later = { payBy, offline, legal, seller, deterrents };
+	return { ...row.value, language, collecting, looks, mayPause, ...later };
 }
 
 /** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */

@@ -90,6 +90,14 @@ export const businessClock = mysqlTable('business_clock', {
 	offsetMs: bigint('offset_ms', { mode: 'number' }).notNull()
 });
 
+export interface Seller {
+	name: string;
+	/** In lines, as on a letter. */
+	address: string;
+	/** As the tax office writes it. */
+	taxNumber: string;
+}
+
 export interface SiteSettings {
 	siteName: string;
 	/** As it stands on the card statement. */
@@ -118,6 +126,8 @@ export interface SiteSettings {
 	payBy: readonly ProcessorName[];
 	/** What buyers read of paying offline: what it is called, and how it is done. */
 	offline: { name: string; how: string };
+	/** As it stands on receipts; an empty name: the site's. */
+	seller: Seller;
 	/** Whether members may pause what they pay by the period. */
 	mayPause: boolean;
 }

@@ -339,10 +339,18 @@ export const disputes = mysqlTable(
 export type DocumentKind = 'receipt' | 'credit-note';
 
 export interface DocumentContent {
-	seller: { name: string; statementName: string };
+	/** Who sells; what later versions of Stile ask for may be missing. */
+	seller: { name: string; statementName: string; address?: string; taxNumber?: string };
 	buyer: { name: string; email: string };
 	/** Amounts are what was paid; what was taken off them before stands beside. */
-	lines: { text: string; kind?: LineKind; amountMinor: number; discountMinor?: number }[];
+	lines: {
+		text: string;
+		kind?: LineKind;
+		amountMinor: number;
+		discountMinor?: number;
+		/** What it pays for, `[from, through)`; missing: no time. */
+		period?: { from: number; through: number };
+	}[];
 }
 
 /** What was handed to the buyer, as it was then. */

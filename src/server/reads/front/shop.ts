@@ -1,7 +1,7 @@
-/** Plans that are offered, and what was bought. */
+/** Plans that are offered. */
 import { sellsAt } from '$core/billing/plan-access';
 import type { Using } from '../../app';
-import { correctionsOf, documentByNumber, planBySlug, type OfferedPlan } from '../../db/queries/sales';
+import { planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import type { Look, Looking } from '../../rights/look';
 import { shownPlans } from '../../rights/shown';
 import { listFor } from './lists';
@@ -36,16 +36,4 @@ export async function planPage(app: Looking, look: Look, slug: string, carried: 
 /** As it is at this moment, and not as memory has it: for whoever is about to pay. */
 export function planToBuy(app: Using<'db'>, slug: string): Promise<OfferedPlan | null> {
 	return planBySlug(app.db, slug);
-}
-
-/** A document as it was handed out, and what corrects it since. `null`: there is none. */
-export async function documentPage(app: Using<'db'>, number: string) {
-	const document = await documentByNumber(app.db, number);
-	if (!document) return null;
-	const { kind, memberId, corrects, amountMinor, currency, content, issuedAt } = document;
-	const corrections = await correctionsOf(app.db, document.number);
-	return {
-		...{ number: document.number, kind, memberId, corrects, corrections },
-		...{ amountMinor, currency, content, issuedAt }
-	};
 }

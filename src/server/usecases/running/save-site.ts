@@ -17,7 +17,7 @@ const PARTS = {
 	access: ['turnAway', 'limits', 'releaseHour', 'lapseAfterDays'],
 	looks: ['looks'],
 	mail: ['senderEmail'],
-	money: ['currency', 'statementName', 'collecting', 'mayPause', 'payBy', 'offline']
+	money: ['currency', 'statementName', 'seller', 'collecting', 'mayPause', 'payBy', 'offline']
 } as const satisfies Record<string, readonly (keyof SiteSettings)[]>;
 export type SitePart = keyof typeof PARTS;
 export type PartOfSite<P extends SitePart> = Pick<SiteSettings, (typeof PARTS)[P][number]>;

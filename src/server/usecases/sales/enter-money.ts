@@ -3,13 +3,14 @@ import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { allocate } from '$core/billing/allocation';
 import { postings, refundLines, reversed, type LedgerLine, type Posting } from '$core/billing/ledger';
-import { phaseOf } from '$core/billing/phases';
-import { priceDue } from '$core/billing/terms';
+import { termsOfMove } from '$core/billing/move';
+import { paidThrough, periodStart, phaseOf } from '$core/billing/phases';
+import { priceDue, startOf } from '$core/billing/terms';
 import { writeLocal } from '$core/time/calendar';
 import type { Tx } from '../../db/connect';
 import { accountById } from '../../db/queries/members';
 import { agreementById, courseNow } from '../../db/queries/agreements';
-import { linesOfOrder, nextNumber, planById, type Payment } from '../../db/queries/sales';
+import { linesOfOrder, nextNumber, planById, priceVersionById, type Payment } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
 import {
 	documents,
@@ -59,13 +60,15 @@ export async function enterMoney(
 }
 
 async function issue(
-	{ tx, now }: Work,
+	work: Work,
 	site: SiteSettings,
 	payment: Payment,
 	{ kind, source, lines }: { kind: DocumentKind; source: string; lines: readonly MovedLine[] }
 ): Promise<void> {
+	const { tx, now } = work;
 	if (payment.memberId === null) throw new Error(`Payment ${payment.id} came from nobody`);
 	const account = await accountById(tx, payment.memberId);
+	const period = kind === 'receipt' ? await periodPaid(work, site.zone, payment) : null;
 	await tx.insert(documents).values({
 		number: await documentNumber(tx, kind, now, site.zone),
 		kind,
@@ -76,11 +79,17 @@ async function issue(
 		amountMinor: lines.reduce((sum, { amountMinor }) => sum + amountMinor, 0),
 		currency: payment.currency,
 		content: {
-			seller: { name: site.siteName, statementName: site.statementName },
+			seller: {
+				name: site.seller.name || site.siteName,
+				statementName: site.statementName,
+				address: site.seller.address,
+				taxNumber: site.seller.taxNumber
+			},
 			buyer: { name: account?.name ?? '', email: account?.email ?? '' },
 			lines: lines.map(({ text, kind: of, amountMinor, discountMinor }) => ({
 				...{ text, kind: of, amountMinor },
-				...(discountMinor > 0 ? { discountMinor } : {})
+				...(discountMinor > 0 ? { discountMinor } : {}),
+				...(period && of !== 'fee' ? { period } : {})
 			}))
 		},
 		issuedAt: now
@@ -155,6 +164,30 @@ async function presentAgreement(tx: Tx, { agreementId, period }: Payment) {
 	const phase = phaseOf(phases, period);
 	const discountMinor = priceDue(phase.terms, period - phase.from)?.discountMinor ?? 0;
 	return { plan: await planById(tx, row.planId), discountMinor };
+}
+
+/** What a payment pays for, `[from, through)`; `null`: no time, or for good. */
+async function periodPaid(
+	{ tx, now }: Work,
+	zone: string,
+	{ agreementId, orderId, period }: Payment
+): Promise<Period | null> {
+	const row = agreementId === null ? null : await agreementById(tx, agreementId);
+	if (row) {
+		const { phases } = await courseNow(tx, row);
+		return between(periodStart(phases, row.zone, period), paidThrough(phases, row.zone, period));
+	}
+	// What begins with it is made by it.
+	const [line] = await linesOfOrder(tx, orderId);
+	if (!line) return null;
+	const { terms } = await priceVersionById(tx, line.priceVersionId);
+	return between(now, startOf(line.kind === 'move' ? termsOfMove(terms) : terms, now, zone, 1));
+}
+
+type Period = NonNullable<DocumentContent['lines'][number]['period']>;
+
+function between(from: number | null, through: number | null): Period | null {
+	return from === null || through === null ? null : { from, through };
 }
 
 /** What came in for each line and was not refunded. */

@@ -68,6 +68,15 @@ export class MoneyForm {
 	})
 	statementName = '';
 
+	@MaxLength(120, { message: 'At most 120 characters.' })
+	sellerName = '';
+
+	@MaxLength(400, { message: 'At most 400 characters: as on a letter.' })
+	sellerAddress = '';
+
+	@MaxLength(60, { message: 'At most 60 characters: as the tax office writes it.' })
+	taxNumber = '';
+
 	@MaxLength(60, { message: 'At most 8 days, please.' })
 	retryDays = '';
 

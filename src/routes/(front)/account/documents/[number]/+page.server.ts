@@ -1,13 +1,11 @@
 import { error, redirect } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { documentPage } from '$server/reads/front/shop';
+import { documentPage } from '$server/reads/front/documents';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, url }) => {
 	if (!viewer) redirect(303, `/sign-in?next=${encodeURIComponent(url.pathname)}`);
-	const document = await documentPage(app, params.number);
-	if (!document || (document.memberId !== viewer.id && !viewer.permissions.has('sales')))
-		error(404, NO_SUCH_PAGE);
-	const { memberId: _, ...shown } = document;
-	return { document: shown };
+	const document = await documentPage(app, params.number, viewer);
+	if (!document) error(404, NO_SUCH_PAGE);
+	return { document };
 };

@@ -18,7 +18,15 @@
 	<p class="text-quiet"><Moment at={paper.issuedAt} zone={data.site.zone} /></p>
 	<dl class="mt-4 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
 		<dt class="text-quiet">{words().say('document.seller')}</dt>
-		<dd>{paper.content.seller.name}</dd>
+		<dd class="whitespace-pre-line">
+			{[
+				paper.content.seller.name,
+				...(paper.content.seller.address ? [paper.content.seller.address] : []),
+				...(paper.content.seller.taxNumber
+					? [words().say('document.tax-number', { number: paper.content.seller.taxNumber })]
+					: [])
+			].join('\n')}
+		</dd>
 		<dt class="text-quiet">{words().say('document.buyer')}</dt>
 		<dd>{paper.content.buyer.name}, {paper.content.buyer.email}</dd>
 		<dt class="text-quiet">{words().say('document.statement')}</dt>
@@ -42,6 +50,14 @@
 				<tr class="border-t border-line">
 					<td class="py-2">
 						{line.kind === 'fee' ? words().say('document.fee', { plan: line.text }) : line.text}
+						{#if line.period}
+							<span class="block text-sm text-quiet"
+								>{words().say('document.period', {
+									from: words().day(line.period.from, data.site.zone),
+									through: words().day(line.period.through - 1, data.site.zone)
+								})}</span
+							>
+						{/if}
 						{#if line.discountMinor}
 							<span class="block text-sm text-quiet"
 								>{words().say('document.discount', {
@@ -62,5 +78,10 @@
 			</tr>
 		</tbody>
 	</table>
-	<p class="mt-4 print:hidden"><a href="/account">{words().say('account.back')}</a></p>
+	<p class="mt-4 flex flex-wrap items-center gap-x-5 gap-y-2 print:hidden">
+		<a class="button-quiet" href="/account/documents/{paper.number}/pdf" download
+			>{words().say('document.pdf')}</a
+		>
+		<a href="/account">{words().say('account.back')}</a>
+	</p>
 </article>

@@ -22,6 +22,8 @@ export const actions: Actions = {
 		const parsed = await parse(MoneyForm, form);
 		if (!parsed.ok) return fail(400, parsed);
 		const { currency, statementName, meanwhile } = parsed.data;
+		const { sellerName, sellerAddress, taxNumber } = parsed.data;
+		const seller = { name: sellerName.trim(), address: linesOf(sellerAddress), taxNumber: taxNumber.trim() };
 		const retryDays = readRetryDays(parsed.data.retryDays);
 		if (!retryDays) return fail(400, fieldError(form, 'retryDays', NOT_DAYS));
 		const collecting = { retryDays, graceDays: 0, isOpenMeanwhile: meanwhile === 'open' };
@@ -30,7 +32,7 @@ export const actions: Actions = {
 			form,
 			'money',
 			{
-				...{ currency, statementName, collecting, mayPause: parsed.data.mayPause === 'yes' },
+				...{ currency, statementName, seller, collecting, mayPause: parsed.data.mayPause === 'yes' },
 				payBy: readWays(parsed.data.payBy),
 				offline: { name: parsed.data.offlineName, how: parsed.data.offlineHow }
 			},
@@ -39,3 +41,11 @@ export const actions: Actions = {
 		);
 	}
 };
+
+function linesOf(text: string): string {
+	return text
+		.split('\n')
+		.map((line) => line.trim())
+		.filter((line) => line !== '')
+		.join('\n');
+}

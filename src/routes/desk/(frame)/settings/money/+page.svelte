@@ -35,6 +35,28 @@
 			from={shown.statementName}
 		/>
 		<TextField
+			name="sellerName"
+			label="Who sells, as it stands on receipts"
+			hint="Empty: {data.site.name}."
+			from={'sellerName' in shown ? String(shown.sellerName) : shown.seller.name}
+			{errors}
+		/>
+		<TextField
+			name="sellerAddress"
+			label="Your address"
+			hint="As on a letter. It stands on receipts, with the tax number: many countries want both there."
+			rows={3}
+			from={'sellerAddress' in shown ? String(shown.sellerAddress) : shown.seller.address}
+			{errors}
+		/>
+		<TextField
+			name="taxNumber"
+			label="Tax number"
+			class="w-60"
+			from={'taxNumber' in shown ? String(shown.taxNumber) : shown.seller.taxNumber}
+			{errors}
+		/>
+		<TextField
 			name="retryDays"
 			label="A card that was declined is tried again after so many days"
 			hint="Days from when it fell due. Empty: never. What has fallen due already keeps what was set then."

@@ -1,0 +1,79 @@
+/** Read back by poppler, which had no part in writing it. */
+import { execFileSync } from 'node:child_process';
+import { describe, expect, it } from 'vitest';
+import type { Paper } from '../ports/papers';
+import { pdfkitPapers } from './pdfkit-papers';
+
+const PAPER: Paper = {
+	language: 'en-GB',
+	colour: '#2f6650',
+	from: {
+		name: 'Fernhollow Clock School',
+		lines: ['3 Escapement Lane', '9130 Fernhollow', 'Tax number 4711']
+	},
+	to: { label: 'Buyer', name: 'Wren Alder', lines: ['wren@mail.example'] },
+	title: 'Receipt R-2026-00042',
+	facts: [{ label: 'Day', value: '28 Nov 2026' }],
+	rows: [
+		{ text: 'Workshop', notes: ['28 Nov 2026 to 27 Dec 2026', '12.00 EUR less 3.00 EUR'], amount: '9.00 EUR' }
+	],
+	total: { label: 'Paid', amount: '9.00 EUR' },
+	foot: ['Thank you.']
+};
+const AT = Date.parse('2026-11-28T10:00Z');
+const made = async (over: Partial<Paper> = {}) =>
+	Buffer.from(await pdfkitPapers().pdf({ ...PAPER, ...over }, AT));
+const read = (pdf: Buffer, layout = '-layout') =>
+	execFileSync('pdftotext', [layout, '-', '-'], { input: pdf, encoding: 'utf8' });
+const facts = (pdf: Buffer) => execFileSync('pdfinfo', ['-'], { input: pdf, encoding: 'utf8' });
+
+describe('a paper as PDF', () => {
+	it('has all that stands on it, each amount in the line of what it is for', async () => {
+		const text = read(await made());
+		for (const wanted of [
+			...PAPER.from.lines,
+			...['Fernhollow Clock School', 'Buyer', 'Wren Alder', 'wren@mail.example', 'Receipt R-2026-00042'],
+			...['28 Nov 2026 to 27 Dec 2026', '12.00 EUR less 3.00 EUR', 'Thank you.']
+		])
+			expect(text).toContain(wanted);
+		expect(text).toMatch(/Workshop +9\.00 EUR/);
+		expect(text).toMatch(/Paid +9\.00 EUR/);
+	});
+
+	it('says what it is, of whom and from when, on one page of A4', async () => {
+		const said = facts(await made());
+		expect(said).toMatch(/Title: +Receipt R-2026-00042/);
+		expect(said).toMatch(/Author: +Fernhollow Clock School/);
+		expect(said).toMatch(/Pages: +1\n/);
+		expect(said).toContain('(A4)');
+	});
+
+	it('writes names in the letters of many languages', async () => {
+		const names = ['Łukasz Żółć', 'Ærø Ångström', 'Іван Ґалаґан', 'Ελένη Παππά', 'Đỗ Thị Ánh'];
+		const text = read(await made({ to: { label: 'Buyer', name: 'Zoë', lines: names } }));
+		for (const name of names) expect(text.normalize('NFC')).toContain(name);
+	});
+
+	it('goes on over several pages where there is much, and leaves nothing out', async () => {
+		const rows = Array.from({ length: 90 }, (_, n) => ({
+			text: `Thing ${n}`,
+			notes: ['a note'],
+			amount: `${n}.00 EUR`
+		}));
+		const pdf = await made({ rows });
+		const text = read(pdf);
+		for (const { text: wanted, amount } of rows) expect(text).toMatch(new RegExp(`${wanted} +${amount}`));
+		expect(Number(/Pages: +(\d+)/.exec(facts(pdf))?.[1])).toBeGreaterThan(2);
+	});
+
+	it('breaks a long name into lines, and lets no amount stand over it', async () => {
+		const text = 'The escapement, slowly: '.repeat(12).trim();
+		const lines = read(await made({ rows: [{ text, notes: [], amount: '123,456.78 EUR' }] }), '-raw');
+		expect(lines.replace(/\s+/g, ' ')).toContain(text);
+		expect(lines).toContain('123,456.78 EUR');
+	});
+
+	it('is the same, byte for byte, whenever it is made', async () => {
+		expect((await made()).equals(await made())).toBe(true);
+	});
+});

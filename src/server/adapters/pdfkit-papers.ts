@@ -1,0 +1,166 @@
+/** Papers as PDF, in the letters of the front; what those lack is written in letters that reach further. */
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import * as fontkit from 'fontkit';
+import PDFDocument from 'pdfkit';
+import type { Paper, Papers } from '../ports/papers';
+
+const MARGIN = 56;
+const PAGE = { width: 595.28, height: 841.89 };
+const WIDTH = PAGE.width - 2 * MARGIN;
+const AMOUNT_WIDTH = 110;
+const INK = '#17221f';
+const QUIET = '#52615c';
+const LINE = '#c9d4d0';
+
+const require = createRequire(import.meta.url);
+const FACES = {
+	plain: [
+		'@expo-google-fonts/schibsted-grotesk/400Regular/SchibstedGrotesk_400Regular.ttf',
+		'dejavu-fonts-ttf/ttf/DejaVuSans.ttf'
+	],
+	strong: [
+		'@expo-google-fonts/schibsted-grotesk/600SemiBold/SchibstedGrotesk_600SemiBold.ttf',
+		'dejavu-fonts-ttf/ttf/DejaVuSans-Bold.ttf'
+	]
+} as const;
+type Face = keyof typeof FACES;
+
+interface Letters {
+	name: string;
+	bytes: Buffer;
+	has(text: string): boolean;
+}
+
+/** Read once, when the first paper is made. */
+let known: Record<Face, Letters[]> | null = null;
+
+function letters(): Record<Face, Letters[]> {
+	known ??= {
+		plain: FACES.plain.map(lettersIn),
+		strong: FACES.strong.map(lettersIn)
+	};
+	return known;
+}
+
+function lettersIn(path: string): Letters {
+	const bytes = readFileSync(require.resolve(path));
+	const font = fontkit.create(bytes);
+	if ('fonts' in font) throw new Error(`${path} is a collection of fonts`);
+	return {
+		...{ name: path, bytes },
+		has: (text) => [...text].every((letter) => font.hasGlyphForCodePoint(letter.codePointAt(0) ?? 0))
+	};
+}
+
+export function pdfkitPapers(): Papers {
+	return {
+		async pdf(paper, at) {
+			const doc = new PDFDocument({
+				...{ size: 'A4', margin: MARGIN, lang: paper.language, displayTitle: true },
+				info: { Title: paper.title, Author: paper.from.name, CreationDate: new Date(at) }
+			});
+			const whole = collected(doc);
+			for (const face of Object.values(letters()).flat()) doc.registerFont(face.name, face.bytes);
+			write(doc, paper);
+			doc.end();
+			return whole;
+		}
+	};
+}
+
+function collected(doc: PDFKit.PDFDocument): Promise<Uint8Array> {
+	return new Promise((resolve, reject) => {
+		const pieces: Buffer[] = [];
+		doc.on('data', (piece: Buffer) => pieces.push(piece));
+		doc.on('end', () => resolve(Buffer.concat(pieces)));
+		doc.on('error', reject);
+	});
+}
+
+/** The first letters that have all of a text; where none have, the ones that reach furthest. */
+function dress(doc: PDFKit.PDFDocument, text: string, face: Face, size: number, colour = INK) {
+	const all = letters()[face];
+	const fitting = all.find((one) => one.has(text)) ?? all[all.length - 1];
+	return doc
+		.font(fitting?.name ?? '')
+		.fontSize(size)
+		.fillColor(colour);
+}
+
+function write(doc: PDFKit.PDFDocument, paper: Paper): void {
+	mark(doc, paper.colour);
+	const half = WIDTH / 2;
+	block(doc, MARGIN, half, [paper.from.name, ...paper.from.lines]);
+	const left = doc.y;
+	doc.y = MARGIN + 24;
+	dress(doc, paper.to.label, 'plain', 9, QUIET).text(paper.to.label, MARGIN + half, doc.y, { width: half });
+	block(doc, MARGIN + half, half, [paper.to.name, ...paper.to.lines], doc.y);
+	doc.y = Math.max(left, doc.y) + 36;
+	dress(doc, paper.title, 'strong', 20).text(paper.title, MARGIN, doc.y, { width: WIDTH });
+	doc.moveDown(0.6);
+	for (const fact of paper.facts) pair(doc, fact);
+	doc.y += 18;
+	for (const row of paper.rows) line(doc, row);
+	rule(doc, INK, 1.2);
+	const y = doc.y + 8;
+	amount(doc, paper.total.amount, 'strong', y);
+	dress(doc, paper.total.label, 'strong', 11).text(paper.total.label, MARGIN, y, {
+		width: WIDTH - AMOUNT_WIDTH
+	});
+	doc.y += 30;
+	for (const text of paper.foot)
+		dress(doc, text, 'plain', 9, QUIET).text(text, MARGIN, doc.y, { width: WIDTH });
+}
+
+/** The two bars that stand on every sheet of the front. */
+function mark(doc: PDFKit.PDFDocument, colour: string): void {
+	doc.rect(MARGIN, MARGIN, 34, 3).fill(colour);
+	doc.rect(MARGIN + 10, MARGIN + 6, 14, 3).fill(colour);
+}
+
+function block(doc: PDFKit.PDFDocument, x: number, width: number, texts: string[], y = MARGIN + 24): void {
+	doc.y = y;
+	texts.forEach((text, n) =>
+		dress(doc, text, n === 0 ? 'strong' : 'plain', 10).text(text, x, doc.y, { width: width - 12, lineGap: 2 })
+	);
+}
+
+function pair(doc: PDFKit.PDFDocument, { label, value }: { label: string; value: string }): void {
+	const y = roomFor(doc, 16);
+	dress(doc, label, 'plain', 10, QUIET).text(label, MARGIN, y, { width: 130 });
+	const under = doc.y;
+	dress(doc, value, 'plain', 10).text(value, MARGIN + 140, y, { width: WIDTH - 140 });
+	doc.y = Math.max(under, doc.y) + 3;
+}
+
+function line(doc: PDFKit.PDFDocument, { text, notes, amount: of }: Paper['rows'][number]): void {
+	roomFor(doc, 24 + 12 * notes.length);
+	rule(doc, LINE, 0.6);
+	const y = doc.y + 8;
+	amount(doc, of, 'plain', y);
+	const width = WIDTH - AMOUNT_WIDTH - 12;
+	dress(doc, text, 'plain', 11).text(text, MARGIN, y, { width });
+	for (const note of notes) dress(doc, note, 'plain', 9, QUIET).text(note, MARGIN, doc.y + 1, { width });
+	doc.y += 8;
+}
+
+function amount(doc: PDFKit.PDFDocument, text: string, face: Face, y: number): void {
+	const at = { width: AMOUNT_WIDTH, align: 'right' as const };
+	dress(doc, text, face, 11).text(text, MARGIN + WIDTH - AMOUNT_WIDTH, y, at);
+}
+
+function rule(doc: PDFKit.PDFDocument, colour: string, width: number): void {
+	doc
+		.moveTo(MARGIN, doc.y)
+		.lineTo(MARGIN + WIDTH, doc.y)
+		.lineWidth(width)
+		.strokeColor(colour)
+		.stroke();
+}
+
+/** What belongs together is not cut by the end of a page. */
+function roomFor(doc: PDFKit.PDFDocument, height: number): number {
+	if (doc.y + height > PAGE.height - MARGIN) doc.addPage();
+	return doc.y;
+}

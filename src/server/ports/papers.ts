@@ -1,0 +1,23 @@
+/** Papers that people print and file: receipts, credit notes. */
+
+/** What stands on one, in its reader's words. */
+export interface Paper {
+	/** IETF tag of its language. */
+	language: string;
+	/** Of the site, such as #2f6650. */
+	colour: string;
+	/** Whose it is, in lines. */
+	from: { name: string; lines: string[] };
+	to: { label: string; name: string; lines: string[] };
+	title: string;
+	facts: { label: string; value: string }[];
+	rows: { text: string; notes: string[]; amount: string }[];
+	total: { label: string; amount: string };
+	/** At its foot. */
+	foot: string[];
+}
+
+export interface Papers {
+	/** As PDF, A4. The same paper has the same bytes. @param at when it was issued */
+	pdf(paper: Paper, at: number): Promise<Uint8Array>;
+}
