@@ -24,6 +24,7 @@
 				{#if data.viewer}
 					<a href="/account" class="text-ink">{words.say('site.account')}</a>
 				{:else}
+					<a href="/sign-in?find" class="text-ink">{words.say('site.find-access')}</a>
 					<a href="/sign-in{next}" class="text-ink">{words.say('site.sign-in')}</a>
 				{/if}
 			</span>
@@ -52,7 +53,7 @@
 	<main id="content" class="mx-auto w-full max-w-5xl grow px-4 py-8">{@render children()}</main>
 	<footer class="mx-auto flex w-full max-w-5xl flex-wrap gap-x-5 gap-y-1 px-4 py-6 text-sm text-quiet">
 		<span class="mr-auto">{data.site.name}</span>
-		{#if !data.viewer}<a href="/sign-in{next}" class="text-quiet">{words.say('site.find-access')}</a>{/if}
+		{#if !data.viewer}<a href="/sign-in?find" class="text-quiet">{words.say('site.find-access')}</a>{/if}
 		{#each data.site.legal as { page, href } (page)}
 			<a {href} class="text-quiet">{words.say(`legal.${page}`)}</a>
 		{/each}

@@ -112,7 +112,7 @@ async function invitation(
 	planId: string | null
 ) {
 	const plan = planId === null ? null : ((await planNames(app.db, [planId])).get(planId) ?? null);
-	const path = planId === null ? '/account' : await landingPath(app, planId, null);
+	const path = await landingPath(app, { memberId: account.id, planId, next: null });
 	const url = await makeLink(app, account.id, path);
 	const to = account.email;
 	return plan === null
@@ -138,7 +138,7 @@ async function orderWords(
 	const line = await lineOf(app.db, order.id);
 	const plan = await planById(app.db, line.planId);
 	if (!plan) return null;
-	const path = await landingPath(app, plan.id, order.next);
+	const path = await landingPath(app, { memberId: account.id, planId: plan.id, next: order.next });
 	const site = await app.site();
 	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
 	const parts = languageOf(site.language).mailParts;
@@ -309,7 +309,7 @@ async function agreementWords(
 	const isShut = state.kind === 'owing' && !state.hasAccess;
 	const isOffline = row.processor === 'offline';
 	const key = keyOf(message, { hasEnded, isShut, isOffline });
-	const path = await pathAfter(app, key, plan, row.id);
+	const path = await pathAfter(app, key, plan, row);
 	return written(app, {
 		key,
 		to: account.email,
@@ -336,12 +336,12 @@ const LEADS_IN: ReadonlySet<MailKey> = new Set(['renewed', 'resumed', 'goes-on',
 
 /** Where the button leads: to the content, to what is owed, to where it can be bought again, or to the account. */
 async function pathAfter(
-	app: Using<'rights'>,
+	app: Using<'clock' | 'db' | 'rights'>,
 	key: MailKey,
 	plan: { id: string; slug: string },
-	agreementId: string
+	{ id: agreementId, memberId }: { id: string; memberId: string }
 ): Promise<string> {
-	if (LEADS_IN.has(key)) return landingPath(app, plan.id, null);
+	if (LEADS_IN.has(key)) return landingPath(app, { memberId, planId: plan.id, next: null });
 	if (key === 'payment-declined' || key === 'declined-shut') return `/account/pay/${agreementId}`;
 	return key === 'lapsed' || key === 'lapsed-unpaid' ? `/checkout/${plan.slug}` : '/account';
 }

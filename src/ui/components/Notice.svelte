@@ -65,6 +65,9 @@
 {#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(path)}">{words().say('site.sign-in')}</a
 	>{/snippet}
 
+{#snippet find()}<a href="/sign-in?find&next={encodeURIComponent(path)}">{words().say('find.here')}</a
+	>{/snippet}
+
 <section class="sheet p-6 pt-7" aria-label={words().say('closed.why')}>
 	{#if denial.standing !== 'stranger' || denial.verdict !== 'shut'}
 		<p class="mb-2"><StateMark verdict={denial.verdict} at={denial.opensAt} {zone} /></p>
@@ -104,6 +107,6 @@
 		</form>
 	{/if}
 	{#if denial.standing === 'stranger'}
-		<p class="mt-4"><Words of="closed.bought-already" things={{ signIn }} /></p>
+		<p class="mt-4"><Words of="closed.bought-already" things={{ signIn, find }} /></p>
 	{/if}
 </section>

@@ -84,7 +84,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'closed.in-vain': 'Ihr Plan endet, bevor das öffnet',
 	'closed.in-vain-text':
 		'Was Sie gekauft haben, läuft ab, bevor das für Sie öffnen würde; solange das so bleibt, öffnet es nicht.',
-	'closed.bought-already': 'Haben Sie es schon gekauft? {signIn}',
+	'closed.bought-already': 'Haben Sie es schon gekauft? {signIn} oder {find}',
 	'closed.join': 'Ein kostenloses Konto öffnet das. Wohin soll der Link gehen?',
 	'closed.join-do': 'Link per Mail schicken',
 	'closed.join-mailed': 'Ein Link ist unterwegs an {address}. Drücken Sie ihn dort, und das hier ist offen.',
@@ -191,6 +191,11 @@ export const FRONT: Record<FrontKey, string> = {
 		'Ein Passwort hat 10 bis 200 Zeichen. Oder lassen Sie es leer: Der geschickte Link genügt.',
 	'form.too-long': 'Höchstens 1000 Zeichen, bitte.',
 
+	'find.title': 'Meinen Zugang finden',
+	'find.text':
+		'Schreiben Sie die Adresse, mit der Sie gekauft haben. Wir schicken Ihnen einen Link, der zu allem führt, was Sie haben.',
+	'find.do': 'Link schicken',
+	'find.here': 'finden Sie Ihren Zugang',
 	'sign-in.title': 'Anmelden',
 	'sign-in.address': 'E-Mail-Adresse',
 	'sign-in.password': 'Passwort',

@@ -81,7 +81,7 @@ export const FRONT = {
 	'closed.in-vain': 'Your plan ends before this opens',
 	'closed.in-vain-text':
 		'What you have bought runs out before this would open for you, so it does not open while that stays so.',
-	'closed.bought-already': 'Have you bought it already? {signIn}',
+	'closed.bought-already': 'Have you bought it already? {signIn}, or {find}',
 	'closed.join': 'A free account opens this. Where shall the way in be mailed?',
 	'closed.join-do': 'Mail me the way in',
 	'closed.join-mailed': 'A link is on its way to {address}. Press it there, and this opens.',
@@ -182,6 +182,11 @@ export const FRONT = {
 		'A password has 10 to 200 characters. Or leave it empty: the mailed link is enough.',
 	'form.too-long': 'At most 1000 characters, please.',
 
+	'find.title': 'Find my access',
+	'find.text':
+		'Type the address that you bought with. We mail you a link that leads in, to all that you have.',
+	'find.do': 'Mail me the link',
+	'find.here': 'find your access',
 	'sign-in.title': 'Sign in',
 	'sign-in.address': 'E-mail address',
 	'sign-in.password': 'Password',

@@ -43,6 +43,9 @@ export const actions: Actions = {
 			const back = `/code?code=${encodeURIComponent(parsed.data.code)}${next ? `&next=${encodeURIComponent(next)}` : ''}`;
 			redirect(303, `/sign-in?next=${encodeURIComponent(back)}`);
 		}
-		redirect(303, next || (redeemed.planId ? await landingPath(app, redeemed.planId, null) : '/'));
+		const { planId } = redeemed;
+		const given =
+			planId !== null && look.memberId !== null ? { memberId: look.memberId, planId, next: null } : null;
+		redirect(303, next || (given ? await landingPath(app, given) : '/'));
 	}
 };

@@ -2,6 +2,7 @@ import { fail, redirect } from '@sveltejs/kit';
 import { ownPath, rememberDevice, rememberedDevice, setSession } from '$server/http/cookies';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { signIn } from '$server/usecases/accounts/sign-in';
+import { afterSignIn } from '$server/usecases/sales/landing';
 import { askForLink, askToJoin } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad } from './$types';
 import { LinkForm, SignInForm } from './form';
@@ -12,10 +13,14 @@ const PROBLEMS = {
 	busy: 'sign-in.busy'
 } as const;
 
-export const load: PageServerLoad = async ({ locals: { viewer }, url }) => {
+export const load: PageServerLoad = async ({ locals: { app, viewer }, url }) => {
 	const next = ownPath(url.searchParams.get('next'), '');
-	if (viewer) redirect(303, next || (viewer.permissions.size > 0 ? '/desk' : '/account'));
-	return { next };
+	if (viewer)
+		redirect(
+			303,
+			await afterSignIn(app, { memberId: viewer.id, isStaff: viewer.permissions.size > 0, next })
+		);
+	return { next, finds: url.searchParams.has('find') };
 };
 
 export const actions: Actions = {
@@ -35,13 +40,15 @@ export const actions: Actions = {
 			);
 		setSession(cookies, app.settings.origin, signedIn.session);
 		rememberDevice(cookies, app, signedIn.accountId);
-		redirect(303, ownPath(url.searchParams.get('next'), signedIn.role === 'member' ? '/account' : '/desk'));
+		const next = ownPath(url.searchParams.get('next'), '');
+		const isStaff = signedIn.role !== 'member';
+		redirect(303, await afterSignIn(app, { memberId: signedIn.accountId, isStaff, next }));
 	},
 	link: async ({ locals: { app }, request, url, getClientAddress }) => {
 		const form = await readForm(request);
 		const parsed = await parse(LinkForm, form);
 		if (!parsed.ok) return fail(400, parsed);
-		const next = ownPath(url.searchParams.get('next'), '/account');
+		const next = ownPath(url.searchParams.get('next'), '');
 		const asked = await askForLink(app, { email: parsed.data.email, next, client: getClientAddress() });
 		if (!asked.ok) return fail(429, fieldError(form, 'email', 'sign-in.too-many-links'));
 		return { mailedTo: parsed.data.email };

@@ -16,10 +16,12 @@
 	const query = $derived(data.next ? `&next=${encodeURIComponent(data.next)}` : '');
 </script>
 
-<svelte:head><title>{words().say('sign-in.title')} · {data.site.name}</title></svelte:head>
+<svelte:head
+	><title>{words().say(data.finds ? 'find.title' : 'sign-in.title')} · {data.site.name}</title></svelte:head
+>
 
 <div class="sheet max-w-md p-6 pt-7">
-	<h1 class="mb-4">{words().say('sign-in.title')}</h1>
+	<h1 class="mb-4">{words().say(data.finds ? 'find.title' : 'sign-in.title')}</h1>
 	{#if joinMailedTo}
 		<p role="status">{words().say('closed.join-mailed', { address: joinMailedTo })}</p>
 	{:else if joins}
@@ -37,6 +39,18 @@
 			{words().say('sign-in.mailed', { address: mailedTo })}
 		</p>
 		<p class="mt-4"><a href="/sign-in?{query.slice(1)}">{words().say('sign-in.back')}</a></p>
+	{:else if data.finds}
+		<p class="mb-4">{words().say('find.text')}</p>
+		<form method="post" action="?/link&find{query}" class="grid gap-4" novalidate>
+			<ErrorSummary {errors} />
+			<Field name="email" label={words().say('sign-in.address')} {errors}>
+				{#snippet children(props)}
+					<input class="input" type="email" autocomplete="email" defaultValue={email} required {...props} />
+				{/snippet}
+			</Field>
+			<button class="button-main justify-self-start">{words().say('find.do')}</button>
+		</form>
+		<p class="mt-4 text-quiet"><a href="/sign-in?{query.slice(1)}">{words().say('sign-in.title')}</a></p>
 	{:else}
 		<form method="post" action="?/password{query}" class="grid gap-4" novalidate>
 			<ErrorSummary {errors} />

@@ -9,7 +9,7 @@ import { orderLines, orders, payments } from '../../db/schema/sales';
 import { beginSession, hashOf, type NewSession } from '../../people/sessions';
 import { transact, type Transacting } from '../../transact';
 import { OFFLINE_WAITS_MS } from './end-pay-page';
-import { landingPath } from './landing';
+import { landingPath, type Arriving } from './landing';
 import { settlePayment } from './settle-payment';
 import type { Selling } from './selling';
 
@@ -158,7 +158,7 @@ export async function thank(
 	const isFree = (await paymentsOfOrder(app.db, order.id)).length === 0;
 	if (isFree) {
 		const isOwn = memberId !== null && memberId === order.memberId && order.paidAt !== null;
-		const landing = isOwn ? await landingPath(app, plan.id, order.next) : null;
+		const landing = isOwn ? await landingPath(app, arriving(order, memberId, plan.id)) : null;
 		const email = await addressOf(app, order);
 		return { kind: 'free', planName, note: isOwn ? note : '', email, landing, mayOpen, session: null };
 	}
@@ -175,7 +175,7 @@ export async function thank(
 		totalMinor: order.totalMinor,
 		currency: order.currency,
 		email: account.email,
-		landing: isIn ? await landingPath(app, line.planId, order.next) : '/account',
+		landing: isIn ? await landingPath(app, arriving(order, account.id, plan.id)) : '/account',
 		session,
 		isIn,
 		isByCard: order.processor === 'card' && order.totalMinor > 0,
@@ -191,9 +191,13 @@ export async function openFree(
 ): Promise<{ session: NewSession; landing: string } | null> {
 	const order = device === null ? null : await ownOrder(app, orderId, device, null);
 	const session = order && device !== null ? await signInOnce(app, order, device) : null;
-	if (!order || !session) return null;
+	if (!order?.memberId || !session) return null;
 	const { planId } = await lineOf(app.db, order.id);
-	return { session, landing: await landingPath(app, planId, order.next) };
+	return { session, landing: await landingPath(app, arriving(order, order.memberId, planId)) };
+}
+
+function arriving({ next }: Order, memberId: string, planId: string): Arriving {
+	return { memberId, planId, next };
 }
 
 const TAKEN_BACK: ReadonlySet<PaymentStanding> = new Set(['refunded', 'disputed', 'lost']);

@@ -84,7 +84,8 @@ export const load: PageServerLoad = async (event) => {
 	const plan = await planToBuy(app, params.slug);
 	if (!plan) error(404, NO_SUCH_PAGE);
 	const held = viewer && (await heldOf(app, viewer.id, plan));
-	if (held?.planId === plan.id) redirect(303, await landingPath(app, plan.id, null));
+	if (viewer && held?.planId === plan.id)
+		redirect(303, await landingPath(app, { memberId: viewer.id, planId: plan.id, next: null }));
 	if (held) redirect(303, `/account/move/${held.id}`);
 	const device = deviceToken(cookies, app.settings.origin);
 	const back = (['declined', 'ended', 'refused'] as const).find((one) => url.searchParams.has(one)) ?? null;

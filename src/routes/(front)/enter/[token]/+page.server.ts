@@ -4,6 +4,7 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { mayTry } from '$server/http/may-try';
 import { readForm } from '$server/http/parse';
 import type { Device } from '$server/usecases/accounts/proving';
+import { afterSignIn } from '$server/usecases/sales/landing';
 import { lookAtLink, mailAgain, pressLink } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
@@ -28,7 +29,9 @@ export const actions: Actions = {
 		const pressed = await pressLink(app, params.token, deviceOf(event), endsForeign);
 		if (!pressed) return fail(410, { mailed: false });
 		setSession(cookies, app.settings.origin, pressed.session);
-		redirect(303, ownPath(pressed.next, '/account'));
+		const { accountId: memberId } = pressed;
+		const isStaff = (await app.rights.standing(memberId))?.role !== 'member';
+		redirect(303, await afterSignIn(app, { memberId, isStaff, next: ownPath(pressed.next, '') }));
 	},
 	again: async (event) => {
 		await mayTry(event, 'enterByClient');
