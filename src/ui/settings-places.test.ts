@@ -15,7 +15,15 @@ describe('the settings', () => {
 		['CARD statements', ['Name on card statements']],
 		['token', ['Keys for programs']],
 		['kept out', ['Countries that are blocked', 'Networks that are blocked']],
-		['mony', ['Currency for new prices', 'Name on card statements', 'Cards that are declined']],
+		[
+			'mony',
+			[
+				'Currency for new prices',
+				'Name on card statements',
+				'Who sells, and where',
+				'Cards that are declined'
+			]
+		],
 		['xylophone', []]
 	])('by “%s”', (text, labels) => {
 		expect(found(text)).toEqual(labels);

@@ -3,7 +3,8 @@ import { afterEach, beforeEach, expect, it } from 'vitest';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { saveFence } from '$server/usecases/fences/save-fence';
-import { createPlan } from '$server/usecases/plans/save-plan';
+import { plansWithPrices } from '$server/db/queries/sales';
+import { createPlan, orderPlans } from '$server/usecases/plans/save-plan';
 import { afterSignIn, landingPath } from '$server/usecases/sales/landing';
 import { buy, FENCE, holding, makeShop, makeVideo, makeWorld, monthly, PLAN, type World } from './world';
 
@@ -64,9 +65,17 @@ it('is of the other plans that are held, in their order, where the one that was 
 	await buy(world, 'late');
 	expect(await landing(memberId, late)).toBe('/videos/dear');
 	await buy(world, shop.slug);
-	// The cheaper stands before the dearer.
+	// The cheaper stands before the dearer, until somebody has put them in order.
 	expect(await landing(memberId, late)).toBe('/videos/wheel');
 	expect(await landing(memberId, null)).toBe('/videos/wheel');
+	await orderPlans(world.app, null, [late, dear, shop.planId]);
+	await world.app.rights.refresh();
+	expect(await landing(memberId, null)).toBe('/videos/dear');
+	const made = await createPlan(world.app, null, { ...PLAN, name: 'New', terms: monthly(1) });
+	expect((await plansWithPrices(world.app.db)).map(({ id }) => id)).toEqual([late, dear, shop.planId, made]);
+	// Who has not seen the new one leaves it where it is.
+	await orderPlans(world.app, null, [shop.planId, late, dear]);
+	expect((await plansWithPrices(world.app.db)).map(({ id }) => id)).toEqual([shop.planId, late, dear, made]);
 });
 
 it('after signing in is the page that was asked for, which says why where it is shut; of staff the Desk', async () => {

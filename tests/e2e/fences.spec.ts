@@ -499,7 +499,8 @@ test('a code opens a page on a device nobody is signed in on; a page that hides 
 	await make(desk, 'page', 'Fair notes', { text: SECRET, address: '/fair' });
 	await make(desk, 'page', 'Hidden', { text: SECRET, address: '/hidden' });
 	await desk.goto('/desk/codes');
-	await desk.getByLabel('Name').fill('Fair');
+	await desk.getByLabel('Name', { exact: true }).fill('Fair');
+	await desk.getByRole('radio', { name: 'It lets its holder cross the fences that name it' }).click();
 	await desk.getByLabel('One of your own').check();
 	await desk.getByLabel('The code').fill('FAIR-26');
 	await desk.getByRole('button', { name: 'Make them' }).click();

@@ -24,7 +24,9 @@ export const LIMITS = {
 	orderByClient: { count: 60, windowMs: 60 * MINUTE },
 	/** Guesses at codes. */
 	codeByClient: { count: 30, windowMs: 15 * MINUTE },
-	enterByClient: { count: 60, windowMs: 15 * MINUTE }
+	enterByClient: { count: 60, windowMs: 15 * MINUTE },
+	/** All that is kept of somebody, read at once. */
+	exportByMember: { count: 10, windowMs: 60 * MINUTE }
 } satisfies Record<string, Limit>;
 
 const BY_CLIENT: ReadonlySet<keyof typeof LIMITS> = new Set([

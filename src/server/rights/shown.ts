@@ -42,7 +42,7 @@ export async function shownWay(app: Using<'db' | 'rights'>, id: string | null): 
 	return wayOf(await app.rights.content('ways', () => allWays(app.db)), id);
 }
 
-/** All plans with their prices on sale, cheapest first. */
+/** All plans with their prices on sale, in the order in which they are offered. */
 export function shownPlans(app: Using<'db' | 'rights'>): Promise<OfferedPlan[]> {
 	return app.rights.content('plans', () => plansWithPrices(app.db));
 }

@@ -529,6 +529,11 @@ export const FRONT: Record<FrontKey, string> = {
 		'Das ist nicht das Passwort, das Sie jetzt haben. Versuchen Sie es noch einmal, oder lassen Sie sich einen Link schicken.',
 	'details.changed':
 		'Ein anderes Gerät hat im selben Augenblick ein Passwort gesetzt. Öffnen Sie diese Seite neu, um zu sehen, was jetzt nötig ist.',
+	'details.data': 'Was von Ihnen gespeichert ist',
+	'details.data-text':
+		'Ihr Name und Ihre Adresse, was Sie gekauft und bezahlt haben, Ihre Belege, was Sie geöffnet haben und wo Sie in Filmen waren: in einer Datei, die andere Programme lesen können (JSON).',
+	'details.data-get': 'Mitnehmen',
+	'details.data-too-many': 'Ihre Daten wurden oft verlangt. Versuchen Sie es in einer Stunde noch einmal.',
 	'details.devices': 'Wo Sie angemeldet sind',
 	'details.only-here': 'Auf diesem Gerät und sonst nirgends.',
 	'details.elsewhere':

@@ -500,6 +500,11 @@ export const FRONT = {
 	'details.wrong': 'This is not the password that you have now. Try again, or ask for a link by mail.',
 	'details.changed':
 		'Another device has set a password at the same moment. Open this page again to see what is needed now.',
+	'details.data': 'What is kept of you',
+	'details.data-text':
+		'Your name and address, what you bought and paid, your documents, what you opened and where you were in films: in one file that other programs can read (JSON).',
+	'details.data-get': 'Take it along',
+	'details.data-too-many': 'Your data was asked for many times. Try again in an hour.',
 	'details.devices': 'Where you are signed in',
 	'details.only-here': 'On this device, and nowhere else.',
 	'details.elsewhere':

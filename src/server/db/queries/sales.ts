@@ -26,7 +26,7 @@ export type OfferedPrice = PriceVersion & { name: string; isOnSale: boolean };
 /** `prices`: those on sale, the first choice first; there is always one, `price`. */
 export type OfferedPlan = Plan & { price: OfferedPrice; prices: OfferedPrice[] };
 
-/** Plans with what they cost now, the cheapest first. */
+/** Plans with what they cost now, as the publisher has put them in order; where nobody has, the cheapest first. */
 export async function plansWithPrices(db: Handle): Promise<OfferedPlan[]> {
 	const rows = await db
 		.select({ plan: plans, of: prices, version: priceVersions })
@@ -42,8 +42,10 @@ export async function plansWithPrices(db: Handle): Promise<OfferedPlan[]> {
 		.orderBy(plans.id, prices.position, prices.id);
 	return [...groupedBy(rows, ({ plan }) => plan.id).values()]
 		.flatMap((own) => offered(own) ?? [])
-		.sort((a, b) => regularMinor(a.price.terms) - regularMinor(b.price.terms));
+		.sort((a, b) => a.position - b.position || priceOf(a) - priceOf(b));
 }
+
+const priceOf = ({ price }: OfferedPlan) => regularMinor(price.terms);
 
 interface PlanRow {
 	plan: Plan;

@@ -32,6 +32,8 @@ export const plans = mysqlTable('plans', {
 	lines: json<string[]>()('lines').notNull(),
 	/** What buyers read when they have it: on the page that thanks them, and in the mail. */
 	note: varchar('note', { length: 2000 }).notNull().default(''),
+	/** In which order plans are offered; of those that nobody has put in order, all 0, the cheaper stands first. */
+	position: int('position').notNull().default(0),
 	isPublic: boolean('is_public').notNull(),
 	isOnSale: boolean('is_on_sale').notNull(),
 	/** How long it gives access, once it is bought. */

@@ -1,7 +1,7 @@
 /** Plans as the front offers them, and what opens what stands in its lists. */
 import { sellsAt } from '$core/billing/plan-access';
 import { lessFor } from '$core/billing/discount-code';
-import type { Terms } from '$core/billing/terms';
+import { regularMinor, type Terms } from '$core/billing/terms';
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
 import { isCollection, type GrantSource } from '$core/access/model';
@@ -157,8 +157,10 @@ async function decidedWithin(
 	return found;
 }
 
-/** @param plans cheapest first */
-function cheapestOf([cheapest, ...others]: readonly OfferedPlan[]): Opening {
+function cheapestOf(plans: readonly OfferedPlan[]): Opening {
+	const [cheapest, ...others] = [...plans].sort(
+		(a, b) => regularMinor(a.price.terms) - regularMinor(b.price.terms)
+	);
 	if (!cheapest) return NO_OPENING;
 	return { opensWith: { name: cheapest.name, terms: cheapest.price.terms }, others: others.length };
 }

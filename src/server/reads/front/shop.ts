@@ -7,7 +7,7 @@ import { shownPlans } from '../../rights/shown';
 import { listFor } from './lists';
 import { offersFor, type Carried, type Offer } from './offers';
 
-/** What everybody is offered, cheapest first. */
+/** What everybody is offered, in the publisher's order. */
 export async function plansOffered(
 	app: Using<'db' | 'rights'>,
 	look: Look,

@@ -1,5 +1,5 @@
 import { isDeepStrictEqual } from 'node:util';
-import { eq } from 'drizzle-orm';
+import { eq, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { slugOf } from '$core/access/address';
 import type { AfterLapse, PolicySource } from '$core/access/model';
@@ -15,6 +15,7 @@ import { endOpenOrders } from '../sales/end-pay-page';
 import { transact, type Work, type Transacting } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { need, type Staff } from '../../people/need';
+import { SITE } from '../running/save-site';
 
 export interface PlanWish {
 	name: string;
@@ -49,6 +50,7 @@ export async function createPlan(app: Transacting, actor: Staff, wish: PlanWish)
 			id: planId,
 			name: wish.name,
 			slug: await freeSlug(work, wish.name),
+			position: await lastPosition(work),
 			lines: wish.lines,
 			note: wish.note,
 			lessFor: wish.lessFor,
@@ -184,6 +186,42 @@ export async function addVersion(
 	terms: Terms
 ): Promise<void> {
 	await tx.insert(priceVersions).values({ priceId, version, terms, createdAt: now });
+}
+
+/** Behind those that were put in order; 0 where nobody has. */
+async function lastPosition({ tx }: Work): Promise<number> {
+	const [row] = await tx
+		.select({ last: sql<number>`coalesce(max(${plans.position}), 0)`.mapWith(Number) })
+		.from(plans);
+	return row && row.last > 0 ? row.last + 1 : 0;
+}
+
+/** In which order they are offered; plans that are not named, because somebody has made them meanwhile, come behind. */
+export async function orderPlans(app: Transacting, actor: Staff, ids: readonly string[]): Promise<void> {
+	need(actor, 'plans');
+	await transact(app, actor, async (work) => {
+		const all = await work.tx
+			.select({ id: plans.id, position: plans.position })
+			.from(plans)
+			.where(eq(plans.isLabel, false))
+			.orderBy(plans.position, plans.id)
+			.for('update');
+		const rank = (id: string) => (ids.includes(id) ? ids.indexOf(id) : ids.length);
+		const ordered = [...all].sort((a, b) => rank(a.id) - rank(b.id));
+		for (const [n, { id, position }] of ordered.entries())
+			if (position !== n + 1)
+				await work.tx
+					.update(plans)
+					.set({ position: n + 1 })
+					.where(eq(plans.id, id));
+		await work.note({
+			action: 'ordered-plans',
+			subject: SITE,
+			before: all.map(({ id }) => id),
+			after: ordered.map(({ id }) => id)
+		});
+		work.contentChanged();
+	});
 }
 
 async function freeSlug({ tx }: Work, name: string): Promise<string> {

@@ -88,4 +88,12 @@
 			<button class="button-quiet justify-self-start">{words().say('details.sign-out-elsewhere')}</button>
 		{/if}
 	</form>
+
+	<section class="sheet grid gap-4 p-6 pt-7" aria-labelledby="data">
+		<h2 id="data">{words().say('details.data')}</h2>
+		<p>{words().say('details.data-text')}</p>
+		<a class="button-quiet justify-self-start" href="/account/details/data.json" download
+			>{words().say('details.data-get')}</a
+		>
+	</section>
 </div>

@@ -23,6 +23,9 @@
 			{#if data.areas.includes('/desk/codes')}<a href="/desk/codes">Codes</a>{/if}
 			<a class="button-main" href="/desk/plans/new">New plan</a>
 		</div>
+		{#if data.plans.length > 1}<p class="mt-2 text-sm">
+				<a href="/desk/plans/order">Put them in order</a>
+			</p>{/if}
 		<ul class="mt-3 divide-y divide-line" data-sveltekit-preload-data="hover" {@attach oneStop}>
 			{#each data.plans as plan (plan.id)}
 				<li>
