@@ -26,7 +26,7 @@ export const LIMITS = {
 	codeByClient: { count: 30, windowMs: 15 * MINUTE },
 	enterByClient: { count: 60, windowMs: 15 * MINUTE },
 	/** All that is kept of somebody, read at once. */
-	exportByMember: { count: 10, windowMs: 60 * MINUTE }
+	exportByClient: { count: 10, windowMs: 60 * MINUTE }
 } satisfies Record<string, Limit>;
 
 const BY_CLIENT: ReadonlySet<keyof typeof LIMITS> = new Set([
@@ -34,7 +34,8 @@ const BY_CLIENT: ReadonlySet<keyof typeof LIMITS> = new Set([
 	'linkByClient',
 	'orderByClient',
 	'codeByClient',
-	'enterByClient'
+	'enterByClient',
+	'exportByClient'
 ]);
 
 /** Counts one try; `false` when the limit was already reached. */

@@ -533,7 +533,6 @@ export const FRONT: Record<FrontKey, string> = {
 	'details.data-text':
 		'Ihr Name und Ihre Adresse, was Sie gekauft und bezahlt haben, Ihre Belege, was Sie geöffnet haben und wo Sie in Filmen waren: in einer Datei, die andere Programme lesen können (JSON).',
 	'details.data-get': 'Mitnehmen',
-	'details.data-too-many': 'Ihre Daten wurden oft verlangt. Versuchen Sie es in einer Stunde noch einmal.',
 	'details.devices': 'Wo Sie angemeldet sind',
 	'details.only-here': 'Auf diesem Gerät und sonst nirgends.',
 	'details.elsewhere':

@@ -504,7 +504,6 @@ export const FRONT = {
 	'details.data-text':
 		'Your name and address, what you bought and paid, your documents, what you opened and where you were in films: in one file that other programs can read (JSON).',
 	'details.data-get': 'Take it along',
-	'details.data-too-many': 'Your data was asked for many times. Try again in an hour.',
 	'details.devices': 'Where you are signed in',
 	'details.only-here': 'On this device, and nowhere else.',
 	'details.elsewhere':
