@@ -147,8 +147,9 @@ describe('a first stretch and a fee', () => {
 		const placed = (await world.app.db.select().from(orders)).find(({ id }) => id === orderId);
 		expect(placed?.totalMinor).toBe(600);
 		const [receipt] = await world.app.db.select().from(documents);
+		const twoWeeks = { from: placed?.paidAt, through: (placed?.paidAt ?? 0) + 14 * 86_400_000 };
 		expect(receipt?.content.lines).toEqual([
-			{ text: 'Workshop', kind: 'plan', amountMinor: 100 },
+			{ text: 'Workshop', kind: 'plan', amountMinor: 100, period: twoWeeks },
 			{ text: 'Workshop', kind: 'fee', amountMinor: 500 }
 		]);
 		expect(await agreement(memberId)).toMatchObject({ state: 'first', nextMinor: 1200 });
