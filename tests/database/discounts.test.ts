@@ -292,6 +292,8 @@ describe('all of it', () => {
 		expect(world.processor.calls).toBe(calls);
 		await passDays(world, 30);
 		expect(await paidBy(memberId)).toEqual([1200]);
+		await world.stile.runner.runDue('mail');
+		expect(world.mails.filter(({ text }) => text.includes('0.00 EUR'))).toEqual([]);
 		expect(await booked('processor')).toEqual([1200]);
 	});
 

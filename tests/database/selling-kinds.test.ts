@@ -161,7 +161,9 @@ describe('a first stretch and a fee', () => {
 		const renewal = (await world.app.db.select().from(documents)).find(
 			({ amountMinor }) => amountMinor === 1200
 		);
-		expect(renewal?.content.lines).toEqual([{ text: 'Workshop', kind: 'plan', amountMinor: 1200 }]);
+		expect(renewal?.content.lines).toMatchObject([
+			{ text: 'Workshop', kind: 'plan', amountMinor: 1200, period: { from: twoWeeks.through } }
+		]);
 	});
 });
 

@@ -302,7 +302,10 @@ async function agreementWords(
 	// What was asked for; of what goes on again, what will be.
 	const asked = OF_NEXT.has(message) ? period + 1 : period;
 	const { currency } = phaseOf(phases, asked).terms;
-	const amount = frontWords(language).money(amountAsked(phases, asked) ?? 0, currency);
+	const amountMinor = amountAsked(phases, asked) ?? 0;
+	// Of a payment of nothing there is nothing to say.
+	if (message === 'renewed' && amountMinor === 0) return null;
+	const amount = frontWords(language).money(amountMinor, currency);
 	const how = { dateStyle: 'long', timeZone: zone } as const;
 	const until = paidThrough(phases, own, period) ?? app.clock.business();
 	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
