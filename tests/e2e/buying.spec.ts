@@ -1,4 +1,5 @@
 /** Ways to buy beside a card: by transfer, for nothing, at another price; each as its buyer and the publisher do it. */
+import { readFileSync } from 'node:fs';
 import { expect, test, type Browser, type Page } from '@playwright/test';
 import { buyer, CARDS, mailTo, owner, pay, select } from './world';
 
@@ -288,7 +289,6 @@ test('a code takes off what it says, also without script: read before paying, on
 	await page.locator('form button').click();
 	await expect(page.getByText('With SPRING25: 25 % off the first 2 payments.')).toBeVisible();
 	await expect(page.getByText('7.50 EUR today')).toBeVisible();
-	await page.locator('form button').click();
 	await pay(page, CARDS.works);
 	await expect(page.getByText('7.50 EUR', { exact: false })).toBeVisible();
 	await page.goto('/account');
@@ -305,4 +305,48 @@ test('a code takes off what it says, also without script: read before paying, on
 	const other = await stranger(browser);
 	await other.goto(`/checkout/${SLUG}?code=SPRING25`);
 	await expect(other.getByText('This code has been used as often as it can be.')).toBeVisible();
+});
+
+test('plans are put in order by keys, and stand so where they are offered', async ({ browser }) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/order');
+	const names = () => desk.getByRole('listitem').locator('span.font-medium').allInnerTexts();
+	const before = await names();
+	const up = desk.getByRole('button', { name: 'Reading room up' });
+	await up.focus();
+	for (let n = 0; n < before.indexOf('Reading room'); n++) await desk.keyboard.press('Enter');
+	expect((await names())[0]).toBe('Reading room');
+	// The keyboard stays where it was, and at the top nothing more happens.
+	await expect(up).toBeFocused();
+	await desk.keyboard.press('Enter');
+	expect((await names())[0]).toBe('Reading room');
+	await desk.getByRole('button', { name: 'Keep this order' }).click();
+	await desk.waitForURL(/\/desk\/plans$/);
+	const page = await stranger(browser);
+	await page.goto('/plans');
+	await expect(page.getByRole('article').first()).toContainText('Reading room');
+});
+
+test('whoever signs in lands at what is open, finds their access by address, and takes along what is kept of them', async ({
+	browser
+}) => {
+	const page = await stranger(browser);
+	await page.goto('/');
+	await page.getByRole('navigation').getByRole('link', { name: 'Find my access' }).click();
+	await page.getByLabel('E-mail address').fill('peregrine@mail.example');
+	await page.getByRole('button', { name: 'Mail me the link' }).click();
+	await expect(page.getByRole('status')).toContainText('peregrine@mail.example');
+	await press(page, 'peregrine@mail.example', /Sign in|sign in/);
+	await page.waitForURL(({ pathname }) => !pathname.startsWith('/enter'));
+	await page.goto('/account/details');
+	const [file] = await Promise.all([
+		page.waitForEvent('download'),
+		page.getByRole('link', { name: 'Take it along' }).click()
+	]);
+	const data = JSON.parse(readFileSync(await file.path(), 'utf8')) as { account: object; orders: object[] };
+	expect(data.account).toMatchObject({ email: 'peregrine@mail.example', name: 'Peregrine' });
+	expect(data.orders).toMatchObject([{ totalMinor: 750, discount: { payments: 2 } }]);
+	expect((await (await stranger(browser)).request.get('/account/details/data.json')).url()).toContain(
+		'/sign-in'
+	);
 });

@@ -25,8 +25,10 @@
 	function sentenceOf(plan: (typeof data.plans)[number]): FrontKey | null {
 		switch (plan.state) {
 			case 'first':
-				return 'account.first';
 			case 'running':
+				// It ends by itself before anything more would be asked for.
+				if (plan.nextMinor === null) return plan.openUntil === null ? 'account.paid' : 'account.paid-until';
+				if (plan.state === 'first') return 'account.first';
 				return plan.isInstalments ? 'account.instalments' : 'account.renews';
 			case 'renewing':
 			case 'owing':
@@ -49,7 +51,9 @@
 	/** The day that the sentence speaks of. */
 	function dayOf(plan: (typeof data.plans)[number]): number {
 		if (plan.state === 'ended') return plan.endedAt ?? 0;
-		return (plan.state === 'finished' ? plan.openUntil : plan.paidThrough) ?? 0;
+		const goesOn = plan.state === 'first' || plan.state === 'running';
+		const isOver = plan.state === 'finished' || (goesOn && plan.nextMinor === null);
+		return (isOver ? (plan.openUntil ?? plan.paidThrough) : plan.paidThrough) ?? 0;
 	}
 
 	function canCancel({ state, isInstalments }: (typeof data.plans)[number]): boolean {
@@ -120,7 +124,11 @@
 				</p>
 				<p>
 					{#if sentenceOf(plan)}
-						<Words of={sentenceOf(plan) ?? 'account.ended'} things={{ day, until }} />
+						<Words
+							of={sentenceOf(plan) ?? 'account.ended'}
+							values={{ amount: words().money(plan.nextMinor ?? 0, plan.terms.currency) }}
+							things={{ day, until }}
+						/>
 					{/if}
 				</p>
 				{#if plan.later}

@@ -1,5 +1,5 @@
 import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
-import { answerTo, owedNow } from '$core/billing/agreement-answers';
+import { answerTo, outlookOf, owedNow } from '$core/billing/agreement-answers';
 import { standingOf } from '$core/billing/payment';
 import { sellsAt } from '$core/billing/plan-access';
 import { phaseOf } from '$core/billing/phases';
@@ -50,6 +50,8 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			/** Whether the member may pause it now. */
 			mayPause: mayPause && answerTo(course, { kind: 'rest', until: null }).kind === 'possible',
 			owed: owedNow(course),
+			/** What is charged next; `null`: nothing, or not before something else happens. */
+			nextMinor: outlookOf(course).next?.amountMinor ?? null,
 			/** To what it is moved with the next due. */
 			later: await laterOf(app, course),
 			mayMove: mayMove(course) && (await hasMoves(app, look, memberId, row.id)),
