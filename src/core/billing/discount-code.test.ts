@@ -1,5 +1,14 @@
 import { describe, expect, it, test } from 'vitest';
-import { bestDiscount, CODE_REFUSALS, codeRefusal, savedMinor, type DiscountCode } from './discount-code';
+import {
+	bestDiscount,
+	CODE_REFUSALS,
+	codeRefusal,
+	lessFor,
+	offAt,
+	savedMinor,
+	type DiscountCode,
+	type TypedCode
+} from './discount-code';
 import type { Discount } from './discount';
 import { renewingTerms, type Terms } from './terms';
 
@@ -87,5 +96,43 @@ describe('of several', () => {
 		expect(bestDiscount(monthly, [{ discount: part(50, 1) }, half])).not.toBe(half);
 		expect(bestDiscount({ ...monthly, currency: 'USD' }, [{ discount: euros(500) }])).toBeNull();
 		expect(bestDiscount(monthly, [])).toBeNull();
+	});
+});
+
+describe('what is taken off a price for somebody', () => {
+	const typed = (discount: Discount, over: Partial<DiscountCode> = {}): TypedCode => ({
+		...{ kind: 'code', id: 'one', text: 'SPRING', uses: 0, hasUsed: false },
+		code: { ...CODE, discount, ...over }
+	});
+	const none: TypedCode = { kind: 'none' };
+
+	test.each([
+		['nothing, where nothing counts', none, null, null],
+		['of a code', typed(part(10)), null, { discount: part(10), codeId: 'one' }],
+		['because of what is held', none, part(20), { discount: part(20), codeId: null }],
+		['of both, what saves more', typed(part(30)), part(20), { discount: part(30), codeId: 'one' }],
+		['and the other way', typed(part(10)), part(20), { discount: part(20), codeId: null }],
+		['of two alike, the code', typed(part(20)), part(20), { discount: part(20), codeId: 'one' }]
+	] as [string, TypedCode, Discount | null, object | null][])('%s', (_name, code, forHolding, taken) => {
+		expect(offAt({ typed: code, forHolding }, 'workshop', monthly, AT)).toEqual({ ok: true, taken });
+	});
+
+	test.each([
+		['no such code', { kind: 'unknown' }, 'unknown-code'],
+		['one that gives', { kind: 'gives' }, 'gives'],
+		['one that is over', typed(part(10), { endsAt: AT }), 'over']
+	] as [string, TypedCode, string][])('%s is said, whatever is held', (_name, code, refusal) => {
+		expect(offAt({ typed: code, forHolding: part(20) }, 'workshop', monthly, AT)).toEqual({
+			...{ ok: false, code: refusal }
+		});
+	});
+
+	it('is for holders of any of the plans, where it saves anything', () => {
+		const less = { planIds: ['a', 'b'], discount: part(20) };
+		expect(lessFor(monthly, less, new Set(['b', 'c'])).discount).toEqual(part(20));
+		expect(lessFor(monthly, less, new Set(['c']))).toBe(monthly);
+		expect(lessFor(monthly, null, new Set(['a']))).toBe(monthly);
+		const dollars = { ...monthly, currency: 'USD' };
+		expect(lessFor(dollars, { ...less, discount: euros(100) }, new Set(['a']))).toBe(dollars);
 	});
 });
