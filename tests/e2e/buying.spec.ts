@@ -310,7 +310,8 @@ test('a code takes off what it says, also without script: read before paying, on
 test('plans are put in order by keys, and stand so where they are offered', async ({ browser }) => {
 	const desk = await owner(browser);
 	await desk.goto('/desk/plans/order');
-	const names = () => desk.getByRole('listitem').locator('span.font-medium').allInnerTexts();
+	const names = () =>
+		desk.locator('#editor').getByRole('listitem').locator('span.font-medium').allInnerTexts();
 	const before = await names();
 	const up = desk.getByRole('button', { name: 'Reading room up' });
 	await up.focus();
@@ -344,7 +345,7 @@ test('whoever signs in lands at what is open, finds their access by address, and
 		page.getByRole('link', { name: 'Take it along' }).click()
 	]);
 	const data = JSON.parse(readFileSync(await file.path(), 'utf8')) as { account: object; orders: object[] };
-	expect(data.account).toMatchObject({ email: 'peregrine@mail.example', name: 'Peregrine' });
+	expect(data.account).toMatchObject({ email: 'peregrine@mail.example' });
 	expect(data.orders).toMatchObject([{ totalMinor: 750, discount: { payments: 2 } }]);
 	expect((await (await stranger(browser)).request.get('/account/details/data.json')).url()).toContain(
 		'/sign-in'
