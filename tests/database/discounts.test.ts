@@ -13,7 +13,7 @@ import { pricedFor } from '$server/reads/front/priced';
 import { planToBuy } from '$server/reads/front/shop';
 import { endBatches, makeBatch, redeemCode, type CodesDo } from '$server/usecases/codes/codes';
 import { createPlan, editPlan } from '$server/usecases/plans/save-plan';
-import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
+import { declinedOrder, settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { findCharge } from '$server/usecases/sales/charge';
 import { offersToBuyer } from '$server/usecases/sales/take-off';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
@@ -190,6 +190,19 @@ describe('a code at the checkout', () => {
 		expect((await orderById(world.app.db, first.orderId))?.state).toBe('replaced');
 		expect((await begin({ code: ' spr-ing ' })).orderId).toBe(second.orderId);
 	});
+});
+
+it('a code and a price are kept with what was typed, where a card was declined', async () => {
+	await code('SPRING', takesOff(part(25)));
+	const begun = await begin({ code: 'SPRING' });
+	world.processor.becomes(begun.payUrl.split('/').at(-1) ?? '', 'declined');
+	await settleReturn(world.app, begun.orderId, 'device', null);
+	const plan = await planToBuy(world.app, shop.slug);
+	expect(await declinedOrder(world.app, shop.planId, 'device')).toEqual({
+		...{ email: WREN, name: 'Wren', code: 'SPRING', priceId: plan?.price.priceId }
+	});
+	expect(await declinedOrder(world.app, shop.planId, 'other')).toBeNull();
+	expect((await begin({ code: 'SPRING' })).orderId).toBe(begun.orderId);
 });
 
 describe('uses', () => {

@@ -5,7 +5,8 @@ import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { heldInPlaceOf, type AgreementRow } from '../../db/queries/agreements';
 import { lineOf, orderById, paymentsOfOrder, planById, type Order, type Plan } from '../../db/queries/sales';
-import { orderLines, orders, payments } from '../../db/schema/sales';
+import { codeOfOrder } from '../../db/queries/discounts';
+import { orderLines, orders, payments, priceVersions } from '../../db/schema/sales';
 import { beginSession, hashOf, type NewSession } from '../../people/sessions';
 import { transact, type Transacting } from '../../transact';
 import { OFFLINE_WAITS_MS } from './end-pay-page';
@@ -24,12 +25,13 @@ export function heldOf(
 	return heldInPlaceOf(app.db, memberId, plan, app.clock.business());
 }
 
-/** What this device typed for an order of the plan whose card was declined, or whose pay page ended. */
+/** What this device typed and chose for an order of the plan whose card was declined, or whose pay page ended. */
 export async function declinedOrder(app: Using<'db'>, planId: string, device: string) {
 	const [row] = await app.db
-		.select({ order: orders })
+		.select({ order: orders, priceId: priceVersions.priceId })
 		.from(orders)
 		.innerJoin(orderLines, eq(orderLines.orderId, orders.id))
+		.innerJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
 		.innerJoin(payments, eq(payments.orderId, orders.id))
 		.where(
 			and(
@@ -42,7 +44,9 @@ export async function declinedOrder(app: Using<'db'>, planId: string, device: st
 		.orderBy(desc(orders.createdAt))
 		.limit(1);
 	if (!row) return null;
-	return { email: row.order.email ?? '', name: row.order.typedName ?? '' };
+	const { email, typedName } = row.order;
+	const code = (await codeOfOrder(app.db, row.order))?.code ?? '';
+	return { email: email ?? '', name: typedName ?? '', code, priceId: row.priceId };
 }
 
 /** The order, if this device began it or its member is signed in. */

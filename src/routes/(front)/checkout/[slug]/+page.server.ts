@@ -92,11 +92,12 @@ export const load: PageServerLoad = async (event) => {
 	const before = back ? await declinedOrder(app, plan.id, device) : null;
 	const { name, slug, lines, access } = plan;
 	const { payBy, offline } = await app.site();
-	const asked = plan.prices.find(({ priceId }) => priceId === url.searchParams.get('price'));
+	const wished = url.searchParams.get('price') ?? before?.priceId;
+	const asked = plan.prices.find(({ priceId }) => priceId === wished);
 	const chosen = (asked ?? plan.price).priceId;
 	return {
 		plan: { name, slug, lines, isOnSale: sellsAt(plan, app.clock.business()), access },
-		priced: await priced(event, plan, url.searchParams.get('code') ?? '', chosen),
+		priced: await priced(event, plan, url.searchParams.get('code') ?? before?.code ?? '', chosen),
 		chosen,
 		ways: waysToPay(payBy, plan.payBy).map((way) => ({ way, name: way === 'offline' ? offline.name : '' })),
 		next: ownPath(url.searchParams.get('next'), ''),

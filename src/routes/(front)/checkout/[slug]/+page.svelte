@@ -6,6 +6,7 @@
 	import Price from '$ui/components/Price.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import { discountText, lengthText } from '$words/price';
+	import { asking } from '$ui/address';
 	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
@@ -58,6 +59,10 @@
 	const counting = $derived(priced.code !== '' && price?.refusal === null ? priced.code : '');
 	const codeProblem = $derived(errors.code?.[0] ?? priced.problem ?? '');
 	let isSent = $state(false);
+	/** For whoever signs in and comes back: with what they chose and typed as a code. */
+	const here = $derived(
+		`${page.url.pathname}${asking(page.url.searchParams, { code: counting, price: chosen })}`
+	);
 </script>
 
 <svelte:head
@@ -75,8 +80,7 @@
 {#snippet fullDay()}<Moment at={price?.full?.at ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet openUntil()}<Moment at={until ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet buyer()}<strong>{data.viewer?.name}</strong>{/snippet}
-{#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(page.url.pathname)}"
-		>{words().say('site.sign-in')}</a
+{#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(here)}">{words().say('site.sign-in')}</a
 	>{/snippet}
 
 <h1 class="mb-6">{words().say('checkout.title', { plan: data.plan.name })}</h1>
