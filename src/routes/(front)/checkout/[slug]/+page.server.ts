@@ -1,3 +1,4 @@
+import { CODE_REFUSALS } from '$core/billing/discount-code';
 import { sellsAt } from '$core/billing/plan-access';
 import { waysToPay } from '$core/billing/pay-by';
 import { normaliseCode } from '$core/access/batches';
@@ -35,18 +36,7 @@ const PROBLEMS = {
 	'used-up': 'checkout.code-used-up',
 	'too-many-codes': 'checkout.code-too-many'
 } as const;
-const OF_CODE = [
-	'unknown-code',
-	'gives',
-	'too-early',
-	'over',
-	'other-plan',
-	'other-currency',
-	'takes-nothing',
-	'had-it',
-	'used-up',
-	'too-many-codes'
-] as const satisfies (keyof typeof PROBLEMS)[];
+const OF_CODE = [...CODE_REFUSALS, 'unknown-code', 'gives', 'too-many-codes'] as const;
 
 /** Where a problem stands that has a field of its own. */
 const FIELDS: Partial<Record<keyof typeof PROBLEMS, string>> = {
