@@ -249,6 +249,33 @@ describe('uses', () => {
 		]);
 	});
 
+	it('that a stranger holds are said to a member before they order', async () => {
+		await createPlan(world.app, null, { ...PLAN, name: 'Atelier' });
+		const { memberId } = await buy(world, shop.slug, 'jasper@mail.example');
+		await code('ONCE', takesOff(part(50)), 1);
+		await begin({ code: 'ONCE' });
+		const plan = await planToBuy(world.app, 'atelier');
+		const who = { memberId, deviceToken: 'other', client: '127.0.0.1' };
+		const offers = plan && (await offersToBuyer(world.app, { plan, code: 'ONCE', ...who }));
+		expect(offers && pricedFor(plan, offers, world.app.clock.business(), 'UTC')).toMatchObject([
+			{ off: 'none', refusal: 'used-up', todayMinor: 1200 }
+		]);
+	});
+
+	it('of members who order at the same moment go to as many as there are', async () => {
+		await createPlan(world.app, null, { ...PLAN, name: 'Atelier' });
+		const members = [];
+		for (const name of ['one', 'two', 'three', 'four'])
+			members.push(await buy(world, shop.slug, `${name}@mail.example`));
+		await code('TWO', takesOff(part(50)), 2);
+		const all = await Promise.all(
+			members.map(({ memberId }) => order(world, 'atelier', { memberId, email: '', code: 'TWO' }))
+		);
+		expect(all.map((one) => (one.ok ? 'ordered' : one.code)).sort()).toEqual([
+			...['ordered', 'ordered', 'used-up', 'used-up']
+		]);
+	});
+
 	it('are free again when the order has ended', async () => {
 		await code('ONCE', takesOff(part(50)), 1);
 		await begin({ deviceToken: 'one', code: 'ONCE' });

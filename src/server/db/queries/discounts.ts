@@ -1,5 +1,5 @@
 /** What may be taken off a price for somebody: a code that they typed, and what they hold. */
-import { and, eq, gt, inArray, isNotNull, isNull, lte, ne, not, or, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNotNull, isNull, lte, ne, or, sql } from 'drizzle-orm';
 import { normaliseCode } from '$core/access/batches';
 import type { Discount } from '$core/billing/discount';
 import type { Offers, TypedCode } from '$core/billing/discount-code';
@@ -77,11 +77,15 @@ const counts = (now: number) =>
 const isBuyers = ({ memberId, deviceHash }: Buyer) =>
 	memberId === null ? eq(orders.deviceHash, deviceHash) : eq(orders.memberId, memberId);
 
+/** Those of strangers, of whom no member is known, too. */
+const isOthers = ({ memberId, deviceHash }: Buyer) =>
+	memberId === null
+		? ne(orders.deviceHash, deviceHash)
+		: or(isNull(orders.memberId), ne(orders.memberId, memberId));
+
 function butNot({ except, ...buyer }: OffersAsk) {
 	if (except === undefined) return undefined;
-	return except === 'unpaid'
-		? or(eq(orders.state, 'paid'), not(isBuyers(buyer)))
-		: ne(orders.id, except.orderId);
+	return except === 'unpaid' ? or(eq(orders.state, 'paid'), isOthers(buyer)) : ne(orders.id, except.orderId);
 }
 
 async function usesOf(db: Handle, codeId: string, ask: OffersAsk): Promise<number> {
