@@ -60,10 +60,10 @@ describe('a message', () => {
 	});
 
 	it('is cut where something other than text stands in it', () => {
-		expect(frontWords('en').parts('account.renews', {}, ['day'])).toEqual([
+		expect(frontWords('en').parts('account.renews', { amount: '9.00 EUR' }, ['day'])).toEqual([
 			{ text: 'Renews on ', thing: null },
 			{ text: '', thing: 'day' },
-			{ text: '.', thing: null }
+			{ text: ' for 9.00 EUR.', thing: null }
 		]);
 		expect(frontWords('en').parts('price.once', {}, ['amount'])).toEqual([
 			{ text: '', thing: 'amount' },
