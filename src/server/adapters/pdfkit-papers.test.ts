@@ -17,8 +17,7 @@ const PAPER: Paper = {
 	rows: [
 		{ text: 'Workshop', notes: ['28 Nov 2026 to 27 Dec 2026', '12.00 EUR less 3.00 EUR'], amount: '9.00 EUR' }
 	],
-	total: { label: 'Paid', amount: '9.00 EUR' },
-	foot: ['Thank you.']
+	total: { label: 'Paid', amount: '9.00 EUR' }
 };
 const AT = Date.parse('2026-11-28T10:00Z');
 const made = async (over: Partial<Paper> = {}) =>
@@ -33,7 +32,7 @@ describe('a paper as PDF', () => {
 		for (const wanted of [
 			...PAPER.from.lines,
 			...['Fernhollow Clock School', 'Buyer', 'Wren Alder', 'wren@mail.example', 'Receipt R-2026-00042'],
-			...['28 Nov 2026 to 27 Dec 2026', '12.00 EUR less 3.00 EUR', 'Thank you.']
+			...['28 Nov 2026 to 27 Dec 2026', '12.00 EUR less 3.00 EUR']
 		])
 			expect(text).toContain(wanted);
 		expect(text).toMatch(/Workshop +9\.00 EUR/);
@@ -64,6 +63,17 @@ describe('a paper as PDF', () => {
 		const text = read(pdf);
 		for (const { text: wanted, amount } of rows) expect(text).toMatch(new RegExp(`${wanted} +${amount}`));
 		expect(Number(/Pages: +(\d+)/.exec(facts(pdf))?.[1])).toBeGreaterThan(2);
+	});
+
+	it('keeps the total in one line, wherever the rows end', async () => {
+		for (let count = 8; count < 24; count++) {
+			const rows = Array.from({ length: count }, (_, n) => ({
+				text: `Thing ${n}`,
+				notes: [],
+				amount: '1.00 EUR'
+			}));
+			expect(read(await made({ rows }))).toMatch(/Paid +9\.00 EUR/);
+		}
 	});
 
 	it('breaks a long name into lines, and lets no amount stand over it', async () => {

@@ -102,15 +102,13 @@ function write(doc: PDFKit.PDFDocument, paper: Paper): void {
 	for (const fact of paper.facts) pair(doc, fact);
 	doc.y += 18;
 	for (const row of paper.rows) line(doc, row);
+	roomFor(doc, 32);
 	rule(doc, INK, 1.2);
 	const y = doc.y + 8;
 	amount(doc, paper.total.amount, 'strong', y);
 	dress(doc, paper.total.label, 'strong', 11).text(paper.total.label, MARGIN, y, {
 		width: WIDTH - AMOUNT_WIDTH
 	});
-	doc.y += 30;
-	for (const text of paper.foot)
-		dress(doc, text, 'plain', 9, QUIET).text(text, MARGIN, doc.y, { width: WIDTH });
 }
 
 /** The two bars that stand on every sheet of the front. */

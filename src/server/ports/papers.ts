@@ -13,8 +13,6 @@ export interface Paper {
 	facts: { label: string; value: string }[];
 	rows: { text: string; notes: string[]; amount: string }[];
 	total: { label: string; amount: string };
-	/** At its foot. */
-	foot: string[];
 }
 
 export interface Papers {

@@ -50,13 +50,12 @@ export async function paperOf(app: Using<'site'>, document: ShownDocument): Prom
 			notes: lineNotes(words, line, currency, zone),
 			amount: words.money(line.amountMinor, currency)
 		})),
-		total: { label: words.say(kind === 'credit-note' ? 'document.refunded' : 'document.paid'), amount },
-		foot: []
+		total: { label: words.say(kind === 'credit-note' ? 'document.refunded' : 'document.paid'), amount }
 	};
 }
 
 /** Where the seller is, and their tax number. */
-export function sellerLines(words: FrontWords, { address, taxNumber }: DocumentContent['seller']): string[] {
+function sellerLines(words: FrontWords, { address, taxNumber }: DocumentContent['seller']): string[] {
 	return [
 		...(address ?? '').split('\n'),
 		...(taxNumber ? [words.say('document.tax-number', { number: taxNumber })] : [])
@@ -64,7 +63,7 @@ export function sellerLines(words: FrontWords, { address, taxNumber }: DocumentC
 }
 
 /** What is said under a line: for which time, and what was taken off. */
-export function lineNotes(
+function lineNotes(
 	words: FrontWords,
 	{ amountMinor, discountMinor, period }: DocumentContent['lines'][number],
 	currency: string,
