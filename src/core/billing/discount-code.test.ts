@@ -101,7 +101,7 @@ describe('of several', () => {
 
 describe('what is taken off a price for somebody', () => {
 	const typed = (discount: Discount, over: Partial<DiscountCode> = {}): TypedCode => ({
-		...{ kind: 'code', id: 'one', text: 'SPRING', uses: 0, hasUsed: false },
+		...{ kind: 'code', id: 'one', uses: 0, hasUsed: false },
 		code: { ...CODE, discount, ...over }
 	});
 	const none: TypedCode = { kind: 'none' };

@@ -82,8 +82,6 @@ export type TypedCode =
 	| {
 			kind: 'code';
 			id: string;
-			/** As it was typed, in the spelling that all codes have. */
-			text: string;
 			code: DiscountCode;
 			uses: number;
 			hasUsed: boolean;

@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { discountProblems, isOffOf, MOST_PAYMENTS, takenOff, type Discount, type Off } from './discount';
+import { isOffOf, takenOff, type Discount, type Off } from './discount';
 import { continued, dueAfter, phaseBegun, amountAsked, type Phases } from './phases';
 import { linesOf, orderTotal } from './order';
 import {
@@ -157,23 +157,4 @@ it('stands on the line that it is taken off, and in no other', () => {
 		{ kind: 'fee', amountMinor: 500, discountMinor: 0, taxMinor: 0, totalMinor: 500 }
 	]);
 	expect(orderTotal(lines)).toBe(9410);
-});
-
-test.each([
-	['a part', { off: percent(1), payments: 1 }, []],
-	['all of all', { off: percent(100), payments: null }, []],
-	['nothing', { off: percent(0), payments: 1 }, ['not-a-percentage']],
-	['more than all', { off: percent(101), payments: 1 }, ['not-a-percentage']],
-	['half a percent', { off: percent(0.5), payments: 1 }, ['not-a-percentage']],
-	['an amount of nothing', { off: euros(0), payments: 1 }, ['not-an-amount']],
-	['a huge amount', { off: euros(10_000_001), payments: 1 }, ['too-large']],
-	[
-		'a made-up currency',
-		{ off: { kind: 'amount' as const, minor: 1, currency: 'XYZ' }, payments: 1 },
-		['unknown-currency']
-	],
-	['no payments', { off: percent(5), payments: 0 }, ['not-a-number-of-payments']],
-	['too many', { off: percent(5), payments: MOST_PAYMENTS + 1 }, ['not-a-number-of-payments']]
-])('what is wrong with %s', (_name, discount, problems) => {
-	expect(discountProblems(discount)).toEqual(problems);
 });

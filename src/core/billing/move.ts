@@ -148,7 +148,6 @@ function ofPaidOnce(
 	// What cost nothing takes nothing off, whatever it is moved to.
 	const once = phases.filter(({ from, terms: of }) => from <= state.period && of.then.kind === 'nothing');
 	const worthMinor = Math.min(paidMinor, Math.max(0, ...once.map((phase) => phase.terms.firstMinor)));
-	const price = priceDue(present.terms, 0);
 	if (terms.then.kind === 'more')
 		return worthMinor > 0 ? refused('paid-once') : atOnce(terms, null, zone, now);
 	// The same rights for another amount are no move.
@@ -157,8 +156,7 @@ function ofPaidOnce(
 	if (present.end !== null) {
 		// A move begins the time anew: down would give it for nothing.
 		if (isDown) return refused('paid-once');
-		const paid = price ? price.amountMinor - price.discountMinor : 0;
-		const rest = restOf(paid, present.start, present.end, now);
+		const rest = restOf(paidAt(present.terms, 0), present.start, present.end, now);
 		const left = { ...rest, worthMinor: Math.min(rest.worthMinor, paidMinor) };
 		return moveTo(terms.firstMinor, left.worthMinor).beyondMinor > 0
 			? refused('paid-once')
@@ -174,13 +172,18 @@ function ofPaidOnce(
 function restNow(course: Course, now: Instant): Rest {
 	const { phases, zone, state } = course;
 	const { from, terms } = phaseOf(phases, state.period);
-	const price = priceDue(terms, state.period - from);
-	const paid = price ? price.amountMinor - price.discountMinor : 0;
+	const paid = paidAt(terms, state.period - from);
 	const [begins, ends] = [periodStart(phases, zone, state.period), throughOf(course, state.period)];
 	const isRefunded = course.refunded.has(state.period);
 	if (begins === null || ends === null || isRefunded)
 		return { paidSeconds: 0, leftSeconds: 0, worthMinor: 0 };
 	return restOf(paid, begins, ends, now);
+}
+
+/** What a due has asked for, what is paid once at joining apart. */
+function paidAt(terms: Terms, due: number): number {
+	const price = priceDue(terms, due);
+	return price ? price.amountMinor - price.discountMinor : 0;
 }
 
 /** Whether an agreement is in a state that can be moved. */

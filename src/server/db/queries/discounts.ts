@@ -46,7 +46,7 @@ async function typedCode(db: Handle, ask: OffersAsk, isLocked: boolean): Promise
 	const { discount, offPlans, ...batch } = row.batch;
 	if (!discount) return { kind: 'gives' };
 	return {
-		...{ kind: 'code', id: row.id, text },
+		...{ kind: 'code', id: row.id },
 		code: { ...batch, discount, planIds: offPlans },
 		uses: await usesOf(db, row.id, ask),
 		hasUsed: batch.isOncePerBuyer && (await hasUsed(db, batch.id, ask))

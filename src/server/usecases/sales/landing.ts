@@ -7,6 +7,8 @@ import type { Using } from '../../app';
 import { shownPlans } from '../../rights/shown';
 
 const ACCOUNT = '/account';
+/** Of a plan as many things are looked at; where none of them is open yet, it leads nowhere. */
+const LOOKED_AT = 200;
 
 export interface Arriving {
 	memberId: string;
@@ -35,11 +37,12 @@ export async function landingPath(
 	const wanted = next === null ? null : policy.resourceAt(next.split(/[?#]/)[0] ?? '');
 	if (next !== null && wanted && (await isOpen(wanted))) return next;
 	for (const id of await plansInOrder(app, planId, heldBy(viewer.grants, now)))
-		for (const resource of openedByPlan(policy, id))
-			if (resource.state === 'published' && resource.address !== null && (await isOpen(resource)))
-				return resource.address;
+		for (const resource of openedByPlan(policy, id).filter(isPublished).slice(0, LOOKED_AT))
+			if (resource.address !== null && (await isOpen(resource))) return resource.address;
 	return ACCOUNT;
 }
+
+const isPublished = ({ state }: Resource) => state === 'published';
 
 function heldBy(grants: readonly Grant[], now: number): Set<string> {
 	const runs = grants.filter((grant) => grant.from <= now && (endOfGrant(grant) ?? Infinity) > now);
