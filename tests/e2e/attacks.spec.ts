@@ -1,7 +1,7 @@
 /** After the others: what a stranger learns and can do by asking in ways that no page asks. */
 import { connect } from 'node:net';
-import { expect, test, type APIRequestContext, type APIResponse } from '@playwright/test';
-import { FRONT, mailTo, owner, select } from './world';
+import { expect, type APIRequestContext, type APIResponse } from '@playwright/test';
+import { FRONT, mailTo, owner, select, test } from './world';
 
 const UNKNOWN_ID = '01a21006-2c70-7388-addc-26aebd2ef8ec';
 

@@ -1,7 +1,7 @@
 /** Ways to buy beside a card: by transfer, for nothing, at another price; each as its buyer and the publisher do it. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Browser, type Page } from '@playwright/test';
-import { buyer, CARDS, mailTo, owner, pay, select } from './world';
+import { expect, type Browser, type Page } from '@playwright/test';
+import { buyer, CARDS, mailTo, owner, pay, select, test } from './world';
 
 const SLUG = 'reading-room';
 

@@ -1,8 +1,8 @@
 /** Closing and opening at the Desk, by mouse and by keyboard, and what members and strangers find of it. */
-import { expect, test, type Page } from '@playwright/test';
+import { expect, type Page } from '@playwright/test';
 import { ALL_PERMISSIONS, areasOf } from '../../src/core/staff/permissions';
 import { settingPlaces } from '../../src/ui/settings-places';
-import { buyer, CARDS, choose, FRONT, mailTo, moveClock, owner, select } from './world';
+import { buyer, CARDS, choose, FRONT, mailTo, moveClock, owner, select, test } from './world';
 
 test.describe.configure({ mode: 'serial' });
 

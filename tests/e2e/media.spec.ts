@@ -4,7 +4,7 @@ import { copyFileSync, mkdirSync, readdirSync, readFileSync, utimesSync, writeFi
 import { get } from 'node:http';
 import { join } from 'node:path';
 import { PutObjectCommand, S3Client } from '@aws-sdk/client-s3';
-import { expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { expect, type BrowserContext, type Page } from '@playwright/test';
 import { startNginx } from '../../scripts/lib/nginx.mjs';
 import { start } from '../../scripts/lib/processes.mjs';
 import {
@@ -19,7 +19,8 @@ import {
 	owner,
 	play,
 	SECRET_WORDS,
-	select
+	select,
+	test
 } from './world';
 
 test.describe.configure({ mode: 'serial' });

@@ -1,7 +1,7 @@
 /** A course as its outline: written, ordered and filled by keyboard and by mouse. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Locator, type Page } from '@playwright/test';
-import { files, owner } from './world';
+import { expect, type Locator, type Page } from '@playwright/test';
+import { files, owner, test } from './world';
 
 test.describe.configure({ mode: 'serial' });
 

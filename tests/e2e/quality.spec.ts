@@ -3,8 +3,8 @@ import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { gzipSync } from 'node:zlib';
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test, type Page } from '@playwright/test';
-import { choose, FRONT, mailTo, OWNER, owner, signIn, select } from './world';
+import { expect, type Page } from '@playwright/test';
+import { choose, FRONT, mailTo, OWNER, owner, signIn, select, test } from './world';
 
 async function problems(page: Page, by: 'every rule' | 'contrast' = 'every rule'): Promise<string[]> {
 	// Nothing runs within: what it shows is looked at as a page of its own.

@@ -1,5 +1,5 @@
 /** One story, in order: set up, sell, watch, cancel, lapse, refund; each time as publisher, member and stranger. */
-import { expect, test, type BrowserContext, type Page } from '@playwright/test';
+import { expect, type BrowserContext, type Page } from '@playwright/test';
 import {
 	buyer,
 	CARDS,
@@ -16,7 +16,8 @@ import {
 	play,
 	SECRET_WORDS,
 	TILL,
-	watchMedia
+	watchMedia,
+	test
 } from './world';
 
 test.describe.configure({ mode: 'serial' });

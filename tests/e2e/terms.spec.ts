@@ -1,6 +1,6 @@
 /** What the publisher makes their own: a price that is more than an amount a month, and the colour of the front. */
-import { expect, test, type Page } from '@playwright/test';
-import { buyer, CARDS, mailTo, moveClock, owner, TILL } from './world';
+import { expect, type Page } from '@playwright/test';
+import { buyer, CARDS, mailTo, moveClock, owner, TILL, test } from './world';
 
 test('instalments with a fee are asked for in two questions, read before paying, charged as agreed, and open for good', async ({
 	browser

@@ -2,7 +2,14 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, type Browser, type BrowserContext, type Locator, type Page } from '@playwright/test';
+import {
+	expect,
+	test as base,
+	type Browser,
+	type BrowserContext,
+	type Locator,
+	type Page
+} from '@playwright/test';
 
 const env = (name: string) => process.env[name] ?? '';
 
@@ -64,11 +71,25 @@ export async function signIn(page: Page, who: { email: string; password: string 
 	await page.waitForURL(({ pathname }) => !pathname.startsWith('/sign-in'));
 }
 
+const desks: BrowserContext[] = [];
+
+/** The Desk is closed after each test: one that stays open hears of every change, and asks for all it shows again. */
+export const test = base.extend<{ closed: void }>({
+	closed: [
+		async ({ browser }, use) => {
+			await use();
+			if (browser.isConnected()) await Promise.all(desks.splice(0).map((desk) => desk.close()));
+		},
+		{ auto: true }
+	]
+});
+
 let ownerCookies: Awaited<ReturnType<BrowserContext['storageState']>> | null = null;
 
 /** The Desk, signed in as the owner: once for each run of a file. */
 export async function owner(browser: Browser): Promise<Page> {
 	const context = await browser.newContext(ownerCookies ? { storageState: ownerCookies } : {});
+	desks.push(context);
 	const page = await context.newPage();
 	waitsForScripts(page);
 	if (ownerCookies) await page.goto('/desk');

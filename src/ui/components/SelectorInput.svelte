@@ -46,22 +46,33 @@
 	};
 
 	let test = $state('');
-	let asked = 0;
+	/** No answer came to what was asked last. */
+	let isUnanswered = $state(false);
 
-	/** What the fence as it stands in the editor would catch: asked a moment after the last change. */
+	const AFTER_MS = 250;
+	const AGAIN_MS = 2000;
+
+	/** What the fence as it stands in the editor would catch: asked a moment after the last change, until it is answered. */
 	$effect(() => {
 		const body = JSON.stringify({ id, selector: sentSelector(selector), test });
-		const mine = ++asked;
-		const timer = setTimeout(async () => {
+		const changed = new AbortController();
+		const { signal } = changed;
+		const ask = async () => {
 			const response = await fetch('/desk/fences/preview', {
-				method: 'POST',
-				body,
+				...{ method: 'POST', body, signal },
 				headers: { 'content-type': 'application/json' }
-			});
-			if (!response.ok || mine !== asked) return;
-			preview = (await response.json()) as FencePreview;
-		}, 250);
-		return () => clearTimeout(timer);
+			}).catch(() => null);
+			const answer = response?.ok ? ((await response.json().catch(() => null)) as FencePreview | null) : null;
+			if (signal.aborted) return;
+			isUnanswered = answer === null;
+			if (answer) preview = answer;
+			else timer = setTimeout(() => void ask(), AGAIN_MS);
+		};
+		let timer = setTimeout(() => void ask(), AFTER_MS);
+		return () => {
+			changed.abort();
+			clearTimeout(timer);
+		};
 	});
 </script>
 
@@ -165,6 +176,9 @@
 	{/if}
 	{#if errors.selector}<p class="text-sm font-medium text-brick">{errors.selector[0]}</p>{/if}
 	<div class="rounded-sheet border border-line bg-sunk p-3" aria-live="polite">
+		{#if isUnanswered}<p class="mb-1 text-gorse">
+				What it catches cannot be looked up just now. It is asked for again.
+			</p>{/if}
 		{#if !preview}<p class="text-quiet">Looking what it catches.</p>
 		{:else if preview.message}
 			{#if preview.mark}{@const { at, length } = preview.mark}
