@@ -47,7 +47,7 @@ module.exports = {
 			to: {
 				dependencyTypes: ['npm', 'npm-dev', 'npm-peer', 'npm-optional', 'core'],
 				// Calendars and linear patterns: computation, without effects.
-				pathNot: 'node_modules/(temporal-polyfill|re2js|ipaddr\\.js)'
+				pathNot: 'node_modules/(temporal-polyfill|re2js|ipaddr\\.js|stdnum)'
 			}
 		},
 		{

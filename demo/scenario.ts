@@ -1,6 +1,7 @@
 /** The clock school: what it sells, and who came and went in half a year. All of it is invented. */
 
 import { NO_LEGAL_LINKS } from '../src/core/looks/legal';
+import { UNION_RATES } from '../src/core/billing/union-rates';
 import { USUAL_COLLECTING } from '../src/core/billing/agreement-facts';
 import { fromPlain, type RichText } from '../src/core/text/rich-text';
 import { NO_DETERRENTS } from '../src/core/media/deterrents';
@@ -61,7 +62,8 @@ export const SITE = {
 		how: 'To Fernhollow Clock School\nAccount FH-0000-4711-EXAMPLE\nat the Bank of Fernhollow'
 	},
 	collecting: USUAL_COLLECTING,
-	looks: { colour: null }
+	looks: { colour: null },
+	tax: { way: 'included', home: 'DE', isHomeRateInUnion: false, rates: UNION_RATES }
 } satisfies SiteSettings;
 
 export const OWNER = {
@@ -311,6 +313,9 @@ export interface DemoMember {
 	stumbles: boolean;
 	/** That takes something off; empty: none. */
 	code: string;
+	/** Where they are, and their number where they buy for a business. */
+	country: string;
+	taxId: string;
 	cancels: {
 		daysAgo: number;
 		reason: 'too-expensive' | 'no-time' | 'finished' | 'not-what-i-expected';
@@ -353,6 +358,9 @@ export const MEMBERS: readonly DemoMember[] = FIRST.map((first, i) => {
 		joined,
 		card: isLapsed ? 'fails-on-renewal' : 'works',
 		stumbles: i % 11 === 3,
+		country: i % 8 === 3 ? 'AT' : i % 8 === 5 ? 'FR' : i % 16 === 7 ? 'US' : 'DE',
+		// Who repairs clocks for a living, in Austria.
+		taxId: i % 16 === 11 ? 'ATU12345675' : '',
 		code: joined < OPEN_DAY_SINCE_DAYS && i % 3 === 0 ? OPEN_DAY.code : '',
 		cancels: cancel && !isLapsed ? { daysAgo: Math.max(2, joined - 40), ...cancel } : null,
 		refunded: i === 12 || i === 27 ? { daysAgo: Math.max(1, joined - 5), why: 'Bought by mistake' } : null

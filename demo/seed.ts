@@ -492,7 +492,7 @@ async function buy(member: DemoMember): Promise<void> {
 			planSlug: member.plan,
 			priceId: null,
 			payBy: null,
-			code: member.code,
+			...{ code: member.code, country: member.country, taxId: member.taxId },
 			seenMinor: null,
 			memberId: null,
 			email: member.email,
@@ -523,7 +523,7 @@ async function orderWithoutCard(): Promise<void> {
 	const wish = { planSlug: plan, priceId: null, payBy: 'offline' as const, memberId: null, email, name };
 	const begun = await beginOrder(app, {
 		...wish,
-		code: '',
+		...{ code: '', country: 'DE', taxId: '' },
 		seenMinor: null,
 		password: '',
 		deviceToken: device,

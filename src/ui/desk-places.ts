@@ -52,6 +52,7 @@ const OTHERS: readonly Guarded[] = [
 		needs: '/desk/members',
 		also: 'import csv'
 	},
+	{ label: 'Tax by country', href: '/desk/sales/tax', needs: '/desk/sales', also: 'vat report quarter' },
 	{ label: 'Labels on members', href: '/desk/members/labels', needs: '/desk/members' },
 	{ label: 'Check access', href: '/desk/check', needs: '/desk/check', also: 'why open' }
 ];

@@ -55,6 +55,12 @@ const SECTIONS: readonly SettingsSection[] = [
 		needs: SETTINGS
 	},
 	{
+		href: `${SETTINGS}/tax`,
+		label: 'Tax',
+		about: 'In prices or on top, rates by country',
+		needs: SETTINGS
+	},
+	{
 		href: `${SETTINGS}/staff`,
 		label: 'Staff and roles',
 		about: 'Who works here, and what they may do',
@@ -100,6 +106,9 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['/money', 'Name on card statements', 'statementName', 'bank'],
 	['/money', 'Who sells, and where', 'sellerName', 'seller address tax number receipt invoice'],
 	['/money', 'Cards that are declined', 'retryDays', 'retry again dunning grace failed'],
+	['/tax', 'Whether prices have tax in them', 'way', 'vat included added on top'],
+	['/tax', 'Where you are, for the tax', 'home', 'vat country union oss'],
+	['/tax', 'Rates of tax', 'rates', 'vat percent country'],
 	['/staff', 'Who works here', 'people', 'owner team'],
 	['/staff', 'Invite somebody to the staff', 'email', 'add team'],
 	['/staff', 'Roles', 'roles', 'permissions editor support bookkeeper'],

@@ -11,6 +11,10 @@ export interface FrontWords {
 	/** A message with things to be put in that are no text: its texts, and between them the names of the things. */
 	parts(key: FrontKey, values: Values, things: readonly string[]): { text: string; thing: string | null }[];
 	money(minor: number, currency: string): string;
+	/** Thousandths of a percent, as a rate is kept. */
+	percent(thousandths: number): string;
+	/** By its two letters. */
+	country(code: string): string;
 	day(at: number, zone: string): string;
 	/** With the time of day and the zone: readers may live in another. */
 	moment(at: number, zone: string): string;
@@ -62,6 +66,11 @@ function make({ locale, front }: Language): FrontWords {
 			}).format(minor / 10 ** count);
 			return `${amount} ${currency}`;
 		},
+		percent: (thousandths) =>
+			new Intl.NumberFormat(locale, { style: 'percent', maximumFractionDigits: 3 }).format(
+				thousandths / 100_000
+			),
+		country: (code) => new Intl.DisplayNames([locale], { type: 'region' }).of(code) ?? code,
 		day: (at, zone) => format(zone, day).format(at),
 		moment: (at, zone) =>
 			format(zone, { ...day, hour: '2-digit', minute: '2-digit', timeZoneName: 'short' }).format(at),

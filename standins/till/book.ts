@@ -23,6 +23,8 @@ export interface TillCard {
 	expires: string;
 	/** Charges after the first that still work; `null`: all. */
 	worksFor: number | null;
+	/** Where its bank is; missing: that is not said. */
+	country?: string;
 }
 
 export interface TillPayment {

@@ -99,7 +99,12 @@ function shown(payment: TillPayment) {
 	const card = cardRef === null ? undefined : book.contents.cards[cardRef];
 	return {
 		...payment,
-		card: card ? { ref: cardRef, ending: CARDS[card.kind].ending, expires: card.expires } : null
+		card: card
+			? {
+					...{ ref: cardRef, ending: CARDS[card.kind].ending, expires: card.expires },
+					country: card.country ?? null
+				}
+			: null
 	};
 }
 
@@ -227,7 +232,7 @@ function payPage(ref: string): string {
 	return page(
 		deed,
 		`<p class="quiet">The Till · test mode, no money moves</p><h1>${escape(deed)}</h1><p>${escape(payment.text)}</p>
-<form method="post">${cards.join('')}<p><button>${escape(deed)}</button></p></form>${foot}`
+<form method="post">${cards.join('')}<p><label>Its bank is in <input name="country" size="2" maxlength="2" pattern="[A-Za-z]{2}" autocapitalize="characters" placeholder="DE"> (two letters; empty: not said)</label></p><p><button>${escape(deed)}</button></p></form>${foot}`
 	);
 }
 
@@ -243,7 +248,11 @@ async function pay(req: IncomingMessage, res: ServerResponse, ref: string): Prom
 		if (form.get('step') === 'yes') accept(payment, awaits);
 		else move(payment, 'declined');
 	} else if (Object.hasOwn(CARDS, kind)) {
-		const card = cardOf(kind as CardKind, Number(form.get('later')) || 1);
+		const country = (form.get('country') ?? '').toUpperCase();
+		const card = {
+			...cardOf(kind as CardKind, Number(form.get('later')) || 1),
+			...(/^[A-Z]{2}$/.test(country) ? { country } : {})
+		};
 		if (kind === 'declined') move(payment, 'declined');
 		else if (kind === 'second-step') {
 			payment.awaits = card;

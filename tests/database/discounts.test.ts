@@ -2,6 +2,7 @@
 import { and, eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Discount } from '$core/billing/discount';
+import { NO_TAX } from '$core/billing/tax';
 import type { Terms } from '$core/billing/terms';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { HOLDS_USE_MS } from '$server/db/queries/discounts';
@@ -19,6 +20,8 @@ import { offersToBuyer } from '$server/usecases/sales/take-off';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
 import { buy, makeShop, makeWorld, order, passDays, PLAN, refundWhole, testCard, type World } from './world';
+
+const NO_TAX_AT = { rules: NO_TAX, buyer: { country: null, taxId: null } };
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -112,7 +115,7 @@ describe('a code at the checkout', () => {
 			}));
 		if (!plan || !offers) throw new Error('no offers');
 		const start = Date.parse('2026-01-31T10:00Z');
-		expect(pricedFor(plan, offers, start, 'UTC')).toMatchObject([
+		expect(pricedFor(plan, offers, start, 'UTC', NO_TAX_AT)).toMatchObject([
 			{
 				todayMinor: 900,
 				next: { amountMinor: 900, at: Date.parse('2026-02-28T10:00Z') },
@@ -199,7 +202,8 @@ it('a code and a price are kept with what was typed, where a card was declined',
 	await settleReturn(world.app, begun.orderId, 'device', null);
 	const plan = await planToBuy(world.app, shop.slug);
 	expect(await declinedOrder(world.app, shop.planId, 'device')).toEqual({
-		...{ email: WREN, name: 'Wren', code: 'SPRING', priceId: plan?.price.priceId }
+		...{ email: WREN, name: 'Wren', code: 'SPRING', priceId: plan?.price.priceId },
+		...{ country: '', taxId: '' }
 	});
 	expect(await declinedOrder(world.app, shop.planId, 'other')).toBeNull();
 	expect((await begin({ code: 'SPRING' })).orderId).toBe(begun.orderId);
@@ -257,7 +261,7 @@ describe('uses', () => {
 		const plan = await planToBuy(world.app, 'atelier');
 		const who = { memberId, deviceToken: 'other', client: '127.0.0.1' };
 		const offers = plan && (await offersToBuyer(world.app, { plan, code: 'ONCE', ...who }));
-		expect(offers && pricedFor(plan, offers, world.app.clock.business(), 'UTC')).toMatchObject([
+		expect(offers && pricedFor(plan, offers, world.app.clock.business(), 'UTC', NO_TAX_AT)).toMatchObject([
 			{ off: 'none', refusal: 'used-up', todayMinor: 1200 }
 		]);
 	});

@@ -1,6 +1,7 @@
 /** Moving from one rung of a ladder to another, and between the prices of a plan. */
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
+import { NO_TAX } from '$core/billing/tax';
 import { renewingTerms, type Terms } from '$core/billing/terms';
 import { agreementRevision, agreementsOf } from '$server/db/queries/agreements';
 import { grantsOf, tenuresOf } from '$server/db/queries/members';
@@ -56,7 +57,7 @@ async function shown(memberId: string, planId: string, priceId?: string): Promis
 	const row = await agreement(memberId);
 	const { zone } = await world.app.site();
 	const at = world.app.clock.business();
-	const moves = await movesOf(world.app.db, memberId, row.id, { now: at, zone });
+	const moves = await movesOf(world.app.db, memberId, row.id, { now: at, zone, tax: NO_TAX });
 	const to = moves?.to.find(
 		(one) => one.plan.id === planId && (priceId ?? one.price.priceId) === one.price.priceId
 	);
@@ -223,8 +224,7 @@ describe('up a ladder', () => {
 		// A plan that stands on no ladder with it is bought, and not moved to.
 		await createPlan(world.app, null, { ...PLAN, name: 'Elsewhere' });
 		const moves = await movesOf(world.app.db, memberId, wish.agreementId, {
-			now: world.app.clock.business(),
-			zone: 'UTC'
+			...{ now: world.app.clock.business(), zone: 'UTC', tax: NO_TAX }
 		});
 		expect(moves?.to.map(({ plan }) => plan.name)).toEqual(['Apprentice', 'Journeyman']);
 	});
@@ -386,7 +386,7 @@ describe('from a rung that costs nothing', () => {
 		]);
 		const visitor = (
 			await movesOf(world.app.db, memberId, (await agreement(memberId)).id, {
-				...{ now: world.app.clock.business(), zone: 'UTC' }
+				...{ now: world.app.clock.business(), zone: 'UTC', tax: NO_TAX }
 			})
 		)?.to.find(({ plan }) => plan.name === 'Visitor');
 		expect(visitor?.answer).toEqual({ kind: 'refused', why: 'free' });

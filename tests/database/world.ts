@@ -381,6 +381,7 @@ export async function order(
 		priceId: null,
 		payBy: null,
 		code: '',
+		...{ country: '', taxId: '' },
 		seenMinor: null,
 		memberId: null,
 		email: 'wren@mail.example',

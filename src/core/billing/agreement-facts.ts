@@ -7,6 +7,7 @@
 import { addCalendar } from '../time/calendar';
 import type { Instant } from '../time/instant';
 import type { PlanAccess } from './plan-access';
+import type { TermsTax } from './tax';
 import type { Terms } from './terms';
 
 /** How a payment that is owed is asked for. */
@@ -68,6 +69,11 @@ export type AgreementState = LivingState | { kind: 'ended'; period: number; why:
 /** `unpaid`: it lapsed. */
 export type EndReason = 'cancelled' | 'unpaid' | 'refunded' | 'disputed';
 
+/** What is asked for by it and later is taxed like that; absent: as before. */
+export interface TaxedThen {
+	tax?: TermsTax | null;
+}
+
 /** What somebody wants of it. Each stands at the moment at which it was said. */
 export type AgreementCommand =
 	| { kind: 'cancel' }
@@ -75,15 +81,15 @@ export type AgreementCommand =
 	| { kind: 'stop' }
 	| { kind: 'resume' }
 	| { kind: 'rest'; until: Instant | null }
-	| { kind: 'wake' };
+	| ({ kind: 'wake' } & TaxedThen);
 
 /** What a clock or the processor tells: each happens once. */
 export type AgreementEvent =
 	/** With how what is due then is asked for; absent: as usual. */
-	| { kind: 'period-over'; period: number; collecting?: Collecting }
+	| ({ kind: 'period-over'; period: number; collecting?: Collecting } & TaxedThen)
 	| { kind: 'retry-due'; period: number; attempt: number }
 	| { kind: 'grace-over'; period: number }
-	| { kind: 'rest-over'; period: number }
+	| ({ kind: 'rest-over'; period: number } & TaxedThen)
 	| { kind: 'captured' | 'declined' | 'disputed' | 'won'; period: number; attempt: number }
 	| { kind: 'refunded'; period: number; attempt: number; keepsAccess?: true };
 

@@ -19,8 +19,8 @@ import {
 	type AgreementState,
 	type AgreementTurn,
 	type Charge,
-	type Collecting,
-	type EndReason
+	type EndReason,
+	type TaxedThen
 } from './agreement-facts';
 import { answerTo } from './agreement-answers';
 import { entered, paidState, settled, throughOf, type Course } from './agreement-course';
@@ -33,6 +33,7 @@ import {
 	phaseBegun,
 	phaseOf,
 	withPhase,
+	withTaxFrom,
 	type Agreed
 } from './phases';
 
@@ -88,11 +89,9 @@ function after(course: Course, fact: AgreementFact): Course {
 	const { at } = fact;
 	switch (fact.kind) {
 		case 'period-over':
-			return periodOver(course, fact.period, fact.collecting ?? USUAL_COLLECTING, at);
+			return periodOver(course, fact, at);
 		case 'rest-over':
-			return course.state.kind === 'resting' && course.state.period === fact.period
-				? woken(course, course.state.period, at)
-				: course;
+			return course.state.period === fact.period ? woken(course, fact, at) : course;
 		case 'retry-due':
 			return isAt(course.state, fact)
 				? { ...course, charge: { period: fact.period, attempt: fact.attempt }, due: null }
@@ -120,7 +119,7 @@ function after(course: Course, fact: AgreementFact): Course {
 				? entered(course, { kind: 'resting', period: course.state.period, until: fact.until }, at)
 				: course;
 		case 'wake':
-			return course.state.kind === 'resting' ? woken(course, course.state.period, at) : course;
+			return woken(course, fact, at);
 		case 'moved':
 			return moved(course, fact, at);
 		case 'changed':
@@ -132,7 +131,17 @@ function chargeOf({ period, attempt }: Charge): Charge {
 	return { period, attempt };
 }
 
-function periodOver(course: Course, period: number, collecting: Collecting, at: Instant): Course {
+/** What is due after a period is taxed as the law says then, whatever was paid of it by now. */
+function taxedAfter(course: Course, period: number, { tax }: TaxedThen): Course {
+	return tax === undefined ? course : { ...course, phases: withTaxFrom(course.phases, period + 1, tax) };
+}
+
+function periodOver(
+	before: Course,
+	{ period, collecting = USUAL_COLLECTING, ...then }: Extract<AgreementFact, { kind: 'period-over' }>,
+	at: Instant
+): Course {
+	const course = taxedAfter(before, period, then);
 	const { state, open } = course;
 	if (state.period !== period) return course;
 	// What was cancelled runs out by itself at this very moment.
@@ -148,7 +157,11 @@ function asked(course: Course, period: number, at: Instant): Course {
 }
 
 /** Before what is paid runs out it goes on as if nothing had been; after it, dues are counted from then. */
-function woken(course: Course, period: number, at: Instant): Course {
+function woken(resting: Course, then: TaxedThen, at: Instant): Course {
+	const { state } = resting;
+	if (state.kind !== 'resting') return resting;
+	const { period } = state;
+	const course = taxedAfter(resting, period, then);
 	const through = throughOf(course, period);
 	if (through === null || at < through) return settled(course, period, at);
 	const next = continued(course.phases, period + 1, { start: at, hasLeeway: at === through });

@@ -1,5 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
 import { isOffOf, takenOff, type Discount, type Off } from './discount';
+import { UNTAXED } from './tax';
 import { continued, dueAfter, phaseBegun, amountAsked, type Phases } from './phases';
 import { linesOf, orderTotal } from './order';
 import {
@@ -151,7 +152,7 @@ describe('in an agreement', () => {
 });
 
 it('stands on the line that it is taken off, and in no other', () => {
-	const lines = linesOf(less(once, percent(10), 1));
+	const lines = linesOf(less(once, percent(10), 1), UNTAXED);
 	expect(lines).toEqual([
 		{ kind: 'plan', amountMinor: 9900, discountMinor: 990, taxMinor: 0, totalMinor: 8910 },
 		{ kind: 'fee', amountMinor: 500, discountMinor: 0, taxMinor: 0, totalMinor: 500 }

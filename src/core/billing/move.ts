@@ -13,7 +13,8 @@ import { throughOf, type Course } from './agreement-course';
 import type { PlanAccess } from './plan-access';
 import { phaseOf, periodStart, type Phase } from './phases';
 import { moveTo, restOf, type Rest } from './proration';
-import { amountDue, isSameTerms, priceDue, regularMinor, startOf, type Terms } from './terms';
+import { priceOf, withTax } from './tax';
+import { amountDue, isSameTerms, priceDue, regularMinor, startOf, taxedTerms, type Terms } from './terms';
 
 /** What is moved to. */
 export interface Target {
@@ -27,16 +28,17 @@ export interface Target {
 /** What is held now, beside its course. */
 export interface Standing {
 	rung: number;
-	/** All that was paid for it and not refunded, joining fees apart, in minor units. */
+	/** All that was paid for it and not refunded, joining fees apart, tax included, in minor units. */
 	paidMinor: number;
 }
 
 export type MoveAnswer =
 	| {
 			kind: 'now';
-			/** In minor units of the target's currency. */
+			/** In minor units of the target's currency, before tax that comes on top or is taken out. */
 			priceMinor: number;
 			creditMinor: number;
+			/** What is paid now. */
 			asksMinor: number;
 			/** Of what the credit is the rest; `null`: it was paid once. */
 			rest: Rest | null;
@@ -67,10 +69,12 @@ export type MoveRefusal =
 const refused = (why: MoveRefusal): MoveAnswer => ({ kind: 'refused', why });
 
 /** What a move asks for: as for those who have joined before. */
-export function termsOfMove({ currency, firstMinor, then }: Terms): Terms {
-	if (then.kind === 'nothing') return { currency, firstMinor, feeMinor: 0, then };
+export function termsOfMove({ currency, firstMinor, then, ...rest }: Terms): Terms {
+	const tax = rest.tax ?? null;
+	if (then.kind === 'nothing') return taxedTerms({ currency, firstMinor, feeMinor: 0, then }, tax);
 	const { amountMinor } = then;
-	return { currency, firstMinor: amountMinor, feeMinor: 0, then: { ...then, firstLasts: null } };
+	const again = { ...then, firstLasts: null };
+	return taxedTerms({ currency, firstMinor: amountMinor, feeMinor: 0, then: again }, tax);
 }
 
 /** @param zone the publisher's */
@@ -108,11 +112,17 @@ export function moveAt(
 }
 
 function atOnce(terms: Terms, rest: Rest | null, zone: string, now: Instant): MoveAnswer {
-	const { creditMinor, asksMinor } = moveTo(terms.firstMinor, rest?.worthMinor ?? 0);
 	const at = startOf(terms, now, zone, 1);
 	const amountMinor = amountDue(terms, 1);
 	const next = at === null || amountMinor === null ? null : { at, amountMinor };
-	return { kind: 'now', priceMinor: terms.firstMinor, creditMinor, asksMinor, rest, next, terms };
+	return { kind: 'now', ...asking(terms, rest?.worthMinor ?? 0), rest, next, terms };
+}
+
+/** What is asked for now where that much is worth something still: tax is of what is left. */
+function asking(terms: Terms, worthMinor: number) {
+	const priceMinor = terms.firstMinor;
+	const { creditMinor, asksMinor } = moveTo(priceMinor, worthMinor);
+	return { priceMinor, creditMinor, asksMinor: withTax(asksMinor, terms.tax) };
 }
 
 function isInstalments({ then }: Terms): boolean {
@@ -120,10 +130,16 @@ function isInstalments({ then }: Terms): boolean {
 }
 
 function isLike(phase: { planId: string; terms: Terms }, planId: string, terms: Terms): boolean {
-	return phase.planId === planId && isSameTerms(termsOfMove(phase.terms), terms);
+	// Tax is the law's: whatever its rate, the price is the same.
+	const untaxed = (one: Terms) => taxedTerms(one, null);
+	return phase.planId === planId && isSameTerms(untaxed(termsOfMove(phase.terms)), untaxed(terms));
 }
 
-function atNextDue(course: Course, terms: Terms, amountMinor = regularMinor(terms)): MoveAnswer {
+function atNextDue(
+	course: Course,
+	terms: Terms,
+	amountMinor = withTax(regularMinor(terms), terms.tax)
+): MoveAnswer {
 	// What was cancelled has no next due.
 	if (course.state.kind === 'ending') return refused('cancelled');
 	const at = throughOf(course, course.state.period);
@@ -132,7 +148,7 @@ function atNextDue(course: Course, terms: Terms, amountMinor = regularMinor(term
 
 /** What the next due would ask for as it was agreed: with what is taken off it still. */
 function nextMinor({ state }: Course, { from, terms }: Phase): number {
-	return amountDue(terms, state.period + 1 - from) ?? regularMinor(terms);
+	return amountDue(terms, state.period + 1 - from) ?? withTax(regularMinor(terms), terms.tax);
 }
 
 /** What is all paid: for good, or for a time, of which the rest is what it is worth. */
@@ -147,7 +163,8 @@ function ofPaidOnce(
 	if (open === null || (open.until !== null && open.until <= now)) return refused('has-ended');
 	// What cost nothing takes nothing off, whatever it is moved to.
 	const once = phases.filter(({ from, terms: of }) => from <= state.period && of.then.kind === 'nothing');
-	const worthMinor = Math.min(paidMinor, Math.max(0, ...once.map((phase) => phase.terms.firstMinor)));
+	const ownMinor = priceOf(paidMinor, present.terms.tax);
+	const worthMinor = Math.min(ownMinor, Math.max(0, ...once.map((phase) => phase.terms.firstMinor)));
 	if (terms.then.kind === 'more')
 		return worthMinor > 0 ? refused('paid-once') : atOnce(terms, null, zone, now);
 	// The same rights for another amount are no move.
@@ -157,15 +174,15 @@ function ofPaidOnce(
 		// A move begins the time anew: down would give it for nothing.
 		if (isDown) return refused('paid-once');
 		const rest = restOf(paidAt(present.terms, 0), present.start, present.end, now);
-		const left = { ...rest, worthMinor: Math.min(rest.worthMinor, paidMinor) };
+		const left = { ...rest, worthMinor: Math.min(rest.worthMinor, ownMinor) };
 		return moveTo(terms.firstMinor, left.worthMinor).beyondMinor > 0
 			? refused('paid-once')
 			: atOnce(terms, left, zone, now);
 	}
 	const priceMinor = terms.firstMinor;
 	const isForNothing = isDown && (worthMinor > 0 || priceMinor === 0);
-	const { creditMinor, asksMinor } = moveTo(priceMinor, isForNothing ? priceMinor : worthMinor);
-	return { kind: 'now', priceMinor, creditMinor, asksMinor, rest: null, next: null, terms };
+	const asked = asking(terms, isForNothing ? priceMinor : worthMinor);
+	return { kind: 'now', ...asked, rest: null, next: null, terms };
 }
 
 /** What the present period is worth still: of its price, whoever paid it in how many parts. */

@@ -10,6 +10,7 @@ import {
 	type OrderState
 } from './order';
 import { renewingTerms } from './terms';
+import { UNTAXED } from './tax';
 
 /** What becomes of each state by each event, in the order of `ORDER_EVENTS`; `-`: it stays. */
 const TABLE: Record<OrderState, string> = {
@@ -59,16 +60,21 @@ describe('the lines of an order', () => {
 	// By hand: 12.00 a month and 5.00 once at joining.
 	it('are what is paid first, and the fee where there is one', () => {
 		const terms = { ...renewingTerms({ minor: 1200, currency: 'EUR' }, { count: 1, unit: 'month' }) };
-		expect(linesOf({ ...terms, feeMinor: 500 }).map(({ kind, totalMinor }) => [kind, totalMinor])).toEqual([
+		expect(
+			linesOf({ ...terms, feeMinor: 500 }, UNTAXED).map(({ kind, totalMinor }) => [kind, totalMinor])
+		).toEqual([
 			['plan', 1200],
 			['fee', 500]
 		]);
-		expect(orderTotal(linesOf({ ...terms, feeMinor: 500 }))).toBe(1700);
-		expect(linesOf(terms)).toHaveLength(1);
+		expect(orderTotal(linesOf({ ...terms, feeMinor: 500 }, UNTAXED))).toBe(1700);
+		expect(linesOf(terms, UNTAXED)).toHaveLength(1);
 	});
 
 	it('stand for a plan that asks for nothing, too', () => {
-		const lines = linesOf({ currency: 'EUR', firstMinor: 0, feeMinor: 0, then: { kind: 'nothing' } });
+		const lines = linesOf(
+			{ currency: 'EUR', firstMinor: 0, feeMinor: 0, then: { kind: 'nothing' } },
+			UNTAXED
+		);
 		expect(lines.map(({ kind, totalMinor }) => [kind, totalMinor])).toEqual([['plan', 0]]);
 	});
 });

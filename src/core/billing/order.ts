@@ -5,6 +5,7 @@
  * up here and nowhere else. Example: a plan for 12.00 with a code for a tenth off, and 5.00 once at joining: two lines, of 10.80
  * and 5.00, and a total of 15.80.
  */
+import { taxIn, withTax, type Taxed } from './tax';
 import { priceDue, type Terms } from './terms';
 
 /**
@@ -62,18 +63,26 @@ export interface LineAmounts {
 	kind: LineKind;
 	amountMinor: number;
 	discountMinor: number;
-	/** Where tax comes on top, it is part of the total. */
+	/** Part of the total, whether it came on top of the price or was in it. */
 	taxMinor: number;
 	totalMinor: number;
 }
 
+/** A line of what is paid under terms, and taxed like that. */
+export function lineFor(
+	{ tax }: Terms,
+	taxed: Taxed,
+	line: Pick<LineAmounts, 'kind' | 'amountMinor' | 'discountMinor'>
+): LineAmounts {
+	const totalMinor = withTax(line.amountMinor - line.discountMinor, tax);
+	return { ...line, taxMinor: taxIn(totalMinor, taxed), totalMinor };
+}
+
 /** What is paid at joining, a line for each thing. A plan that asks for nothing at first has its line all the same. */
-export function linesOf(terms: Terms): LineAmounts[] {
+export function linesOf(terms: Terms, taxed: Taxed): LineAmounts[] {
 	const { firstMinor, feeMinor } = terms;
-	const line = (kind: LineKind, amountMinor: number, discountMinor = 0): LineAmounts => ({
-		...{ kind, amountMinor, discountMinor, taxMinor: 0 },
-		totalMinor: amountMinor - discountMinor
-	});
+	const line = (kind: LineKind, amountMinor: number, discountMinor = 0) =>
+		lineFor(terms, taxed, { kind, amountMinor, discountMinor });
 	const discountMinor = priceDue(terms, 0)?.discountMinor ?? 0;
 	return [line('plan', firstMinor, discountMinor), ...(feeMinor > 0 ? [line('fee', feeMinor)] : [])];
 }

@@ -8,7 +8,8 @@
 import { addCalendar } from '../time/calendar';
 import type { Instant } from '../time/instant';
 import { accessEnd, type PlanAccess } from './plan-access';
-import { amountDue, startOf, termsFrom, type Terms } from './terms';
+import { isSameTax, type TermsTax } from './tax';
+import { amountDue, startOf, taxedTerms, termsFrom, type Terms } from './terms';
 
 export interface Phase {
 	/** The due number with which it begins. */
@@ -20,6 +21,8 @@ export interface Phase {
 	end: Instant | null;
 	/** Whether it stays open when all is paid. */
 	isForGood: boolean;
+	/** Where another tax is the law's from a due number on, which changes what is paid and nothing else. */
+	taxes?: readonly { from: number; tax: TermsTax | null }[];
 	/** Whether the period before it stays open a little, while its first due is asked for: after a rest it does not. */
 	hasLeeway: boolean;
 }
@@ -54,7 +57,25 @@ export function withPhase(phases: Phases, next: Phase): Phases {
 }
 
 export function phaseOf(phases: Phases, period: number): Phase {
-	return phases.findLast(({ from }) => from <= period) ?? phases[0];
+	const phase = phases.findLast(({ from }) => from <= period) ?? phases[0];
+	const taxed = phase.taxes?.findLast(({ from }) => from <= period);
+	return taxed ? { ...phase, terms: taxedTerms(phase.terms, taxed.tax) } : phase;
+}
+
+type Taxes = NonNullable<Phase['taxes']>;
+
+function taxesWith(taxes: Taxes, tax: Taxes[number]): Taxes {
+	return [...taxes.filter(({ from }) => from !== tax.from), tax].sort((a, b) => a.from - b.from);
+}
+
+/** With another tax from a due number on, until the next that is known. */
+export function withTaxFrom(phases: Phases, from: number, tax: TermsTax | null): Phases {
+	const of = phaseOf(phases, from);
+	if (isSameTax(of.terms.tax, tax)) return phases;
+	const turned = (one: Phase): Phase =>
+		one.from === of.from ? { ...one, taxes: taxesWith(one.taxes ?? [], { from, tax }) } : one;
+	const [first, ...others] = phases;
+	return [turned(first), ...others.map(turned)];
 }
 
 /** What a due number asks for, in minor units; `null` where nothing is due any more. */
@@ -97,7 +118,7 @@ export function continued(
 	from: number,
 	{ start, hasLeeway }: { start: Instant; hasLeeway: boolean }
 ): Phase | null {
-	const phase = phaseOf(phases, from);
+	const { taxes: _, ...phase } = phaseOf(phases, from);
 	const terms = termsFrom(phase.terms, from - phase.from);
 	return terms && { ...phase, from, terms, start, hasLeeway };
 }

@@ -3,6 +3,7 @@ import { describe, expect, it, test } from 'vitest';
 import { runs } from '../../../tests/support/runs';
 import { linesOf, orderTotal } from './order';
 import { moveTo, restOf } from './proration';
+import { UNTAXED } from './tax';
 
 const DAY = 86_400_000;
 const FROM = Date.parse('2026-04-01T00:00Z');
@@ -77,13 +78,13 @@ describe('moving to another price', () => {
 describe('an order', () => {
 	it('has a line for the plan and one for the fee, and their sum', () => {
 		const then = { kind: 'nothing' as const };
-		const lines = linesOf({ currency: 'EUR', firstMinor: 1200, feeMinor: 500, then });
+		const lines = linesOf({ currency: 'EUR', firstMinor: 1200, feeMinor: 500, then }, UNTAXED);
 		expect(lines.map(({ kind, totalMinor }) => [kind, totalMinor])).toEqual([
 			['plan', 1200],
 			['fee', 500]
 		]);
 		expect(orderTotal(lines)).toBe(1700);
-		expect(linesOf({ currency: 'EUR', firstMinor: 0, feeMinor: 0, then })).toMatchObject([
+		expect(linesOf({ currency: 'EUR', firstMinor: 0, feeMinor: 0, then }, UNTAXED)).toMatchObject([
 			{ kind: 'plan', totalMinor: 0 }
 		]);
 	});

@@ -10,6 +10,7 @@ import { addCalendar, type CalendarUnit } from '../time/calendar';
 import type { Instant } from '../time/instant';
 import { takenOff, type Discount } from './discount';
 import { MAX_AMOUNT_MAJOR, MINOR_DIGITS, type Money } from './money';
+import { withTax, type TermsTax } from './tax';
 
 /** A length of time by the calendar. */
 export interface Step {
@@ -27,6 +28,8 @@ export interface Terms {
 	then: Then;
 	/** Taken off what somebody has agreed to; the price itself has none. */
 	discount?: Discount;
+	/** Put on top of what is asked for, or taken out of it, for whom somebody has agreed to; the price itself has none. */
+	tax?: TermsTax;
 }
 
 export type Then =
@@ -99,10 +102,14 @@ function isWhole(value: number, least: number, most: number): boolean {
 /** What due number `due` asks for, in minor units; `null` after the last. */
 export function amountDue(terms: Terms, due: number): number | null {
 	const price = priceDue(terms, due);
-	return price && price.amountMinor - price.discountMinor + (due === 0 ? terms.feeMinor : 0);
+	if (!price) return null;
+	const { tax } = terms;
+	return (
+		withTax(price.amountMinor - price.discountMinor, tax) + (due === 0 ? withTax(terms.feeMinor, tax) : 0)
+	);
 }
 
-/** The same without what is paid once at joining, and with what is taken off it. */
+/** The same before tax, without what is paid once at joining, and with what is taken off it. */
 export function priceDue(terms: Terms, due: number): { amountMinor: number; discountMinor: number } | null {
 	const { firstMinor, then, currency, discount } = terms;
 	if (due > 0 && (then.kind === 'nothing' || (then.times !== null && due > then.times))) return null;
@@ -142,6 +149,12 @@ export function withDiscount(price: Terms, discount: Discount | null): Terms {
 	return discount ? { ...price, discount } : price;
 }
 
+/** What somebody agrees to of whom tax is asked for like that; `null`: the price is what they pay. */
+export function taxedTerms(price: Terms, tax: TermsTax | null): Terms {
+	const { tax: _, ...rest } = price;
+	return tax ? { ...rest, tax } : rest;
+}
+
 /**
  * The same terms from due number `due` on, as terms of their own; `null` where nothing is due by then. From 3 of 4 instalments
  * on, one is paid first and one more follows.
@@ -158,7 +171,7 @@ export function termsFrom(terms: Terms, due: number): Terms | null {
 		// The last instalment is for a span, too: that nothing follows it is said by its number.
 		then: { ...then, times, firstLasts: null }
 	};
-	return withDiscount(rest, discountFrom(terms, due));
+	return taxedTerms(withDiscount(rest, discountFrom(terms, due)), terms.tax ?? null);
 }
 
 /** What is left of a discount from due number `due` on; `null`: nothing. */
@@ -175,6 +188,24 @@ export function renewingTerms({ minor, currency }: Money, every: Step): Terms {
 	return { currency, firstMinor: minor, feeMinor: 0, then };
 }
 
+/** The same with its tax in the amounts, as somebody pays them: for showing. */
+export function askedTerms(terms: Terms): Terms {
+	const { tax, firstMinor, feeMinor, then, discount, ...rest } = terms;
+	if (!tax) return terms;
+	const paid = (minor: number) => withTax(minor, tax);
+	const off = discount?.off.kind === 'amount' ? { ...discount.off, minor: paid(discount.off.minor) } : null;
+	return {
+		...{ ...rest, firstMinor: paid(firstMinor), feeMinor: paid(feeMinor) },
+		then: then.kind === 'more' ? { ...then, amountMinor: paid(then.amountMinor) } : then,
+		...(discount ? { discount: off ? { ...discount, off } : discount } : {})
+	};
+}
+
+/** Whether anything is ever paid. */
+export function asksForMoney({ firstMinor, feeMinor, then }: Terms): boolean {
+	return firstMinor > 0 || feeMinor > 0 || then.kind === 'more';
+}
+
 /** By which prices are compared: what is paid again and again, else what is paid once. */
 export function regularMinor({ firstMinor, then }: Terms): number {
 	return then.kind === 'more' ? then.amountMinor : firstMinor;
@@ -185,8 +216,9 @@ export function isSameTerms(a: Terms, b: Terms): boolean {
 	return spelled(a) === spelled(b);
 }
 
-function spelled({ currency, firstMinor, feeMinor, then, discount }: Terms): string {
-	const first = [currency, firstMinor, feeMinor, ...(discount ? [spelledOff(discount)] : [])];
+function spelled({ currency, firstMinor, feeMinor, then, discount, tax }: Terms): string {
+	const own = [...(discount ? [spelledOff(discount)] : []), ...(tax ? [[tax.way, tax.rate]] : [])];
+	const first = [currency, firstMinor, feeMinor, ...own];
 	if (then.kind === 'nothing') return JSON.stringify(first);
 	const { times, amountMinor, every, firstLasts } = then;
 	const length = firstLasts && [firstLasts.count, firstLasts.unit];

@@ -83,3 +83,8 @@ export function writeLocal(at: Instant, zone: string): string {
 	const local = Temporal.Instant.fromEpochMilliseconds(at).toZonedDateTimeISO(zone).toPlainDateTime();
 	return local.toString({ smallestUnit: 'minute' });
 }
+
+/** The day of a moment in a zone, such as 2026-07-01. */
+export function localDay(at: Instant, zone: string): string {
+	return writeLocal(at, zone).slice(0, 10);
+}

@@ -17,6 +17,7 @@ const PAPER: Paper = {
 	rows: [
 		{ text: 'Workshop', notes: ['28 Nov 2026 to 27 Dec 2026', '12.00 EUR less 3.00 EUR'], amount: '9.00 EUR' }
 	],
+	...{ sums: [], parts: [], notes: [] },
 	total: { label: 'Paid', amount: '9.00 EUR' }
 };
 const AT = Date.parse('2026-11-28T10:00Z');
@@ -37,6 +38,20 @@ describe('a paper as PDF', () => {
 			expect(text).toContain(wanted);
 		expect(text).toMatch(/Workshop +9\.00 EUR/);
 		expect(text).toMatch(/Paid +9\.00 EUR/);
+	});
+
+	it('has its tax above or below the total, each amount in its line, and what is said of it', async () => {
+		const text = read(
+			await made({
+				sums: [{ label: 'Without tax', amount: '7.56 EUR' }],
+				parts: [{ label: 'VAT 19 %, Germany, in it', amount: '1.44 EUR' }],
+				notes: ['Reverse charge: the tax is owed by the buyer.']
+			})
+		);
+		expect(text).toMatch(
+			/Without tax +7\.56 EUR[\s\S]+Paid +9\.00 EUR[\s\S]+VAT 19 %, Germany, in it +1\.44 EUR/
+		);
+		expect(text).toContain('Reverse charge: the tax is owed by the buyer.');
 	});
 
 	it('says what it is, of whom and from when, on one page of A4', async () => {
@@ -72,7 +87,8 @@ describe('a paper as PDF', () => {
 				notes: [],
 				amount: '1.00 EUR'
 			}));
-			expect(read(await made({ rows }))).toMatch(/Paid +9\.00 EUR/);
+			const sums = [{ label: 'Without tax', amount: '7.56 EUR' }];
+			expect(read(await made({ rows, sums }))).toMatch(/Without tax +7\.56 EUR\s+Paid +9\.00 EUR/);
 		}
 	});
 

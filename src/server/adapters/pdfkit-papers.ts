@@ -102,13 +102,25 @@ function write(doc: PDFKit.PDFDocument, paper: Paper): void {
 	for (const fact of paper.facts) pair(doc, fact);
 	doc.y += 18;
 	for (const row of paper.rows) line(doc, row);
-	roomFor(doc, 32);
+	// What is summed up stands together with its sum.
+	roomFor(doc, 32 + 20 * (paper.sums.length + paper.parts.length));
+	if (paper.sums.length > 0) rule(doc, LINE, 0.6);
+	for (const of of paper.sums) sum(doc, of, 'plain');
+	doc.y += paper.sums.length > 0 ? 8 : 0;
 	rule(doc, INK, 1.2);
+	sum(doc, paper.total, 'strong');
+	for (const part of paper.parts) sum(doc, part, 'plain');
+	for (const note of paper.notes) {
+		doc.y += 14;
+		roomFor(doc, 32);
+		dress(doc, note, 'plain', 10).text(note, MARGIN, doc.y, { width: WIDTH });
+	}
+}
+
+function sum(doc: PDFKit.PDFDocument, { label, amount: of }: Paper['total'], face: Face): void {
 	const y = doc.y + 8;
-	amount(doc, paper.total.amount, 'strong', y);
-	dress(doc, paper.total.label, 'strong', 11).text(paper.total.label, MARGIN, y, {
-		width: WIDTH - AMOUNT_WIDTH
-	});
+	amount(doc, of, face, y);
+	dress(doc, label, face, 11).text(label, MARGIN, y, { width: WIDTH - AMOUNT_WIDTH });
 }
 
 /** The two bars that stand on every sheet of the front. */

@@ -17,8 +17,12 @@ describe('a table', () => {
 	});
 
 	// Common practice, no source: an apostrophe makes it text.
-	it.each(['=1+1', '+4', '-3', '@sum', '\tx', '\rx'])('makes %j text for a spreadsheet', (field) => {
+	it.each(['=1+1', '+4', '-3+2', '@sum', '\tx', '\rx'])('makes %j text for a spreadsheet', (field) => {
 		expect(parse(toCsv([[field]]))).toEqual([[`'${field}`]]);
+	});
+
+	it('leaves amounts below zero the numbers that they are', () => {
+		expect(toCsv([['-1.92', '-3']])).toBe('-1.92,-3\r\n');
 	});
 
 	it('is read back as it was', () => {

@@ -5,8 +5,14 @@ import { stringify } from 'csv-stringify/sync';
  * (common practice, no source).
  */
 export function toCsv(rows: readonly (readonly string[])[]): string {
-	return stringify([...rows], { record_delimiter: 'windows', escape_formulas: true, quoted_match: /[\r\n]/ });
+	return stringify([...rows], {
+		...{ record_delimiter: 'windows', escape_formulas: true, quoted_match: /[\r\n]/ },
+		// An amount below zero begins like a formula, and is none.
+		cast: { string: (value) => (NUMBER.test(value) ? { value, escape_formulas: false } : value) }
+	});
 }
+
+const NUMBER = /^-?\d+(?:\.\d+)?$/;
 
 export function csv(name: string, rows: readonly (readonly string[])[]): Response {
 	return new Response(toCsv(rows), {

@@ -1,4 +1,5 @@
 import { USUAL_COLLECTING } from '$core/billing/agreement-facts';
+import { NO_TAX } from '$core/billing/tax';
 import { describe, expect, it } from 'vitest';
 import { MAIL_KEYS } from '$words/en/mail';
 import { NO_LEGAL_LINKS } from '$core/looks/legal';
@@ -25,7 +26,8 @@ const site: SiteSettings = {
 	offline: { name: '', how: '' },
 	collecting: USUAL_COLLECTING,
 	looks: { colour: null },
-	deterrents: NO_DETERRENTS
+	deterrents: NO_DETERRENTS,
+	tax: NO_TAX
 };
 const url = 'https://clock.example/enter/token';
 const order = (plan: string) =>

@@ -12,7 +12,12 @@ export interface Paper {
 	title: string;
 	facts: { label: string; value: string }[];
 	rows: { text: string; notes: string[]; amount: string }[];
+	/** Above the total. */
+	sums: { label: string; amount: string }[];
 	total: { label: string; amount: string };
+	/** Below it: what is part of it, and what is said of it. */
+	parts: { label: string; amount: string }[];
+	notes: string[];
 }
 
 export interface Papers {

@@ -22,6 +22,8 @@ export interface Card {
 	ending: string;
 	/** The month it is good to, such as 2028-09; `null`: not known. */
 	expires: string | null;
+	/** Where its bank is (ISO 3166-1 alpha-2); `null`, or missing: not known. */
+	country?: string | null;
 }
 
 /** What became of a page on which a card was to be kept. */

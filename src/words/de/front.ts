@@ -38,6 +38,9 @@ export const FRONT: Record<FrontKey, string> = {
 	'state.rest-opens-with-from': 'Der Rest öffnet mit {plan}, ab {price}',
 	'state.for-members': 'Für Mitglieder',
 
+	'price.with-tax': 'inkl. {name}',
+	'price.plus-tax': 'zzgl. {name}',
+	'price.tax': 'Steuer',
 	'price.once': 'einmalig {amount}',
 	'price.each': '{amount} {every}',
 	'price.first': 'zuerst {first}, dann {then}',
@@ -262,6 +265,25 @@ export const FRONT: Record<FrontKey, string> = {
 		'Von hier wurden zu viele Codes versucht. Warten Sie eine Viertelstunde, oder kaufen Sie ohne.',
 	'checkout.changed':
 		'Der Preis hat sich geändert, seit diese Seite geöffnet wurde. Sehen Sie ihn noch einmal an.',
+	'checkout.country': 'Land',
+	'checkout.country-hint': 'In dem du lebst. Danach richtet sich die Steuer.',
+	'checkout.country-choose': 'Land wählen',
+	'checkout.unknown-country': 'Wähle das Land, in dem du lebst: Danach richtet sich die Steuer.',
+	'checkout.for-business': 'Ich kaufe für ein Unternehmen',
+	'checkout.tax-id': 'Steuernummer des Unternehmens',
+	'checkout.tax-id-hint': 'Wie auf seinen Rechnungen, etwa DE136695976. Leer: Du kaufst für dich selbst.',
+	'checkout.tax-id-other-country': 'Diese Nummer ist aus einem anderen Land als dem oben.',
+	'checkout.tax-id-not-its-form':
+		'Nummern dieses Landes sehen anders aus. Sieh sie noch einmal an, oder lass das Feld leer.',
+	'checkout.tax-id-not-its-digits':
+		'Eine Ziffer dieser Nummer kann nicht stimmen. Sieh sie noch einmal an, oder lass das Feld leer.',
+	'checkout.tax-in': 'Darin {amount} {name}: {rate} in {country}.',
+	'checkout.tax-on': '{net}, dazu {amount} {name}: {rate} in {country}.',
+	'checkout.tax-each': 'In jeder Zahlung sind {rate} {name} von {country}.',
+	'checkout.tax-reversed':
+		'Ohne {name}: Als Unternehmen in {country} schuldest du sie dort selbst (Reverse Charge).',
+	'checkout.tax-none': 'In {country} wird keine Steuer verlangt.',
+	'checkout.tax-changed': 'So viel ist es jetzt. Sieh es dir an, dann geht es weiter.',
 	'checkout.title': '{plan} kaufen',
 	'checkout.back-ended': 'Die Bezahlseite ist abgelaufen. Es wurde nichts abgebucht und nichts gekauft.',
 	'checkout.back-ended-text': 'Was Sie geschrieben haben, ist noch da. Bezahlen Sie auf einer neuen Seite.',
@@ -475,6 +497,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'payment.won': 'Bezahlt, Anfechtung abgewiesen',
 	'payment.lost': 'Von der Bank zurückgeholt',
 
+	'document.invoice': 'Rechnung {number}',
 	'document.receipt': 'Beleg {number}',
 	'document.credit-note': 'Gutschrift {number}',
 	'document.seller': 'Verkäufer',
@@ -488,6 +511,12 @@ export const FRONT: Record<FrontKey, string> = {
 	'document.fee': '{plan}, einmalig zu Beginn',
 	'document.paid': 'Bezahlt',
 	'document.refunded': 'Zurückgezahlt',
+	'document.tax-id': 'Steuernummer {number}',
+	'document.net': 'Ohne Steuer',
+	'document.tax': '{name} {rate}, {country}',
+	'document.tax-in': '{name} {rate}, {country}, darin',
+	'document.reversed':
+		'Reverse Charge: Steuerschuldnerschaft des Leistungsempfängers (Artikel 44 und 196 der Richtlinie 2006/112/EG).',
 	'document.corrects': 'Zu Beleg',
 	'document.corrected': 'Zurückgezahlt mit',
 

@@ -35,6 +35,9 @@ export const FRONT = {
 	'state.rest-opens-with-from': 'The rest opens with {plan}, from {price}',
 	'state.for-members': 'For members',
 
+	'price.with-tax': 'incl. {name}',
+	'price.plus-tax': 'plus {name}',
+	'price.tax': 'tax',
 	'price.once': '{amount} once',
 	'price.each': '{amount} {every}',
 	'price.first': '{first} first, then {then}',
@@ -247,6 +250,25 @@ export const FRONT = {
 	'checkout.code-too-many':
 		'Too many codes were tried from here. Wait a quarter of an hour, or go on without one.',
 	'checkout.changed': 'The price has changed since this page was opened. Look at it again, then go on.',
+	'checkout.country': 'Country',
+	'checkout.country-hint': 'Where you live. It decides the tax.',
+	'checkout.country-choose': 'Choose a country',
+	'checkout.unknown-country': 'Choose the country that you live in: it decides the tax.',
+	'checkout.for-business': 'I buy for a business',
+	'checkout.tax-id': 'Tax number of the business',
+	'checkout.tax-id-hint': 'As on its invoices, such as DE136695976. Empty: you buy for yourself.',
+	'checkout.tax-id-other-country': 'This number is of another country than the one above.',
+	'checkout.tax-id-not-its-form':
+		'Numbers of this country look different. Look at it again, or leave it empty.',
+	'checkout.tax-id-not-its-digits':
+		'A digit of this number cannot be right. Look at it again, or leave it empty.',
+	'checkout.tax-in': '{amount} of it are {name}: {rate} in {country}.',
+	'checkout.tax-on': '{net}, and {amount} {name}: {rate} in {country}.',
+	'checkout.tax-each': 'Each payment has {rate} {name} of {country} in it.',
+	'checkout.tax-reversed':
+		'Without {name}: as a business in {country} you owe it there yourself (reverse charge).',
+	'checkout.tax-none': 'No tax is asked for in {country}.',
+	'checkout.tax-changed': 'This is what it comes to now. Look at it, then go on.',
 	'checkout.title': 'Buy {plan}',
 	'checkout.back-ended': 'The payment page has ended. Nothing was charged and nothing was bought.',
 	'checkout.back-ended-text': 'What you typed is kept. Go on to pay on a new page.',
@@ -449,6 +471,7 @@ export const FRONT = {
 	'payment.won': 'Paid, dispute won',
 	'payment.lost': 'Taken back by the bank',
 
+	'document.invoice': 'Invoice {number}',
 	'document.receipt': 'Receipt {number}',
 	'document.credit-note': 'Credit note {number}',
 	'document.seller': 'Seller',
@@ -462,7 +485,13 @@ export const FRONT = {
 	'document.fee': '{plan}, once at joining',
 	'document.paid': 'Paid',
 	'document.refunded': 'Refunded',
-	'document.corrects': 'For receipt',
+	'document.tax-id': 'Tax number {number}',
+	'document.net': 'Without tax',
+	'document.tax': '{name} {rate}, {country}',
+	'document.tax-in': '{name} {rate}, {country}, in it',
+	'document.reversed':
+		'Reverse charge: the tax is owed by the buyer (Articles 44 and 196 of Directive 2006/112/EC).',
+	'document.corrects': 'For',
 	'document.corrected': 'Refunded by',
 
 	'cancel.title': 'Cancel {plan}',

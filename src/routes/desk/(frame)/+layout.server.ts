@@ -1,5 +1,5 @@
 import { areasOf, NO_PERMISSIONS } from '$core/staff/permissions';
-import { writeLocal } from '$core/time/calendar';
+import { localDay } from '$core/time/calendar';
 import { languageOf } from '$words/languages';
 import { labelNames } from '$server/reads/desk/members';
 import { planNames } from '$server/reads/desk/plans';
@@ -15,7 +15,7 @@ export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
 			/** How dates are written. */
 			locale: languageOf(site.language).locale,
 			/** The day that it is there, `2026-07-07`. */
-			today: writeLocal(app.clock.business(), site.zone).slice(0, 10)
+			today: localDay(app.clock.business(), site.zone)
 		},
 		/** Where this member of staff may go. */
 		areas: areasOf(viewer?.permissions ?? NO_PERMISSIONS),

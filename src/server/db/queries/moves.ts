@@ -1,6 +1,9 @@
 /** What an agreement could be moved to. */
 import { moveAt, type MoveAnswer } from '$core/billing/move';
 import { sellsAt } from '$core/billing/plan-access';
+import { taxedOn, termsTax, type OrderTax, type TaxRules } from '$core/billing/tax';
+import { taxedTerms } from '$core/billing/terms';
+import { localDay } from '$core/time/calendar';
 import type { Handle } from '../connect';
 import { courseNow, ownAgreement, paidFor, type AgreementRow } from './agreements';
 import { plansWithPrices, type OfferedPlan, type OfferedPrice } from './sales';
@@ -16,6 +19,8 @@ export interface Moves {
 	row: AgreementRow;
 	/** What is held now. */
 	plan: OfferedPlan;
+	/** What is moved to is taxed like that. */
+	tax: OrderTax;
 	/** Rungs from the lowest; of each its prices. */
 	to: Movable[];
 }
@@ -25,7 +30,7 @@ export async function movesOf(
 	db: Handle,
 	memberId: string,
 	agreementId: string,
-	{ now, zone }: { now: number; zone: string }
+	{ now, zone, tax }: { now: number; zone: string; tax: TaxRules }
 ): Promise<Moves | null> {
 	const row = await ownAgreement(db, memberId, agreementId);
 	if (!row) return null;
@@ -33,6 +38,9 @@ export async function movesOf(
 	const plan = all.find(({ id }) => id === row.planId);
 	if (!plan) return null;
 	const course = await courseNow(db, row);
+	// Who they are for the tax is known; a price that is moved to is meant as prices are now.
+	const buyer = row.tax?.buyer ?? { country: null, taxId: null };
+	const taxed = taxedOn(tax, buyer, localDay(now, zone));
 	const standing = { rung: plan.rung, paidMinor: await paidFor(db, row) };
 	const rungs = all
 		.filter((one) => one.id === plan.id || (plan.ladderId !== null && one.ladderId === plan.ladderId))
@@ -41,9 +49,10 @@ export async function movesOf(
 	const to = rungs.flatMap((target) =>
 		target.prices.map((price) => {
 			const { id: planId, rung, access } = target;
-			const wanted = { planId, rung, access, terms: price.terms };
+			const terms = taxedTerms(price.terms, termsTax(taxed));
+			const wanted = { planId, rung, access, terms };
 			return { plan: target, price, answer: moveAt(course, standing, wanted, zone, now) };
 		})
 	);
-	return { row, plan, to };
+	return { row, plan, tax: { buyer, taxed, way: tax.way === 'none' ? null : tax.way, proofs: [] }, to };
 }

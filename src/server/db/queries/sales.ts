@@ -1,5 +1,6 @@
 import { and, desc, eq, gt, inArray, isNotNull, notInArray, sql } from 'drizzle-orm';
 import { MAIN_KINDS } from '$core/billing/order';
+import type { OrderTax } from '$core/billing/tax';
 import { regularMinor } from '$core/billing/terms';
 import type { Handle, Tx } from '../connect';
 import { groupedBy } from './members';
@@ -272,4 +273,15 @@ export async function nextNumber(tx: Tx, series: string): Promise<number> {
 		.onDuplicateKeyUpdate({ set: { last: sql`last + 1` } });
 	const [row] = await tx.select().from(numberSeries).where(eq(numberSeries.series, series));
 	return row?.last ?? 1;
+}
+
+/** What a member said of themselves for the tax when they bought last; `null`: they were not asked. */
+export async function lastTaxOf(db: Handle, memberId: string): Promise<OrderTax | null> {
+	const rows = await db
+		.select({ tax: orders.tax })
+		.from(orders)
+		.where(and(eq(orders.memberId, memberId), eq(orders.state, 'paid')))
+		.orderBy(desc(orders.createdAt))
+		.limit(5);
+	return rows.find(({ tax }) => tax?.buyer.country)?.tax ?? null;
 }

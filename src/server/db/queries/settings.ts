@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm';
 import { USUAL_COLLECTING } from '$core/billing/agreement-facts';
+import { NO_TAX } from '$core/billing/tax';
 import { NO_LEGAL_LINKS } from '$core/looks/legal';
 import { NO_DETERRENTS } from '$core/media/deterrents';
 import type { Handle, Tx } from '../connect';
@@ -15,9 +16,15 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	// Settings of an older version know nothing of what came later.
 	const known: Partial<SiteSettings> = row.value;
 	const { language = 'en', collecting = USUAL_COLLECTING, looks = OWN_LOOKS, mayPause = false } = known;
-	const { payBy = ['card'], offline = OFFLINE, legal = NO_LEGAL_LINKS, seller = SELLER } = known;
+	const {
+		payBy = ['card'],
+		offline = OFFLINE,
+		legal = NO_LEGAL_LINKS,
+		seller = SELLER,
+		tax = NO_TAX
+	} = known;
 	const deterrents = { ...NO_DETERRENTS, ...known.deterrents };
-	const later = { payBy, offline, legal, seller, deterrents };
+	const later = { payBy, offline, legal, seller, tax, deterrents };
 	return { ...row.value, language, collecting, looks, mayPause, ...later };
 }
 

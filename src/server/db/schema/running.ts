@@ -3,6 +3,7 @@ import type { LegalLinks } from '../../../core/looks/legal';
 import type { Colour } from '../../../core/looks/colour';
 import type { ProcessorName } from '../../../core/billing/pay-by';
 import type { Collecting } from '../../../core/billing/agreement-facts';
+import type { TaxRules } from '../../../core/billing/tax';
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
 import type { TellHow, TellKind } from '../../../core/staff/telling';
 import type { Deterrents } from '../../../core/media/deterrents';
@@ -128,6 +129,8 @@ export interface SiteSettings {
 	offline: { name: string; how: string };
 	/** As it stands on receipts; an empty name: the site's. */
 	seller: Seller;
+	/** What tax is asked for, and where. */
+	tax: TaxRules;
 	/** Whether members may pause what they pay by the period. */
 	mayPause: boolean;
 }

@@ -10,6 +10,7 @@ import type { PlanAccess } from '../../../core/billing/plan-access';
 import type { Terms } from '../../../core/billing/terms';
 import type { LineKind, OrderState } from '../../../core/billing/order';
 import type { ProcessorName } from '../../../core/billing/pay-by';
+import type { AgreedTax, OrderTax, TaxedBuyer } from '../../../core/billing/tax';
 import type { CalendarUnit } from '../../../core/time/calendar';
 import { accounts } from './people';
 import { exactText, id, instant, json, uuid } from './types';
@@ -100,6 +101,8 @@ export const orders = mysqlTable(
 		/** The code that takes something off, and what was taken off, whyever. */
 		codeId: uuid('code_id'),
 		discount: json<Discount>()('discount'),
+		/** What tax is in it, of whom it depends, and how that is known; `null` for rows from before tax was kept. */
+		tax: json<OrderTax>()('tax'),
 		/** While the order stands: there is one for each member and plan, or for each stranger's device, address and plan. */
 		openKey: varchar('open_key', { length: 80 }).unique('orders_open_key_unique'),
 		/** SHA-256 of the token in the cookie of the device that ordered. */
@@ -167,6 +170,8 @@ export const agreements = mysqlTable(
 		priceVersionId: uuid('price_version_id').notNull(),
 		/** As agreed at joining, whatever becomes of the price and the plan. */
 		agreed: json<Agreed>()('agreed').notNull(),
+		/** What was agreed of tax; `null`: nothing was said of it. */
+		tax: json<AgreedTax>()('tax'),
 		/** Length of the periods that are paid now; `null` where nothing is paid by the period. */
 		periodUnit: varchar('period_unit', { length: 6 }).$type<CalendarUnit>(),
 		periodCount: int('period_count'),
@@ -337,13 +342,15 @@ export const disputes = mysqlTable(
 	(t) => [index('disputes_payment').on(t.paymentId), index('disputes_state').on(t.state, t.openedAt)]
 );
 
-/** A receipt for what came in; a credit note for what went back. */
-export type DocumentKind = 'receipt' | 'credit-note';
+/** An invoice or a receipt for what came in, with tax or without; a credit note for what went back. */
+export type DocumentKind = 'invoice' | 'receipt' | 'credit-note';
 
 export interface DocumentContent {
 	/** Who sells; what later versions of Stile ask for may be missing. */
 	seller: { name: string; statementName: string; address?: string; taxNumber?: string };
-	buyer: { name: string; email: string };
+	buyer: { name: string; email: string } & Partial<TaxedBuyer>;
+	/** Whether amounts of lines have the tax in them; missing: there is none. */
+	isTaxIncluded?: boolean;
 	/** Amounts are what was paid; what was taken off them before stands beside. */
 	lines: {
 		text: string;
@@ -373,12 +380,22 @@ export const documents = mysqlTable(
 		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
 		currency: char('currency', { length: 3 }).notNull(),
 		content: json<DocumentContent>()('content').notNull(),
+		/** How it was taxed; `null`: without tax. */
+		taxKind: varchar('tax_kind', { length: 8 }).$type<'taxed' | 'reversed'>(),
+		/** Where it is owed, and what it is called there. */
+		taxCountry: char('tax_country', { length: 2 }),
+		taxName: varchar('tax_name', { length: 20 }),
+		/** In thousandths of a percent. */
+		taxRate: int('tax_rate'),
+		/** Part of the amount. */
+		taxMinor: bigint('tax_minor', { mode: 'number' }).notNull().default(0),
 		issuedAt: instant('issued_at').notNull()
 	},
 	(t) => [
 		index('documents_payment').on(t.paymentId),
 		index('documents_member').on(t.memberId),
-		index('documents_corrects').on(t.corrects)
+		index('documents_corrects').on(t.corrects),
+		index('documents_taxed').on(t.taxKind, t.issuedAt)
 	]
 );
 

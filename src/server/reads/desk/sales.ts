@@ -1,4 +1,5 @@
 /** Payments and orders as the Desk shows them. */
+import { proofsOf } from '$core/billing/tax';
 import { openedByPlan } from '$core/access/policy';
 import { unusedOf } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
@@ -54,6 +55,9 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 		},
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
 		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
+		tax: order.tax?.buyer.country
+			? { ...order.tax, proof: proofsOf(order.tax.buyer.country, order.tax.proofs) }
+			: null,
 		off: order.discount && { discount: order.discount, code: await codeOfOrder(app.db, order) },
 		agreement: agreement && {
 			id: agreement.id,

@@ -82,8 +82,8 @@ async function laterOf(app: Using<'db'>, { phases, state }: Course) {
 
 /** Whether there is anything to move to, or to be told why not. */
 async function hasMoves(app: Looking, look: Look, memberId: string, agreementId: string): Promise<boolean> {
-	const { zone } = await app.site();
-	const moves = await movesOf(app.db, memberId, agreementId, { now: look.now, zone });
+	const { zone, tax } = await app.site();
+	const moves = await movesOf(app.db, memberId, agreementId, { now: look.now, zone, tax });
 	return (moves?.to.length ?? 0) > 1;
 }
 

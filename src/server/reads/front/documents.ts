@@ -17,10 +17,15 @@ export async function documentPage(app: Using<'db'>, number: string, reader: Rea
 	const document = await documentByNumber(app.db, number);
 	if (!document || (document.memberId !== reader.id && !reader.permissions.has('sales'))) return null;
 	const { kind, corrects, amountMinor, currency, content, issuedAt } = document;
+	const { taxKind, taxCountry, taxName, taxRate, taxMinor } = document;
+	const tax = taxKind &&
+		taxCountry && {
+			...{ kind: taxKind, country: taxCountry, name: taxName ?? '', rate: taxRate ?? 0, minor: taxMinor }
+		};
 	const corrections = await correctionsOf(app.db, document.number);
 	return {
 		...{ number: document.number, kind, corrects, corrections },
-		...{ amountMinor, currency, content, issuedAt }
+		...{ amountMinor, currency, content, issuedAt, tax }
 	};
 }
 
@@ -32,7 +37,8 @@ export async function paperOf(app: Using<'site'>, document: ShownDocument): Prom
 	const words = frontWords(language);
 	const { number, kind, content, corrects, currency, issuedAt } = document;
 	const { seller, buyer } = content;
-	const amount = words.money(document.amountMinor, currency);
+	const money = (minor: number) => words.money(minor, currency);
+	const amount = money(document.amountMinor);
 	const facts = [
 		{ label: words.say('document.day'), value: words.day(issuedAt, zone) },
 		...(corrects === null ? [] : [{ label: words.say('document.corrects'), value: corrects }]),
@@ -42,7 +48,7 @@ export async function paperOf(app: Using<'site'>, document: ShownDocument): Prom
 		language: words.locale,
 		colour: tonesOf(looks.colour ?? OWN_COLOUR).light.moss,
 		from: { name: seller.name, lines: sellerLines(words, seller) },
-		to: { label: words.say('document.buyer'), name: buyer.name, lines: [buyer.email] },
+		to: { label: words.say('document.buyer'), name: buyer.name, lines: buyerLines(words, buyer) },
 		title: words.say(`document.${kind}`, { number }),
 		facts,
 		rows: content.lines.map((line) => ({
@@ -50,8 +56,39 @@ export async function paperOf(app: Using<'site'>, document: ShownDocument): Prom
 			notes: lineNotes(words, line, currency, zone),
 			amount: words.money(line.amountMinor, currency)
 		})),
-		total: { label: words.say(kind === 'credit-note' ? 'document.refunded' : 'document.paid'), amount }
+		total: { label: words.say(kind === 'credit-note' ? 'document.refunded' : 'document.paid'), amount },
+		...taxParts(words, document, money)
 	};
+}
+
+/** The tax: above the total where it comes on top of the lines, else as a part of it. */
+function taxParts(
+	words: FrontWords,
+	{ tax, amountMinor, content }: ShownDocument,
+	money: (minor: number) => string
+): Pick<Paper, 'sums' | 'parts' | 'notes'> {
+	if (!tax) return { sums: [], parts: [], notes: [] };
+	if (tax.kind === 'reversed') return { sums: [], parts: [], notes: [words.say('document.reversed')] };
+	const isIn = content.isTaxIncluded ?? true;
+	const name = tax.name || words.say('price.tax');
+	const values = { name, rate: words.percent(tax.rate), country: words.country(tax.country) };
+	const both = [
+		{ label: words.say('document.net'), amount: money(amountMinor - tax.minor) },
+		{ label: words.say(isIn ? 'document.tax-in' : 'document.tax', values), amount: money(tax.minor) }
+	];
+	return { sums: isIn ? [] : both, parts: isIn ? both.reverse() : [], notes: [] };
+}
+
+/** Where the buyer is, and the number of their business. */
+function buyerLines(
+	words: FrontWords,
+	{ email, country = null, taxId = null }: DocumentContent['buyer']
+): string[] {
+	return [
+		email,
+		...(country === null ? [] : [words.country(country)]),
+		...(taxId === null ? [] : [words.say('document.tax-id', { number: taxId })])
+	].filter((text) => text !== '');
 }
 
 /** Where the seller is, and their tax number. */

@@ -8,8 +8,8 @@ import { movesOf, type Movable } from '../../db/queries/moves';
 /** Rungs from the lowest, each with what moving there asks for; `null`: it is none of theirs. */
 export async function movesPage(app: Using<'clock' | 'db' | 'site'>, memberId: string, agreementId: string) {
 	const now = app.clock.business();
-	const { zone } = await app.site();
-	const moves = await movesOf(app.db, memberId, agreementId, { now, zone });
+	const { zone, tax } = await app.site();
+	const moves = await movesOf(app.db, memberId, agreementId, { now, zone, tax });
 	if (!moves) return null;
 	const { row, plan, to } = moves;
 	const { state, phases } = await courseNow(app.db, row);
@@ -39,8 +39,8 @@ export async function movePage(
 	priceId: string
 ) {
 	const now = app.clock.business();
-	const { zone, payBy, offline } = await app.site();
-	const moves = await movesOf(app.db, memberId, agreementId, { now, zone });
+	const { zone, tax, payBy, offline } = await app.site();
+	const moves = await movesOf(app.db, memberId, agreementId, { now, zone, tax });
 	const movable = moves?.to.find(({ price }) => price.priceId === priceId);
 	if (!moves || !movable) return null;
 	const { row, plan } = moves;

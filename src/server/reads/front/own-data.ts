@@ -76,9 +76,10 @@ async function boughtBy({ db }: Using<'db'>, memberId: string) {
 			ordered.map(async (one) => ({
 				...{ number: one.number, state: one.state, at: iso(one.createdAt), paidAt: iso(one.paidAt) },
 				...{ totalMinor: one.totalMinor, currency: one.currency, discount: one.discount },
+				...{ tax: one.tax },
 				lines: (await linesOfOrder(db, one.id)).map(
-					({ text, kind, amountMinor, discountMinor, totalMinor }) => ({
-						...{ text, kind, amountMinor, discountMinor, totalMinor }
+					({ text, kind, amountMinor, discountMinor, taxMinor, totalMinor }) => ({
+						...{ text, kind, amountMinor, discountMinor, taxMinor, totalMinor }
 					})
 				)
 			}))
@@ -88,8 +89,9 @@ async function boughtBy({ db }: Using<'db'>, memberId: string) {
 			...{ state: one.state, amountMinor: one.amountMinor, currency: one.currency },
 			...{ refundedMinor: one.refundedMinor, dispute: one.dispute, by: one.processor }
 		})),
-		documents: papers.map(({ number, kind, corrects, amountMinor, currency, content, issuedAt }) => ({
-			...{ number, kind, corrects, amountMinor, currency, content, issuedAt: iso(issuedAt) }
+		documents: papers.map(({ number, kind, corrects, amountMinor, currency, content, ...one }) => ({
+			...{ number, kind, corrects, amountMinor, currency, content, issuedAt: iso(one.issuedAt) },
+			...{ taxMinor: one.taxMinor, taxCountry: one.taxCountry, taxRate: one.taxRate }
 		}))
 	};
 }

@@ -1,15 +1,22 @@
 /** What the prices of a plan ask of whoever is about to buy, with what is taken off them. */
 import { offAt, type Offers, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { linesOf, orderTotal } from '$core/billing/order';
-import { amountDue, startOf, withDiscount, type Terms } from '$core/billing/terms';
-import type { OfferedPlan } from '../../db/queries/sales';
+import { taxedOn, termsTax, type Taxed, type TaxedBuyer, type TaxRules } from '$core/billing/tax';
+import { localDay } from '$core/time/calendar';
+import { amountDue, startOf, taxedTerms, withDiscount, type Terms } from '$core/billing/terms';
+import { isCountry } from '$core/text/countries';
+import type { Using } from '../../app';
+import { lastTaxOf, type OfferedPlan } from '../../db/queries/sales';
 
 export interface PricedPrice {
 	id: string;
 	name: string;
-	/** With what is taken off. */
+	/** With what is taken off, and the tax. */
 	terms: Terms;
 	todayMinor: number;
+	/** How it is taxed, and how much of today's is tax. */
+	taxed: Taxed;
+	taxMinor: number;
 	next: Due | null;
 	/** When nothing is taken off any more, and what is asked for then; `null`: that is `next`, or never. */
 	full: Due | null;
@@ -23,20 +30,35 @@ interface Due {
 	amountMinor: number;
 }
 
-export function pricedFor(plan: OfferedPlan, offers: Offers, today: number, zone: string): PricedPrice[] {
+/** For whom, and where, the tax is worked out. */
+export interface PricedTax {
+	rules: TaxRules;
+	buyer: TaxedBuyer;
+}
+
+export function pricedFor(
+	plan: OfferedPlan,
+	offers: Offers,
+	today: number,
+	zone: string,
+	{ rules, buyer }: PricedTax
+): PricedPrice[] {
+	const taxed = taxedOn(rules, buyer, localDay(today, zone));
 	return plan.prices.map(({ priceId: id, name, terms: price }) => {
 		const answer = offAt(offers, plan.id, price, today);
 		// A code that does not count takes nothing from what is held.
 		const own = answer.ok ? answer : offAt({ ...offers, typed: { kind: 'none' } }, plan.id, price, today);
 		const taken = own.ok ? own.taken : null;
-		const terms = withDiscount(price, taken?.discount ?? null);
+		const terms = taxedTerms(withDiscount(price, taken?.discount ?? null), termsTax(taxed));
+		const lines = linesOf(terms, taxed);
 		const at = (due: number): Due | null => {
 			const amountMinor = amountDue(terms, due);
 			return amountMinor === null ? null : { amountMinor, at: startOf(terms, today, zone, due) ?? today };
 		};
 		const back = fullFrom(terms);
 		return {
-			...{ id, name, terms, todayMinor: orderTotal(linesOf(terms)), next: at(1) },
+			...{ id, name, terms, todayMinor: orderTotal(lines), next: at(1) },
+			...{ taxed, taxMinor: lines.reduce((sum, { taxMinor }) => sum + taxMinor, 0) },
 			full: back === null || back < 2 ? null : at(back),
 			...{ off: offBy(taken), refusal: answer.ok ? null : answer.code }
 		};
@@ -52,4 +74,17 @@ function offBy(taken: Taken | null): PricedPrice['off'] {
 function fullFrom({ discount, firstMinor }: Terms): number | null {
 	if (!discount || discount.payments === null) return null;
 	return discount.payments + (firstMinor === 0 ? 1 : 0);
+}
+
+/** Where whoever looks is likely to be: as they said when they bought before, else by their network, else at home. */
+export async function whereLikely(
+	app: Using<'db' | 'geography' | 'site'>,
+	memberId: string | null,
+	client: string
+): Promise<string> {
+	const { way, home } = (await app.site()).tax;
+	if (way === 'none') return '';
+	const before = memberId === null ? null : await lastTaxOf(app.db, memberId);
+	const network = app.geography.countryOf(client);
+	return before?.buyer.country ?? (network !== null && isCountry(network) ? network : (home ?? ''));
 }

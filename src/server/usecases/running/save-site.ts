@@ -17,6 +17,7 @@ const PARTS = {
 	access: ['turnAway', 'limits', 'releaseHour', 'lapseAfterDays'],
 	looks: ['looks'],
 	mail: ['senderEmail'],
+	tax: ['tax'],
 	money: ['currency', 'statementName', 'seller', 'collecting', 'mayPause', 'payBy', 'offline']
 } as const satisfies Record<string, readonly (keyof SiteSettings)[]>;
 export type SitePart = keyof typeof PARTS;

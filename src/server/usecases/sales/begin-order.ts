@@ -8,7 +8,9 @@ import { offAt, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { linesOf, orderTotal } from '$core/billing/order';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { sellsAt } from '$core/billing/plan-access';
-import { isSameTerms, withDiscount, type Terms } from '$core/billing/terms';
+import { amountDue, isSameTerms, taxedTerms, withDiscount, type Terms } from '$core/billing/terms';
+import { termsTax, UNTAXED, type OrderTax } from '$core/billing/tax';
+import { localDay } from '$core/time/calendar';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { heldInPlaceOf } from '../../db/queries/agreements';
@@ -37,6 +39,7 @@ import { fulfil, withNewBuyer } from './fulfil-order';
 import { memberKey, strangerKey } from './open-key';
 import { payPage } from './pay-page';
 import type { Selling } from './selling';
+import { orderTax, taxAsked, termsOfOrder, type TaxWishProblem } from './tax-order';
 import { offersToBuyer } from './take-off';
 
 export interface OrderWish {
@@ -47,6 +50,9 @@ export interface OrderWish {
 	payBy: ProcessorName | null;
 	/** What takes something off; empty: no code. */
 	code: string;
+	/** Where the buyer is, and their number where they buy for a business: as typed, empty where nothing was. */
+	country: string;
+	taxId: string;
 	/** What was shown as to be paid today; `null`: nothing was. */
 	seenMinor: number | null;
 	/** The signed-in member; then the address, name and password are not asked. */
@@ -68,10 +74,14 @@ export type BegunOrder =
 	  }
 	/** The code that was typed takes nothing off, or not any more. */
 	| ({ ok: false } & CodeRefused)
+	| { ok: false; code: TaxWishProblem }
 	/** Said to members of themselves only: nobody learns what another address holds. */
 	| ({ ok: false } & Held);
 
-export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWish): Promise<BegunOrder> {
+export async function beginOrder(
+	app: Selling & Using<'settings' | 'geography'>,
+	wish: OrderWish
+): Promise<BegunOrder> {
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
 	const plan = await planBySlug(app.db, wish.planSlug);
 	if (!plan) return { ok: false, code: 'unknown-plan' };
@@ -86,10 +96,15 @@ export async function beginOrder(app: Selling & Using<'settings'>, wish: OrderWi
 	if (!offers) return { ok: false, code: 'too-many-codes' };
 	const off = offAt(offers, plan.id, price.terms, app.clock.business());
 	if (!off.ok) return off;
-	const terms = withDiscount(price.terms, off.taken?.discount ?? null);
-	if (wish.seenMinor !== null && wish.seenMinor !== orderTotal(linesOf(terms)))
+	const asked = taxAsked(app, site.tax, price.terms, wish);
+	if (!asked.ok) return asked;
+	const { buyer, proofs } = asked;
+	const day = localDay(app.clock.business(), site.zone);
+	const tax = { ...orderTax(site.tax, buyer, day), proofs };
+	const terms = taxedTerms(withDiscount(price.terms, off.taken?.discount ?? null), termsTax(tax.taxed));
+	if (wish.seenMinor !== null && wish.seenMinor !== orderTotal(linesOf(terms, tax.taxed)))
 		return { ok: false, code: 'changed' };
-	const taken = { taken: off.taken, terms, ...askingFor(terms, processor) };
+	const taken = { taken: off.taken, tax, terms, ...askingFor(terms, processor) };
 	const bought: Bought = { plan, price, processor, site, ...taken };
 	const email = wish.memberId === null ? normaliseEmail(wish.email) : null;
 	// Where nothing is paid on a page, the address is written to.
@@ -116,7 +131,8 @@ interface Bought extends Asking {
 	plan: OfferedPlan;
 	price: OfferedPrice;
 	taken: Taken | null;
-	/** Of the price, with what is taken off it. */
+	tax: OrderTax;
+	/** Of the price, with what is taken off it, and its tax. */
 	terms: Terms;
 	processor: ProcessorName;
 	site: SiteSettings;
@@ -130,7 +146,7 @@ interface Asking {
 }
 
 function askingFor(terms: Terms, processor: ProcessorName): Asking {
-	const isPaid = orderTotal(linesOf(terms)) > 0;
+	const isPaid = (amountDue(terms, 0) ?? 0) > 0;
 	return { isPaid, hasPage: processor === 'card' && (isPaid || terms.then.kind === 'more') };
 }
 
@@ -166,7 +182,10 @@ async function placeOrder(
 	const refused = await codeNow(work, wish, bought, { deviceHash, except: open?.id });
 	if (refused) return refused;
 	if (open && isSame && (await isAtPrice(work, open, bought))) {
-		await work.tx.update(orders).set(typed).where(eq(orders.id, open.id));
+		await work.tx
+			.update(orders)
+			.set({ ...typed, tax: bought.tax })
+			.where(eq(orders.id, open.id));
 		// Whoever asks again has not got the mail.
 		if (open.state === 'waiting' && open.stoodByAt === null) await writeAboutOrder(work, open);
 		return { orderId: open.id, payment: await askedOf(work, open, bought) };
@@ -174,9 +193,9 @@ async function placeOrder(
 	// Begun elsewhere or at another price. If it is paid all the same, settling decides what becomes of it.
 	if (open) await endOrder(work, open, 'replaced');
 	const orderId = uuidv7();
-	const lines = linesOf(terms);
+	const lines = linesOf(terms, bought.tax.taxed);
 	await work.tx.insert(orders).values({
-		...{ codeId: taken?.codeId ?? null, discount: taken?.discount ?? null },
+		...{ codeId: taken?.codeId ?? null, discount: taken?.discount ?? null, tax: bought.tax },
 		...{ id: orderId, number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`, memberId, email },
 		state: bought.hasPage ? 'open' : 'waiting',
 		...{ totalMinor: orderTotal(lines), currency: terms.currency, processor },
@@ -206,9 +225,11 @@ function lineText(plan: OfferedPlan, price: OfferedPrice): string {
 	return price.name === '' ? plan.name : `${plan.name}, ${price.name}`.slice(0, 200);
 }
 
-async function isAtPrice({ tx }: Work, order: Order, { price, taken, terms }: Bought): Promise<boolean> {
+async function isAtPrice({ tx }: Work, order: Order, { price, taken, terms, tax }: Bought): Promise<boolean> {
 	if (order.codeId !== (taken?.codeId ?? null)) return false;
-	if (!isSameTerms(withDiscount(price.terms, order.discount), terms)) return false;
+	if (!isSameTerms(termsOfOrder(price.terms, order), terms)) return false;
+	// As much may be paid of another tax.
+	if (JSON.stringify(order.tax?.taxed ?? UNTAXED) !== JSON.stringify(tax.taxed)) return false;
 	return (await lineOf(tx, order.id)).priceVersionId === price.id;
 }
 
@@ -225,7 +246,7 @@ async function codeNow(
 	const off = offAt(await offersTo(work.tx, { ...ask, ...except }, true), plan.id, price.terms, work.now);
 	if (!off.ok) return { code: off.code };
 	const now = withDiscount(price.terms, off.taken?.discount ?? null);
-	return isSameTerms(now, terms) ? null : { code: 'changed' };
+	return isSameTerms(now, taxedTerms(terms, null)) ? null : { code: 'changed' };
 }
 
 /**

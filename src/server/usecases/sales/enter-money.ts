@@ -5,12 +5,29 @@ import { allocate } from '$core/billing/allocation';
 import { postings, refundLines, reversed, type LedgerLine, type Posting } from '$core/billing/ledger';
 import { termsOfMove } from '$core/billing/move';
 import { paidThrough, periodStart, phaseOf } from '$core/billing/phases';
+import {
+	discountNet,
+	isSameTax,
+	taxedAsAgreed,
+	taxIn,
+	termsTax,
+	UNTAXED,
+	type Taxed,
+	type TaxedBuyer
+} from '$core/billing/tax';
 import { priceDue, startOf } from '$core/billing/terms';
-import { writeLocal } from '$core/time/calendar';
+import { localDay } from '$core/time/calendar';
 import type { Tx } from '../../db/connect';
 import { accountById } from '../../db/queries/members';
 import { agreementById, courseNow } from '../../db/queries/agreements';
-import { linesOfOrder, nextNumber, planById, priceVersionById, type Payment } from '../../db/queries/sales';
+import {
+	linesOfOrder,
+	nextNumber,
+	orderById,
+	planById,
+	priceVersionById,
+	type Payment
+} from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
 import {
 	documents,
@@ -28,11 +45,15 @@ export type Moved =
 	| { kind: 'dispute'; id: string; amountMinor: number }
 	| { kind: 'won'; id: string };
 
-/** What buyers are handed for it. What a bank takes and gives back is between it and the publisher. */
-const DOCUMENT: Partial<Record<Moved['kind'], DocumentKind>> = { payment: 'receipt', refund: 'credit-note' };
+/** What buyers are handed for it: an invoice where there is tax in it. What a bank takes and gives back is between it and the publisher. */
+function documentOf(kind: Moved['kind'], taxed: Taxed): DocumentKind | null {
+	if (kind === 'payment') return taxed.kind === 'none' ? 'receipt' : 'invoice';
+	return kind === 'refund' ? 'credit-note' : null;
+}
 
 /** Each in a series of its own, numbered within the publisher's year. */
 const SERIES: Record<DocumentKind, { name: string; letter: string }> = {
+	invoice: { name: 'invoice', letter: 'I' },
 	receipt: { name: 'receipt', letter: 'R' },
 	'credit-note': { name: 'credit-note', letter: 'C' }
 };
@@ -47,7 +68,8 @@ export async function enterMoney(
 	const { tx, now } = work;
 	const { kind } = moved;
 	const source = `${kind}:${moved.kind === 'payment' ? payment.id : moved.id}`;
-	const lines = await linesMoved(tx, payment, moved);
+	const tax = await taxOf(work, site, payment);
+	const lines = await linesMoved(tx, payment, moved, tax);
 	const posted =
 		kind === 'won'
 			? reversed(await postingsOf(tx, `dispute:${moved.id}`))
@@ -55,28 +77,75 @@ export async function enterMoney(
 	const entryId = uuidv7();
 	await tx.insert(ledgerEntries).values({ id: entryId, at: now, kind, source, paymentId: payment.id });
 	await tx.insert(ledgerPostings).values(posted.map((posting) => ({ entryId, ...posting })));
-	const document = DOCUMENT[kind];
-	if (document) await issue(work, site, payment, { kind: document, source, lines });
+	const document = documentOf(kind, tax.taxed);
+	if (document) await issue(work, site, payment, { kind: document, source, lines, tax });
+}
+
+/** How a payment is taxed, and whom it was asked of. */
+interface PaidTax {
+	taxed: Taxed;
+	buyer: TaxedBuyer;
+}
+
+const NOBODY: TaxedBuyer = { country: null, taxId: null };
+
+/** As its order says, or as the agreement by which it was asked for does, on the day on which it was. What goes back of it: as it was then. */
+async function taxOf({ tx }: Work, { tax: rules, zone }: SiteSettings, payment: Payment): Promise<PaidTax> {
+	const own = await documentOfPayment(tx, payment.id);
+	if (own) {
+		const { taxKind: kind, taxCountry: country, taxName: name, taxRate: rate, content } = own;
+		const { country: at = null, taxId = null } = content.buyer;
+		const buyer = { country: at, taxId };
+		if (kind === null || country === null) return { taxed: UNTAXED, buyer };
+		const isIncluded = content.isTaxIncluded ?? true;
+		return { taxed: { kind, country, name: name ?? '', rate: rate ?? 0, isIncluded }, buyer };
+	}
+	const row = isOfAgreement(payment) ? await agreementById(tx, payment.agreementId) : null;
+	if (!row) {
+		const order = await orderById(tx, payment.orderId);
+		return { taxed: order?.tax?.taxed ?? UNTAXED, buyer: order?.tax?.buyer ?? NOBODY };
+	}
+	const buyer = row.tax?.buyer ?? NOBODY;
+	const { phases } = await courseNow(tx, row);
+	const asked = phaseOf(phases, payment.period).terms.tax ?? null;
+	const now = taxedAsAgreed(rules, row.tax, localDay(payment.createdAt, zone));
+	if (isSameTax(termsTax(now), asked)) return { taxed: now, buyer };
+	// The rules were changed since it was asked for: it was asked for with this tax.
+	const country = now.kind === 'none' ? (buyer.country ?? rules.home) : now.country;
+	if (asked === null || country === null)
+		return { taxed: now.kind === 'taxed' ? { ...now, isIncluded: true } : UNTAXED, buyer };
+	const name = now.kind === 'none' ? '' : now.name;
+	const isReversed = asked.way === 'taken-out';
+	const kind = isReversed ? ('reversed' as const) : ('taxed' as const);
+	return { taxed: { kind, country, name, rate: asked.rate, isIncluded: isReversed }, buyer };
 }
 
 async function issue(
 	work: Work,
 	site: SiteSettings,
 	payment: Payment,
-	{ kind, source, lines }: { kind: DocumentKind; source: string; lines: readonly MovedLine[] }
+	of: { kind: DocumentKind; source: string; lines: readonly MovedLine[]; tax: PaidTax }
 ): Promise<void> {
+	const { kind, source, lines, tax } = of;
 	const { tx, now } = work;
 	if (payment.memberId === null) throw new Error(`Payment ${payment.id} came from nobody`);
 	const account = await accountById(tx, payment.memberId);
-	const period = kind === 'receipt' ? await periodPaid(work, site.zone, payment) : null;
+	const period = kind === 'credit-note' ? null : await periodPaid(work, site.zone, payment);
+	const { taxed, buyer } = tax;
+	const isOnTop = taxed.kind === 'taxed' && !taxed.isIncluded;
+	const known = buyer.country === null ? {} : buyer;
 	await tx.insert(documents).values({
 		number: await documentNumber(tx, kind, now, site.zone),
 		kind,
 		source,
 		paymentId: payment.id,
 		memberId: payment.memberId,
-		corrects: kind === 'credit-note' ? await receiptOf(tx, payment.id) : null,
-		amountMinor: lines.reduce((sum, { amountMinor }) => sum + amountMinor, 0),
+		corrects: kind === 'credit-note' ? ((await documentOfPayment(tx, payment.id))?.number ?? null) : null,
+		amountMinor: sumOf(lines, ({ amountMinor }) => amountMinor),
+		...taxColumns(
+			taxed,
+			sumOf(lines, ({ taxMinor }) => taxMinor)
+		),
 		currency: payment.currency,
 		content: {
 			seller: {
@@ -85,10 +154,12 @@ async function issue(
 				address: site.seller.address,
 				taxNumber: site.seller.taxNumber
 			},
-			buyer: { name: account?.name ?? '', email: account?.email ?? '' },
-			lines: lines.map(({ text, kind: of, amountMinor, discountMinor }) => ({
-				...{ text, kind: of, amountMinor },
-				...(discountMinor > 0 ? { discountMinor } : {}),
+			buyer: { name: account?.name ?? '', email: account?.email ?? '', ...known },
+			...(taxed.kind === 'none' ? {} : { isTaxIncluded: taxed.isIncluded }),
+			lines: lines.map(({ text, kind: of, amountMinor, taxMinor, offMinor }) => ({
+				// Where tax comes on top, it stands below all lines.
+				...{ text, kind: of, amountMinor: isOnTop ? amountMinor - taxMinor : amountMinor },
+				...(offMinor > 0 ? { discountMinor: offMinor } : {}),
 				...(period && of !== 'fee' ? { period } : {})
 			}))
 		},
@@ -96,45 +167,66 @@ async function issue(
 	});
 }
 
+function sumOf<T>(all: readonly T[], of: (one: T) => number): number {
+	return all.reduce((sum, one) => sum + of(one), 0);
+}
+
+function taxColumns(taxed: Taxed, taxMinor: number) {
+	if (taxed.kind === 'none') return {};
+	const { kind: taxKind, country: taxCountry, name: taxName, rate: taxRate } = taxed;
+	return { taxKind, taxCountry, taxName, taxRate, taxMinor };
+}
+
 async function documentNumber(tx: Tx, kind: DocumentKind, now: number, zone: string): Promise<string> {
 	const { name, letter } = SERIES[kind];
-	const year = writeLocal(now, zone).slice(0, 4);
+	const year = localDay(now, zone).slice(0, 4);
 	const number = await nextNumber(tx, `${name}-${year}`);
 	return `${letter}-${year}-${String(number).padStart(5, '0')}`;
 }
 
-async function receiptOf(tx: Tx, paymentId: string): Promise<string | null> {
+/** The invoice or the receipt. */
+async function documentOfPayment(tx: Tx, paymentId: string) {
 	const [row] = await tx
-		.select({ number: documents.number })
+		.select()
 		.from(documents)
 		.where(eq(documents.source, `payment:${paymentId}`));
-	return row?.number ?? null;
+	return row ?? null;
 }
 
-type MovedLine = LedgerLine & Omit<DocumentContent['lines'][number], 'discountMinor'>;
+type MovedLine = LedgerLine &
+	Omit<DocumentContent['lines'][number], 'discountMinor'> & {
+		/** What was taken off, as the price is written: with the tax that is in it. */
+		offMinor: number;
+	};
 
 /** What moved of each line: a refund takes of what is left of them. */
-async function linesMoved(tx: Tx, payment: Payment, moved: Moved): Promise<MovedLine[]> {
-	const paid = await linesPaid(tx, payment);
+async function linesMoved(tx: Tx, payment: Payment, moved: Moved, { taxed }: PaidTax): Promise<MovedLine[]> {
+	const paid = await linesPaid(tx, payment, taxed);
 	switch (moved.kind) {
 		case 'payment':
 		case 'won':
 			return paid;
 		case 'refund':
-			return refundLines(moved.amountMinor, await leftOf(tx, payment, paid));
+			return refundLines(moved.amountMinor, await leftOf(tx, payment, paid)).map((line) => ({
+				...line,
+				offMinor: 0
+			}));
 		case 'dispute':
 			return allocate(
 				moved.amountMinor,
 				paid.map((line) => ({ ...line, totalMinor: line.amountMinor }))
-			).map(({ paidMinor, ...line }) => ({ ...line, amountMinor: paidMinor, taxMinor: 0, discountMinor: 0 }));
+			).map(({ paidMinor, ...line }) => ({
+				...line,
+				...{ amountMinor: paidMinor, taxMinor: 0, discountMinor: 0, offMinor: 0 }
+			}));
 	}
 }
 
 /** What a payment is for: the order's lines, or what is held by now again. */
-async function linesPaid(tx: Tx, payment: Payment): Promise<MovedLine[]> {
-	const { orderId, agreementId, amountMinor } = payment;
+async function linesPaid(tx: Tx, payment: Payment, taxed: Taxed): Promise<MovedLine[]> {
+	const { orderId, amountMinor } = payment;
 	const lines = await linesOfOrder(tx, orderId);
-	const isOfOrder = agreementId === null || isByOrder(payment);
+	const isOfOrder = !isOfAgreement(payment);
 	const paid = isOfOrder ? lines : lines.filter(({ kind }) => kind !== 'fee').slice(0, 1);
 	const present = isOfOrder ? null : await presentAgreement(tx, payment);
 	return allocate(amountMinor, paid).map((line) => {
@@ -144,16 +236,21 @@ async function linesPaid(tx: Tx, payment: Payment): Promise<MovedLine[]> {
 			isOther && present.plan
 				? { text: present.plan.name, kind: 'plan' as const, planId: present.plan.id }
 				: { text, kind, planId };
+		const taxMinor = present ? taxIn(paidMinor, taxed) : line.taxMinor;
+		const price = present?.price ?? line;
 		// What a move takes off was sold before.
-		const ordered = { taxMinor: line.taxMinor, discountMinor: kind === 'move' ? 0 : line.discountMinor };
-		const off = present ? { taxMinor: 0, discountMinor: present.discountMinor } : ordered;
-		return { ...what, lineId: id, amountMinor: paidMinor, ...off };
+		const isLess = present !== null || kind !== 'move';
+		const discountMinor = isLess ? discountNet({ ...price, taxMinor, totalMinor: paidMinor }, taxed) : 0;
+		const isNet = taxed.kind === 'reversed' && taxed.isIncluded;
+		const offMinor = isLess ? (isNet ? discountMinor : price.discountMinor) : 0;
+		return { ...what, lineId: id, amountMinor: paidMinor, taxMinor, discountMinor, offMinor };
 	});
 }
 
 /** What an order paid is the first of all, or try 0: every other payment is asked for by an agreement. */
-function isByOrder({ period, attempt }: Payment): boolean {
-	return period === 0 || attempt === 0;
+function isOfAgreement(payment: Payment): payment is Payment & { agreementId: string } {
+	const { agreementId, period, attempt } = payment;
+	return agreementId !== null && period !== 0 && attempt !== 0;
 }
 
 /** The plan that an agreement is of by now, which may have been moved since it was bought, and what it takes off a payment. */
@@ -162,8 +259,8 @@ async function presentAgreement(tx: Tx, { agreementId, period }: Payment) {
 	if (!row) return null;
 	const { phases } = await courseNow(tx, row);
 	const phase = phaseOf(phases, period);
-	const discountMinor = priceDue(phase.terms, period - phase.from)?.discountMinor ?? 0;
-	return { plan: await planById(tx, row.planId), discountMinor };
+	const price = priceDue(phase.terms, period - phase.from) ?? { amountMinor: 0, discountMinor: 0 };
+	return { plan: await planById(tx, row.planId), price };
 }
 
 /** What a payment pays for, `[from, through)`; `null`: no time, or for good. */

@@ -5,9 +5,9 @@
 import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { courseOf, joinedAt } from '$core/billing/agreement';
+import { isCountry } from '$core/text/countries';
 import { mayMove, periodOfMove, termsOfMove } from '$core/billing/move';
 import { orderAfter, type OrderEvent } from '$core/billing/order';
-import { withDiscount } from '$core/billing/terms';
 import {
 	accountByEmail,
 	accountById,
@@ -34,6 +34,7 @@ import type { Work } from '../../transact';
 import { endUnproved } from '../accounts/proving';
 import { keepCard, takeCard } from './change-card';
 import { beginAgreement, outcomeOf, turnAgreement } from './move-agreement';
+import { agreedTax, termsOfOrder } from './tax-order';
 
 /** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
 export async function withBuyer(work: Work, order: Order): Promise<Order> {
@@ -88,6 +89,7 @@ export async function fulfil(
 ): Promise<void> {
 	const { memberId } = order;
 	if (memberId === null) throw new Error(`Order ${order.id} was paid by nobody`);
+	if (card) await proveCountry(work, order, card);
 	await lockAccount(work.tx, memberId);
 	if (order.movesId !== null) return fulfilMove(work, order, order.movesId, memberId, { payment, card });
 	const account = await accountById(work.tx, memberId);
@@ -96,7 +98,7 @@ export async function fulfil(
 	// One rung at a time: whoever holds another one moves, and does not pay twice.
 	const holds = plan !== null && (await heldInPlaceOf(work.tx, memberId, plan, work.now)) !== null;
 	const price = await priceVersionById(work.tx, line.priceVersionId);
-	const terms = withDiscount(price.terms, order.discount);
+	const terms = termsOfOrder(price.terms, order);
 	const isMore = terms.then.kind === 'more';
 	const isWithoutCard = isMore && order.processor === 'card' && !card;
 	if (!account || !plan || holds || isWithoutCard) return giveBackOrder(work, order, payment, memberId);
@@ -121,6 +123,7 @@ export async function fulfil(
 		orderLineId: line.id,
 		priceVersionId: line.priceVersionId,
 		agreed,
+		tax: agreedTax(order),
 		grantId,
 		beginning,
 		cardRef: card?.ref ?? null,
@@ -145,6 +148,17 @@ export async function fulfil(
 		{ occasion: 'order', orderId: order.id },
 		{ key: `mail:order:${order.id}`, memberId }
 	);
+}
+
+/** Where the card's bank is says something of where its holder is. */
+async function proveCountry({ tx }: Work, { id, tax }: Order, { country }: Card): Promise<void> {
+	if (!tax || tax.buyer.country === null || !country || !isCountry(country)) return;
+	const others = tax.proofs.filter(({ from }) => from !== 'card');
+	const proofs = [...others, { from: 'card' as const, country }];
+	await tx
+		.update(orders)
+		.set({ tax: { ...tax, proofs } })
+		.where(eq(orders.id, id));
 }
 
 export async function endPaid({ tx, now }: Work, { id, state }: Order, event: OrderEvent): Promise<void> {
@@ -181,9 +195,11 @@ async function fulfilMove(
 			.set({ agreementId })
 			.where(and(eq(payments.orderId, before.orderId), isNull(payments.agreementId)));
 	await work.tx.update(payments).set({ agreementId, attempt: 0 }).where(eq(payments.id, payment.id));
-	const own = { orderLineId: line.id, priceVersionId: line.priceVersionId, processor: order.processor };
+	const { processor } = order;
+	const own = { orderLineId: line.id, priceVersionId: line.priceVersionId, processor, tax: agreedTax(order) };
 	await work.tx.update(agreements).set(own).where(eq(agreements.id, agreementId));
-	const turn = { planId: plan.id, terms: termsOfMove(terms), access: plan.access };
+	const moved = termsOfMove(termsOfOrder(terms, order));
+	const turn = { planId: plan.id, terms: moved, access: plan.access };
 	await turnAgreement(work, agreementId, { kind: 'moved', ...turn });
 	if (card) await takeCard(work, agreementId, card);
 	await keepFirstDay(work.tx, memberId, plan.id, work.now);

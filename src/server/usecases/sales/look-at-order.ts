@@ -44,9 +44,11 @@ export async function declinedOrder(app: Using<'db'>, planId: string, device: st
 		.orderBy(desc(orders.createdAt))
 		.limit(1);
 	if (!row) return null;
-	const { email, typedName } = row.order;
+	const { email, typedName, tax } = row.order;
+	const { country, taxId } = tax?.buyer ?? { country: null, taxId: null };
 	const code = (await codeOfOrder(app.db, row.order))?.code ?? '';
-	return { email: email ?? '', name: typedName ?? '', code, priceId: row.priceId };
+	const where = { country: country ?? '', taxId: taxId ?? '' };
+	return { email: email ?? '', name: typedName ?? '', code, priceId: row.priceId, ...where };
 }
 
 /** The order, if this device began it or its member is signed in. */

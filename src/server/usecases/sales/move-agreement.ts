@@ -19,9 +19,12 @@ import type {
 	Collecting
 } from '$core/billing/agreement-facts';
 import { phaseOf } from '$core/billing/phases';
+import { isSameTax, taxedAsAgreed, termsTax } from '$core/billing/tax';
+import { localDay } from '$core/time/calendar';
 import type { Actor, Using } from '../../app';
 import { agreementById, type AgreementRow, factsOf, originOf, stateOf } from '../../db/queries/agreements';
 import { lineById, paymentsOfOrder } from '../../db/queries/sales';
+import { siteSettings } from '../../db/queries/settings';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { payments, agreementFacts, agreements } from '../../db/schema/sales';
@@ -134,14 +137,27 @@ async function asItStands(work: Work, row: AgreementRow, event: AgreementEvent |
 	return { state: stateOf(row), at: work.now, paid };
 }
 
+/** What falls due now, or after a rest, is taxed as the law says now. */
+async function withTaxNow({ tx, now }: Work, known: Known, told: AgreementFact): Promise<AgreementFact> {
+	if (told.kind !== 'period-over' && told.kind !== 'rest-over' && told.kind !== 'wake') return told;
+	const { row, course } = known;
+	// Of a period that is over already nothing is asked for any more.
+	if ('period' in told && told.period !== course.state.period) return told;
+	const { tax: rules, zone } = await siteSettings(tx);
+	const tax = termsTax(taxedAsAgreed(rules, row.tax, localDay(now, zone)));
+	const next = phaseOf(course.phases, course.state.period + 1);
+	return isSameTax(next.terms.tax, tax) ? told : { ...told, tax };
+}
+
 /** Whether it changes anything. */
 async function move(
 	work: Work,
 	known: Known,
-	fact: AgreementFact,
+	told: AgreementFact,
 	{ why, source = null }: { why?: CancelWhy | undefined; source?: string | null } = {}
 ): Promise<boolean> {
 	const { row, beginning, facts, course: before } = known;
+	const fact = await withTaxNow(work, known, told);
 	const course = courseWith(originOf(row), beginning, facts, before, fact);
 	const hasChanged = JSON.stringify(spread(course)) !== JSON.stringify(spread(before));
 	const isToldOnce = 'attempt' in fact && fact.kind !== 'retry-due';

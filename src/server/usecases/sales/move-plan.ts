@@ -4,10 +4,11 @@
  */
 import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import type { LineAmounts } from '$core/billing/order';
+import { lineFor, type LineAmounts } from '$core/billing/order';
 import { mayMove, periodOfMove, type MoveRefusal } from '$core/billing/move';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { phaseOf } from '$core/billing/phases';
+import type { OrderTax } from '$core/billing/tax';
 import type { Using } from '../../app';
 import type { Handle } from '../../db/connect';
 import { agreementRevision, courseNow, ownAgreement, type AgreementRow } from '../../db/queries/agreements';
@@ -21,7 +22,8 @@ import {
 	type OfferedPrice,
 	type Payment
 } from '../../db/queries/sales';
-import { orderLines, orders, payments } from '../../db/schema/sales';
+import type { SiteSettings } from '../../db/schema/running';
+import { agreements, orderLines, orders, payments } from '../../db/schema/sales';
 import { hashOf } from '../../people/sessions';
 import { transact, type Work } from '../../transact';
 import { writeAboutOrder } from './begin-order';
@@ -30,6 +32,7 @@ import { lockAgreement, turnAgreement } from './move-agreement';
 import { memberKey } from './open-key';
 import { payPage } from './pay-page';
 import type { Selling } from './selling';
+import { agreedTax } from './tax-order';
 
 export interface MoveWish {
 	memberId: string;
@@ -71,15 +74,15 @@ type Begun = Exclude<Moved, { kind: 'to-pay' }> | { payment: Payment; planName: 
 async function begin(
 	work: Work,
 	wish: MoveWish,
-	site: { zone: string; payBy: readonly ProcessorName[] }
+	site: Pick<SiteSettings, 'zone' | 'payBy' | 'tax'>
 ): Promise<Begun> {
 	const { at, revision, asksMinor } = wish.seen;
 	const isFresh = at <= work.now && work.now - at <= SHOWN_FOR_MS;
-	const when = { now: isFresh ? at : work.now, zone: site.zone };
+	const when = { now: isFresh ? at : work.now, zone: site.zone, tax: site.tax };
 	const moves = await movesOf(work.tx, wish.memberId, wish.agreementId, when);
 	const movable = moves?.to.find(({ price }) => price.priceId === wish.priceId);
 	if (!moves || !movable) return { ok: false, code: 'unknown' };
-	const { row, plan: present } = moves;
+	const { row, plan: present, tax } = moves;
 	const { plan, price, answer } = movable;
 	if (answer.kind === 'refused') return { ok: false, code: answer.why };
 	const asks = answer.kind === 'now' ? answer.asksMinor : null;
@@ -87,10 +90,12 @@ async function begin(
 		return { ok: false, code: 'changed' };
 	const turn = { planId: plan.id, terms: answer.terms, access: plan.access };
 	if (answer.kind === 'next') {
+		await keepTax(work, row.id, tax);
 		await turnAgreement(work, row.id, { kind: 'changed', ...turn });
 		return { ok: true, kind: 'later' };
 	}
 	if (answer.asksMinor === 0) {
+		await keepTax(work, row.id, tax);
 		await turnAgreement(work, row.id, { kind: 'moved', ...turn });
 		await keepFirstDay(work.tx, wish.memberId, plan.id, work.now);
 		return { ok: true, kind: 'done' };
@@ -98,15 +103,19 @@ async function begin(
 	const ways = waysToPay(site.payBy, plan.payBy);
 	const processor = wish.payBy ?? (ways.includes(row.processor) ? row.processor : (ways[0] ?? 'card'));
 	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
-	const line = lineOfMove(answer.priceMinor, answer.creditMinor);
+	const { priceMinor: amountMinor, creditMinor: discountMinor } = answer;
+	const line = lineFor(answer.terms, tax.taxed, { kind: 'move', amountMinor, discountMinor });
 	const text = `${plan.name}, in place of ${present.name}`.slice(0, 200);
-	const payment = await placeMove(work, wish, { row, plan, price, processor, line, text });
+	const payment = await placeMove(work, wish, { row, plan, price, processor, line, tax, text });
 	return { payment, planName: plan.name };
 }
 
-function lineOfMove(priceMinor: number, creditMinor: number): LineAmounts {
-	const asked = { amountMinor: priceMinor, discountMinor: creditMinor, taxMinor: 0 };
-	return { kind: 'move', ...asked, totalMinor: priceMinor - creditMinor };
+/** What is moved to is taxed as prices are meant now. */
+async function keepTax({ tx }: Work, agreementId: string, tax: OrderTax): Promise<void> {
+	await tx
+		.update(agreements)
+		.set({ tax: agreedTax({ tax }) })
+		.where(eq(agreements.id, agreementId));
 }
 
 interface Placing {
@@ -115,12 +124,13 @@ interface Placing {
 	price: OfferedPrice;
 	processor: ProcessorName;
 	line: LineAmounts;
+	tax: OrderTax;
 	text: string;
 }
 
 /** The order that pays for a move. One that was begun before, and was worth something else, ends. */
 async function placeMove(work: Work, wish: MoveWish, placing: Placing): Promise<Payment> {
-	const { row, plan, price, processor, line, text } = placing;
+	const { row, plan, price, processor, line, tax, text } = placing;
 	const { tx, now } = work;
 	const { memberId } = wish;
 	for (const open of await movingOrders(tx, row.id)) await endOrder(work, open, 'replaced');
@@ -130,7 +140,7 @@ async function placeMove(work: Work, wish: MoveWish, placing: Placing): Promise<
 	const id = uuidv7();
 	const period = periodOfMove(await courseNow(tx, row));
 	await tx.insert(orders).values({
-		...{ id, number: `S-${10_000 + (await nextNumber(tx, 'order'))}`, memberId, movesId: row.id },
+		...{ id, number: `S-${10_000 + (await nextNumber(tx, 'order'))}`, memberId, movesId: row.id, tax },
 		state: processor === 'card' ? 'open' : 'waiting',
 		...{ totalMinor: line.totalMinor, currency: price.terms.currency, processor },
 		...{ openKey, deviceHash: hashOf(wish.deviceToken), createdAt: now },

@@ -13,9 +13,9 @@
 
 	const words = useWords();
 
-	const errors = $derived(form?.errors ?? {});
+	let errors = $derived<Record<string, string[]>>(form?.errors ?? {});
 	const typed = $derived({ ...data.typed, ...form?.values }) as Record<string, string>;
-	const priced = $derived(form?.priced ?? data.priced);
+	let priced = $derived(form?.priced ?? data.priced);
 	let chosen = $derived(typed.price || data.chosen);
 	let payBy = $derived(typed.payBy || data.ways[0]?.way || 'card');
 	const price = $derived(priced.prices.find(({ id }) => id === chosen) ?? priced.prices[0]);
@@ -57,8 +57,46 @@
 	);
 	/** The code that counts for the price that is chosen. */
 	const counting = $derived(priced.code !== '' && price?.refusal === null ? priced.code : '');
+	const taxIdProblem = $derived(errors.taxId?.[0] ?? priced.taxProblem ?? '');
 	const codeProblem = $derived(errors.code?.[0] ?? priced.problem ?? '');
 	let isSent = $state(false);
+	let node = $state<HTMLFormElement | null>(null);
+	let asked = 0;
+
+	/** What it comes to with what is typed by now. Where no answer comes, it is shown before anything is paid. */
+	async function priceAnew() {
+		const typed = new FormData(node ?? undefined);
+		const wish = new FormData();
+		for (const name of ['code', 'country', 'taxId', 'price']) wish.set(name, typed.get(name) ?? '');
+		const mine = ++asked;
+		const body = { method: 'POST', body: wish };
+		const response = await fetch(`/checkout/${data.plan.slug}/priced`, body).catch(() => null);
+		if (!response?.ok || mine !== asked) return;
+		priced = (await response.json()) as typeof priced;
+		errors = Object.fromEntries(
+			Object.entries(errors).filter(([name]) => !['code', 'country', 'taxId'].includes(name))
+		);
+	}
+
+	const taxed = $derived(price?.taxed ?? { kind: 'none' as const });
+	/** What the tax of it is, in a sentence; empty where no tax is asked for at all. */
+	const taxText = $derived.by(() => {
+		if (!priced.asksWhere || !terms) return '';
+		if (taxed.kind === 'none')
+			return priced.country
+				? words().say('checkout.tax-none', { country: words().country(priced.country) })
+				: '';
+		const { kind, rate, isIncluded } = taxed;
+		const money = (minor: number) => words().money(minor, terms.currency);
+		const [name, country] = [taxed.name || words().say('price.tax'), words().country(taxed.country)];
+		if (kind === 'reversed') return words().say('checkout.tax-reversed', { name, country });
+		const { todayMinor = 0, taxMinor = 0 } = price ?? {};
+		const values = { name, country, rate: words().percent(rate), amount: money(taxMinor) };
+		if (!isPaid) return words().say('checkout.tax-each', values);
+		return isIncluded
+			? words().say('checkout.tax-in', values)
+			: words().say('checkout.tax-on', { ...values, net: money(todayMinor - taxMinor) });
+	});
 	/** For whoever signs in and comes back: with what they chose and typed as a code. */
 	const here = $derived(
 		`${page.url.pathname}${asking(page.url.searchParams, { code: counting, price: chosen })}`
@@ -91,6 +129,7 @@
 		<form
 			method="post"
 			id="buy"
+			bind:this={node}
 			action="/checkout/{data.plan.slug}{page.url.search}"
 			class="sheet grid gap-4 p-6 pt-7"
 			novalidate
@@ -108,8 +147,14 @@
 				</div>
 			{/if}
 			<ErrorSummary {errors} />
+			{#if form && Object.keys(errors).length === 0}
+				<p role="status" class="rounded-sheet border-l-4 border-gorse bg-gorse-wash px-4 py-3 font-medium">
+					{words().say('checkout.tax-changed')}
+				</p>
+			{/if}
 			<input type="hidden" name="next" value={data.next} />
 			<input type="hidden" name="shownCode" value={counting} />
+			<input type="hidden" name="shownWhere" value={`${priced.country} ${priced.taxId}`.trim()} />
 			{#each priced.prices as { id, todayMinor } (id)}
 				<input type="hidden" name="today-{id}" value={todayMinor} />
 			{/each}
@@ -180,6 +225,46 @@
 						{/snippet}
 					</Field>{/if}
 			{/if}
+			{#if priced.asksWhere && !isAlwaysFree}
+				<Field
+					name="country"
+					label={words().say('checkout.country')}
+					hint={words().say('checkout.country-hint')}
+					{errors}
+				>
+					{#snippet children(props)}
+						<select class="input" autocomplete="country" required onchange={priceAnew} {...props}>
+							<option value="">{words().say('checkout.country-choose')}</option>
+							{#each data.countries as { code, name } (code)}
+								<option value={code} selected={code === (typed.country ?? priced.country)}>{name}</option>
+							{/each}
+						</select>
+					{/snippet}
+				</Field>
+				<details open={priced.taxId !== '' || errors.taxId !== undefined}>
+					<summary class="cursor-pointer">{words().say('checkout.for-business')}</summary>
+					<div class="mt-2">
+						<Field
+							name="taxId"
+							label={words().say('checkout.tax-id')}
+							hint={words().say('checkout.tax-id-hint')}
+							errors={{ taxId: taxIdProblem ? [taxIdProblem] : [] }}
+						>
+							{#snippet children(props)}
+								<input
+									class="input"
+									autocomplete="off"
+									autocapitalize="characters"
+									maxlength="40"
+									defaultValue={typed.taxId ?? priced.taxId}
+									onchange={priceAnew}
+									{...props}
+								/>
+							{/snippet}
+						</Field>
+					</div>
+				</details>
+			{/if}
 			{#if data.ways.length > 1 && !isFree}
 				<fieldset class="grid gap-2">
 					<legend class="question mb-2">{words().say('checkout.which-way')}</legend>
@@ -200,6 +285,7 @@
 			<h2>{data.plan.name}</h2>
 			{#if terms}<p class="mt-1"><Price {terms} /></p>{/if}
 			{#if isPaid}<p class="mt-3"><Words of="checkout.today" things={{ amount: today }} /></p>{/if}
+			{#if taxText}<p class="text-quiet" role="status">{taxText}</p>{/if}
 			{#if price?.next}
 				<p><Words of="checkout.next" things={{ amount: following, day: nextDay }} /></p>
 			{/if}
@@ -241,8 +327,14 @@
 										defaultValue={priced.code}
 										{...props}
 									/>
-									<button id="use-code" form="buy" class="button-quiet shrink-0"
-										>{words().say('checkout.use-code')}</button
+									<button
+										id="use-code"
+										form="buy"
+										class="button-quiet shrink-0"
+										onclick={(event) => {
+											event.preventDefault();
+											void priceAnew();
+										}}>{words().say('checkout.use-code')}</button
 									>
 								</span>
 							{/snippet}

@@ -28,4 +28,10 @@ export class ChoiceForm {
 
 	@MaxLength(60, { message: 'checkout.code-unknown' })
 	code = '';
+
+	@MaxLength(2, { message: 'checkout.unknown-country' })
+	country = '';
+
+	@MaxLength(40, { message: 'checkout.tax-id-not-its-form' })
+	taxId = '';
 }

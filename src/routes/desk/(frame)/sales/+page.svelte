@@ -52,8 +52,8 @@
 				>
 			{/each}
 		</p>
-		<a class="ml-auto" href="/desk/sales/rows.csv{asking(asked, { page: null })}" download>As a table (CSV)</a
-		>
+		<a class="ml-auto" href="/desk/sales/tax">Tax by country</a>
+		<a href="/desk/sales/rows.csv{asking(asked, { page: null })}" download>As a table (CSV)</a>
 	</div>
 	<DataTable caption="Payments" {columns} rows={data.rows} total={data.total} pageSize={data.pageSize}>
 		{#snippet row(payment)}

@@ -2,6 +2,8 @@ import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength, ValidateIf } from 'class
 import { LEGAL_ADDRESS } from '$core/looks/legal';
 import { WAY_LISTS } from '$core/billing/pay-by';
 import { CURRENCIES } from '$core/billing/money';
+import { TAX_WAYS, type TaxWay } from '$core/billing/tax';
+import { COUNTRIES } from '$core/text/countries';
 import { STATEMENT_NAME } from '$core/billing/statement-name';
 import { TELL_HOWS, type TellHow } from '$core/staff/telling';
 import { LANGUAGE_CODES, type LanguageCode } from '$words/languages';
@@ -96,6 +98,22 @@ export class MoneyForm {
 	@MaxLength(1000, { message: 'At most 1000 characters.' })
 	@IsNotEmpty({ message: 'Write how it is paid, such as the account to transfer to: buyers read it.' })
 	offlineHow = '';
+}
+
+export class TaxForm {
+	@IsIn([...TAX_WAYS], { message: 'Choose whether prices have tax in them.' })
+	way: TaxWay = 'none';
+
+	@ValidateIf((form: TaxForm) => form.way !== 'none')
+	@IsIn([...COUNTRIES], { message: 'Choose the country that you pay taxes in.' })
+	home = '';
+
+	@IsIn(['', 'yes'], { message: 'Choose whether buyers in the Union pay your own rate.' })
+	isHomeRateInUnion = '';
+
+	/** Made by the editor: JSON. */
+	@MaxLength(60_000, { message: 'These are too many rates.' })
+	rates = '[]';
 }
 
 export class AccessForm {

@@ -43,12 +43,25 @@
 					<td class="py-2 text-right">{row.amount}</td>
 				</tr>
 			{/each}
+			{#each paper.sums as { label, amount } (label)}
+				<tr class="border-t border-line text-quiet">
+					<td class="py-2">{label}</td>
+					<td class="py-2 text-right">{amount}</td>
+				</tr>
+			{/each}
 			<tr class="border-t-2 border-ink font-semibold">
 				<td class="py-2">{paper.total.label}</td>
 				<td class="py-2 text-right">{paper.total.amount}</td>
 			</tr>
+			{#each paper.parts as { label, amount } (label)}
+				<tr class="text-quiet">
+					<td class="py-1">{label}</td>
+					<td class="py-1 text-right">{amount}</td>
+				</tr>
+			{/each}
 		</tbody>
 	</table>
+	{#each paper.notes as note (note)}<p class="mt-3 text-sm">{note}</p>{/each}
 	<p class="mt-4 flex flex-wrap items-center gap-x-5 gap-y-2 print:hidden">
 		<a class="button-quiet" href="/account/documents/{data.number}/pdf" download
 			>{words().say('document.pdf')}</a

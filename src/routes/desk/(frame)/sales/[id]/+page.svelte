@@ -1,6 +1,8 @@
 <script lang="ts">
 	import { BY_HAND } from '$core/billing/agreement-facts';
 	import { formatMoney } from '$core/billing/money';
+	import { percentOf } from '$core/billing/tax';
+	import { countryName } from '$ui/countries';
 	import AgreementSteps from '$ui/components/AgreementSteps.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
@@ -40,6 +42,17 @@
 	function errorsOf(paymentId: string): Record<string, string[]> {
 		return form && 'errors' in form && form.values?.payment === paymentId ? (form.errors ?? {}) : {};
 	}
+	const PROOF_WORDS = {
+		two: 'Where the buyer is stands on two proofs: ',
+		one: 'Where the buyer is stands on one proof: ',
+		differ: 'What is known of where the buyer is does not agree: ',
+		none: 'Where the buyer is is not proved'
+	};
+	const SOURCE_WORDS = {
+		said: 'they said',
+		card: 'the bank of their card is in',
+		network: 'their network is in'
+	};
 	const REFUND_CAUSES = { asked: '', surplus: ', which came in for nothing', outside: ', at the processor' };
 	const DISPUTE_WORDS = { open: 'is not decided', won: 'was won', lost: 'was lost: the money is gone' };
 </script>
@@ -61,6 +74,25 @@
 				{discountText(words(), data.off.discount)}{#if data.off.code}, by the code <DeskLink
 						href="/desk/codes/{data.off.code.batchId}">{data.off.code.code}</DeskLink
 					>{:else}, because of what they held{/if}
+			</dd>
+		{/if}
+		{#if data.tax}
+			<dt class="text-quiet">Tax</dt>
+			<dd>
+				{#if data.tax.taxed.kind === 'none'}None in {countryName(data.tax.buyer.country ?? '')}
+				{:else if data.tax.taxed.kind === 'reversed'}Owed by the buyer, the business {data.tax.buyer.taxId}
+				{:else}{data.tax.taxed.name}
+					{percentOf(data.tax.taxed.rate)} % of {countryName(data.tax.taxed.country)}, {data.tax.taxed
+						.isIncluded
+						? 'in the price'
+						: 'on top of the price'}{data.tax.buyer.taxId
+						? `; the business ${data.tax.buyer.taxId}`
+						: ''}{/if}
+				<span class="block text-sm {data.tax.proof === 'differ' ? 'text-gorse' : 'text-quiet'}">
+					{PROOF_WORDS[data.tax.proof]}{data.tax.proofs
+						.map(({ from, country }) => `${SOURCE_WORDS[from]} ${countryName(country)}`)
+						.join(', ')}.
+				</span>
 			</dd>
 		{/if}
 		<dt class="text-quiet">Begun</dt>
