@@ -63,7 +63,10 @@ export const SITE = {
 	},
 	collecting: USUAL_COLLECTING,
 	looks: { colour: null },
-	tax: { way: 'included', home: 'DE', isHomeRateInUnion: false, rates: UNION_RATES }
+	tax: {
+		...{ way: 'included', home: 'DE', isHomeRateInUnion: false },
+		rates: UNION_RATES.map((rate) => ({ ...rate, name: 'VAT' }))
+	}
 } satisfies SiteSettings;
 
 export const OWNER = {

@@ -166,7 +166,7 @@ async function makeOwner(): Promise<{ id: string; permissions: Permissions }> {
 	const account = await accountByEmail(app.db, OWNER.email);
 	if (!account) throw new Error('The owner was not made');
 	const owner = { id: account.id, permissions: ALL_PERMISSIONS };
-	for (const part of ['site', 'access', 'mail', 'money'] as const)
+	for (const part of ['site', 'access', 'mail', 'money', 'tax'] as const)
 		await agreeing((agreedTo) => saveSite(app, owner, part, SITE, { agreedTo }));
 	return owner;
 }

@@ -351,3 +351,61 @@ test('whoever signs in lands at what is open, finds their access by address, and
 		'/sign-in'
 	);
 });
+
+test('tax on top: set by the publisher, said before paying by the buyer’s country, taken off for a business abroad, summed up by quarter', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/settings/tax');
+	await desk.getByRole('radio', { name: /Tax comes on top of prices/ }).click();
+	await desk.getByRole('combobox', { name: 'Where you pay taxes' }).fill('Germ');
+	await desk.getByRole('option', { name: 'Germany' }).click();
+	await desk.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(desk.getByText('Your own country has no rate for today. Add it.').first()).toBeVisible();
+	await desk.getByRole('button', { name: 'Put in those of the European Union' }).click();
+	await desk.getByRole('button', { name: /^Keep it/ }).click();
+	await expect(desk.getByText('Kept.', { exact: true })).toBeVisible();
+
+	const page = await stranger(browser);
+	await page.goto(`/checkout/${SLUG}`);
+	await order(page, 'Winifred');
+	await page.getByLabel('Password, if you want one').fill('a bell for every hour');
+	await page.getByLabel('Country').selectOption('Austria');
+	await expect(page.getByText('10.00 EUR, and 2.00 EUR USt: 20% in Austria.')).toBeVisible();
+	await page.getByText('I buy for a business').click();
+	await page.getByLabel('Tax number of the business').fill('ATU12345676');
+	await page.getByLabel('Tax number of the business').press('Tab');
+	await expect(page.getByText(/A digit of this number cannot be right/)).toBeVisible();
+	await page.getByLabel('Tax number of the business').fill('ATU 12345675');
+	await page.getByLabel('Tax number of the business').press('Tab');
+	await expect(page.getByText(/Without USt: as a business in Austria/)).toBeVisible();
+	await expect(page.getByText('10.00 EUR today')).toBeVisible();
+	// Nothing that was typed is lost by it.
+	await expect(page.getByLabel('Password, if you want one')).toHaveValue('a bell for every hour');
+	await pay(page, CARDS.works);
+	await page.goto('/account');
+	await page.getByRole('link', { name: /^I-/ }).click();
+	await expect(page.getByText(/Reverse charge: the tax is owed by the buyer/)).toBeVisible();
+
+	// Without script the sum is shown before anything is paid.
+	const plain = await stranger(browser, { javaScriptEnabled: false });
+	await plain.goto(`/checkout/${SLUG}`);
+	await order(plain, 'Dunstan');
+	await plain.getByLabel('Country').selectOption('France');
+	await plain.getByRole('button', { name: 'Go on to pay 11.90 EUR' }).click();
+	await expect(plain.getByText('This is what it comes to now. Look at it, then go on.')).toBeVisible();
+	await expect(plain.getByText('10.00 EUR, and 2.00 EUR TVA: 20% in France.')).toBeVisible();
+	await pay(plain, CARDS.works);
+	await expect(plain.getByText('12.00 EUR', { exact: false }).first()).toBeVisible();
+
+	await desk.goto('/desk/sales/tax');
+	await expect(desk.getByRole('row', { name: /France/ })).toContainText('2.00 EUR');
+	await expect(desk.getByRole('row', { name: /Austria/ })).toContainText('Owed by the buyer');
+	const [file] = await Promise.all([
+		desk.waitForEvent('download'),
+		desk.getByRole('link', { name: 'Every document (CSV)' }).click()
+	]);
+	expect(readFileSync(await file.path(), 'utf8')).toContain(
+		'Winifred,AT,ATU12345675,AT,USt,20,buyer,10.00,0.00,EUR'
+	);
+});

@@ -2,6 +2,7 @@
 import type { Instant } from '../time/instant';
 import type { Course } from './agreement-course';
 import type { AgreementEvent, Charge } from './agreement-facts';
+import { announcementOf } from './announcing';
 
 export type Effect =
 	| ({ kind: 'charge' } & Charge)
@@ -12,6 +13,8 @@ export type Effect =
 	| { kind: 'open-anew'; planId: string; until: Instant | null }
 	| { kind: 'shut' }
 	| ({ kind: 'give-back' } & Charge)
+	/** What is due for a period is told of at a moment. */
+	| { kind: 'announce'; period: number; at: Instant }
 	| { kind: 'tell'; message: Message };
 
 export type Message =
@@ -35,6 +38,9 @@ export function effectsOf(before: Course | null, after: Course): Effect[] {
 	if (after.charge && !isSame(before?.charge, after.charge))
 		effects.push({ kind: 'charge', ...after.charge });
 	if (after.due && !isSame(before?.due, after.due)) effects.push({ kind: 'schedule', ...after.due });
+	const announced = announcementOf(after);
+	if (announced && !isSame(before && announcementOf(before), announced))
+		effects.push({ kind: 'announce', period: announced.period, at: announced.at });
 	for (const charge of after.surplus)
 		if (!before?.surplus.some((one) => isSame(one, charge))) effects.push({ kind: 'give-back', ...charge });
 	const message = before && messageOf(before, after);

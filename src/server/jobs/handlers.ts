@@ -6,7 +6,7 @@ import { takeIn } from '../usecases/library/take-in';
 import { tellOfExpiry } from '../usecases/sales/change-card';
 import { chargeRenewal } from '../usecases/sales/charge';
 import { endPayPage } from '../usecases/sales/end-pay-page';
-import { handleAgreementEvent } from '../usecases/sales/move-agreement';
+import { handleAgreementEvent, tellOfRenewal } from '../usecases/sales/move-agreement';
 import { settleById } from '../usecases/sales/settle-payment';
 import { settleNotified } from '../usecases/sales/receive-notification';
 import { carryOutRefund, giveBack } from '../usecases/sales/refund-payment';
@@ -32,6 +32,7 @@ const HANDLERS: Handlers = {
 		await handleAgreementEvent(app, null, agreementId, event);
 	},
 	'card-expires': (app, { cardRef }) => tellOfExpiry(app, cardRef),
+	'renews-soon': (app, { agreementId, period }) => tellOfRenewal(app, agreementId, period),
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
 	settle: (app, { paymentId }) => settleById(app, paymentId),
 	notified: (app, { eventId }) => settleNotified(app, eventId),

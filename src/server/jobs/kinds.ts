@@ -21,6 +21,8 @@ export interface JobPayloads {
 	refund: { refundId: string };
 	'agreement-event': { agreementId: string; event: AgreementEvent };
 	'card-expires': { cardRef: string };
+	/** What is due for a period soon. */
+	'renews-soon': { agreementId: string; period: number };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
 	settle: { paymentId: string };
@@ -49,6 +51,11 @@ export const KINDS: Record<JobKind, Kind> = {
 	refund: { lane: 'billing', patience: FOR_EVER, name: 'Refunding a payment' },
 	'agreement-event': { lane: 'billing', patience: FOR_EVER, name: 'Moving a subscription on' },
 	'card-expires': { lane: 'billing', patience: FOR_EVER, name: 'Looking at a card that is nearly over' },
+	'renews-soon': {
+		lane: 'billing',
+		patience: FOR_EVER,
+		name: 'Looking at a payment that is to be announced'
+	},
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
 	settle: { lane: 'payments', patience: FOR_EVER, name: 'Booking a payment' },

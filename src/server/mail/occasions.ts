@@ -18,6 +18,8 @@ export type Occasion =
 	| { occasion: 'had-already'; orderId: string }
 	/** A card is nearly over to which something is still to be charged. */
 	| { occasion: 'card-expires'; cardRef: string }
+	/** What is due for a period is charged soon. */
+	| { occasion: 'renews-soon'; agreementId: string; period: number }
 	/** Money went back, whole or in part. */
 	| { occasion: 'refund'; refundId: string }
 	| {

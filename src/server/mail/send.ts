@@ -1,5 +1,6 @@
 /** Composes a mail when it is sent, so that ways in are younger than the mail and never lie in the queue. */
 import type { Message } from '$core/billing/agreement-effects';
+import { announcementOf } from '$core/billing/announcing';
 import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
@@ -85,6 +86,8 @@ async function compose(
 			return toPayWords(app, about.paymentId);
 		case 'card-expires':
 			return cardWords(app, about.cardRef);
+		case 'renews-soon':
+			return soonWords(app, about);
 		case 'refund':
 			return refundWords(app, about.refundId);
 		case 'subscription':
@@ -267,6 +270,37 @@ async function cardWords(
 	});
 }
 
+async function soonWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	{ agreementId, period }: Extract<Occasion, { occasion: 'renews-soon' }>
+): Promise<Words | null> {
+	const row = await agreementById(app.db, agreementId);
+	const account = await addressed(app, row?.memberId ?? null);
+	if (!row || !account) return null;
+	const course = await courseNow(app.db, row);
+	const coming = announcementOf(course);
+	// It was cancelled since, or is charged already.
+	if (coming?.period !== period) return null;
+	const { planId, terms } = phaseOf(course.phases, period);
+	const plan = await planById(app.db, planId);
+	const { zone, language } = await app.site();
+	return written(app, {
+		key: row.processor === 'card' ? 'renews-soon' : 'falls-due-soon',
+		to: account.email,
+		values: {
+			plan: plan?.name ?? '',
+			amount: frontWords(language).money(coming.amountMinor, terms.currency),
+			day: longDay(coming.dueAt, zone, language)
+		},
+		url: await makeLink(app, account.id, '/account')
+	});
+}
+
+function longDay(at: number, zone: string, language: string): string {
+	const how = { dateStyle: 'long', timeZone: zone } as const;
+	return new Intl.DateTimeFormat(languageOf(language).locale, how).format(at);
+}
+
 async function refundWords(
 	app: Using<'clock' | 'db' | 'settings' | 'site'>,
 	refundId: string
@@ -306,9 +340,8 @@ async function agreementWords(
 	// Of a payment of nothing there is nothing to say.
 	if (message === 'renewed' && amountMinor === 0) return null;
 	const amount = frontWords(language).money(amountMinor, currency);
-	const how = { dateStyle: 'long', timeZone: zone } as const;
 	const until = paidThrough(phases, own, period) ?? app.clock.business();
-	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
+	const day = longDay(until, zone, language);
 	const isShut = state.kind === 'owing' && !state.hasAccess;
 	const isOffline = row.processor === 'offline';
 	const key = keyOf(message, { hasEnded, isShut, isOffline });

@@ -94,6 +94,16 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: '{plan} wird von der Karte abgebucht, die auf {ending} endet und bis {month} gültig ist. Hinterlegen Sie in Ihrem Konto eine andere, damit {plan} offen bleibt.',
 		button: 'Karte wechseln'
 	},
+	'renews-soon': {
+		subject: '{plan} geht am {day} weiter',
+		text: 'Am {day} buchen wir {amount} für {plan} von Ihrer Karte ab. Sie brauchen nichts zu tun.\n\nWenn Sie es nicht mehr möchten, kündigen Sie vor diesem Tag in Ihrem Konto: Was bezahlt ist, bleibt offen.',
+		button: 'Ihr Konto'
+	},
+	'falls-due-soon': {
+		subject: 'Am {day} wird eine Zahlung für {plan} fällig',
+		text: 'Am {day} wird eine Zahlung von {amount} für {plan} fällig. Wir schreiben Ihnen an diesem Tag, wie Sie zahlen.\n\nWenn Sie es nicht mehr möchten, kündigen Sie vor diesem Tag in Ihrem Konto: Was bezahlt ist, bleibt offen.',
+		button: 'Ihr Konto'
+	},
 	refunded: {
 		subject: '{amount} sind auf dem Weg zu Ihnen zurück',
 		text: 'Wir haben {amount} für {plan} zurückgezahlt. Der Betrag kommt in einigen Tagen auf dem Weg an, auf dem Sie bezahlt haben. {plan} bleibt offen, wie es war.\n\nDie Gutschrift steht in Ihrem Konto.',

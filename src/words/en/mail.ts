@@ -101,6 +101,16 @@ export const MAIL = {
 		text: '{plan} is charged to the card ending in {ending}, which is good to {month}. Give another card in your account, so that {plan} stays open.',
 		button: 'Change the card'
 	},
+	'renews-soon': {
+		subject: 'On {day} {plan} goes on',
+		text: 'On {day} we charge {amount} to your card for {plan}. You need not do anything.\n\nIf you do not want it any more, cancel it before that day in your account: what is paid stays open.',
+		button: 'Your account'
+	},
+	'falls-due-soon': {
+		subject: 'A payment for {plan} is due on {day}',
+		text: 'On {day} a payment of {amount} for {plan} is due. We write to you on that day how to pay it.\n\nIf you do not want it any more, cancel it before that day in your account: what is paid stays open.',
+		button: 'Your account'
+	},
 	refunded: {
 		subject: '{amount} is on its way back to you',
 		text: 'We refunded {amount} for {plan}. It arrives within some days, the way you paid. {plan} stays open as it was.\n\nThe credit note is in your account.',
@@ -206,6 +216,8 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'had-another': ['site', 'plan', 'amount', 'held'],
 	'had-free': ['site', 'plan', 'held'],
 	'card-expires': ['site', 'plan', 'ending', 'month'],
+	'renews-soon': ['site', 'plan', 'amount', 'day'],
+	'falls-due-soon': ['site', 'plan', 'amount', 'day'],
 	refunded: ['site', 'plan', 'amount', 'number'],
 	'refunded-shut': ['site', 'plan', 'amount', 'number'],
 	renewed: ['site', 'plan', 'amount', 'day'],
@@ -244,6 +256,8 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'had-another': 'Bought another rung of what is held',
 	'had-free': 'Joined for nothing what another rung is held of',
 	'card-expires': 'Card nearly over',
+	'renews-soon': 'A payment for a long time, or for more, comes soon',
+	'falls-due-soon': 'The same, paid without a card',
 	refunded: 'Refunded, open as before',
 	'refunded-shut': 'Refunded, closed now',
 	renewed: 'Renewed',

@@ -9,6 +9,7 @@ import { courseOf, courseWith, type Beginning } from '$core/billing/agreement';
 import { answerTo, outlookOf, type Answer } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
 import { effectsOf, type Effect } from '$core/billing/agreement-effects';
+import { announcementOf } from '$core/billing/announcing';
 import { ASKED_ONCE, BY_HAND } from '$core/billing/agreement-facts';
 import type {
 	AgreementCommand,
@@ -118,6 +119,19 @@ export async function wakeAgreement(app: Collected, id: string): Promise<boolean
 			due.at <= work.now &&
 			(await move(work, known, { ...withCollecting(due.event, collecting), at: work.now }))
 		);
+	});
+}
+
+/** The job: a mail before what is due for a period is charged, if it still is. */
+export async function tellOfRenewal(app: Transacting, id: string, period: number): Promise<void> {
+	await transact(app, null, async (work) => {
+		const { row, course } = await behindLock(work, id);
+		const coming = announcementOf(course);
+		if (coming?.period !== period || coming.dueAt <= work.now) return;
+		const about = { occasion: 'renews-soon' as const, agreementId: id, period };
+		await work.queue('mail', about, {
+			...{ key: `mail:renews-soon:${id}:${period}`, memberId: row.memberId }
+		});
 	});
 }
 
@@ -301,6 +315,18 @@ async function carryOut(
 						subjectId: row.id
 					}
 				);
+				break;
+			case 'announce':
+				// What was said a moment ago needs no saying.
+				if (effect.at > work.now)
+					await work.queue(
+						'renews-soon',
+						{ agreementId: row.id, period: effect.period },
+						{
+							key: `renews-soon:${row.id}:${effect.period}:${effect.at}`,
+							...{ runAt: effect.at, subjectId: row.id, memberId: row.memberId }
+						}
+					);
 				break;
 			case 'open-until':
 				await work.tx.update(grants).set({ until: effect.until }).where(eq(grants.id, row.grantId));

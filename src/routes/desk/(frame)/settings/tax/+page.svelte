@@ -75,7 +75,7 @@
 			/>
 		{:else}
 			<Sent name="home" value={shown.tax.home ?? ''} />
-			<Sent name="isHomeRateInUnion" value={shown.tax.isHomeRateInUnion ? 'yes' : ''} />
+			<Sent name="isHomeRateInUnion" value="yes" isLeftOut={!shown.tax.isHomeRateInUnion} />
 		{/if}
 		<div class="hidden" data-field="rates" data-label="Rates">
 			<Sent
