@@ -11,6 +11,7 @@ import { transact, type Work, type Transacting } from '../../transact';
 import { endOrder } from '../sales/end-pay-page';
 import { commandAgreement } from '../sales/move-agreement';
 import { need, type Staff } from '../../people/need';
+import { revokeGrants } from '../access/granting';
 
 /**
  * Deletes an account: its sessions and links end, nothing is charged any more, and its name, address and words go
@@ -27,10 +28,7 @@ export async function deleteMember(app: Transacting, actor: Staff, memberId: str
 			await commandAgreement(work, id, { kind: 'stop' });
 		}
 		await endOrders(work, memberId, account.email);
-		await work.tx
-			.update(grants)
-			.set({ revokedAt: work.now })
-			.where(and(eq(grants.memberId, memberId), isNull(grants.revokedAt)));
+		await revokeGrants(work, eq(grants.memberId, memberId));
 		await work.tx.delete(sessions).where(eq(sessions.accountId, memberId));
 		if (account.email) await work.tx.delete(joinLinks).where(eq(joinLinks.email, account.email));
 		await work.tx.delete(signInLinks).where(eq(signInLinks.accountId, memberId));

@@ -3,7 +3,6 @@
  * is wished; who is there keeps their name. What it moves for whoever is there is rehearsed.
  */
 import { inArray } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
 import type { Member } from '$core/access/model';
 import { goesOn, rehearsingMembers, withGiven, type ChangedMember } from '$core/access/rehearse-members';
 import {
@@ -16,8 +15,7 @@ import {
 import { rowsToMend, type TakenAs, type TakenColumn } from '$core/text/columns';
 import type { Using } from '../../app';
 import { DUPLICATE_KEY, errorNumber, type Handle } from '../../db/connect';
-import { accountById, keepFirstDays, population } from '../../db/queries/members';
-import { grants } from '../../db/schema/access';
+import { accountById, population } from '../../db/queries/members';
 import { accounts } from '../../db/schema/people';
 import { plans } from '../../db/schema/sales';
 import { inPieces } from '../../in-pieces';
@@ -34,6 +32,7 @@ import { cellsOf, type Counting } from '../csv-cells';
 import { labelRow } from './member-labels';
 import { happening } from './run-many';
 import { endUnproved, unprovedOf } from './proving';
+import { grantTo } from '../access/granting';
 
 export interface MembersTable {
 	csv: string;
@@ -360,34 +359,21 @@ async function writeSome(
 	const notes: AuditNote[] = fresh.map(({ memberId }) => ({
 		...{ action: 'added-member', subject: { kind: 'account', id: memberId }, memberId }
 	}));
-	const given = rows.flatMap(({ memberId, given }) =>
-		given.map((one) => ({ id: uuidv7(), memberId, ...one }))
-	);
+	const given = rows.flatMap(({ memberId, given }) => given.map((one) => ({ memberId, ...one })));
 	for (const { memberId } of rows.filter(({ before, given }) => before !== null && given.length > 0)) {
 		const account = await accountById(tx, memberId);
 		// What the publisher gives is for whose mailbox it is, and not for whoever has paid on the address.
 		if (account && account.claimedAt !== null && (await endUnproved(work, account)))
 			await work.queue('mail', { occasion: 'invitation', memberId, planId: null }, { memberId });
 	}
-	if (given.length > 0) {
-		await tx.insert(grants).values(
-			given.map(({ id, memberId, planId, from, until }) => ({
-				...{ id, memberId, planId, from, until, source: 'import' as const }
-			}))
-		);
-		await keepFirstDays(
-			tx,
-			given.map(({ memberId, planId, joined }) => ({ memberId, planId, firstJoinedAt: joined }))
-		);
-		for (const { id, memberId, planId, isLabel, from, until } of given)
-			notes.push({
-				action: isLabel ? 'labelled' : 'granted',
-				subject: { kind: 'grant', id },
-				memberId,
-				after: { planId, from, until, by: 'import' }
-			});
-	}
 	await work.noteAll(notes);
+	await grantTo(
+		work,
+		given.map(({ memberId, planId, from, until, joined, isLabel }) => ({
+			...{ memberId, planId, from, until, firstDay: joined, isLabel },
+			...{ source: 'import' as const, by: 'import' }
+		}))
+	);
 	for (const { memberId, before, given } of rows)
 		if (before === null || given.length > 0) work.standingChanged(memberId);
 	if (!invites) return;

@@ -1,6 +1,6 @@
 /** Labels on members: what only staff give, and an audience of fences. Each is held like a plan, without a price. */
 import { createHash } from 'node:crypto';
-import { and, eq, isNull } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { DONE, notDone, type Done } from '../../done';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
@@ -9,6 +9,7 @@ import { grants } from '../../db/schema/access';
 import { plans } from '../../db/schema/sales';
 import { need, type Staff } from '../../people/need';
 import { transact, type Transacting } from '../../transact';
+import { revokeGrants } from '../access/granting';
 
 /** Unlike any address of a plan; two labels of one name cannot be. */
 function slugOfLabel(name: string): string {
@@ -103,13 +104,10 @@ export async function removeMemberLabel(app: Transacting, actor: Staff, labelId:
 			.where(and(eq(plans.id, labelId), eq(plans.isLabel, true)))
 			.for('update');
 		if (!label) return { ok: false, code: 'unknown' };
-		const held = and(eq(grants.planId, labelId), isNull(grants.revokedAt));
-		const had = await work.tx.select({ memberId: grants.memberId }).from(grants).where(held);
-		await work.tx.update(grants).set({ revokedAt: work.now }).where(held);
+		await revokeGrants(work, eq(grants.planId, labelId), { keepsProofs: true });
 		await work.tx.delete(plans).where(eq(plans.id, labelId));
 		await work.note({ action: 'removed-label', subject: { kind: 'plan', id: labelId }, before: label });
 		work.policyChanged('label removed', { plans: [labelId] });
-		for (const { memberId } of had) work.standingChanged(memberId);
 		return { ok: true };
 	});
 }

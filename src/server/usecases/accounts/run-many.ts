@@ -1,6 +1,5 @@
 /** What the publisher does for many members at once: giving them a plan or a label, and ending it. Rehearsed first. */
-import { and, eq, gt, inArray, isNull, or, sql } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
+import { and, eq, gt, inArray, isNull, or } from 'drizzle-orm';
 import type { Grant, Member } from '$core/access/model';
 import {
 	goesOn,
@@ -10,7 +9,7 @@ import {
 	type ChangedMember
 } from '$core/access/rehearse-members';
 import type { Rehearsal } from '$core/access/rehearse';
-import { keepFirstDays, population } from '../../db/queries/members';
+import { population } from '../../db/queries/members';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
 import { plans, agreements } from '../../db/schema/sales';
@@ -20,6 +19,7 @@ import { digestOf, transact, type Work } from '../../transact';
 import { consentOf, keepRehearsal, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { commandAgreement } from '../sales/move-agreement';
 import { endUnproved, isClaimedAlone, unprovedOf } from './proving';
+import { grantTo, revokeGrants } from '../access/granting';
 
 /** A label is given and ended like a plan, and for good. */
 export type ManyWish =
@@ -168,19 +168,11 @@ async function give(
 		const named = isLabel ? null : planId;
 		await work.queue('mail', { occasion: 'invitation', memberId, planId: named }, { memberId });
 	}
-	const given = memberIds.map((memberId) => ({ id: uuidv7(), memberId, planId, from, until }));
-	await tx.insert(grants).values(given.map((one) => ({ ...one, source: 'hand' as const })));
-	await keepFirstDays(
-		tx,
-		memberIds.map((memberId) => ({ memberId, planId, firstJoinedAt: from }))
-	);
-	await work.noteAll(
-		given.map(({ id, memberId }) => ({
-			// Whoever is labelled has not joined anything.
-			action: isLabel ? 'labelled' : 'granted',
-			subject: { kind: 'grant', id },
-			memberId,
-			after: { planId, from, until, by: 'hand' }
+	await grantTo(
+		work,
+		memberIds.map((memberId) => ({
+			...{ memberId, planId, from, until, isLabel },
+			...{ source: 'hand' as const, by: 'hand' }
 		}))
 	);
 }
@@ -208,11 +200,7 @@ async function end(
 			)
 		);
 	for (const { id } of paying) await commandAgreement(work, id, { kind: 'stop' });
-	await tx.update(grants).set({ revokedAt: now }).where(running);
-	await tx
-		.update(accounts)
-		.set({ epoch: sql`${accounts.epoch} + 1` })
-		.where(inArray(accounts.id, [...memberIds]));
+	await revokeGrants(work, running);
 	await work.noteAll(
 		ended.map((grant) => ({
 			action: isLabel ? 'unlabelled' : 'ended-grant',

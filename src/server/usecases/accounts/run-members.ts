@@ -1,11 +1,11 @@
 /** What the publisher does for one member: letting in by hand, giving and ending plans, setting the first day. */
-import { and, eq, isNull, sql } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { Member } from '$core/access/model';
 import { goesOn, withEnded, withGiven, type MemberEffect } from '$core/access/rehearse-members';
 import { DONE, notDone, type Done } from '../../done';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
-import { accountByEmail, accountById, keepFirstDay, lockAccount } from '../../db/queries/members';
+import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { planNames } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
 import { accounts } from '../../db/schema/people';
@@ -16,6 +16,7 @@ import { isStill, rehearsedFor } from './rehearsed-member';
 import { endUnproved } from './proving';
 import { normaliseEmail } from './sign-in';
 import { need, type Staff } from '../../people/need';
+import { grantTo, revokeGrants } from '../access/granting';
 
 export type Added = { ok: true; memberId: string } | { ok: false; code: 'taken' };
 
@@ -39,16 +40,8 @@ export async function addMember(
 			? ((await planNames(work.tx, [wish.planId])).get(wish.planId) ?? null)
 			: null;
 		if (wish.planId && planName) {
-			const id = uuidv7();
 			const { planId, until } = wish;
-			await work.tx.insert(grants).values({ id, memberId, planId, from: work.now, until, source: 'hand' });
-			await keepFirstDay(work.tx, memberId, planId, work.now);
-			await work.note({
-				action: 'granted',
-				subject: { kind: 'grant', id },
-				memberId,
-				after: { planId, by: 'hand' }
-			});
+			await grantTo(work, [{ memberId, planId, from: work.now, until, ...BY_HAND }]);
 		}
 		const planId = planName === null ? null : wish.planId;
 		await work.queue('mail', { occasion: 'invitation', memberId, planId }, { memberId });
@@ -60,6 +53,9 @@ export async function addMember(
 		throw error;
 	});
 }
+
+/** As the grant and the audit say it. */
+const BY_HAND = { source: 'hand', by: 'hand' } as const;
 
 export type GaveGrant = { ok: true } | { ok: false; code: 'unknown' | 'ends-before-it-begins' };
 
@@ -111,16 +107,7 @@ function giving(
 		// What the publisher gives is for whose mailbox it is, and not for whoever has paid on the address.
 		const wasIn = account.claimedAt !== null && (await endUnproved(work, account));
 		if (wasIn) await work.queue('mail', { occasion: 'invitation', memberId, planId }, { memberId });
-		const id = uuidv7();
-		await work.tx.insert(grants).values({ id, memberId, planId, from, until, source: 'hand' });
-		await keepFirstDay(work.tx, memberId, planId, from);
-		await work.note({
-			action: 'granted',
-			subject: { kind: 'grant', id },
-			memberId,
-			after: { planId, from, until, by: 'hand' },
-			why
-		});
+		await grantTo(work, [{ memberId, planId, from, until, why, ...BY_HAND }]);
 		work.standingChanged(memberId);
 		return { ok: true };
 	});
@@ -171,14 +158,7 @@ function ending(
 		if (!grant || grant.revokedAt !== null) return notDone('ended');
 		const [paying] = await work.tx.select().from(agreements).where(eq(agreements.grantId, grantId));
 		if (paying) await commandAgreement(work, paying.id, { kind: 'stop' });
-		await work.tx
-			.update(grants)
-			.set({ revokedAt: work.now })
-			.where(and(eq(grants.id, grantId), isNull(grants.revokedAt)));
-		await work.tx
-			.update(accounts)
-			.set({ epoch: sql`${accounts.epoch} + 1` })
-			.where(eq(accounts.id, grant.memberId));
+		await revokeGrants(work, eq(grants.id, grantId));
 		await work.note({
 			action: 'ended-grant',
 			subject: { kind: 'grant', id: grantId },

@@ -7,11 +7,11 @@ import type { Discount } from '$core/billing/discount';
 import { addCalendar } from '$core/time/calendar';
 import type { Using } from '../../app';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
-import { keepFirstDay } from '../../db/queries/members';
-import { codeBatches, codes, grants, redemptions } from '../../db/schema/access';
+import { codeBatches, codes, redemptions } from '../../db/schema/access';
 import { transact, type Work, type Transacting } from '../../transact';
 import { need, type Staff } from '../../people/need';
 import { allows } from '../../people/rate-limit';
+import { grantTo } from '../access/granting';
 
 /** Letters and digits that are not taken for each other. */
 const ALPHABET = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -212,13 +212,5 @@ async function giveFor(
 	memberId: string
 ): Promise<void> {
 	const until = batch.days === null ? null : addCalendar(work.now, batch.days, 'day', zone);
-	const id = uuidv7();
-	await work.tx.insert(grants).values({ id, memberId, planId, from: work.now, until, source: 'code' });
-	await keepFirstDay(work.tx, memberId, planId, work.now);
-	await work.note({
-		action: 'granted',
-		subject: { kind: 'grant', id },
-		memberId,
-		after: { planId, by: 'code' }
-	});
+	await grantTo(work, [{ memberId, planId, from: work.now, until, source: 'code', by: 'code' }]);
 }

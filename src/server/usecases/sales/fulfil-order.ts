@@ -25,7 +25,6 @@ import {
 	type Order,
 	type Payment
 } from '../../db/queries/sales';
-import { grants } from '../../db/schema/access';
 import type { SiteSettings } from '../../db/schema/running';
 import { accounts } from '../../db/schema/people';
 import { agreements, orders, payments } from '../../db/schema/sales';
@@ -35,6 +34,7 @@ import { endUnproved } from '../accounts/proving';
 import { keepCard, takeCard } from './change-card';
 import { beginAgreement, outcomeOf, turnAgreement } from './move-agreement';
 import { agreedTax, termsOfOrder } from './tax-order';
+import { grantTo } from '../access/granting';
 
 /** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
 export async function withBuyer(work: Work, order: Order): Promise<Order> {
@@ -105,18 +105,15 @@ export async function fulfil(
 	const agreed = { planId: plan.id, terms, access: plan.access };
 	const { period, attempt } = payment ?? { period: 0, attempt: 1 };
 	const beginning = { ...joinedAt(work.now), paid: [{ period, attempt }] };
-	const grantId = uuidv7();
 	const agreementId = uuidv7();
 	await claimOrEnd(work, order, account);
 	if (card) await keepCard(work, memberId, card);
-	await work.tx.insert(grants).values({
-		id: grantId,
-		memberId,
-		planId: line.planId,
-		from: work.now,
-		source: isMore ? 'subscription' : 'order',
-		orderLineId: line.id
-	});
+	const [grantId = ''] = await grantTo(work, [
+		{
+			...{ memberId, planId: line.planId, from: work.now, until: null, orderLineId: line.id },
+			...{ source: isMore ? 'subscription' : 'order', by: 'order', order: order.number }
+		}
+	]);
 	await work.tx.insert(agreements).values({
 		id: agreementId,
 		memberId,
@@ -132,17 +129,10 @@ export async function fulfil(
 		zone,
 		...outcomeOf(courseOf({ ...agreed, start: work.now, zone }, beginning, []))
 	});
-	await keepFirstDay(work.tx, memberId, line.planId, work.now);
 	await endPaid(work, order, 'paid');
 	const agreement = await agreementById(work.tx, agreementId);
 	if (!agreement) throw new Error('The agreement was not written');
 	await beginAgreement(work, agreement);
-	await work.note({
-		action: 'granted',
-		subject: { kind: 'grant', id: grantId },
-		memberId,
-		after: { planId: line.planId, order: order.number }
-	});
 	await work.queue(
 		'mail',
 		{ occasion: 'order', orderId: order.id },

@@ -3,8 +3,7 @@
  *
  * Every fact is kept with the moment at which it happened; the row says what the core made of them last.
  */
-import { and, eq, gte, isNull, or, sql } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
+import { and, eq, gte, or } from 'drizzle-orm';
 import { courseOf, courseWith, type Beginning } from '$core/billing/agreement';
 import { answerTo, outlookOf, type Answer } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
@@ -27,9 +26,9 @@ import { agreementById, type AgreementRow, factsOf, originOf, stateOf } from '..
 import { lineById, paymentsOfOrder } from '../../db/queries/sales';
 import { siteSettings } from '../../db/queries/settings';
 import { grants } from '../../db/schema/access';
-import { accounts } from '../../db/schema/people';
 import { payments, agreementFacts, agreements } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
+import { grantTo, revokeGrants } from '../access/granting';
 
 export type Moved = { kind: 'moved' } | Exclude<Answer, { kind: 'possible' }>;
 
@@ -336,7 +335,7 @@ async function carryOut(
 				await openAnew(work, row, effect.planId, effect.until);
 				break;
 			case 'shut':
-				await endGrant(work, row);
+				await revokeGrants(work, eq(grants.id, row.grantId));
 				break;
 			case 'give-back':
 				await giveBack(work, row, effect);
@@ -365,25 +364,10 @@ async function openAnew(
 	planId: string,
 	until: number | null
 ): Promise<void> {
-	const id = uuidv7();
-	await work.tx
-		.insert(grants)
-		.values({ id, memberId, planId, from: work.now, until, source: 'subscription' });
-	await work.tx.update(agreements).set({ grantId: id }).where(eq(agreements.id, agreementId));
+	const given = { memberId, planId, from: work.now, until, source: 'subscription' as const, by: null };
+	const [grantId = ''] = await grantTo(work, [given]);
+	await work.tx.update(agreements).set({ grantId }).where(eq(agreements.id, agreementId));
 	work.standingChanged(memberId);
-}
-
-/** Proofs made before are void from now on. */
-async function endGrant(work: Work, row: AgreementRow): Promise<void> {
-	await work.tx
-		.update(grants)
-		.set({ revokedAt: work.now })
-		.where(and(eq(grants.id, row.grantId), isNull(grants.revokedAt)));
-	await work.tx
-		.update(accounts)
-		.set({ epoch: sql`${accounts.epoch} + 1` })
-		.where(eq(accounts.id, row.memberId));
-	work.standingChanged(row.memberId);
 }
 
 async function giveBack(work: Work, row: AgreementRow, { period, attempt }: Charge): Promise<void> {
