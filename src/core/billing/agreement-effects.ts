@@ -30,6 +30,8 @@ export type Message =
 	| 'moved'
 	/** To another price, or back to the present one, with the next due. */
 	| 'moves-later'
+	/** The publisher asks for something else from the next due on. */
+	| 'price-changes'
 	| 'stays';
 
 /** @param before `null` for one that just began: its grant is written with it */
@@ -100,7 +102,9 @@ function isMoved(before: Course, { state, paid }: Course): boolean {
 
 function turnOf({ phases: before }: Course, { phases, state }: Course): Message | null {
 	if (isSame(before, phases)) return null;
-	return phases.some(({ from }) => from > state.period) ? 'moves-later' : 'stays';
+	const later = phases.find(({ from }) => from > state.period);
+	if (later?.isRepriced) return 'price-changes';
+	return later ? 'moves-later' : 'stays';
 }
 
 function isAsking(kind: Course['state']['kind']): boolean {

@@ -98,7 +98,9 @@ export type AgreementTurn =
 	/** From this moment on, at once, and paid for by an order. */
 	| { kind: 'moved'; planId: string; terms: Terms; access: PlanAccess }
 	/** From the next due on. */
-	| { kind: 'changed'; planId: string; terms: Terms; access: PlanAccess };
+	| { kind: 'changed'; planId: string; terms: Terms; access: PlanAccess }
+	/** The publisher asks for something else for the same from the next due on. */
+	| { kind: 'repriced'; terms: Terms };
 
 export type AgreementFact = { at: Instant } & (AgreementCommand | AgreementEvent | AgreementTurn);
 
@@ -122,7 +124,7 @@ export function lapseDays({ retryDays, graceDays }: Collecting): number {
 /** Of what happened at one moment, first what lets it go on, then what was paid and agreed; what ends it last. */
 const ORDER: readonly AgreementFact['kind'][] = [
 	...(['rest-over', 'wake'] as const),
-	...(['captured', 'won', 'moved', 'changed'] as const),
+	...(['captured', 'won', 'moved', 'changed', 'repriced'] as const),
 	...(['period-over', 'retry-due', 'declined', 'grace-over', 'resume'] as const),
 	...(['refunded', 'disputed', 'rest', 'cancel', 'stop'] as const)
 ];

@@ -402,7 +402,9 @@ describe('every state and every fact', () => {
 		rest: { kind: 'rest', until: null },
 		wake: { kind: 'wake' },
 		moved: { kind: 'moved', ...turn },
-		changed: { kind: 'changed', ...turn }
+		changed: { kind: 'changed', ...turn },
+		repriced: { kind: 'repriced', terms: termsOf({}) },
+		'period over, taxed otherwise': { kind: 'period-over', period: 7, tax: null }
 	};
 	const NOW = over + 2 * DAY;
 	const name = (state: AgreementState) =>
@@ -501,6 +503,13 @@ describe('whatever was agreed, and whatever happens', () => {
 	const charge = { period: fc.integer({ min: 0, max: 4 }), attempt: fc.integer({ min: 1, max: 4 }) };
 	const fact = fc.oneof(
 		fc.record({ at: moment, kind: fc.constant('period-over' as const), period: charge.period }),
+		fc.record({
+			...{ at: moment, kind: fc.constant('period-over' as const), period: charge.period },
+			tax: fc.option(
+				fc.record({ way: fc.constantFrom('added', 'taken-out'), rate: fc.constantFrom(19_000, 25_000) })
+			)
+		}),
+		fc.record({ at: moment, kind: fc.constant('repriced' as const), terms }),
 		fc.record({
 			at: moment,
 			kind: fc.constantFrom('grace-over' as const, 'rest-over' as const),

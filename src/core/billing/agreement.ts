@@ -24,7 +24,7 @@ import {
 } from './agreement-facts';
 import { answerTo } from './agreement-answers';
 import { entered, paidState, settled, throughOf, type Course } from './agreement-course';
-import { isSameTerms } from './terms';
+import { isSameTerms, type Terms } from './terms';
 import {
 	amountAsked,
 	continued,
@@ -32,6 +32,7 @@ import {
 	periodStart,
 	phaseBegun,
 	phaseOf,
+	repricedFrom,
 	withPhase,
 	withTaxFrom,
 	type Agreed
@@ -124,6 +125,8 @@ function after(course: Course, fact: AgreementFact): Course {
 			return moved(course, fact, at);
 		case 'changed':
 			return changed(course, fact);
+		case 'repriced':
+			return repriced(course, fact.terms);
 	}
 }
 
@@ -287,6 +290,21 @@ function changed(course: Course, turn: Extract<AgreementTurn, { kind: 'changed' 
 		return { ...course, phases: [first, ...others.filter((one) => one.from < from)] };
 	}
 	return { ...course, phases: withPhase(phases, phaseBegun(from, start, zone, turn)) };
+}
+
+/** At another price with the next due. Whoever is to move by then moves. */
+function repriced(course: Course, price: Terms): Course {
+	if (!mayReprice(course)) return course;
+	const { phases, zone, state } = course;
+	const next = repricedFrom(phases, zone, state.period + 1, price);
+	return next ? { ...course, phases: withPhase(phases, next) } : course;
+}
+
+/** Whether another price could count from its next due on. */
+export function mayReprice({ state, phases, zone }: Course): boolean {
+	const isGoingOn = state.kind === 'running' || state.kind === 'first';
+	const isToMove = phases.some((phase) => phase.from > state.period && !phase.isRepriced);
+	return isGoingOn && !isToMove && dueAfter(phases, zone, state.period) !== null;
 }
 
 function ended(course: Course, why: EndReason): Course {

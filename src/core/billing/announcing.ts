@@ -41,6 +41,20 @@ export function announcementOf({ state, phases, zone, due }: Course): Announceme
 	return { ...said, at: due.at - Math.min(MORE_BEFORE_DAYS * DAY_MS, Math.floor(span / 3)) };
 }
 
+/** Until when another price may be told of, to count from the next due on; `null`: nothing is due by the calendar. */
+export function repriceNotice({
+	state,
+	phases,
+	zone,
+	due
+}: Course): { until: Instant; dueAt: Instant } | null {
+	if ((state.kind !== 'running' && state.kind !== 'first') || due?.event.kind !== 'period-over') return null;
+	const begun = periodStart(phases, zone, state.period) ?? due.at;
+	// Of a week there are no two weeks.
+	const notice = Math.min(LONG_BEFORE_DAYS * DAY_MS, Math.floor((due.at - begun) / 2));
+	return { until: due.at - notice, dueAt: due.at };
+}
+
 /** What a period has asked for, but for what is paid once at joining. */
 function askedLast(phases: Phases, period: number): number {
 	const { terms, from } = phaseOf(phases, period);

@@ -9,7 +9,16 @@ import { addCalendar } from '../time/calendar';
 import type { Instant } from '../time/instant';
 import { accessEnd, type PlanAccess } from './plan-access';
 import { isSameTax, type TermsTax } from './tax';
-import { amountDue, startOf, taxedTerms, termsFrom, type Terms } from './terms';
+import {
+	amountDue,
+	isSameTerms,
+	startOf,
+	taxedTerms,
+	termsFrom,
+	withDiscount,
+	type Terms,
+	type Then
+} from './terms';
 
 export interface Phase {
 	/** The due number with which it begins. */
@@ -21,6 +30,10 @@ export interface Phase {
 	end: Instant | null;
 	/** Whether it stays open when all is paid. */
 	isForGood: boolean;
+	/** From where dues are counted, where that is another one than its beginning. */
+	anchor?: { from: number; start: Instant };
+	/** The publisher has set another price for it. */
+	isRepriced?: true;
 	/** Where another tax is the law's from a due number on, which changes what is paid and nothing else. */
 	taxes?: readonly { from: number; tax: TermsTax | null }[];
 	/** Whether the period before it stays open a little, while its first due is asked for: after a rest it does not. */
@@ -86,14 +99,18 @@ export function amountAsked(phases: Phases, due: number): number | null {
 
 /** When a period begins; `null` where nothing follows what was paid once. */
 export function periodStart(phases: Phases, zone: string, period: number): Instant | null {
-	const phase = phaseOf(phases, period);
-	return startOf(phase.terms, phase.start, zone, period - phase.from);
+	return beginningIn(phaseOf(phases, period), zone, period);
+}
+
+function beginningIn({ terms, anchor, ...own }: Phase, zone: string, period: number): Instant | null {
+	const { from, start } = anchor ?? own;
+	return startOf(terms, start, zone, period - from);
 }
 
 /** The first moment after a period: what is paid when that period is paid. A phase that begins sooner cuts it short. */
 export function paidThrough(phases: Phases, zone: string, period: number): Instant | null {
 	const phase = phaseOf(phases, period);
-	const own = startOf(phase.terms, phase.start, zone, period + 1 - phase.from);
+	const own = beginningIn(phase, zone, period + 1);
 	const next = phases.find(({ from }) => from === period + 1);
 	if (own === null) return next?.start ?? null;
 	return next ? Math.min(own, next.start) : own;
@@ -118,9 +135,57 @@ export function continued(
 	from: number,
 	{ start, hasLeeway }: { start: Instant; hasLeeway: boolean }
 ): Phase | null {
-	const { taxes: _, ...phase } = phaseOf(phases, from);
+	const { taxes: _, anchor: __, isRepriced: ___, ...phase } = phaseOf(phases, from);
 	const terms = termsFrom(phase.terms, from - phase.from);
 	return terms && { ...phase, from, terms, start, hasLeeway };
+}
+
+/**
+ * The same for another price from a due number on, where it goes on until it is ended: due on the days on which it was. `null`:
+ * nothing is due by then, or it is paid by instalments.
+ */
+export function repricedFrom(phases: Phases, zone: string, from: number, price: Terms): Phase | null {
+	const { taxes: _, ...phase } = phaseOf(phases, from);
+	const left = termsFrom(phase.terms, from - phase.from);
+	const start = beginningIn(phase, zone, from);
+	if (!left || start === null) return null;
+	const terms = repricedTerms(left, price);
+	return (
+		terms && { ...phase, from, start, terms, anchor: anchorOf(phase, zone, left, terms), isRepriced: true }
+	);
+}
+
+/** What is left, for another price: with what is taken off it still, and its tax. `null`: it is not such a price, or the same. */
+export function repricedTerms(left: Terms, price: Terms): Terms | null {
+	const isOngoing = ({ then }: Terms) => then.kind === 'more' && then.times === null;
+	if (!isOngoing(left) || !isOngoing(price) || left.currency !== price.currency) return null;
+	const { currency, then } = price;
+	const amountMinor = then.kind === 'more' ? then.amountMinor : 0;
+	const asked = {
+		currency,
+		firstMinor: amountMinor,
+		feeMinor: 0,
+		then: { ...then, firstLasts: null } as Then
+	};
+	const terms = taxedTerms(withDiscount(asked, left.discount ?? null), left.tax ?? null);
+	return isSameTerms(terms, left) ? null : terms;
+}
+
+/** The days stay where the rhythm does: a change on 28 February of what was bought on 31 January is due again on 31 March. */
+function anchorOf(
+	{ terms, from, start, anchor }: Omit<Phase, 'taxes'>,
+	zone: string,
+	left: Terms,
+	next: Terms
+): NonNullable<Phase['anchor']> | undefined {
+	if (left.then.kind !== 'more' || next.then.kind !== 'more') return undefined;
+	const isSameRhythm =
+		left.then.every.count === next.then.every.count && left.then.every.unit === next.then.every.unit;
+	if (!isSameRhythm) return undefined;
+	const hasStretch = terms.then.kind === 'more' && terms.then.firstLasts !== null;
+	if (!hasStretch) return anchor ?? { from, start };
+	const after = startOf(terms, start, zone, 1);
+	return after === null ? undefined : { from: from + 1, start: after };
 }
 
 /** Until when a paid period is open where another payment follows it. */

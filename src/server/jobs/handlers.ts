@@ -6,6 +6,7 @@ import { takeIn } from '../usecases/library/take-in';
 import { tellOfExpiry } from '../usecases/sales/change-card';
 import { chargeRenewal } from '../usecases/sales/charge';
 import { endPayPage } from '../usecases/sales/end-pay-page';
+import { repriceAgreement, repriceSome } from '../usecases/plans/reprice';
 import { handleAgreementEvent, tellOfRenewal } from '../usecases/sales/move-agreement';
 import { settleById } from '../usecases/sales/settle-payment';
 import { settleNotified } from '../usecases/sales/receive-notification';
@@ -33,6 +34,8 @@ const HANDLERS: Handlers = {
 	},
 	'card-expires': (app, { cardRef }) => tellOfExpiry(app, cardRef),
 	'renews-soon': (app, { agreementId, period }) => tellOfRenewal(app, agreementId, period),
+	reprice: (app, of) => repriceSome(app, of),
+	'reprice-one': (app, { agreementId, versionId }) => repriceAgreement(app, agreementId, versionId),
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
 	settle: (app, { paymentId }) => settleById(app, paymentId),
 	notified: (app, { eventId }) => settleNotified(app, eventId),

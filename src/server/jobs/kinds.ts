@@ -12,6 +12,18 @@ export interface TakeIn {
 	actorId: string | null;
 }
 
+/** Another price for whoever has bought at an earlier one, some at a time. */
+export interface Repricing {
+	planId: string;
+	priceId: string;
+	/** That is paid from now on. */
+	versionId: string;
+	/** Whoever buys later buys at it. */
+	boughtBy: number;
+	/** The last that was looked at. */
+	after: string;
+}
+
 export interface JobPayloads {
 	prepare: { assetId: string };
 	'take-in': TakeIn;
@@ -23,6 +35,8 @@ export interface JobPayloads {
 	'card-expires': { cardRef: string };
 	/** What is due for a period soon. */
 	'renews-soon': { agreementId: string; period: number };
+	reprice: Repricing;
+	'reprice-one': { agreementId: string; versionId: string };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
 	settle: { paymentId: string };
@@ -56,6 +70,8 @@ export const KINDS: Record<JobKind, Kind> = {
 		patience: FOR_EVER,
 		name: 'Looking at a payment that is to be announced'
 	},
+	reprice: { lane: 'billing', patience: FOR_EVER, name: 'Changing a price for its members' },
+	'reprice-one': { lane: 'billing', patience: FOR_EVER, name: 'Changing a price for a member' },
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
 	settle: { lane: 'payments', patience: FOR_EVER, name: 'Booking a payment' },

@@ -366,7 +366,9 @@ function keyOf(
 }
 
 /** Messages that speak of the payment to come. */
-const OF_NEXT: ReadonlySet<Message> = new Set(['resumed', 'goes-on', 'moves-later', 'stays']);
+const OF_NEXT: ReadonlySet<Message> = new Set([
+	...(['resumed', 'goes-on', 'moves-later', 'price-changes', 'stays'] as const)
+]);
 
 const LEADS_IN: ReadonlySet<MailKey> = new Set(['renewed', 'resumed', 'goes-on', 'finished', 'moved']);
 

@@ -174,6 +174,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: 'Was Sie haben, bleibt bis {day} offen, so lange ist bezahlt. Von da an ist es {plan}, um {amount}. Bis dahin können Sie das in Ihrem Konto zurücknehmen.',
 		button: 'Ihr Konto'
 	},
+	'price-changes': {
+		subject: '{plan} kostet ab {day} {amount}',
+		text: 'Ab {day} buchen wir {amount} für {plan} ab. Bis dahin ändert sich für Sie nichts, und Sie brauchen nichts zu tun.\n\nWenn Sie es zu diesem Preis nicht möchten, kündigen Sie vor diesem Tag in Ihrem Konto: Was bezahlt ist, bleibt offen.',
+		button: 'Ihr Konto'
+	},
 	stays: {
 		subject: '{plan} bleibt',
 		text: '{plan} geht weiter wie bisher: Der Wechsel ist zurückgenommen. Die nächste Zahlung von {amount} ist am {day} fällig.',

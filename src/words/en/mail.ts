@@ -181,6 +181,11 @@ export const MAIL = {
 		text: 'What you have stays open until {day}, which you have paid. From then on it is {plan}, for {amount}. Until then you can take that back in your account.',
 		button: 'Your account'
 	},
+	'price-changes': {
+		subject: '{plan} costs {amount} from {day} on',
+		text: 'From {day} on we charge {amount} for {plan}. Until then nothing changes for you, and you need not do anything.\n\nIf you do not want it at that price, cancel it before that day in your account: what is paid stays open.',
+		button: 'Your account'
+	},
 	stays: {
 		subject: '{plan} stays',
 		text: '{plan} goes on as it was: the change is taken back. The next payment of {amount} is due on {day}.',
@@ -232,6 +237,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'goes-on': ['site', 'plan', 'amount', 'day'],
 	moved: ['site', 'plan', 'amount', 'day'],
 	'moves-later': ['site', 'plan', 'amount', 'day'],
+	'price-changes': ['site', 'plan', 'amount', 'day'],
 	stays: ['site', 'plan', 'amount', 'day'],
 	resumed: ['site', 'plan', 'amount', 'day']
 };
@@ -272,6 +278,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'goes-on': 'Pause taken back',
 	moved: 'Moved to another plan or price',
 	'moves-later': 'To be moved at the end of what is paid',
+	'price-changes': 'The price is another one soon',
 	stays: 'Move taken back',
 	resumed: 'Cancellation taken back'
 };

@@ -3,6 +3,7 @@ import { ownFences } from '$core/access/plan-fences';
 import { openedByPlan } from '$core/access/policy';
 import type { Using } from '../../app';
 import { itemsByIds } from '../../db/queries/items';
+import { earlierPrices } from '../../db/queries/repricing';
 import { planById, plansWithPrices, pricesOf } from '../../db/queries/sales';
 import { ladders } from '../../db/schema/sales';
 import { deskNames } from './names';
@@ -49,6 +50,7 @@ export async function planPage(app: Using<'db' | 'rights'>, id: string) {
 	return {
 		plan,
 		prices: await pricesOf(app.db, plan.id),
+		earlier: await earlierPrices(app.db, plan.id),
 		opensEverything: own.everything !== null,
 		/** What was chosen for it, here or by fences that are its alone. */
 		chosen: [...own.within.keys(), ...picked].flatMap((id) => {

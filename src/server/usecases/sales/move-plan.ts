@@ -15,6 +15,7 @@ import { agreementRevision, courseNow, ownAgreement, type AgreementRow } from '.
 import { movesOf } from '../../db/queries/moves';
 import { keepFirstDay, lockAccount } from '../../db/queries/members';
 import {
+	lineById,
 	nextNumber,
 	orderById,
 	paymentById,
@@ -90,12 +91,12 @@ async function begin(
 		return { ok: false, code: 'changed' };
 	const turn = { planId: plan.id, terms: answer.terms, access: plan.access };
 	if (answer.kind === 'next') {
-		await keepTax(work, row.id, tax);
+		await keepAgreed(work, row.id, tax, price.id);
 		await turnAgreement(work, row.id, { kind: 'changed', ...turn });
 		return { ok: true, kind: 'later' };
 	}
 	if (answer.asksMinor === 0) {
-		await keepTax(work, row.id, tax);
+		await keepAgreed(work, row.id, tax, price.id);
 		await turnAgreement(work, row.id, { kind: 'moved', ...turn });
 		await keepFirstDay(work.tx, wish.memberId, plan.id, work.now);
 		return { ok: true, kind: 'done' };
@@ -110,11 +111,16 @@ async function begin(
 	return { payment, planName: plan.name };
 }
 
-/** What is moved to is taxed as prices are meant now. */
-async function keepTax({ tx }: Work, agreementId: string, tax: OrderTax): Promise<void> {
+/** What is moved to is the price as it is now, taxed as prices are meant now. */
+async function keepAgreed(
+	{ tx }: Work,
+	agreementId: string,
+	tax: OrderTax,
+	priceVersionId: string
+): Promise<void> {
 	await tx
 		.update(agreements)
-		.set({ tax: agreedTax({ tax }) })
+		.set({ tax: agreedTax({ tax }), priceVersionId })
 		.where(eq(agreements.id, agreementId));
 }
 
@@ -186,6 +192,12 @@ export async function stayAsIs(app: Selling, memberId: string, agreementId: stri
 		const { planId, terms } = phaseOf(course.phases, course.state.period);
 		const { access } = row.agreed;
 		await turnAgreement(work, row.id, { kind: 'changed', planId, terms, access });
+		const line = await lineById(work.tx, row.orderLineId);
+		if (line)
+			await work.tx
+				.update(agreements)
+				.set({ priceVersionId: line.priceVersionId })
+				.where(eq(agreements.id, row.id));
 		return { ok: true, kind: 'done' };
 	});
 }

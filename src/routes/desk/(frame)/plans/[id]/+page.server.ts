@@ -7,6 +7,7 @@ import { record } from '$server/http/read-window';
 import { planPage } from '$server/reads/desk/plans';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { savePlanOpens, type OpensWish } from '$server/usecases/access/plan-opens';
+import { reprice } from '$server/usecases/plans/reprice';
 import { editPlan, planRevision } from '$server/usecases/plans/save-plan';
 import type { Actions, PageServerLoad } from './$types';
 import { parsePlan } from '../form';
@@ -14,11 +15,12 @@ import { parsePlan } from '../form';
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await planPage(app, params.id);
 	if (!page) error(404, NO_SUCH_PAGE);
-	const { plan, prices, opens, opensCount, draftCount, opensEverything, chosen } = page;
+	const { plan, prices, opens, opensCount, draftCount, opensEverything, chosen, earlier } = page;
 	const { terms, version, name: priceName } = plan.price;
 	return {
 		plan: { ...plan, terms, priceName },
 		prices: prices.map(({ priceId: id, name, terms, isOnSale }) => ({ id, name, terms, isOnSale })),
+		earlier,
 		revision: planRevision(plan),
 		priceVersion: version,
 		opens,
@@ -55,6 +57,13 @@ export const actions: Actions = {
 			});
 		return { saved: 'Saved.' };
 	},
+	reprice: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await readForm(request);
+		const [priceId, seen] = [String(form.get('price') ?? ''), String(form.get('seen') ?? '')];
+		const done = await reprice(app, viewer, { planId: params.id, priceId, seen });
+		if (!done.ok) return fail(409, { repriceProblem: REPRICE_PROBLEMS[done.code] });
+		return { repriced: done.count };
+	},
 	opens: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);
 		const how = form.get('how');
@@ -71,6 +80,11 @@ export const actions: Actions = {
 			return fail(409, { opensRehearsal: await rehearsalView(app, saved.rehearsal) });
 		return { opensSaved: true };
 	}
+};
+
+const REPRICE_PROBLEMS = {
+	unknown: 'Nobody pays an earlier price any more.',
+	changed: 'Meanwhile it has changed. This is how it stands now: look again, then choose.'
 };
 
 /** What the page sends: things with their names, of which the ids count. */

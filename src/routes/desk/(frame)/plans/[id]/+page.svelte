@@ -1,6 +1,7 @@
 <script lang="ts">
 	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import HandOn from '$ui/components/HandOn.svelte';
+	import EarlierPrices from '$ui/components/EarlierPrices.svelte';
 	import PlanOpens from '$ui/components/PlanOpens.svelte';
 	import PlanForm from '$ui/components/PlanForm.svelte';
 	import { useWords } from '$ui/words';
@@ -106,6 +107,7 @@
 			<p class="mt-3">
 				<a class="button-quiet" href="/desk/plans/{data.plan.id}/prices/new">Another price</a>
 			</p>
+			<EarlierPrices earlier={data.earlier} {form} />
 		</section>
 		<section class="sheet p-5 pt-6" aria-labelledby="sell">
 			<div class="flex flex-wrap items-baseline justify-between gap-3">
