@@ -51,7 +51,7 @@ export async function makeShop(
 			payBy: null,
 			code: '',
 			...{ country: '', taxId: '' },
-		seenMinor: null,
+			seenMinor: null,
 			note: '',
 			lessFor: null,
 			isOpenAtOnce: true,
