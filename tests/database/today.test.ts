@@ -2,11 +2,22 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ALL_PERMISSIONS, type Permission } from '$core/staff/permissions';
 import { grantsOf } from '$server/db/queries/members';
+import { paymentsOf } from '$server/db/queries/sales';
 import { today } from '$server/reads/desk/today';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
-import { endGrant, FENCE, giveGrant, makeShop, makeWorld, passDays, type World } from './world';
+import {
+	buy,
+	endGrant,
+	FENCE,
+	giveGrant,
+	makeShop,
+	makeWorld,
+	passDays,
+	refundWhole,
+	type World
+} from './world';
 
 const DAY = 86_400_000;
 
@@ -87,5 +98,19 @@ describe('Today', () => {
 		const support = await seen('members');
 		expect([support.events.length > 0, support.held !== null, support.findings]).toEqual([true, true, []]);
 		expect((await seen('fences')).findings).toHaveLength(1);
+	});
+
+	it('has the money of this month beside the last, and of nobody who may not see sales', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		const [paid] = await paymentsOf(world.app.db, memberId);
+		const money = async () => (await today(world.app, ALL_PERMISSIONS)).money;
+		expect(await money()).toMatchObject([{ currency: 'EUR', thisMinor: 1200, lastMinor: 0 }]);
+		await refundWhole(world.app, null, paid?.id ?? '');
+		expect(await money()).toMatchObject([{ thisMinor: 0 }]);
+		await buy(world, shop.slug, 'robin@mail.example');
+		// Whatever the day: a month on, this month is the last.
+		await passDays(world, 31);
+		expect((await money())[0]?.lastMinor).toBeGreaterThanOrEqual(1200);
+		expect((await today(world.app, new Set(['members']))).money).toEqual([]);
 	});
 });

@@ -8,6 +8,7 @@
 	import { forgetUpload, isLeft, useUploads } from '$ui/uploads.svelte';
 	import ComingReleases from '$ui/components/ComingReleases.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
+	import MoneyChart from '$ui/components/MoneyChart.svelte';
 	import MembersChart from '$ui/components/MembersChart.svelte';
 	import UploadBox from '$ui/components/UploadBox.svelte';
 	import UploadList from '$ui/components/UploadList.svelte';
@@ -301,6 +302,10 @@
 				<h2 id="coming">What opens next</h2>
 				<ComingReleases at={data.now} zone={data.site.zone} most={COMING_SHOWN} />
 				<p class="mt-1 text-sm"><a href="/desk/releases">The release board</a></p>
+			</section>{/if}
+		{#if data.money.length > 0}<section class="sheet p-5 pt-6" aria-labelledby="money">
+				<h2 id="money">Money this month</h2>
+				{#each data.money as money (money.currency)}<MoneyChart {money} />{/each}
 			</section>{/if}
 		{#if data.held}<section class="sheet p-5 pt-6" aria-labelledby="held">
 				<h2 id="held">Members over a year</h2>

@@ -1,11 +1,11 @@
-import { and, desc, eq, gte, inArray, isNotNull, ne, or } from 'drizzle-orm';
+import { and, desc, eq, gte, inArray, isNotNull, ne, or, sql } from 'drizzle-orm';
 import { TOLD_ACTIONS } from '$core/staff/telling';
 import type { Handle } from '../connect';
 import { fences } from '../schema/access';
 import { assets, items, placements } from '../schema/library';
 import { audit, jobs } from '../schema/running';
 import { accounts } from '../schema/people';
-import { orders, plans } from '../schema/sales';
+import { ledgerEntries, ledgerPostings, orders, plans } from '../schema/sales';
 import { ofTitle, titles } from './items';
 
 /** What is really there, for the list of first steps. */
@@ -145,4 +145,22 @@ export async function recentEvents(db: Handle, limit: number) {
 		.where(inArray(audit.action, TOLD_ACTIONS))
 		.orderBy(desc(audit.businessAt), desc(audit.id))
 		.limit(limit);
+}
+
+const QUARTER_MS = 900_000;
+
+/** What came in and went back since a moment, by the quarter of an hour and the currency. */
+export async function moneySince(db: Handle, from: number) {
+	const quarter = sql<number>`floor(unix_timestamp(${ledgerEntries.at}) / 900)`.mapWith(Number);
+	const rows = await db
+		.select({
+			quarter,
+			currency: ledgerPostings.currency,
+			minor: sql<string>`sum(${ledgerPostings.amountMinor})`.mapWith(Number)
+		})
+		.from(ledgerEntries)
+		.innerJoin(ledgerPostings, eq(ledgerPostings.entryId, ledgerEntries.id))
+		.where(and(gte(ledgerEntries.at, from), inArray(ledgerPostings.account, ['processor', 'cash'])))
+		.groupBy(quarter, ledgerPostings.currency);
+	return rows.map(({ quarter: of, ...row }) => ({ ...row, at: of * QUARTER_MS }));
 }

@@ -411,7 +411,7 @@ export const ledgerEntries = mysqlTable(
 			.notNull()
 			.references(() => payments.id)
 	},
-	(t) => [index('ledger_entries_payment').on(t.paymentId)]
+	(t) => [index('ledger_entries_payment').on(t.paymentId), index('ledger_entries_at').on(t.at)]
 );
 
 export const ledgerPostings = mysqlTable('ledger_postings', {

@@ -3,12 +3,14 @@ import { holdersAt, lapsesWithin, type Lapse } from '$core/access/came-and-went'
 import type { Finding } from '$core/access/inspect';
 import type { Member } from '$core/access/model';
 import { missingLegal } from '$core/looks/legal';
+import { monthsBefore, monthsBeside } from '$core/measure/months-beside';
 import type { Instant } from '$core/time/instant';
 import { mayAny, type Permissions } from '$core/staff/permissions';
 import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';
 import {
 	endedPreparations,
+	moneySince,
 	preparations,
 	recentEvents,
 	stepsDone,
@@ -48,11 +50,30 @@ export async function today(
 		troubles: (await troubledJobs(app.db)).filter(({ kind }) => isOwn(kind)),
 		waiting: held.has('payments') ? await paidByHand(app) : NOTHING_BY_HAND,
 		disputes: held.has('sales') ? await openDisputes(app) : [],
+		money: held.has('sales') ? await moneyOfMonths(app) : [],
 		events: ofMembers ? await cameAndWent(app, ofMembers.lapses) : [],
 		held: ofMembers?.weeks ?? null,
 		findings: findings.slice(0, FINDINGS_SHOWN),
 		moreFindings: Math.max(0, findings.length - FINDINGS_SHOWN)
 	};
+}
+
+/** Of each currency in which something moved, the one with the most first; currencies are never added up. */
+async function moneyOfMonths(app: Using<'clock' | 'db' | 'site'>) {
+	const now = app.clock.business();
+	const { zone } = await app.site();
+	const rows = await moneySince(app.db, monthsBefore(now, zone).lastMonth);
+	const currencies = [...new Set(rows.map(({ currency }) => currency))];
+	return currencies
+		.map((currency) => ({
+			currency,
+			...monthsBeside(
+				rows.filter((row) => row.currency === currency),
+				now,
+				zone
+			)
+		}))
+		.sort((a, b) => b.lastMinor + b.thisMinor - (a.lastMinor + a.thisMinor));
 }
 
 const NOTHING_BY_HAND = { payments: [], refunds: [], hasMore: false };

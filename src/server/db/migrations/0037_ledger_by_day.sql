@@ -1,0 +1,1 @@
+CREATE INDEX `ledger_entries_at` ON `ledger_entries` (`at`);
