@@ -1,14 +1,16 @@
 /** A price that changes for whoever has bought already: what is shown, agreed to, settled with each, and told. */
-import { eq } from 'drizzle-orm';
+import { eq, ne } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { renewingTerms } from '$core/billing/terms';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { earlierPrices } from '$server/db/queries/repricing';
 import { paymentsOf, pricesOf } from '$server/db/queries/sales';
 import { audit } from '$server/db/schema/running';
+import { agreements, priceVersions } from '$server/db/schema/sales';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { savePrice } from '$server/usecases/plans/save-price';
-import { reprice } from '$server/usecases/plans/reprice';
+import { reprice, repriceAgreement } from '$server/usecases/plans/reprice';
+import { stayAsIs } from '$server/usecases/sales/move-plan';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
 import { buy, makeWorld, monthly, passDays, PLAN, type World } from './world';
@@ -127,6 +129,43 @@ describe('a price that was changed', () => {
 		expect(await paidBy(memberId)).toEqual([900, 1000]);
 		const noted = await world.app.db.select().from(audit).where(eq(audit.action, 'repriced'));
 		expect(noted.length).toBeGreaterThan(0);
+	});
+
+	it('is not put back by what was agreed to before it, nor by its members, nor laid on what they moved to', async () => {
+		await createPlan(world.app, null, {
+			...PLAN,
+			name: 'Lodge',
+			terms: monthly(700),
+			ladder: 'Rungs',
+			rung: 2
+		});
+		const { memberId } = await buy(world, 'workshop');
+		await passDays(world, 20);
+		await now();
+		// Too near: it waits for the payment after next.
+		await reprice(world.app, null, { planId, priceId, seen: await agreedTo() });
+		await world.stile.runner.runDue('billing');
+		await now(monthly(1100));
+		await passDays(world, 12);
+		await reprice(world.app, null, { planId, priceId, seen: await agreedTo() });
+		await world.stile.runner.runDue('billing');
+		const [row] = await agreementsOf(world.app.db, memberId);
+		expect(row).toMatchObject({ nextMinor: 1100 });
+		expect(await stayAsIs(world.app, memberId, row?.id ?? '')).toEqual({ ok: false, code: 'unknown' });
+		const versions = await pricesOf(world.app.db, planId);
+		const [first] = await world.app.db.select().from(priceVersions).where(eq(priceVersions.version, 2));
+		await repriceAgreement(world.app, row?.id ?? '', first?.id ?? '');
+		expect((await agreementsOf(world.app.db, memberId))[0]).toMatchObject({ nextMinor: 1100 });
+		const lodge = await world.app.db.select().from(priceVersions).where(ne(priceVersions.priceId, priceId));
+		await world.app.db
+			.update(agreements)
+			.set({ priceVersionId: lodge[0]?.id ?? '' })
+			.where(eq(agreements.id, row?.id ?? ''));
+		await now(monthly(1200));
+		const newest = (await pricesOf(world.app.db, planId))[0]?.id ?? '';
+		expect(newest).not.toBe(versions[0]?.id);
+		await repriceAgreement(world.app, row?.id ?? '', newest);
+		expect((await agreementsOf(world.app.db, memberId))[0]).toMatchObject({ nextMinor: 1100 });
 	});
 
 	it('is not changed for what is paid once, by instalments, or in another currency', async () => {

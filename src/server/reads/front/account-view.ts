@@ -75,7 +75,8 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 }
 
 async function laterOf(app: Using<'db'>, { phases, state }: Course) {
-	const later = phases.find(({ from }) => from > state.period);
+	// Another price of the same is said by what is charged next.
+	const later = phases.find(({ from, isRepriced }) => from > state.period && !isRepriced);
 	const plan = later && (await planById(app.db, later.planId));
 	return plan ? { at: later.start, name: plan.name } : null;
 }

@@ -14,7 +14,7 @@ export async function movesPage(app: Using<'clock' | 'db' | 'site'>, memberId: s
 	const { row, plan, to } = moves;
 	const { state, phases } = await courseNow(app.db, row);
 	const { terms } = phaseOf(phases, state.period);
-	const later = phases.find(({ from }) => from > state.period) ?? null;
+	const later = phases.find(({ from, isRepriced }) => from > state.period && !isRepriced) ?? null;
 	return {
 		id: row.id,
 		held: { name: plan.name, terms, paidThrough: row.paidThrough },

@@ -70,7 +70,12 @@ export async function repriceAgreement(
 ): Promise<void> {
 	await transact(app, null, async (work) => {
 		const row = await lockAgreement(work, agreementId);
-		if (row.priceVersionId === versionId) return;
+		const [present, price] = [
+			await priceVersionById(work.tx, row.priceVersionId),
+			await priceVersionById(work.tx, versionId)
+		];
+		// Moved to another price since, or on to a newer version of this one.
+		if (present.priceId !== price.priceId || present.version >= price.version) return;
 		const course = await courseNow(work.tx, row);
 		const { kind } = course.state;
 		// Whoever leaves, or is to move, pays it no more.
@@ -78,8 +83,7 @@ export async function repriceAgreement(
 		if ((kind === 'running' || kind === 'first') && !mayReprice(course)) return;
 		const notice = repriceNotice(course);
 		if (notice !== null && notice.until >= work.now) {
-			const { terms } = await priceVersionById(work.tx, versionId);
-			await turnAgreement(work, agreementId, { kind: 'repriced', terms });
+			await turnAgreement(work, agreementId, { kind: 'repriced', terms: price.terms });
 			await work.tx
 				.update(agreements)
 				.set({ priceVersionId: versionId })

@@ -189,6 +189,9 @@ export async function stayAsIs(app: Selling, memberId: string, agreementId: stri
 		const row = await lockAgreement(work, known.id);
 		const course = await courseNow(work.tx, row);
 		if (!mayMove(course)) return { ok: false, code: 'has-ended' };
+		// What the publisher has set is theirs to take back.
+		if (course.phases.some(({ from, isRepriced }) => from > course.state.period && isRepriced))
+			return { ok: false, code: 'unknown' };
 		const { planId, terms } = phaseOf(course.phases, course.state.period);
 		const { access } = row.agreed;
 		await turnAgreement(work, row.id, { kind: 'changed', planId, terms, access });

@@ -58,15 +58,15 @@
 			Whoever has bought already pays as they agreed to: prices stay what they are, and only the rate follows
 			the law.
 		</p>
+		<SelectField
+			name="home"
+			label="Where you pay taxes"
+			class="max-w-96"
+			options={countries().map(({ code, name }) => ({ value: code, label: name }))}
+			from={'home' in shown ? String(shown.home) : (shown.tax.home ?? '')}
+			{errors}
+		/>
 		{#if way !== 'none'}
-			<SelectField
-				name="home"
-				label="Where you pay taxes"
-				class="max-w-96"
-				options={countries().map(({ code, name }) => ({ value: code, label: name }))}
-				from={'home' in shown ? String(shown.home) : (shown.tax.home ?? '')}
-				{errors}
-			/>
 			<CheckField
 				name="isHomeRateInUnion"
 				label="Buyers elsewhere in the European Union pay your own rate"
@@ -74,7 +74,6 @@
 				from={'isHomeRateInUnion' in shown ? shown.isHomeRateInUnion === 'yes' : shown.tax.isHomeRateInUnion}
 			/>
 		{:else}
-			<Sent name="home" value={shown.tax.home ?? ''} />
 			<Sent name="isHomeRateInUnion" value="yes" isLeftOut={!shown.tax.isHomeRateInUnion} />
 		{/if}
 		<div class="hidden" data-field="rates" data-label="Rates">
