@@ -22,7 +22,7 @@ export async function signedIn(browser, running, who) {
 	await page.getByLabel('E-mail address').fill(email);
 	await page.getByLabel('Password').fill(password);
 	await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-	await page.waitForURL(/account|desk/);
+	await page.waitForURL(({ pathname }) => !pathname.startsWith('/sign-in'));
 	await page.close();
 	return context;
 }

@@ -56,7 +56,7 @@
 	{#each sold as { quarter, rows } (quarter)}
 		<h2 class="mt-5 text-base font-semibold">{MONTHS[quarter - 1]}</h2>
 		<div class="mt-1 overflow-x-auto">
-			<table class="w-full">
+			<table class="w-full min-w-[36rem] table-fixed">
 				<thead>
 					<tr class="border-b border-line text-left text-sm text-quiet">
 						<th class="py-1.5 pr-4 font-medium">Country</th>
