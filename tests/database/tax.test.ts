@@ -15,6 +15,7 @@ import { whereLikely } from '$server/reads/front/priced';
 import { makeBatch } from '$server/usecases/codes/codes';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
+import { changeTaxBuyer, taxBuyerOf } from '$server/usecases/sales/change-tax';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
 import { beginMove } from '$server/usecases/sales/move-plan';
 import { saveSite } from '$server/usecases/running/save-site';
@@ -271,6 +272,44 @@ describe('who buys', () => {
 		expect(await whereLikely(world.app, null, '127.0.0.1')).toBe('FR');
 		const { memberId } = await buyIn('AT');
 		expect(await whereLikely(world.app, memberId, '127.0.0.1')).toBe('AT');
+	});
+});
+
+describe('whoever moves to another country', () => {
+	it('says so, and pays the tax of there from the next payment on; what is paid stays', async () => {
+		await taxed({ way: 'added' });
+		const { memberId } = await buyIn('DE');
+		expect(await taxBuyerOf(world.app, memberId)).toEqual({ country: 'DE', taxId: null });
+		const wish = { country: 'FR', taxId: '', client: '127.0.0.1' };
+		expect(await changeTaxBuyer(world.app, memberId, wish)).toEqual({ ok: true });
+		expect((await agreementsOf(world.app.db, memberId))[0]).toMatchObject({ nextMinor: 1440 });
+		await passDays(world, 40);
+		expect(await paidBy(memberId)).toEqual([1428, 1440]);
+		expect((await papers()).map(({ taxCountry, taxMinor }) => [taxCountry, taxMinor])).toEqual([
+			['DE', 228],
+			['FR', 240]
+		]);
+		await world.stile.runner.runDue('mail');
+		expect(world.mails.filter(({ subject }) => /stays|changes|costs|move/i.test(subject))).toEqual([]);
+	});
+
+	it('or begins a business there owes it themselves; a wrong number changes nothing', async () => {
+		await taxed();
+		const { memberId } = await buyIn('DE');
+		const wrong = { country: 'AT', taxId: 'ATU13585628', client: '127.0.0.1' };
+		expect(await changeTaxBuyer(world.app, memberId, wrong)).toEqual({
+			...{ ok: false, code: 'tax-id-not-its-digits' }
+		});
+		expect(await taxBuyerOf(world.app, memberId)).toEqual({ country: 'DE', taxId: null });
+		await changeTaxBuyer(world.app, memberId, { ...wrong, taxId: 'ATU13585627' });
+		await passDays(world, 40);
+		expect(await paidBy(memberId)).toEqual([1200, 1000]);
+		expect((await papers()).map(({ taxKind }) => taxKind)).toEqual(['taxed', 'reversed']);
+	});
+
+	it('is not asked where nothing that they pay has tax', async () => {
+		const { memberId } = await buyIn('');
+		expect(await taxBuyerOf(world.app, memberId)).toBeNull();
 	});
 });
 

@@ -101,7 +101,9 @@ function isMoved(before: Course, { state, paid }: Course): boolean {
 }
 
 function turnOf({ phases: before }: Course, { phases, state }: Course): Message | null {
-	if (isSame(before, phases)) return null;
+	// Another tax is no other price.
+	const bare = (all: Course['phases']) => all.map(({ taxes: _, ...phase }) => phase);
+	if (isSame(bare(before), bare(phases))) return null;
 	const later = phases.find(({ from }) => from > state.period);
 	if (later?.isRepriced) return 'price-changes';
 	return later ? 'moves-later' : 'stays';

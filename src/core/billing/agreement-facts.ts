@@ -100,7 +100,9 @@ export type AgreementTurn =
 	/** From the next due on. */
 	| { kind: 'changed'; planId: string; terms: Terms; access: PlanAccess }
 	/** The publisher asks for something else for the same from the next due on. */
-	| { kind: 'repriced'; terms: Terms };
+	| { kind: 'repriced'; terms: Terms }
+	/** Its member is somebody else for the tax from the next due on. */
+	| { kind: 'taxed'; tax: TermsTax | null };
 
 export type AgreementFact = { at: Instant } & (AgreementCommand | AgreementEvent | AgreementTurn);
 
@@ -124,7 +126,7 @@ export function lapseDays({ retryDays, graceDays }: Collecting): number {
 /** Of what happened at one moment, first what lets it go on, then what was paid and agreed; what ends it last. */
 const ORDER: readonly AgreementFact['kind'][] = [
 	...(['rest-over', 'wake'] as const),
-	...(['captured', 'won', 'moved', 'changed', 'repriced'] as const),
+	...(['captured', 'won', 'moved', 'changed', 'repriced', 'taxed'] as const),
 	...(['period-over', 'retry-due', 'declined', 'grace-over', 'resume'] as const),
 	...(['refunded', 'disputed', 'rest', 'cancel', 'stop'] as const)
 ];

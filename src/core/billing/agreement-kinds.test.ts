@@ -404,6 +404,7 @@ describe('every state and every fact', () => {
 		moved: { kind: 'moved', ...turn },
 		changed: { kind: 'changed', ...turn },
 		repriced: { kind: 'repriced', terms: termsOf({}) },
+		taxed: { kind: 'taxed', tax: { way: 'added', rate: 19_000 } },
 		'period over, taxed otherwise': { kind: 'period-over', period: 7, tax: null }
 	};
 	const NOW = over + 2 * DAY;

@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { runs } from '../../../tests/support/runs';
 import { courseOf, joinedAt, type Origin } from './agreement';
 import { outlookOf } from './agreement-answers';
+import { effectsOf } from './agreement-effects';
 import type { AgreementFact } from './agreement-facts';
 import { amountAsked, paidThrough, periodStart } from './phases';
 import type { TermsTax } from './tax';
@@ -53,6 +54,13 @@ describe('a due that is taxed otherwise than the one before', () => {
 			...[1190, 1250, 1000, 1000, 1000]
 		]);
 		expect(outlookOf(course).next).toEqual({ at: at('2026-05-31'), amountMinor: 1000 });
+	});
+
+	it('may be set for the next due by its member, of which nobody is told as of another price', () => {
+		const taxed: AgreementFact = { kind: 'taxed', tax: added(25), at: at('2026-02-10') };
+		const [before, turned] = [after(terms), after(terms, taxed)];
+		expect([0, 1, 2].map((due) => amountAsked(turned.phases, due))).toEqual([1190, 1250, 1250]);
+		expect(effectsOf(before, turned).filter(({ kind }) => kind === 'tell')).toEqual([]);
 	});
 
 	it('leaves those after it as they are, where it is heard of late', () => {

@@ -127,6 +127,8 @@ function after(course: Course, fact: AgreementFact): Course {
 			return changed(course, fact);
 		case 'repriced':
 			return repriced(course, fact.terms);
+		case 'taxed':
+			return course.state.kind === 'ended' ? course : taxedAfter(course, course.state.period, fact);
 	}
 }
 

@@ -1,6 +1,8 @@
 /** What a member could move to, as their pages say it. */
 import { phaseOf } from '$core/billing/phases';
 import { waysToPay } from '$core/billing/pay-by';
+import { termsTax, type Taxed } from '$core/billing/tax';
+import { taxedTerms } from '$core/billing/terms';
 import type { Using } from '../../app';
 import { agreementRevision, courseNow } from '../../db/queries/agreements';
 import { movesOf, type Movable } from '../../db/queries/moves';
@@ -22,13 +24,14 @@ export async function movesPage(app: Using<'clock' | 'db' | 'site'>, memberId: s
 			...{ at: later.start, terms: later.terms },
 			name: to.find((one) => one.plan.id === later.planId)?.plan.name ?? plan.name
 		},
-		to: to.map((one) => ({ ...shown(one), isHeld: one.plan.id === plan.id }))
+		to: to.map((one) => ({ ...shown(one, moves.tax.taxed), isHeld: one.plan.id === plan.id }))
 	};
 }
 
-function shown({ plan, price, answer }: Movable) {
+function shown({ plan, price, answer }: Movable, taxed: Taxed) {
 	const { name, lines, rung } = plan;
-	return { priceId: price.priceId, plan: name, lines, rung, price: price.name, terms: price.terms, answer };
+	const terms = taxedTerms(price.terms, termsTax(taxed));
+	return { priceId: price.priceId, plan: name, lines, rung, price: price.name, terms, answer };
 }
 
 /** One move, with all that it asks for, as it is shown before it is done. */
@@ -46,7 +49,7 @@ export async function movePage(
 	const { row, plan } = moves;
 	const ways = waysToPay(payBy, movable.plan.payBy);
 	return {
-		...{ id: row.id, held: plan.name, to: shown(movable) },
+		...{ id: row.id, held: plan.name, to: shown(movable, moves.tax.taxed) },
 		seen: { at: now, revision: agreementRevision(row) },
 		ways: ways.map((way) => ({ way, name: way === 'offline' ? offline.name : '' })),
 		chosen: ways.includes(row.processor) ? row.processor : (ways[0] ?? 'card')

@@ -126,7 +126,9 @@ export async function tellOfRenewal(app: Transacting, id: string, period: number
 	await transact(app, null, async (work) => {
 		const { row, course } = await behindLock(work, id);
 		const coming = announcementOf(course);
-		if (coming?.period !== period || coming.dueAt <= work.now) return;
+		// It was charged or cancelled since, or is due later by now: then another job tells of it.
+		const isNow = coming !== null && coming.at <= work.now && work.now < coming.dueAt;
+		if (!isNow || coming.period !== period) return;
 		const about = { occasion: 'renews-soon' as const, agreementId: id, period };
 		await work.queue('mail', about, {
 			...{ key: `mail:renews-soon:${id}:${period}`, memberId: row.memberId }

@@ -29,13 +29,16 @@ export type TaxAsked =
 const NOBODY: TaxedBuyer = { country: null, taxId: null };
 
 /** Who buys, for the tax; what costs nothing, and a publisher that asks for no tax, ask for no country. */
-export function taxAsked(
+export function taxAsked(app: Using<'geography'>, rules: TaxRules, price: Terms, wish: TaxWish): TaxAsked {
+	if (rules.way === 'none' || !asksForMoney(price)) return { ok: true, buyer: NOBODY, proofs: [] };
+	return readTaxedBuyer(app, wish);
+}
+
+/** Who they say that they are, and where else that is known from. */
+export function readTaxedBuyer(
 	{ geography }: Using<'geography'>,
-	rules: TaxRules,
-	price: Terms,
 	{ country, taxId, client }: TaxWish
 ): TaxAsked {
-	if (rules.way === 'none' || !asksForMoney(price)) return { ok: true, buyer: NOBODY, proofs: [] };
 	if (!isCountry(country)) return { ok: false, code: 'unknown-country' };
 	const network = geography.countryOf(client);
 	const proofs: CountryProof[] = [

@@ -1,4 +1,5 @@
 import { fail, redirect } from '@sveltejs/kit';
+import { countriesByName } from '$core/text/countries';
 import { sessionCookie } from '$server/http/cookies';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import {
@@ -7,9 +8,11 @@ import {
 	ownAccount,
 	signOutElsewhere
 } from '$server/usecases/accounts/own-account';
+import { changeTaxBuyer, taxBuyerOf } from '$server/usecases/sales/change-tax';
+import { frontWords } from '$words/front';
 import { askForLink } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
-import { NameForm, PasswordForm } from './form';
+import { NameForm, PasswordForm, TaxForm } from './form';
 
 const HERE = '/account/details';
 
@@ -34,8 +37,14 @@ export const load: PageServerLoad = async (event) => {
 	const own = ownOf(event);
 	const account = await ownAccount(app, own);
 	if (!account) redirect(303, `/sign-in?next=${HERE}`);
-	// On the other side, the address is masked.
-	return { account: { ...account, email: event.locals.viewer?.email ?? account.email } };
+	const site = await app.site();
+	const tax = site.tax.way === 'none' ? null : await taxBuyerOf(app, own.accountId);
+	return {
+		// On the other side, the address is masked.
+		account: { ...account, email: event.locals.viewer?.email ?? account.email },
+		tax,
+		countries: tax ? countriesByName(frontWords(site.language).locale) : []
+	};
 };
 
 export const actions: Actions = {
@@ -45,6 +54,19 @@ export const actions: Actions = {
 		if (!parsed.ok) return fail(400, { part: 'name', ...parsed });
 		await changeName(event.locals.app, own, parsed.data.name);
 		return { part: 'name', saved: 'details.name-saved' };
+	},
+	tax: async (event) => {
+		const own = ownOf(event);
+		const form = await readForm(event.request);
+		const parsed = await parse(TaxForm, form);
+		if (!parsed.ok) return fail(400, { part: 'tax', ...parsed });
+		const wish = { ...parsed.data, client: event.getClientAddress() };
+		const changed = await changeTaxBuyer(event.locals.app, own.accountId, wish);
+		if (!changed.ok) {
+			const field = changed.code === 'unknown-country' ? 'country' : 'taxId';
+			return fail(400, { part: 'tax', ...fieldError(form, field, `checkout.${changed.code}`) });
+		}
+		return { part: 'tax', saved: 'details.tax-saved' };
 	},
 	password: async (event) => {
 		const own = ownOf(event);

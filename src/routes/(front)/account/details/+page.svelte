@@ -12,6 +12,9 @@
 	const part = $derived(form && 'part' in form ? form.part : null);
 	const errors = $derived((form && 'errors' in form ? form.errors : null) ?? {});
 	const saved = $derived(form && 'saved' in form ? form.saved : null);
+	const typedTax = $derived(
+		(form && 'values' in form && part === 'tax' ? form.values : {}) as { country?: string; taxId?: string }
+	);
 	const typedName = $derived(form && 'values' in form && part === 'name' ? form.values?.name : null);
 </script>
 
@@ -45,6 +48,42 @@
 		<p class="text-quiet">{words().say('details.address', { address: account.email })}</p>
 		<button class="button-main justify-self-start">{words().say('details.save-name')}</button>
 	</form>
+
+	{#if data.tax}
+		<form method="post" action="?/tax" class="sheet grid gap-4 p-6 pt-7" novalidate>
+			<h2>{words().say('details.tax-title')}</h2>
+			{#if part === 'tax'}<Saved text={saved} /><ErrorSummary {errors} />{/if}
+			<p class="text-quiet">{words().say('details.tax-hint')}</p>
+			<Field name="country" label={words().say('checkout.country')} errors={part === 'tax' ? errors : {}}>
+				{#snippet children(props)}
+					<select class="input" autocomplete="country" required {...props}>
+						<option value="">{words().say('checkout.country-choose')}</option>
+						{#each data.countries as { code, name } (code)}
+							<option value={code} selected={code === (typedTax.country ?? data.tax?.country)}>{name}</option>
+						{/each}
+					</select>
+				{/snippet}
+			</Field>
+			<Field
+				name="taxId"
+				label={words().say('checkout.tax-id')}
+				hint={words().say('checkout.tax-id-hint')}
+				errors={part === 'tax' ? errors : {}}
+			>
+				{#snippet children(props)}
+					<input
+						class="input"
+						autocomplete="off"
+						autocapitalize="characters"
+						maxlength="40"
+						defaultValue={typedTax.taxId ?? data.tax?.taxId ?? ''}
+						{...props}
+					/>
+				{/snippet}
+			</Field>
+			<button class="button-main justify-self-start">{words().say('details.save-tax')}</button>
+		</form>
+	{/if}
 
 	<form method="post" action="?/password" class="sheet grid gap-4 p-6 pt-7" novalidate>
 		<h2>{words().say(account.hasPassword ? 'details.new-password-title' : 'details.password-title')}</h2>

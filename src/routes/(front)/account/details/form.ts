@@ -7,6 +7,14 @@ export class NameForm {
 	name = '';
 }
 
+export class TaxForm {
+	@MaxLength(2, { message: 'checkout.unknown-country' })
+	country = '';
+
+	@MaxLength(40, { message: 'checkout.tax-id-not-its-form' })
+	taxId = '';
+}
+
 export class PasswordForm {
 	@MaxLength(200, { message: 'form.password-too-long' })
 	current = '';

@@ -14,6 +14,10 @@
 	const title = $derived(words().say('move.to-title', { plan: name }));
 	let payBy = $derived(data.chosen);
 	let isSent = $state(false);
+	/** That comes on top of what is left of the price, or is taken out of it. */
+	const taxMinor = $derived(
+		answer.kind === 'now' ? answer.asksMinor - (answer.priceMinor - answer.creditMinor) : 0
+	);
 	const asks = $derived(answer.kind === 'now' ? answer.asksMinor : 0);
 	const button = $derived.by(() => {
 		if (answer.kind !== 'now') return words().say('move.do-later', { plan: to.plan });
@@ -57,6 +61,14 @@
 							{words().say(answer.rest ? 'move.not-used' : 'move.paid-before', { plan: data.held })}
 						</td>
 						<td class="price py-2 text-right whitespace-nowrap">−{money(answer.creditMinor)}</td>
+					</tr>
+				{/if}
+				{#if taxMinor !== 0}
+					<tr>
+						<td class="py-2">{words().say(taxMinor > 0 ? 'move.tax' : 'move.tax-out')}</td>
+						<td class="price py-2 text-right whitespace-nowrap"
+							>{taxMinor < 0 ? '−' : ''}{money(Math.abs(taxMinor))}</td
+						>
 					</tr>
 				{/if}
 				<tr class="border-t border-line font-semibold">
