@@ -4,6 +4,7 @@ import { runs } from '../../../tests/support/runs';
 import { UNION } from '../text/countries';
 import { linesOf, orderTotal } from './order';
 import {
+	discountNet,
 	priceOf,
 	proofsOf,
 	quartersOf,
@@ -160,6 +161,23 @@ describe('what is paid', () => {
 				expect(withTax(net, termsTax({ ...included, isIncluded: false }))).toBe(net);
 			}),
 			{ seed: 20_261_129, numRuns: runs(1000) }
+		);
+	});
+
+	it('has of a discount what the publisher gets less, never below nothing, which with what is left is the full price', () => {
+		fc.assert(
+			fc.property(amount, amount, rates, fc.boolean(), (a, b, of, isIncluded) => {
+				const [amountMinor, discountMinor] = [Math.max(a, b), Math.min(a, b)];
+				const taxed: Taxed = { kind: 'taxed', country: 'DE', name: 'VAT', rate: of, isIncluded };
+				const net = discountNet({ amountMinor, discountMinor }, taxed);
+				expect(net).toBeGreaterThanOrEqual(0);
+				const left = (minor: number) => {
+					const paid = withTax(minor, termsTax(taxed));
+					return paid - taxIn(paid, taxed);
+				};
+				expect(net + left(amountMinor - discountMinor)).toBe(left(amountMinor));
+			}),
+			{ seed: 20_261_204, numRuns: runs(500) }
 		);
 	});
 

@@ -133,15 +133,13 @@ export function taxIn(paidMinor: number, taxed: Taxed): number {
 	return taxed.kind === 'taxed' ? paidMinor - netOf(paidMinor, taxed.rate) : 0;
 }
 
-/** What was taken off a line before tax, in minor units: so much more would have been left to the publisher. */
+/** What was taken off a price, before tax, in minor units: so much more would have been left to the publisher. */
 export function discountNet(
-	line: { amountMinor: number; discountMinor: number; taxMinor: number; totalMinor: number },
+	{ amountMinor, discountMinor }: { amountMinor: number; discountMinor: number },
 	taxed: Taxed
 ): number {
-	if (line.discountMinor === 0) return 0;
-	const isIncluded = taxed.kind !== 'none' && taxed.isIncluded;
-	const fullMinor = isIncluded ? netOf(line.amountMinor, taxed.rate) : line.amountMinor;
-	return fullMinor - (line.totalMinor - line.taxMinor);
+	if (taxed.kind === 'none' || !taxed.isIncluded) return discountMinor;
+	return netOf(amountMinor, taxed.rate) - netOf(amountMinor - discountMinor, taxed.rate);
 }
 
 /** Rounded to the nearest minor unit, half of one up. */

@@ -4,6 +4,7 @@ import { courseOf, type Beginning, type Origin } from '$core/billing/agreement';
 import type { Course } from '$core/billing/agreement-course';
 import { stepsFrom, type Foreseen } from '$core/billing/agreement-foreseen';
 import type { AgreementFact, AgreementState } from '$core/billing/agreement-facts';
+import type { TaxedBuyer } from '$core/billing/tax';
 import type { Handle } from '../connect';
 import { revisionOf } from '../../revision';
 import { grants } from '../schema/access';
@@ -80,6 +81,12 @@ export async function livingAgreements(db: Handle, memberId: string, now: number
 			)
 		);
 	return rows.map(({ agreement }) => agreement);
+}
+
+/** Who a member is for the tax of what they pay still, as they said it last; `null`: none of it asks for that. */
+export async function taxBuyerOf(db: Handle, memberId: string, now: number): Promise<TaxedBuyer | null> {
+	const living = await livingAgreements(db, memberId, now);
+	return living.find(({ tax, nextAt }) => tax !== null && nextAt !== null)?.tax?.buyer ?? null;
 }
 
 /** The first of what a member owes. */

@@ -69,6 +69,7 @@ async function boughtBy({ db }: Using<'db'>, memberId: string) {
 		agreements: agreed.map((one) => ({
 			...{ plan: plan(one.planId), terms: one.agreed.terms, begunAt: iso(one.anchor), state: one.state },
 			...{ paidThrough: iso(one.paidThrough), nextAt: iso(one.nextAt), nextMinor: one.nextMinor },
+			...{ taxedAs: one.tax?.buyer ?? null },
 			...{ endedAt: iso(one.endedAt), cancelledAt: iso(one.cancelledAt) },
 			...{ cancelReason: one.cancelWhy, cancelWords: one.cancelWords }
 		})),

@@ -6,6 +6,7 @@ import { localDay } from '$core/time/calendar';
 import { amountDue, startOf, taxedTerms, withDiscount, type Terms } from '$core/billing/terms';
 import { isCountry } from '$core/text/countries';
 import type { Using } from '../../app';
+import { taxBuyerOf } from '../../db/queries/agreements';
 import { lastTaxOf, type OfferedPlan } from '../../db/queries/sales';
 
 export interface PricedPrice {
@@ -76,15 +77,20 @@ function fullFrom({ discount, firstMinor }: Terms): number | null {
 	return discount.payments + (firstMinor === 0 ? 1 : 0);
 }
 
-/** Where whoever looks is likely to be: as they said when they bought before, else by their network, else at home. */
-export async function whereLikely(
-	app: Using<'db' | 'geography' | 'site'>,
+/** Who whoever looks is likely to be for the tax: as they said last, else where their network is, else at home. */
+export async function likelyBuyer(
+	app: Using<'clock' | 'db' | 'geography' | 'site'>,
 	memberId: string | null,
 	client: string
-): Promise<string> {
+): Promise<TaxedBuyer> {
 	const { way, home } = (await app.site()).tax;
-	if (way === 'none') return '';
-	const before = memberId === null ? null : await lastTaxOf(app.db, memberId);
+	if (way === 'none') return { country: null, taxId: null };
+	const before =
+		memberId === null
+			? null
+			: ((await taxBuyerOf(app.db, memberId, app.clock.business())) ??
+				(await lastTaxOf(app.db, memberId))?.buyer);
+	if (before) return before;
 	const network = app.geography.countryOf(client);
-	return before?.buyer.country ?? (network !== null && isCountry(network) ? network : (home ?? ''));
+	return { country: network !== null && isCountry(network) ? network : home, taxId: null };
 }

@@ -3,7 +3,7 @@ import { eq } from 'drizzle-orm';
 import { taxedAsAgreed, termsTax, type TaxedBuyer } from '$core/billing/tax';
 import { localDay } from '$core/time/calendar';
 import type { Using } from '../../app';
-import { livingAgreements } from '../../db/queries/agreements';
+import { livingAgreements, taxBuyerOf } from '../../db/queries/agreements';
 import { lockAccount } from '../../db/queries/members';
 import { siteSettings } from '../../db/queries/settings';
 import { agreements } from '../../db/schema/sales';
@@ -11,10 +11,9 @@ import { transact, type Transacting } from '../../transact';
 import { lockAgreement, turnAgreement } from './move-agreement';
 import { readTaxedBuyer, type TaxWish, type TaxWishProblem } from './tax-order';
 
-/** As they said it last; `null`: nothing that they pay asks for it. */
-export async function taxBuyerOf(app: Using<'clock' | 'db'>, memberId: string): Promise<TaxedBuyer | null> {
-	const living = await livingAgreements(app.db, memberId, app.clock.business());
-	return living.find(({ tax, nextAt }) => tax !== null && nextAt !== null)?.tax?.buyer ?? null;
+/** As it is now; `null`: nothing that they pay asks for it. */
+export function ownTaxBuyer(app: Using<'clock' | 'db'>, memberId: string): Promise<TaxedBuyer | null> {
+	return taxBuyerOf(app.db, memberId, app.clock.business());
 }
 
 export type ChangedTax = { ok: true } | { ok: false; code: TaxWishProblem };

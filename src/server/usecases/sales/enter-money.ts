@@ -240,7 +240,7 @@ async function linesPaid(tx: Tx, payment: Payment, taxed: Taxed): Promise<MovedL
 		const price = present?.price ?? line;
 		// What a move takes off was sold before.
 		const isLess = present !== null || kind !== 'move';
-		const discountMinor = isLess ? discountNet({ ...price, taxMinor, totalMinor: paidMinor }, taxed) : 0;
+		const discountMinor = isLess ? discountNet(price, taxed) : 0;
 		const isNet = taxed.kind === 'reversed' && taxed.isIncluded;
 		const offMinor = isLess ? (isNet ? discountMinor : price.discountMinor) : 0;
 		return { ...what, lineId: id, amountMinor: paidMinor, taxMinor, discountMinor, offMinor };

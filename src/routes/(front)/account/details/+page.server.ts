@@ -8,7 +8,7 @@ import {
 	ownAccount,
 	signOutElsewhere
 } from '$server/usecases/accounts/own-account';
-import { changeTaxBuyer, taxBuyerOf } from '$server/usecases/sales/change-tax';
+import { changeTaxBuyer, ownTaxBuyer } from '$server/usecases/sales/change-tax';
 import { frontWords } from '$words/front';
 import { askForLink } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
@@ -38,7 +38,7 @@ export const load: PageServerLoad = async (event) => {
 	const account = await ownAccount(app, own);
 	if (!account) redirect(303, `/sign-in?next=${HERE}`);
 	const site = await app.site();
-	const tax = site.tax.way === 'none' ? null : await taxBuyerOf(app, own.accountId);
+	const tax = site.tax.way === 'none' ? null : await ownTaxBuyer(app, own.accountId);
 	return {
 		// On the other side, the address is masked.
 		account: { ...account, email: event.locals.viewer?.email ?? account.email },

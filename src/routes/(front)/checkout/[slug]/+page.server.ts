@@ -5,7 +5,7 @@ import { error, fail, redirect } from '@sveltejs/kit';
 import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm } from '$server/http/parse';
-import { whereLikely } from '$server/reads/front/priced';
+import { likelyBuyer } from '$server/reads/front/priced';
 import { planToBuy } from '$server/reads/front/shop';
 import { landingPath } from '$server/usecases/sales/landing';
 import { beginOrder } from '$server/usecases/sales/begin-order';
@@ -30,6 +30,9 @@ export const load: PageServerLoad = async (event) => {
 	const { name, slug, lines, access } = plan;
 	const site = await app.site();
 	const { payBy, offline } = site;
+	const said = before?.country
+		? before
+		: await likelyBuyer(app, viewer?.id ?? null, event.getClientAddress());
 	const wished = url.searchParams.get('price') ?? before?.priceId;
 	const asked = plan.prices.find(({ priceId }) => priceId === wished);
 	const chosen = (asked ?? plan.price).priceId;
@@ -37,8 +40,9 @@ export const load: PageServerLoad = async (event) => {
 		plan: { name, slug, lines, isOnSale: sellsAt(plan, app.clock.business()), access },
 		priced: await priced(event, plan, {
 			code: url.searchParams.get('code') ?? before?.code ?? '',
-			country: before?.country || (await whereLikely(app, viewer?.id ?? null, event.getClientAddress())),
-			taxId: before?.taxId ?? '',
+			// Of one place: a number belongs to its country.
+			country: said.country ?? '',
+			taxId: said.taxId ?? '',
 			price: chosen
 		}),
 		countries: site.tax.way === 'none' ? [] : countriesByName(frontWords(site.language).locale),
