@@ -17,7 +17,8 @@ export default defineConfig({
 		{ name: 'outline', testMatch: 'outline.spec.ts', dependencies: ['attacks'] },
 		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['outline'] },
 		{ name: 'terms', testMatch: 'terms.spec.ts', dependencies: ['quality'] },
-		{ name: 'buying', testMatch: 'buying.spec.ts', dependencies: ['terms'] }
+		{ name: 'buying', testMatch: 'buying.spec.ts', dependencies: ['terms'] },
+		{ name: 'signing-in', testMatch: 'signing-in.spec.ts', dependencies: ['buying'] }
 	],
 	timeout: 90_000,
 	expect: { timeout: 15_000 },

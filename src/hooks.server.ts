@@ -60,6 +60,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 
 	if (isDesk && path !== '/desk/first-owner') {
 		if (!standing) redirect(303, `/sign-in?next=${encodeURIComponent(path)}`);
+		if (standing.lacksFactor) redirect(303, `/account/second?next=${encodeURIComponent(path)}`);
 		if (!mayAt(standing.permissions, path, actionOf(event))) {
 			const wayOn = standing.role === 'member' ? undefined : { href: '/desk', label: 'Back to Today' };
 			return refused(event, 403, refusalFor(standing), wayOn);

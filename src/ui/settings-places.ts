@@ -110,6 +110,7 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['/tax', 'Where you are, for the tax', 'home', 'vat country union oss'],
 	['/tax', 'Rates of tax', 'rates', 'vat percent country'],
 	['/staff', 'Who works here', 'people', 'owner team'],
+	['/staff', 'A code when signing in', 'code', 'second factor two factor authenticator phone security'],
 	['/staff', 'Invite somebody to the staff', 'email', 'add team'],
 	['/staff', 'Roles', 'roles', 'permissions editor support bookkeeper'],
 	['/programs', 'Keys for programs', 'keyName', 'api token'],

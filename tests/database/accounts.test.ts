@@ -11,7 +11,7 @@ import { keepLease, takeDue } from '$server/jobs/queue';
 import { jobs } from '$server/db/schema/running';
 import { advanceClock } from '$server/usecases/running/advance-clock';
 import { transact } from '$server/transact';
-import { buy, makeShop, makeWorld, NEW_DEVICE, type World } from './world';
+import { buy, makeShop, makeWorld, NEW_DEVICE, type World, sessionOf } from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -77,10 +77,10 @@ describe('signing in', () => {
 			client: 'b'
 		});
 		if (!signedIn.ok) throw new Error(signedIn.code);
-		const hash = hashOf(signedIn.session.token);
+		const hash = hashOf(sessionOf(signedIn.admitted).token);
 		const accountId = await world.app.rights.sessionAccount(hash);
 		expect(accountId).not.toBeNull();
-		await signOut(world.app, signedIn.session.token, accountId!);
+		await signOut(world.app, sessionOf(signedIn.admitted).token, accountId!);
 		expect(await world.app.rights.sessionAccount(hash)).toBeNull();
 	});
 
@@ -130,9 +130,9 @@ describe('mailed links', () => {
 		const press = (token: string) => pressLink(world.app, token, NEW_DEVICE, true);
 		const pressed = await press((await make()).split('/').at(-1)!);
 		const left = (await make()).split('/').at(-1)!;
-		expect(await world.app.rights.sessionAccount(hashOf(pressed!.session.token))).toBe(memberId);
+		expect(await world.app.rights.sessionAccount(hashOf(sessionOf(pressed!.admitted).token))).toBe(memberId);
 		await deleteMember(world.app, null, memberId);
-		expect(await world.app.rights.sessionAccount(hashOf(pressed!.session.token))).toBeNull();
+		expect(await world.app.rights.sessionAccount(hashOf(sessionOf(pressed!.admitted).token))).toBeNull();
 		expect(await press(left)).toBeNull();
 	});
 });

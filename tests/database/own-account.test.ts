@@ -12,7 +12,7 @@ import {
 } from '$server/usecases/accounts/own-account';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { makeLink, pressLink } from '$server/usecases/accounts/sign-in-link';
-import { buy, makeShop, makeWorld, NEW_DEVICE, type World } from './world';
+import { buy, makeShop, makeWorld, NEW_DEVICE, type World, sessionOf } from './world';
 
 let world: World;
 let slug: string;
@@ -36,13 +36,13 @@ async function byLink(accountId: string) {
 	const token = (await makeLink(world.app, accountId, '/account')).split('/').at(-1) ?? '';
 	const pressed = await pressLink(world.app, token, NEW_DEVICE, true);
 	if (!pressed) throw new Error('the link did not work');
-	return { accountId, sessionToken: pressed.session.token };
+	return { accountId, sessionToken: sessionOf(pressed.admitted).token };
 }
 
 async function byPassword(email: string, password: string) {
 	const signedIn = await signIn(world.app, { email, password, client: email });
 	if (!signedIn.ok) throw new Error(signedIn.code);
-	return { accountId: signedIn.accountId, sessionToken: signedIn.session.token };
+	return { accountId: signedIn.accountId, sessionToken: sessionOf(signedIn.admitted).token };
 }
 
 const isIn = async ({ sessionToken }: { sessionToken: string }) =>

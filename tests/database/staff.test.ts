@@ -38,7 +38,8 @@ import {
 	NEW_DEVICE,
 	order,
 	PLAN,
-	type World
+	type World,
+	sessionOf
 } from './world';
 
 let world: World;
@@ -293,7 +294,7 @@ describe('whoever is taken out of the staff', () => {
 		);
 		expect(await world.app.rights.standing(id)).toMatchObject({ role: 'staff', viewer: { isStaff: true } });
 		await changePost(world.app, null, id, null);
-		const hash = hashOf(pressed?.session.token ?? '');
+		const hash = hashOf(sessionOf(pressed!.admitted).token);
 		expect(await world.app.rights.sessionAccount(hash)).toBe(id);
 		expect(await world.app.rights.standing(id)).toMatchObject({ role: 'member', viewer: { isStaff: false } });
 		expect(await held(id)).toEqual([]);

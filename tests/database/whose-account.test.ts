@@ -32,6 +32,7 @@ import {
 	order,
 	passDays,
 	refundWhole,
+	sessionOf,
 	type World
 } from './world';
 
@@ -172,7 +173,7 @@ describe('paying', () => {
 		expect(await signsIn('of the attacker')).toBe(false);
 		expect(await signsIn()).toBe(false);
 		const pressed = await pressLink(world.app, await mailedToken(world, WREN), NEW_DEVICE, true);
-		expect(await isIn(pressed?.session.token)).toBe(true);
+		expect(await isIn(sessionOf(pressed!.admitted).token)).toBe(true);
 	});
 
 	it('tells nobody that an address has the plan already: the money goes back, and the mail says so', async () => {
@@ -226,7 +227,7 @@ describe('proving the mailbox', () => {
 		const token = await mailedToken(world, WREN);
 		expect(await lookAtLink(world.app, token, NEW_DEVICE)).toMatchObject({ kind: 'good', asks: true });
 		const pressed = await pressLink(world.app, token, NEW_DEVICE, true);
-		expect(await isIn(pressed?.session.token)).toBe(true);
+		expect(await isIn(sessionOf(pressed!.admitted).token)).toBe(true);
 		expect(await isIn(thanks?.session?.token)).toBe(false);
 		expect(await signsIn()).toBe(false);
 		expect(await wren()).toMatchObject({ name: WREN, passwordHash: null });
@@ -286,7 +287,7 @@ describe('a free account', () => {
 		expect(await count()).toBe(before);
 		const pressed = await press(token);
 		expect(pressed?.next).toBe('/videos/wheel');
-		expect(await isIn(pressed?.session.token)).toBe(true);
+		expect(await isIn(sessionOf(pressed!.admitted).token)).toBe(true);
 		const account = await accountByEmail(world.app.db, BRAM);
 		expect(account).toMatchObject({ role: 'member', name: BRAM });
 		expect(account?.provedAt).not.toBeNull();

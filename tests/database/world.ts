@@ -1,4 +1,5 @@
 /** A Stile on a database of its own, with a processor that lives in this process. */
+import type { Admitted } from '$server/usecases/accounts/admit';
 import { renewingTerms } from '$core/billing/terms';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
@@ -417,6 +418,12 @@ export async function mailedToken({ stile, mails }: World, email: string): Promi
 		.at(-1)?.[1];
 	if (!token) throw new Error(`no link was mailed to ${email}`);
 	return token;
+}
+
+/** The session of whoever is in without a code. */
+export function sessionOf(admitted: Admitted) {
+	if (admitted.kind === 'asks') throw new Error('A code is asked for');
+	return admitted.session;
 }
 
 /** A device that has nothing to show. */

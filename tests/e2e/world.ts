@@ -165,20 +165,23 @@ export async function buyer(
 }
 
 export interface Mail {
+	/** ISO 8601. */
+	at: string;
 	to: string;
 	subject: string;
 	text: string;
 	html: string;
 }
 
-export async function mailTo(to: string, subject: RegExp): Promise<Mail> {
+/** @param since a moment in milliseconds: older mails do not count */
+export async function mailTo(to: string, subject: RegExp, since = 0): Promise<Mail> {
 	let found: Mail | undefined;
 	await expect
 		.poll(async () => {
 			const mails = (await (
 				await fetch(`${POSTBOX}/api/mails?to=${encodeURIComponent(to)}`)
 			).json()) as Mail[];
-			found = mails.find((mail) => subject.test(mail.subject));
+			found = mails.find((mail) => subject.test(mail.subject) && Date.parse(mail.at) >= since);
 			return found?.subject;
 		})
 		.toMatch(subject);

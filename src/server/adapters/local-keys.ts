@@ -57,13 +57,19 @@ export function localKeys(masterKeys: readonly MasterKey[]): Keys {
 			return Buffer.from(payload, 'base64url').toString('utf8');
 		},
 		newSecret() {
-			const nonce = randomBytes(NONCE_BYTES);
-			const cipher = createCipheriv('aes-256-gcm', current.wrapping, nonce);
-			const sealed = Buffer.concat([cipher.update(randomBytes(32)), cipher.final()]);
-			return {
-				keyId: currentId,
-				wrapped: Buffer.concat([nonce, sealed, cipher.getAuthTag()]).toString('base64')
-			};
+			return { keyId: currentId, wrapped: wrap(current, randomBytes(32)) };
+		},
+		seal(purpose, text) {
+			return { keyId: currentId, wrapped: wrap(current, Buffer.from(text), purpose) };
+		},
+		unseal(purpose, { keyId, wrapped }) {
+			const key = ring.get(keyId);
+			if (!key) return null;
+			try {
+				return unwrap(key, wrapped, purpose).toString('utf8');
+			} catch {
+				return null;
+			}
 		},
 		canOpen(secret) {
 			const key = ring.get(secret.keyId);
@@ -102,9 +108,18 @@ function isTag(given: string, expected: Buffer): boolean {
 	return bytes.length === expected.length && timingSafeEqual(bytes, expected);
 }
 
-function unwrap({ wrapping }: Derived, wrapped: string): Buffer {
+/** @param purpose nothing else opens it */
+function wrap({ wrapping }: Derived, bytes: Buffer, purpose = ''): string {
+	const nonce = randomBytes(NONCE_BYTES);
+	const cipher = createCipheriv('aes-256-gcm', wrapping, nonce).setAAD(Buffer.from(purpose));
+	const sealed = Buffer.concat([cipher.update(bytes), cipher.final()]);
+	return Buffer.concat([nonce, sealed, cipher.getAuthTag()]).toString('base64');
+}
+
+function unwrap({ wrapping }: Derived, wrapped: string, purpose = ''): Buffer {
 	const bytes = Buffer.from(wrapped, 'base64');
 	const decipher = createDecipheriv('aes-256-gcm', wrapping, bytes.subarray(0, NONCE_BYTES));
+	decipher.setAAD(Buffer.from(purpose));
 	decipher.setAuthTag(bytes.subarray(-TAG_BYTES));
 	return Buffer.concat([decipher.update(bytes.subarray(NONCE_BYTES, -TAG_BYTES)), decipher.final()]);
 }

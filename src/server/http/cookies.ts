@@ -19,6 +19,23 @@ export function clearSession(cookies: Cookies, origin: string): void {
 	cookies.delete(sessionCookie(origin), attributes(origin));
 }
 
+/** On devices that wait for a code: good for giving it, and for nothing else. */
+function halfCookie(origin: string): string {
+	return `${sessionCookie(origin)}_half`;
+}
+
+export function setHalf(cookies: Cookies, origin: string, { token, maxAgeSeconds }: NewSession): void {
+	cookies.set(halfCookie(origin), token, { ...attributes(origin), maxAge: maxAgeSeconds });
+}
+
+export function halfToken(cookies: Cookies, origin: string): string | null {
+	return cookies.get(halfCookie(origin)) ?? null;
+}
+
+export function clearHalf(cookies: Cookies, origin: string): void {
+	cookies.delete(halfCookie(origin), attributes(origin));
+}
+
 /** Ties an order to the device that began it. */
 export function deviceToken(cookies: Cookies, origin: string): string {
 	const known = cookies.get(DEVICE_COOKIE);

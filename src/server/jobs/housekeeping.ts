@@ -2,7 +2,7 @@
 import { and, eq, lt } from 'drizzle-orm';
 import type { App } from '../app';
 import { linkOpenings, rehearsals, rightsChanges } from '../db/schema/access';
-import { joinLinks, sessions, signInLinks } from '../db/schema/people';
+import { halfSignIns, joinLinks, sessions, signInLinks } from '../db/schema/people';
 import { audit, LOOKED } from '../db/schema/running';
 import { notifications } from '../db/schema/sales';
 import { keepBase } from '../db/queries/policy';
@@ -63,6 +63,7 @@ export async function round(app: App): Promise<void> {
 		keyPaces: () => forgetPaces(app),
 		jobs: () => forgetDone(app.db, wallNow - KEPT_MS.doneJobs, wallNow - KEPT_MS.onceKeys),
 		sessions: () => app.db.delete(sessions).where(lt(sessions.expiresAt, wallNow)),
+		halfSignIns: () => app.db.delete(halfSignIns).where(lt(halfSignIns.expiresAt, wallNow)),
 		links: () => app.db.delete(signInLinks).where(lt(signInLinks.expiresAt, wallNow - KEPT_MS.spentLinks)),
 		joinLinks: () => app.db.delete(joinLinks).where(lt(joinLinks.expiresAt, wallNow - KEPT_MS.spentLinks)),
 		notifications: () =>

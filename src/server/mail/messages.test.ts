@@ -27,7 +27,8 @@ const site: SiteSettings = {
 	collecting: USUAL_COLLECTING,
 	looks: { colour: null },
 	deterrents: NO_DETERRENTS,
-	tax: NO_TAX
+	tax: NO_TAX,
+	staffNeedCode: false
 };
 const url = 'https://clock.example/enter/token';
 const order = (plan: string) =>

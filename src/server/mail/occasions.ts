@@ -3,6 +3,8 @@ import type { Message } from '$core/billing/agreement-effects';
 
 export type Occasion =
 	| { occasion: 'invitation'; memberId: string; planId: string | null }
+	/** A code is asked for when signing in, or no more, or a recovery code has signed somebody in. */
+	| { occasion: 'second-factor'; memberId: string; what: 'on' | 'off' | 'recovery' }
 	/** Somebody is to work at the Desk. */
 	| { occasion: 'staff'; memberId: string }
 	/** What happened, to somebody of the staff who wishes to be told. */

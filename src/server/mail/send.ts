@@ -23,6 +23,7 @@ import type { MailKey } from '$words/en/mail';
 import { frontWords } from '$words/front';
 import { languageOf, type Language } from '$words/languages';
 import { ownMailText } from '../db/queries/mail-texts';
+import { recoveryCodesLeft } from '../db/queries/second-factors';
 import { letter, type About } from './messages';
 import type { Occasion } from './occasions';
 import { toldWords } from './told';
@@ -73,6 +74,8 @@ async function compose(
 			// Taken out again before it was sent: then there is nothing to say.
 			return account && account.role !== 'member' ? staffInvitation(app, account) : null;
 		}
+		case 'second-factor':
+			return factorWords(app, about);
 		case 'told':
 			return toldWords(app, about);
 		case 'order':
@@ -267,6 +270,23 @@ async function cardWords(
 		to: account.email,
 		values: { plan, ending: card.ending, month: card.expires.split('-').reverse().join('/') },
 		url: await makeLink(app, account.id, '/account')
+	});
+}
+
+const FACTOR_MAILS = { on: 'code-asked', off: 'code-not-asked', recovery: 'recovery-code-used' } as const;
+
+async function factorWords(
+	app: Using<'db' | 'settings' | 'site'>,
+	{ memberId, what }: Extract<Occasion, { occasion: 'second-factor' }>
+): Promise<Words | null> {
+	const account = await addressed(app, memberId);
+	if (!account) return null;
+	return written(app, {
+		key: FACTOR_MAILS[what],
+		to: account.email,
+		values: { count: await recoveryCodesLeft(app.db, memberId) },
+		// No way in: whoever reads the mail is not therefore let in by it.
+		url: `${app.settings.origin}/account/second`
 	});
 }
 

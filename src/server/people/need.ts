@@ -20,3 +20,8 @@ export function need(actor: Staff, ...anyOf: Permission[]): void {
 export function askedBefore(id: string | null, ...permissions: Permission[]): Staff {
 	return id === null ? null : { id, permissions: new Set(permissions) };
 }
+
+/** Nobody gives, or takes from others, what they do not hold themselves. */
+export function holdsAll(actor: Staff, permissions: Iterable<Permission>): boolean {
+	return actor === null || [...permissions].every((one) => actor.permissions.has(one));
+}

@@ -18,6 +18,11 @@ export const LIMITS = {
 	/** Wrong passwords for one address from everywhere. Devices that are known to it are let through. */
 	signInByEmail: { count: 100, windowMs: 15 * MINUTE },
 	signInByClient: { count: 60, windowMs: 15 * MINUTE },
+	/** Codes of six digits: by chance one of them is right with less than 2 in 10,000 a day. */
+	codeByAccount: { count: 5, windowMs: 15 * MINUTE },
+	codeByAccountDaily: { count: 50, windowMs: 24 * 60 * MINUTE },
+	/** Recovery codes, too; those are too long to be guessed, and nobody can use up the tries of their owner. */
+	secondByClient: { count: 60, windowMs: 15 * MINUTE },
 	/** Mails to one address. */
 	linkByEmail: { count: 5, windowMs: 60 * MINUTE },
 	linkByClient: { count: 30, windowMs: 60 * MINUTE },
@@ -31,6 +36,7 @@ export const LIMITS = {
 
 const BY_CLIENT: ReadonlySet<keyof typeof LIMITS> = new Set([
 	'signInByClient',
+	'secondByClient',
 	'linkByClient',
 	'orderByClient',
 	'codeByClient',

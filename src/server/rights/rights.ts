@@ -14,11 +14,12 @@ import { decide } from '$core/access/decide/decide';
 import type { Decision } from '$core/access/decision';
 import { NO_CONTEXT, STRANGER, type Context, type Member, type Viewer } from '$core/access/model';
 import { compile, EMPTY_SOURCE, Policy } from '$core/access/policy';
-import type { Permissions } from '$core/staff/permissions';
+import { NO_PERMISSIONS, type Permissions } from '$core/staff/permissions';
 import type { Instant } from '$core/time/instant';
 import type { Db } from '../db/connect';
 import {
 	accountById,
+	type Account,
 	grantsOf,
 	namingsOf,
 	redemptionsOf,
@@ -27,6 +28,8 @@ import {
 	tenuresOf
 } from '../db/queries/members';
 import { owedBy } from '../db/queries/agreements';
+import { factorOf } from '../db/queries/second-factors';
+import { siteSettings } from '../db/queries/settings';
 import { permissionsOf } from '../db/queries/staff';
 import { countedOf, type Counted } from '../db/queries/uses';
 import { policyChangesAfter, policyInForce, type PolicyVersion } from '../db/queries/policy';
@@ -44,6 +47,8 @@ export interface Standing {
 	name: string;
 	role: AccountRole;
 	permissions: Permissions;
+	/** Staff are asked for a code when they sign in, and this one has none yet: until then they may nothing at the Desk. */
+	lacksFactor: boolean;
 	epoch: number;
 	/** What is owed and may be paid by hand: said on each page. */
 	owes: { agreementId: string; plan: string } | null;
@@ -312,7 +317,8 @@ export class Rights {
 	private async loadStanding(memberId: string): Promise<Standing | null> {
 		const account = await accountById(this.db, memberId);
 		if (!account?.email) return null;
-		const permissions = await permissionsOf(this.db, account);
+		const lacksFactor = await this.lacksFactor(account);
+		const permissions = lacksFactor ? NO_PERMISSIONS : await permissionsOf(this.db, account);
 		const { email, name, role, epoch, createdAt } = account;
 		const viewer: Member = {
 			kind: 'member',
@@ -324,7 +330,13 @@ export class Rights {
 			redemptions: await redemptionsOf(this.db, memberId),
 			namings: await namingsOf(this.db, memberId)
 		};
-		return { viewer, email, name, role, permissions, epoch, owes: await owedBy(this.db, memberId) };
+		const owes = await owedBy(this.db, memberId);
+		return { viewer, email, name, role, permissions, lacksFactor, epoch, owes };
+	}
+
+	private async lacksFactor({ id, role }: Account): Promise<boolean> {
+		if (role === 'member' || !(await siteSettings(this.db)).staffNeedCode) return false;
+		return (await factorOf(this.db, id)) === null;
 	}
 }
 

@@ -568,6 +568,55 @@ export const FRONT: Record<FrontKey, string> = {
 	'details.data-text':
 		'Ihr Name und Ihre Adresse, was Sie gekauft und bezahlt haben, Ihre Belege, was Sie geöffnet haben und wo Sie in Filmen waren: in einer Datei, die andere Programme lesen können (JSON).',
 	'details.data-get': 'Mitnehmen',
+	'second.title': 'Ein Code bei der Anmeldung',
+	'second.what':
+		'Neben Ihrem Passwort oder einem gemailten Link wird nach einem Code gefragt, den eine App auf Ihrem Telefon zeigt: Wer nur Ihr Passwort oder Ihre Mails hat, kommt nicht hinein.',
+	'second.is-on': 'Es wird nach einem Code gefragt, seit {when}.',
+	'second.is-off': 'Es wird nach keinem Code gefragt.',
+	'second.see': 'Einrichten',
+	'second.change': 'Ersatzcodes, abschalten',
+	'second.staff':
+		'Wer am Pult dieser Seite arbeitet, wird bei der Anmeldung nach einem Code gefragt. Richten Sie Ihren hier ein; dann öffnet sich das Pult.',
+	'second.unproved':
+		'Zeigen Sie zuerst, dass die Adresse {address} Ihnen gehört: Lassen Sie sich einen Link schicken und drücken Sie ihn.',
+	'second.link-sent': 'Ein Link ist unterwegs zu Ihrer Adresse. Drücken Sie ihn: Er führt hierher zurück.',
+	'second.scan': 'Lassen Sie die App dieses Bild lesen, oder tippen Sie die Buchstaben ein.',
+	'second.app': 'Jede App für Einmalcodes ist recht (sie heißen auch Authenticator).',
+	'second.picture': 'Das Bild für die App',
+	'second.by-hand': 'Zum Eintippen',
+	'second.open-app': 'In einer App auf diesem Gerät öffnen',
+	'second.code': 'Der Code, den die App zeigt',
+	'second.code-hint': 'Sechs Ziffern. Sie ändern sich alle halbe Minute.',
+	'second.turn-on': 'Von jetzt an nach einem Code fragen',
+	'second.on': 'Von jetzt an wird nach einem Code gefragt. Alle anderen Geräte wurden abgemeldet.',
+	'second.codes-title': 'Ihre Ersatzcodes',
+	'second.codes':
+		'Wenn das Telefon verloren ist, meldet Sie jeder von ihnen einmal an, anstelle des Codes. Sie stehen nur dieses eine Mal hier: Schreiben Sie sie auf, oder verwahren Sie die Datei dort, wo das Telefon nicht ist.',
+	'second.codes-save': 'Als Datei sichern',
+	'second.codes-left':
+		'{count, plural, =0 {Kein Ersatzcode ist übrig.} one {Ein Ersatzcode ist übrig.} other {# Ersatzcodes sind übrig.}}',
+	'second.spend': 'Ein Code aus der App oder ein Ersatzcode',
+	'second.renew': 'Neue Ersatzcodes machen',
+	'second.renewed': 'Die neuen gelten. Die alten tun nichts mehr.',
+	'second.turn-off': 'Nach keinem Code mehr fragen',
+	'second.off': 'Es wird nach keinem Code mehr gefragt.',
+	'second.go-on': 'Weiter',
+	'second.wrong-code':
+		'Das ist nicht der Code von jetzt. Sehen Sie noch einmal in die App; jeder Code gilt einmal. Stimmt er nie, geht die Uhr des Telefons falsch.',
+	'second.wrong-spend': 'Das ist weder der Code von jetzt noch einer Ihrer Ersatzcodes. Jeder gilt einmal.',
+	'second.offer-over':
+		'Dieses Bild war zu alt. Hier ist ein neues: Lassen Sie die App es lesen, und nehmen Sie das alte heraus.',
+	'second.is-on-already': 'Es wird schon nach einem Code gefragt. Laden Sie die Seite neu.',
+	'second.is-off-already': 'Es wird nach keinem Code mehr gefragt. Laden Sie die Seite neu.',
+	'second.too-many':
+		'Zu viele Codes, die nicht stimmten. Warten Sie eine Viertelstunde, oder nehmen Sie einen Ersatzcode.',
+	'second.ask-title': 'Der Code aus Ihrer App',
+	'second.ask': 'Noch ein Schritt: Tippen Sie die sechs Ziffern ein, die Ihre App für {site} zeigt.',
+	'second.ask-hint':
+		'Telefon verloren? Tippen Sie einen Ihrer Ersatzcodes ein. Haben Sie keinen, schreiben Sie uns.',
+	'second.ask-do': 'Anmelden',
+	'second.start-over': 'Als jemand anderes anmelden',
+	'second.gone': 'Das hat zu lange gedauert. Melden Sie sich noch einmal an.',
 	'details.devices': 'Wo Sie angemeldet sind',
 	'details.only-here': 'Auf diesem Gerät und sonst nirgends.',
 	'details.elsewhere':

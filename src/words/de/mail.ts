@@ -29,6 +29,21 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Der Knopf meldet Sie am Pult an. ${ONCE} Ein Passwort können Sie in Ihrem Konto setzen.`,
 		button: 'Am Pult anmelden'
 	},
+	'code-asked': {
+		subject: 'Bei der Anmeldung bei {site} wird nach einem Code gefragt',
+		text: 'Von jetzt an wird, wer sich in Ihrem Konto bei {site} anmeldet, auch nach einem Code aus Ihrer App gefragt. Alle anderen Geräte wurden abgemeldet.\n\nWenn Sie das nicht waren, antworten Sie auf diese Mail.',
+		button: 'In Ihrem Konto ansehen'
+	},
+	'code-not-asked': {
+		subject: 'Bei {site} wird nach keinem Code mehr gefragt',
+		text: 'Von jetzt an genügt bei {site} Ihr Passwort oder ein gemailter Link, ohne Code aus Ihrer App.\n\nWenn Sie das nicht waren, antworten Sie auf diese Mail.',
+		button: 'In Ihrem Konto ansehen'
+	},
+	'recovery-code-used': {
+		subject: 'Ein Ersatzcode hat Sie bei {site} angemeldet',
+		text: 'Jemand hat sich in Ihrem Konto bei {site} mit einem Ihrer Ersatzcodes angemeldet. Übrige Ersatzcodes: {count}. In Ihrem Konto können Sie neue machen.\n\nWenn Sie das nicht waren, ändern Sie dort Ihr Passwort und machen Sie neue Codes.',
+		button: 'In Ihrem Konto ansehen'
+	},
 	told: {
 		subject: '{site}: eben geschehen ({count})',
 		text: 'Das ist eben geschehen. Es steht auch am Pult, unter Today.\n\nWie Sie davon erfahren, und wovon, wählen Sie in den Einstellungen, unter „Mails to you“.',

@@ -36,6 +36,21 @@ export const MAIL = {
 		text: `The button signs you in at the Desk. ${ONCE} You can set a password in your account.`,
 		button: 'Sign in to the Desk'
 	},
+	'code-asked': {
+		subject: 'A code is asked for when you sign in to {site}',
+		text: 'From now on whoever signs in to your account at {site} is asked for a code from your app besides. Every other device was signed out.\n\nIf it was not you, answer this mail.',
+		button: 'See it in your account'
+	},
+	'code-not-asked': {
+		subject: 'No code is asked for any more at {site}',
+		text: 'From now on your password or a mailed link alone signs you in at {site}, without a code from your app.\n\nIf it was not you, answer this mail.',
+		button: 'See it in your account'
+	},
+	'recovery-code-used': {
+		subject: 'A recovery code has signed you in to {site}',
+		text: 'Somebody signed in to your account at {site} with one of your recovery codes. Recovery codes left: {count}. In your account you can make new ones.\n\nIf it was not you, change your password there and make new codes.',
+		button: 'See it in your account'
+	},
 	told: {
 		subject: '{site}: what has just happened ({count})',
 		text: 'This has just happened. It stands at the Desk, too, under Today.\n\nHow you are told, and of what, you choose in the settings, under “Mails to you”.',
@@ -208,6 +223,9 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	invitation: ['site'],
 	'invitation-plan': ['site', 'plan'],
 	staff: ['site'],
+	'code-asked': ['site'],
+	'code-not-asked': ['site'],
+	'recovery-code-used': ['site', 'count'],
 	told: ['site', 'count'],
 	'told-daily': ['site', 'count'],
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
@@ -249,6 +267,9 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	invitation: 'Let in by you',
 	'invitation-plan': 'Let in by you, with a plan',
 	staff: 'Made a member of staff',
+	'code-asked': 'A code is asked for when signing in',
+	'code-not-asked': 'No code is asked for any more',
+	'recovery-code-used': 'Signed in with a recovery code',
 	told: 'To staff: what has just happened',
 	'told-daily': 'To staff: the day',
 	order: 'After buying',

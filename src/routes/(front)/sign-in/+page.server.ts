@@ -1,5 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
-import { ownPath, rememberDevice, rememberedDevice, setSession } from '$server/http/cookies';
+import { ownPath, rememberDevice, rememberedDevice } from '$server/http/cookies';
+import { letIn } from '$server/http/let-in';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { signIn } from '$server/usecases/accounts/sign-in';
 import { afterSignIn } from '$server/usecases/sales/landing';
@@ -38,9 +39,9 @@ export const actions: Actions = {
 				signedIn.code === 'wrong' ? 400 : 429,
 				fieldError(form, 'password', PROBLEMS[signedIn.code])
 			);
-		setSession(cookies, app.settings.origin, signedIn.session);
-		rememberDevice(cookies, app, signedIn.accountId);
 		const next = ownPath(url.searchParams.get('next'), '');
+		letIn(cookies, app.settings.origin, signedIn.admitted, next);
+		rememberDevice(cookies, app, signedIn.accountId);
 		const isStaff = signedIn.role !== 'member';
 		redirect(303, await afterSignIn(app, { memberId: signedIn.accountId, isStaff, next }));
 	},

@@ -21,10 +21,11 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 		offline = OFFLINE,
 		legal = NO_LEGAL_LINKS,
 		seller = SELLER,
-		tax = NO_TAX
+		tax = NO_TAX,
+		staffNeedCode = false
 	} = known;
 	const deterrents = { ...NO_DETERRENTS, ...known.deterrents };
-	const later = { payBy, offline, legal, seller, tax, deterrents };
+	const later = { payBy, offline, legal, seller, tax, deterrents, staffNeedCode };
 	return { ...row.value, language, collecting, looks, mayPause, ...later };
 }
 

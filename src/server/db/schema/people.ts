@@ -1,4 +1,4 @@
-import { boolean, char, index, int, mysqlTable, varchar } from 'drizzle-orm/mysql-core';
+import { boolean, char, index, int, mysqlTable, primaryKey, varchar } from 'drizzle-orm/mysql-core';
 import type { Permission } from '../../../core/staff/permissions';
 import { exactText, id, instant, json, uuid } from './types';
 
@@ -59,6 +59,46 @@ export const sessions = mysqlTable(
 		expiresAt: instant('expires_at').notNull()
 	},
 	(t) => [index('sessions_account').on(t.accountId), index('sessions_end').on(t.expiresAt)]
+);
+
+/** The secret that codes from an app on a phone are made of: whoever signs in is asked for one besides. */
+export const secondFactors = mysqlTable('second_factors', {
+	accountId: uuid('account_id')
+		.primaryKey()
+		.references(() => accounts.id),
+	/** Sealed under the master key of this name. */
+	keyId: varchar('key_id', { length: 40 }).notNull(),
+	sealed: varchar('sealed', { length: 200 }).notNull(),
+	/** By the wall clock. */
+	since: instant('since').notNull(),
+	/** Of the last code that was taken, as RFC 6238 counts: none counts twice. */
+	lastStep: int('last_step').notNull()
+});
+
+/** Each signs in once where the phone is lost. */
+export const recoveryCodes = mysqlTable(
+	'recovery_codes',
+	{
+		accountId: uuid('account_id')
+			.notNull()
+			.references(() => accounts.id),
+		codeHash: char('code_hash', { length: 64 }).notNull()
+	},
+	(t) => [primaryKey({ columns: [t.accountId, t.codeHash] })]
+);
+
+/** Whoever has shown the password, or the mailbox, and is asked for a code. None of them is signed in. */
+export const halfSignIns = mysqlTable(
+	'half_sign_ins',
+	{
+		tokenHash: char('token_hash', { length: 64 }).primaryKey(),
+		accountId: uuid('account_id')
+			.notNull()
+			.references(() => accounts.id),
+		begunBy: varchar('begun_by', { length: 8 }).$type<SessionBegin>().notNull(),
+		expiresAt: instant('expires_at').notNull()
+	},
+	(t) => [index('half_sign_ins_account').on(t.accountId), index('half_sign_ins_end').on(t.expiresAt)]
 );
 
 /** Mailed links. Opening one does nothing; a press on its page uses it. */

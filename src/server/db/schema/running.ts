@@ -131,6 +131,8 @@ export interface SiteSettings {
 	seller: Seller;
 	/** What tax is asked for, and where. */
 	tax: TaxRules;
+	/** Whether everybody who works at the Desk is asked for a code besides when signing in. */
+	staffNeedCode: boolean;
 	/** Whether members may pause what they pay by the period. */
 	mayPause: boolean;
 }

@@ -1,4 +1,5 @@
 /** Members as the Desk lists them, and one of them with all that is theirs. */
+import { factorOf } from '../../db/queries/second-factors';
 import { standingOf } from '$core/billing/payment';
 import { VERDICTS, type Verdict } from '$core/access/decision';
 import type { Member } from '$core/access/model';
@@ -88,7 +89,10 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 	const state = VERDICTS.find((one) => one === url.searchParams.get('state')) ?? null;
 	const changes = changesFor(policy, held, ids, moment.from, moment.to, moment.assume);
 	return {
-		member: { id: account.id, name: account.name, email: account.email, createdAt: account.createdAt },
+		member: {
+			...{ id: account.id, name: account.name, email: account.email, createdAt: account.createdAt },
+			hasCode: (await factorOf(app.db, account.id)) !== null
+		},
 		moment,
 		marks: [...new Set(changes.map(({ at }) => at))],
 		next: changes.filter(({ at }) => at > moment.at).slice(0, NEXT),

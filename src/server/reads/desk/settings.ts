@@ -3,6 +3,8 @@ import type { Using } from '../../app';
 import { allWays, type NamedWay } from '../../db/queries/library';
 import { ownMailTexts } from '../../db/queries/mail-texts';
 import { accountById } from '../../db/queries/members';
+import { withFactor } from '../../db/queries/second-factors';
+import { siteSettings } from '../../db/queries/settings';
 import { allRoles, allStaff } from '../../db/queries/staff';
 import { wishesOf, type Wishes } from '../../db/queries/telling';
 
@@ -22,8 +24,17 @@ export async function wishesPage(app: Using<'db'>, accountId: string): Promise<W
 
 export async function staffPage(app: Using<'db'>) {
 	const staff = await allStaff(app.db);
+	const coded = await withFactor(
+		app.db,
+		staff.map(({ id }) => id)
+	);
 	return {
-		staff: staff.map(({ provedAt, ...one }) => ({ ...one, hasCome: provedAt !== null })),
+		needCode: (await siteSettings(app.db)).staffNeedCode,
+		staff: staff.map(({ provedAt, ...one }) => ({
+			...one,
+			hasCome: provedAt !== null,
+			hasCode: coded.has(one.id)
+		})),
 		roles: (await allRoles(app.db)).map(({ id, name, permissions }) => ({
 			id,
 			name,

@@ -7,6 +7,7 @@ import type { Using } from '../../app';
 import { planNames, linesOfOrder } from '../../db/queries/sales';
 import { allTitles } from '../../db/queries/library';
 import { accountById } from '../../db/queries/members';
+import { factorOf } from '../../db/queries/second-factors';
 import { codes, grants, linkOpenings, redemptions, uses } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { sessions } from '../../db/schema/people';
@@ -30,7 +31,8 @@ export async function ownData(app: Using<'clock' | 'db' | 'site'>, memberId: str
 		madeAt: iso(app.clock.wall()),
 		account: {
 			...{ email, name, joinedAt: iso(createdAt) },
-			...{ mailboxProvedAt: iso(provedAt), hasPassword: passwordHash !== null }
+			...{ mailboxProvedAt: iso(provedAt), hasPassword: passwordHash !== null },
+			asksForCode: (await factorOf(app.db, memberId)) !== null
 		},
 		...bought,
 		...opened,

@@ -2,6 +2,7 @@ import { and, eq, inArray, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import { DONE, notDone, type Done } from '../../done';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { livingAgreements } from '../../db/queries/agreements';
+import { forgetFactor } from '../../db/queries/second-factors';
 import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { accounts, joinLinks, sessions, signInLinks } from '../../db/schema/people';
@@ -30,6 +31,7 @@ export async function deleteMember(app: Transacting, actor: Staff, memberId: str
 		await endOrders(work, memberId, account.email);
 		await revokeGrants(work, eq(grants.memberId, memberId));
 		await work.tx.delete(sessions).where(eq(sessions.accountId, memberId));
+		await forgetFactor(work.tx, memberId);
 		if (account.email) await work.tx.delete(joinLinks).where(eq(joinLinks.email, account.email));
 		await work.tx.delete(signInLinks).where(eq(signInLinks.accountId, memberId));
 		await work.tx

@@ -1,8 +1,8 @@
 /** What members change of their own account: name, password, and the devices that are signed in. */
 import { and, eq, gt, ne, sql } from 'drizzle-orm';
 import type { Using } from '../../app';
-import { accountById, lockAccount } from '../../db/queries/members';
-import { accounts, sessions } from '../../db/schema/people';
+import { accountById, lockAccount, type Account } from '../../db/queries/members';
+import { accounts, halfSignIns, sessions } from '../../db/schema/people';
 import { allows, forgetTries } from '../../people/rate-limit';
 import { hashOf } from '../../people/sessions';
 import { transact, type Work, type Transacting } from '../../transact';
@@ -12,7 +12,7 @@ import { hashPassword, isPassword } from './passwords';
 const LINK_COUNTS_MS = 3_600_000;
 
 /** Whose account, and the cookie of the device that asks. */
-interface Own {
+export interface Own {
 	accountId: string;
 	sessionToken: string;
 }
@@ -38,7 +38,7 @@ export async function ownAccount(app: Using<'clock' | 'db'>, own: Own): Promise<
 		name: account.name,
 		email: account.email,
 		hasPassword: account.passwordHash !== null,
-		asksCurrent: account.passwordHash !== null && !(await cameByLink(app, own)),
+		asksCurrent: await asksCurrent(app, own, account),
 		otherDevices: all.filter(({ tokenHash }) => tokenHash !== mine).length
 	};
 }
@@ -74,14 +74,8 @@ export async function changePassword(
 ): Promise<PasswordChanged> {
 	const account = await accountById(app.db, own.accountId);
 	const stored = account?.passwordHash ?? null;
-	if (stored !== null && !(await cameByLink(app, own))) {
-		const tries = `own ${own.accountId}`;
-		if (!(await allows(app, 'signInByPair', tries))) return { kind: 'refused', code: 'too-many' };
-		const matches = await isPassword(stored, ask.current);
-		if (matches === 'busy') return { kind: 'refused', code: 'busy' };
-		if (matches === 'no') return { kind: 'refused', code: 'wrong' };
-		await forgetTries(app, 'signInByPair', tries);
-	}
+	const shown = await showCurrent(app, own, ask.current);
+	if (shown !== 'yes') return { kind: 'refused', code: shown };
 	const hashed = await hashPassword(ask.wanted);
 	if (!hashed.ok) return { kind: 'refused', code: 'busy' };
 	return transact<PasswordChanged>(app, { id: own.accountId }, async (work) => {
@@ -89,7 +83,7 @@ export async function changePassword(
 		const still = await accountById(work.tx, own.accountId);
 		if (!still || still.passwordHash !== stored) return { kind: 'refused', code: 'changed' };
 		await work.tx.update(accounts).set({ passwordHash: hashed.hash }).where(eq(accounts.id, still.id));
-		await endOthers(work, own);
+		await endSessions(work, own);
 		await work.note({
 			action: 'changed-password',
 			subject: { kind: 'account', id: still.id },
@@ -99,11 +93,36 @@ export async function changePassword(
 	});
 }
 
+export async function asksCurrent(
+	app: Using<'clock' | 'db'>,
+	own: Own,
+	{ passwordHash }: Account
+): Promise<boolean> {
+	return passwordHash !== null && !(await cameByLink(app, own));
+}
+
+/** Whether this device may change how one signs in: by the password that is there, unless it has just come by a mailed link. */
+export async function showCurrent(
+	app: Using<'clock' | 'db'>,
+	own: Own,
+	current: string
+): Promise<'yes' | 'wrong' | 'too-many' | 'busy'> {
+	const account = await accountById(app.db, own.accountId);
+	if (!account || !(await asksCurrent(app, own, account))) return 'yes';
+	const tries = `own ${own.accountId}`;
+	if (!(await allows(app, 'signInByPair', tries))) return 'too-many';
+	const matches = await isPassword(account.passwordHash, current);
+	if (matches === 'busy') return 'busy';
+	if (matches === 'no') return 'wrong';
+	await forgetTries(app, 'signInByPair', tries);
+	return 'yes';
+}
+
 /** Signs out every device but the one that asks. */
 export async function signOutElsewhere(app: Transacting, own: Own): Promise<void> {
 	await transact(app, { id: own.accountId }, async (work) => {
 		await lockAccount(work.tx, own.accountId);
-		await endOthers(work, own);
+		await endSessions(work, own);
 		await work.note({
 			action: 'signed-out-elsewhere',
 			subject: { kind: 'account', id: own.accountId },
@@ -112,10 +131,14 @@ export async function signOutElsewhere(app: Transacting, own: Own): Promise<void
 	});
 }
 
-async function endOthers({ tx, standingChanged }: Work, { accountId, sessionToken }: Own): Promise<void> {
-	await tx
-		.delete(sessions)
-		.where(and(eq(sessions.accountId, accountId), ne(sessions.tokenHash, hashOf(sessionToken))));
+/** Ends every session of an account but that of a device, and what was begun without a code yet. */
+export async function endSessions(
+	{ tx, standingChanged }: Work,
+	{ accountId, sessionToken }: { accountId: string; sessionToken: string | null }
+): Promise<void> {
+	const others = sessionToken === null ? undefined : ne(sessions.tokenHash, hashOf(sessionToken));
+	await tx.delete(sessions).where(and(eq(sessions.accountId, accountId), others));
+	await tx.delete(halfSignIns).where(eq(halfSignIns.accountId, accountId));
 	await tx
 		.update(accounts)
 		.set({ epoch: sql`${accounts.epoch} + 1` })

@@ -12,8 +12,9 @@ import { accounts, joinLinks, signInLinks } from '../../db/schema/people';
 import type { SiteSettings } from '../../db/schema/running';
 import { lineOf, orderById, orderIfThere } from '../../db/queries/sales';
 import { allows } from '../../people/rate-limit';
-import { beginSession, hashOf, newToken, type NewSession } from '../../people/sessions';
+import { hashOf, newToken } from '../../people/sessions';
 import { transact, type Transacting, type Work } from '../../transact';
+import { admit, type Admitted } from './admit';
 import { hasForeignThings, prove, type Device } from './proving';
 import { standBy } from '../sales/stand-by';
 import { normaliseEmail } from './sign-in';
@@ -104,7 +105,7 @@ export async function pressLink(
 	token: string,
 	device: Device,
 	endsForeign: boolean
-): Promise<{ session: NewSession; next: string; accountId: string } | null> {
+): Promise<{ admitted: Admitted; next: string; accountId: string } | null> {
 	const wallNow = app.clock.wall();
 	const site = await app.site();
 	return transact(app, null, async (work) => {
@@ -121,7 +122,7 @@ export async function pressLink(
 		if (used.affectedRows !== 1) return null;
 		await prove(work, account, device, endsForeign);
 		return {
-			session: await beginSession(work, account.id, 'link'),
+			admitted: await admit(work, account.id, 'link'),
 			next: link.next,
 			accountId: account.id
 		};
@@ -190,7 +191,7 @@ async function pressJoinLink(work: Work, site: SiteSettings, token: string, devi
 	await prove(work, account, device, true);
 	if (order) await standBy(work, site, order.id, (await accountById(work.tx, known.id)) ?? account);
 	work.standingChanged(account.id);
-	return { session: await beginSession(work, account.id, 'link'), next, accountId: account.id };
+	return { admitted: await admit(work, account.id, 'link'), next, accountId: account.id };
 }
 
 /** A new link in place of a spent one, to the address that the old one went to. */

@@ -1,9 +1,10 @@
 import { countedAs } from '$core/media/network';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { allows, forgetTries, takeTryBack } from '../../people/rate-limit';
-import { beginSession, endSession, type NewSession } from '../../people/sessions';
+import { endSession } from '../../people/sessions';
 import type { AccountRole } from '../../db/schema/people';
 import { transact, type Transacting } from '../../transact';
+import { admit, type Admitted } from './admit';
 import { isPassword, MAX_PASSWORD_LENGTH } from './passwords';
 
 /** RFC 5321 §4.5.3.1.3, without the brackets. */
@@ -16,7 +17,7 @@ export interface KnownDevice {
 }
 
 export type SignedIn =
-	| { ok: true; session: NewSession; role: AccountRole; accountId: string }
+	| { ok: true; admitted: Admitted; role: AccountRole; accountId: string }
 	| { ok: false; code: 'wrong' | 'too-many' | 'busy' };
 
 /**
@@ -45,14 +46,14 @@ export async function signIn(
 	await forgetTries(app, 'signInByPair', pair);
 	if (!isKnown) await takeTryBack(app, 'signInByEmail', email);
 	const passwordHash = account.passwordHash;
-	const session = await transact(app, { id: account.id }, async (work) => {
+	const admitted = await transact(app, { id: account.id }, async (work) => {
 		await lockAccount(work.tx, account.id);
 		// The password may have ended while it was looked at.
 		const still = await accountById(work.tx, account.id);
-		return still?.passwordHash === passwordHash ? beginSession(work, account.id, 'password') : null;
+		return still?.passwordHash === passwordHash ? admit(work, account.id, 'password') : null;
 	});
-	if (!session) return { ok: false, code: 'wrong' };
-	return { ok: true, session, role: account.role, accountId: account.id };
+	if (!admitted) return { ok: false, code: 'wrong' };
+	return { ok: true, admitted, role: account.role, accountId: account.id };
 }
 
 export async function signOut(app: Transacting, token: string, accountId: string): Promise<void> {

@@ -10,10 +10,12 @@ import {
 } from '$core/staff/permissions';
 import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
-import { permissionsOf } from '../../db/queries/staff';
-import { lockSite } from '../../db/queries/settings';
+import { factorOf } from '../../db/queries/second-factors';
+import { allStaff, permissionsOf } from '../../db/queries/staff';
+import { changeSettings, lockSite } from '../../db/queries/settings';
 import { accounts, roles, sessions } from '../../db/schema/people';
-import { need, type Staff } from '../../people/need';
+import { holdsAll, need, type Staff } from '../../people/need';
+import { SITE } from '../running/save-site';
 import { transact, type Work, type Transacting } from '../../transact';
 import { normaliseEmail } from './sign-in';
 
@@ -144,6 +146,32 @@ export async function removeRole(app: Transacting, actor: Staff, roleId: string)
 	});
 }
 
+export type CodeNeeded = { kind: 'saved' } | { kind: 'refused'; code: 'own-first' };
+
+/**
+ * Whether whoever works at the Desk is asked for a code besides when signing in. Those who have none yet set it up before they
+ * may anything; whoever asks it of others has it.
+ */
+export async function needStaffCode(app: Transacting, actor: Staff, isNeeded: boolean): Promise<CodeNeeded> {
+	need(actor, 'staff');
+	return transact<CodeNeeded>(app, actor, async (work) => {
+		await lockSite(work.tx);
+		if (isNeeded && actor !== null && !(await factorOf(work.tx, actor.id)))
+			return { kind: 'refused', code: 'own-first' };
+		const before = await changeSettings(work.tx, () => ({ staffNeedCode: isNeeded }));
+		if (before.staffNeedCode === isNeeded) return { kind: 'saved' };
+		await work.note({
+			action: 'changed-staff-code',
+			subject: SITE,
+			before: { staffNeedCode: !isNeeded },
+			after: { staffNeedCode: isNeeded }
+		});
+		for (const { id } of await allStaff(work.tx)) work.standingChanged(id);
+		work.contentChanged();
+		return { kind: 'saved' };
+	});
+}
+
 async function give(work: Work, accountId: string, post: Post | null): Promise<void> {
 	await lockAccount(work.tx, accountId);
 	const role = post === null ? 'member' : post.kind === 'owner' ? 'owner' : 'staff';
@@ -170,11 +198,6 @@ async function permissionsIn({ tx }: Work, post: Post): Promise<Permissions | nu
 	if (post.kind === 'owner') return ALL_PERMISSIONS;
 	const [role] = await tx.select().from(roles).where(eq(roles.id, post.roleId));
 	return role ? new Set(readPermissions(role.permissions)) : null;
-}
-
-/** Nobody gives, or takes from others, what they do not hold themselves. */
-function holdsAll(actor: Staff, permissions: Iterable<Permission>): boolean {
-	return actor === null || [...permissions].every((one) => actor.permissions.has(one));
 }
 
 async function hasOtherOwner({ tx }: Work, accountId: string): Promise<boolean> {

@@ -1,6 +1,6 @@
 import { fail, redirect } from '@sveltejs/kit';
 import { countriesByName } from '$core/text/countries';
-import { sessionCookie } from '$server/http/cookies';
+import { ownDevice } from '$server/http/own-device';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import {
 	changeName,
@@ -8,10 +8,11 @@ import {
 	ownAccount,
 	signOutElsewhere
 } from '$server/usecases/accounts/own-account';
+import { ownFactor } from '$server/usecases/accounts/second-factor';
 import { changeTaxBuyer, ownTaxBuyer } from '$server/usecases/sales/change-tax';
 import { frontWords } from '$words/front';
 import { askForLink } from '$server/usecases/accounts/sign-in-link';
-import type { Actions, PageServerLoad, RequestEvent } from './$types';
+import type { Actions, PageServerLoad } from './$types';
 import { NameForm, PasswordForm, TaxForm } from './form';
 
 const HERE = '/account/details';
@@ -34,14 +35,16 @@ const PROBLEMS = {
 
 export const load: PageServerLoad = async (event) => {
 	const { app } = event.locals;
-	const own = ownOf(event);
+	const own = ownDevice(event, HERE);
 	const account = await ownAccount(app, own);
 	if (!account) redirect(303, `/sign-in?next=${HERE}`);
 	const site = await app.site();
+	const factor = await ownFactor(app, own);
 	const tax = site.tax.way === 'none' ? null : await ownTaxBuyer(app, own.accountId);
 	return {
 		// On the other side, the address is masked.
 		account: { ...account, email: event.locals.viewer?.email ?? account.email },
+		codeSince: factor?.since ?? null,
 		tax,
 		countries: tax ? countriesByName(frontWords(site.language).locale) : []
 	};
@@ -49,14 +52,14 @@ export const load: PageServerLoad = async (event) => {
 
 export const actions: Actions = {
 	name: async (event) => {
-		const own = ownOf(event);
+		const own = ownDevice(event, HERE);
 		const parsed = await parse(NameForm, await readForm(event.request));
 		if (!parsed.ok) return fail(400, { part: 'name', ...parsed });
 		await changeName(event.locals.app, own, parsed.data.name);
 		return { part: 'name', saved: 'details.name-saved' };
 	},
 	tax: async (event) => {
-		const own = ownOf(event);
+		const own = ownDevice(event, HERE);
 		const form = await readForm(event.request);
 		const parsed = await parse(TaxForm, form);
 		if (!parsed.ok) return fail(400, { part: 'tax', ...parsed });
@@ -69,7 +72,7 @@ export const actions: Actions = {
 		return { part: 'tax', saved: 'details.tax-saved' };
 	},
 	password: async (event) => {
-		const own = ownOf(event);
+		const own = ownDevice(event, HERE);
 		const form = await readForm(event.request);
 		const parsed = await parse(PasswordForm, form);
 		if (!parsed.ok) return fail(400, { part: 'password', ...parsed });
@@ -84,7 +87,7 @@ export const actions: Actions = {
 	},
 	link: async (event) => {
 		const { app, viewer } = event.locals;
-		ownOf(event);
+		ownDevice(event, HERE);
 		const form = await readForm(event.request);
 		const email = viewer?.email ?? '';
 		const asked = await askForLink(app, { email, next: HERE, client: event.getClientAddress() });
@@ -94,12 +97,7 @@ export const actions: Actions = {
 		return { part: 'password', saved: 'details.link-sent' };
 	},
 	elsewhere: async (event) => {
-		await signOutElsewhere(event.locals.app, ownOf(event));
+		await signOutElsewhere(event.locals.app, ownDevice(event, HERE));
 		return { part: 'devices', saved: 'details.signed-out' };
 	}
 };
-
-function ownOf({ locals: { app, viewer }, cookies }: Pick<RequestEvent, 'locals' | 'cookies'>) {
-	if (!viewer) redirect(303, `/sign-in?next=${HERE}`);
-	return { accountId: viewer.id, sessionToken: cookies.get(sessionCookie(app.settings.origin)) ?? '' };
-}

@@ -117,6 +117,18 @@
 		</div>
 	</form>
 
+	<section class="sheet grid gap-4 p-6 pt-7" aria-labelledby="second">
+		<h2 id="second">{words().say('second.title')}</h2>
+		<p>
+			{data.codeSince === null
+				? words().say('second.is-off')
+				: words().say('second.is-on', { when: words().moment(data.codeSince, data.site.zone) })}
+		</p>
+		<a class="button-quiet justify-self-start" href="/account/second"
+			>{words().say(data.codeSince === null ? 'second.see' : 'second.change')}</a
+		>
+	</section>
+
 	<form method="post" action="?/elsewhere" class="sheet grid gap-4 p-6 pt-7">
 		<h2>{words().say('details.devices')}</h2>
 		{#if part === 'devices'}<Saved text={saved} />{/if}

@@ -1,6 +1,7 @@
 import { error, fail, redirect } from '@sveltejs/kit';
-import { knownDevice, ownPath, sessionCookie, setSession } from '$server/http/cookies';
+import { knownDevice, ownPath, sessionCookie } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
+import { letIn } from '$server/http/let-in';
 import { mayTry } from '$server/http/may-try';
 import { readForm } from '$server/http/parse';
 import type { Device } from '$server/usecases/accounts/proving';
@@ -28,7 +29,7 @@ export const actions: Actions = {
 		const endsForeign = (await readForm(request)).get('others') !== 'keep';
 		const pressed = await pressLink(app, params.token, deviceOf(event), endsForeign);
 		if (!pressed) return fail(410, { mailed: false });
-		setSession(cookies, app.settings.origin, pressed.session);
+		letIn(cookies, app.settings.origin, pressed.admitted, ownPath(pressed.next, ''));
 		const { accountId: memberId } = pressed;
 		const isStaff = (await app.rights.standing(memberId))?.role !== 'member';
 		redirect(303, await afterSignIn(app, { memberId, isStaff, next: ownPath(pressed.next, '') }));

@@ -9,6 +9,7 @@ import { memberRehearsal, rehearsalView } from '$server/reads/desk/rehearsal-vie
 import { giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
+import { takeFactorOff } from '$server/usecases/accounts/second-factor';
 import { memberLabelOf } from '$server/usecases/accounts/member-labels';
 import { runMany, type ManyWish } from '$server/usecases/accounts/run-many';
 import { endRehearsed, giveRehearsed } from '$server/usecases/accounts/run-members';
@@ -115,6 +116,13 @@ export const actions: Actions = {
 					}
 				};
 		}
+	},
+	codeOff: async ({ locals: { app, viewer }, request, params }) => {
+		const taken = await takeFactorOff(app, viewer, params.id);
+		if (taken.ok) return { saved: 'Taken off. The member is signed out everywhere, and a mail tells them.' };
+		if (taken.code === 'unknown') return tooLate();
+		const why = 'This is somebody of the staff who may do more than you. An owner can do it.';
+		return fail(409, fieldError(await readForm(request), 'code', why));
 	},
 	delete: async ({ locals: { app, viewer }, params }) => {
 		if (!(await deleteMember(app, viewer, params.id)).ok) return tooLate();

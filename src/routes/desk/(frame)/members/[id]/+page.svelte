@@ -7,6 +7,7 @@
 	import Fold from '$ui/parts/Fold.svelte';
 	import NumberField from '$ui/fields/NumberField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
+	import CodeOff from '$ui/components/CodeOff.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
@@ -74,17 +75,20 @@
 		<h1>{data.member.name}</h1>
 		<p class="text-quiet">{data.member.email}, came on <Moment at={data.member.createdAt} {zone} /></p>
 	</div>
-	<Confirm
-		label="Delete this account"
-		title="Delete the account of {data.member.name}?"
-		what="The address and password go, {isPaying
-			? 'what is paid by and by ends now without a refund, '
-			: ''}and {open === 1
-			? '1 item closes'
-			: `${open} items close`} for this member. Receipts stay. This cannot be undone."
-		action="?/delete"
-		confirmLabel="Delete the account"
-	/>
+	<div class="flex flex-wrap gap-2">
+		{#if data.member.hasCode}<CodeOff name={data.member.name} action="?/codeOff" />{/if}
+		<Confirm
+			label="Delete this account"
+			title="Delete the account of {data.member.name}?"
+			what="The address and password go, {isPaying
+				? 'what is paid by and by ends now without a refund, '
+				: ''}and {open === 1
+				? '1 item closes'
+				: `${open} items close`} for this member. Receipts stay. This cannot be undone."
+			action="?/delete"
+			confirmLabel="Delete the account"
+		/>
+	</div>
 </div>
 {#each data.waiting as { orderId, number, plan, amountMinor, currency }, n (n)}
 	<p class="mb-3 border-l-4 border-gorse bg-gorse-wash px-4 py-2">

@@ -2,7 +2,15 @@ import { fail } from '@sveltejs/kit';
 import { PERMISSIONS, readPermissions } from '$core/staff/permissions';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { staffPage } from '$server/reads/desk/settings';
-import { changePost, inviteStaff, removeRole, saveRole, type Post } from '$server/usecases/accounts/staff';
+import { takeFactorOff } from '$server/usecases/accounts/second-factor';
+import {
+	changePost,
+	inviteStaff,
+	needStaffCode,
+	removeRole,
+	saveRole,
+	type Post
+} from '$server/usecases/accounts/staff';
 import type { Actions, PageServerLoad } from './$types';
 import { InviteForm, PostForm, RoleForm } from './form';
 
@@ -47,6 +55,33 @@ export const actions: Actions = {
 			part: 'staff',
 			saved: post === '' ? 'They are out of the staff.' : 'Saved. It counts from now on.'
 		};
+	},
+	code: async ({ locals: { app, viewer }, request }) => {
+		const form = await readForm(request);
+		const isNeeded = form.get('needCode') === 'yes';
+		const saved = await needStaffCode(app, viewer, isNeeded);
+		if (saved.kind === 'refused')
+			return fail(409, {
+				part: 'code',
+				...fieldError(
+					form,
+					'needCode',
+					'Set up your own code first, in your account: whoever asks for one has one.'
+				)
+			});
+		return {
+			part: 'code',
+			saved: isNeeded
+				? 'Saved. Whoever has no code yet sets it up before the Desk opens.'
+				: 'Saved. Nobody is asked who has not set it up.'
+		};
+	},
+	codeOff: async ({ locals: { app, viewer }, request }) => {
+		const form = await readForm(request);
+		const taken = await takeFactorOff(app, viewer, String(form.get('account') ?? ''));
+		if (!taken.ok)
+			return fail(409, { part: 'staff', ...fieldError(form, 'staff', POST_PROBLEMS[taken.code]) });
+		return { part: 'staff', saved: 'Taken off. They are signed out everywhere, and a mail tells them.' };
 	},
 	role: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);

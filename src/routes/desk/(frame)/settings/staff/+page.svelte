@@ -3,7 +3,9 @@
 	import { optionsOf } from '$ui/fields/labelled';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import ChecksField from '$ui/fields/ChecksField.svelte';
+	import CodeOff from '$ui/components/CodeOff.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
+	import SwitchField from '$ui/fields/SwitchField.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -37,7 +39,10 @@
 					<li class="grid gap-2 py-3">
 						<div class="flex flex-wrap items-baseline justify-between gap-x-3">
 							<span class="font-medium">{one.name}{one.id === data.ownId ? ' (you)' : ''}</span>
-							<span class="text-sm text-quiet">{one.email}{one.hasCome ? '' : ', invited, not come yet'}</span
+							<span class="text-sm text-quiet"
+								>{one.email}{one.hasCome ? '' : ', invited, not come yet'}{one.hasCode
+									? ', signs in with a code'
+									: ''}</span
 							>
 						</div>
 						<div class="flex flex-wrap items-center gap-2">
@@ -69,11 +74,30 @@
 								<input type="hidden" name="account" value={one.id} />
 								<input type="hidden" name="post" value="" />
 							</Confirm>
+							{#if one.hasCode && one.id !== data.ownId}
+								<CodeOff name={one.name} action="?/codeOff">
+									<input type="hidden" name="account" value={one.id} />
+								</CodeOff>
+							{/if}
 						</div>
 					</li>
 				{/each}
 			</ul>
 		</section>
+		<form method="post" action="?/code" class="sheet grid gap-4 p-6 pt-7" use:enhance={keep}>
+			<h2 id="code">A code when signing in</h2>
+			{#if part === 'code'}<Saved text={saved} /><ErrorSummary {errors} />{/if}
+			<SwitchField
+				name="needCode"
+				label="Whoever works here is asked for a code"
+				hint="From an app on the phone, besides the password or the mailed link. Who has none yet sets it up before the Desk opens; recovery codes are for a phone that is lost."
+				from={data.needCode}
+			/>
+			<div class="flex flex-wrap items-center gap-3">
+				<button class="button-main">Save</button>
+				<a href="/account/second">Your own code</a>
+			</div>
+		</form>
 		<form method="post" action="?/invite" class="sheet grid gap-4 p-6 pt-7" novalidate use:enhance>
 			<h2>Somebody else</h2>
 			<ErrorSummary errors={of('invite')} />
