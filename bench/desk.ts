@@ -12,6 +12,7 @@ import { beginSession } from '../src/server/people/sessions';
 import { sessionCookie } from '../src/server/http/cookies';
 import { readSettings } from '../src/server/settings';
 import { transact } from '../src/server/transact';
+import { keepMissingIncome } from '../src/server/usecases/sales/keep-missing-income';
 import { makeFirstOwner, offerOwnership } from '../src/server/usecases/accounts/first-owner';
 import { makeCrowd, type Crowd } from './lib/crowd';
 import { interactionTimes } from './lib/interactions';
@@ -98,6 +99,7 @@ async function filled(): Promise<{ cookie: string; crowd: Crowd; tagIds: string[
 			currency: 'EUR'
 		});
 		const crowd = await makeCrowd(app, SIZE);
+		await keepMissingIncome(app);
 		const owner = await accountByEmail(app.db, email);
 		const session = await transact(app, null, (work) => beginSession(work, owner?.id ?? '', 'password'));
 		return {
@@ -143,6 +145,11 @@ function pagesOf(crowd: Crowd): Record<string, string> {
 		deskPlan: `/desk/plans/${crowd.planIds[0]}`,
 		deskSales: '/desk/sales',
 		deskOrder: `/desk/sales/${crowd.orderIds[9]}`,
+		deskInsight: '/desk/insight',
+		deskInsightMoved: '/desk/insight/moved?why=new',
+		deskEarned: '/desk/insight/earned',
+		deskStays: '/desk/insight/stays',
+		deskOutcomes: '/desk/insight/outcomes',
 		deskCodes: '/desk/codes',
 		deskCodeBatch: `/desk/codes/${crowd.batchId}`,
 		deskCheck: '/desk/check',

@@ -33,6 +33,10 @@ const DESK = [
 		'/desk/members/labels',
 		'/desk/members/import',
 		'/desk/sales',
+		'/desk/insight',
+		'/desk/insight/earned',
+		'/desk/insight/stays',
+		'/desk/insight/outcomes',
 		'/desk/check'
 	],
 	...[

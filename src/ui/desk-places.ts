@@ -23,6 +23,7 @@ const AREAS: readonly Guarded[] = [
 	['Releases', '/desk/releases'],
 	['Members', '/desk/members'],
 	['Sales', '/desk/sales'],
+	['Insight', '/desk/insight'],
 	['Settings', '/desk/settings']
 ].map(([label = '', href = '']) => ({ label, href, needs: href }));
 
@@ -51,6 +52,19 @@ const OTHERS: readonly Guarded[] = [
 		href: '/desk/members/import',
 		needs: '/desk/members',
 		also: 'import csv'
+	},
+	{
+		label: 'What earns',
+		href: '/desk/insight/earned',
+		needs: '/desk/insight',
+		also: 'revenue plan price code'
+	},
+	{ label: 'Who stays', href: '/desk/insight/stays', needs: '/desk/insight', also: 'retention cohort churn' },
+	{
+		label: 'Declined cards made good',
+		href: '/desk/insight/outcomes',
+		needs: '/desk/insight',
+		also: 'trial failed'
 	},
 	{ label: 'Tax by country', href: '/desk/sales/tax', needs: '/desk/sales', also: 'vat report quarter' },
 	{ label: 'Labels on members', href: '/desk/members/labels', needs: '/desk/members' },

@@ -58,6 +58,27 @@ export function joinedAt(at: Instant): Beginning {
 }
 
 export function courseOf(origin: Origin, beginning: Beginning, facts: readonly AgreementFact[]): Course {
+	return [...facts].sort(inOrder).reduce(after, begunWith(origin, beginning));
+}
+
+/** What it was after each moment at which something happened, from its beginning on; of one moment, the last. */
+export function coursesOf(
+	origin: Origin,
+	beginning: Beginning,
+	facts: readonly AgreementFact[]
+): { at: Instant; course: Course }[] {
+	const all = [{ at: beginning.at, course: begunWith(origin, beginning) }];
+	for (const fact of [...facts].sort(inOrder)) {
+		const last = all.at(-1);
+		if (!last) break;
+		const course = after(last.course, fact);
+		if (fact.at <= last.at) last.course = course;
+		else all.push({ at: fact.at, course });
+	}
+	return all;
+}
+
+function begunWith(origin: Origin, beginning: Beginning): Course {
 	const { state, at } = beginning;
 	const began: Course = {
 		...{ state, zone: origin.zone, phases: [phaseBegun(0, origin.start, origin.zone, origin)] },
@@ -66,8 +87,7 @@ export function courseOf(origin: Origin, beginning: Beginning, facts: readonly A
 		...{ surplus: [], refunded: new Map(), disputed: new Set() }
 	};
 	// What was paid first may have been all.
-	const start = state.kind === 'running' ? settled(began, state.period, at) : entered(began, state, at);
-	return [...facts].sort(inOrder).reduce(after, start);
+	return state.kind === 'running' ? settled(began, state.period, at) : entered(began, state, at);
 }
 
 /**

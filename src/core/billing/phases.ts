@@ -8,7 +8,7 @@
 import { addCalendar } from '../time/calendar';
 import type { Instant } from '../time/instant';
 import { accessEnd, type PlanAccess } from './plan-access';
-import { isSameTax, type TermsTax } from './tax';
+import { isSameTax, withTax, type TermsTax } from './tax';
 import {
 	amountDue,
 	isSameTerms,
@@ -95,6 +95,13 @@ export function withTaxFrom(phases: Phases, from: number, tax: TermsTax | null):
 export function amountAsked(phases: Phases, due: number): number | null {
 	const phase = phaseOf(phases, due);
 	return amountDue(phase.terms, due - phase.from);
+}
+
+/** The same without what is paid once at joining. */
+export function regularAsked(phases: Phases, due: number): number | null {
+	const { terms, from } = phaseOf(phases, due);
+	const asked = amountDue(terms, due - from);
+	return asked === null || due > from ? asked : asked - withTax(terms.feeMinor, terms.tax);
 }
 
 /** When a period begins; `null` where nothing follows what was paid once. */

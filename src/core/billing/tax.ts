@@ -9,6 +9,7 @@
  *
  * Rates are whole numbers of thousandths of a percent: 25.5 % is 25500. Amounts are in minor units.
  */
+import { isDay } from '../time/calendar';
 import { isCountry, isInUnion, type Country } from '../text/countries';
 
 export const TAX_WAYS = ['none', 'included', 'added'] as const;
@@ -195,12 +196,6 @@ export function rateProblems(rates: readonly TaxRate[]): (TaxRateProblem | null)
 		known.add(key);
 		return null;
 	});
-}
-
-function isDay(text: string): boolean {
-	if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false;
-	const day = new Date(`${text}T00:00:00Z`);
-	return !Number.isNaN(day.getTime()) && day.toISOString().slice(0, 10) === text;
 }
 
 /** A rate as it is typed: “19”, “25,5”, “8.875 %”; `null`: it is none. */

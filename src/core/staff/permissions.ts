@@ -50,6 +50,7 @@ const DESK: Area = {
 		releases: { needs: ['releases'] },
 		members: { needs: ['members'] },
 		sales: { needs: ['sales'], actions: { refund: ['refunds'], steer: ['members'], answer: ['payments'] } },
+		insight: { needs: ['sales'] },
 		check: {
 			needs: WHOEVER_LOOKS,
 			below: { 'item.csv': { needs: ['members'] }, 'member.csv': { needs: ['members'] } }

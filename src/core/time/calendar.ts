@@ -88,3 +88,10 @@ export function writeLocal(at: Instant, zone: string): string {
 export function localDay(at: Instant, zone: string): string {
 	return writeLocal(at, zone).slice(0, 10);
 }
+
+/** Whether a text is a day that there is, such as 2028-02-29. */
+export function isDay(text: string): boolean {
+	if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false;
+	const day = new Date(`${text}T00:00:00Z`);
+	return !Number.isNaN(day.getTime()) && day.toISOString().slice(0, 10) === text;
+}

@@ -14,6 +14,7 @@ import { forgetTold } from '../db/queries/telling';
 import { forgetPaces } from '../usecases/library/key-pace';
 import { expireAsked } from '../usecases/sales/answer-payment';
 import { forgetCardPages } from '../usecases/sales/change-card';
+import { keepMissingIncome } from '../usecases/sales/keep-missing-income';
 import { expireOrders, forgetStrangersOrders } from '../usecases/sales/end-pay-page';
 import { reconcile } from '../usecases/sales/reconcile';
 import { forgetDone } from './queue';
@@ -38,6 +39,10 @@ const KEPT_MS = {
 export function startHousekeeping(app: App, receiveLeft: () => Promise<unknown>): () => void {
 	const hourly = setInterval(() => void round(app), HOUR_MS);
 	const often = setInterval(() => void look(), MINUTE_MS);
+	// What an update has brought is worked out at once.
+	void keepMissingIncome(app).catch((error: unknown) =>
+		app.log.warn({ err: error }, 'recurring income could not be worked out')
+	);
 	const look = async () => {
 		await receiveLeft().catch((error: unknown) =>
 			app.log.warn({ err: error }, 'uploads could not be looked at')
@@ -76,6 +81,7 @@ export async function round(app: App): Promise<void> {
 		rightsChanges: () => app.db.delete(rightsChanges).where(lt(rightsChanges.at, wallNow - CHANGES_KEPT_MS)),
 		rehearsals: () => app.db.delete(rehearsals).where(lt(rehearsals.at, wallNow - KEPT_MS.rehearsals)),
 		policyBase: () => keepBase(app.db, app.clock.business()),
+		income: () => keepMissingIncome(app),
 		uploads: () => forgetUnfinished(app)
 	};
 	for (const [part, work] of Object.entries(parts)) {

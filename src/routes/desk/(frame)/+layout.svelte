@@ -28,6 +28,7 @@
 		['Releases', '/desk/releases'],
 		['Members', '/desk/members'],
 		['Sales', '/desk/sales'],
+		['Insight', '/desk/insight'],
 		['Check', '/desk/check'],
 		['Settings', '/desk/settings'],
 		// What stands under another area has a place of its own for whoever may not go there.
@@ -160,7 +161,7 @@
 			<a
 				href={address}
 				aria-current={isIn(address) ? 'page' : undefined}
-				class="flex shrink-0 items-center border-y-3 border-t-transparent px-2.5 font-medium no-underline {isIn(
+				class="flex shrink-0 items-center border-y-3 border-t-transparent px-2 font-medium 2xl:px-2.5 no-underline {isIn(
 					address
 				)
 					? 'border-b-moss text-moss'
@@ -171,14 +172,14 @@
 	<div class="flex items-center gap-1.5 pr-4">
 		<UploadsButton {uploads} />
 		<button class="button-quiet" onclick={() => (isFinding = true)}>
-			<Search size={16} /> Find <kbd class="hidden font-sans text-sm text-quiet xl:inline">Ctrl K</kbd>
+			<Search size={16} /> Find <kbd class="hidden font-sans text-sm text-quiet 2xl:inline">Ctrl K</kbd>
 		</button>
 		{#if data.areas.includes('/desk/other-side')}<button
 				class="button-quiet hidden sm:inline-flex"
 				aria-pressed={isOtherSide}
 				onclick={() => (isOtherSide = !isOtherSide)}
 			>
-				<Eye size={16} /> Other side <kbd class="hidden font-sans text-sm text-quiet xl:inline">o</kbd>
+				<Eye size={16} /> Other side <kbd class="hidden font-sans text-sm text-quiet 2xl:inline">o</kbd>
 			</button>{/if}
 		<Menu label="More" {entries} />
 		<form method="post" action="/sign-out" onsubmit={forgetAll} bind:this={signOut} hidden></form>

@@ -11,6 +11,7 @@ import type { Terms } from '../../../core/billing/terms';
 import type { LineKind, OrderState } from '../../../core/billing/order';
 import type { ProcessorName } from '../../../core/billing/pay-by';
 import type { AgreedTax, OrderTax, TaxedBuyer } from '../../../core/billing/tax';
+import type { Why } from '../../../core/measure/recurring';
 import type { CalendarUnit } from '../../../core/time/calendar';
 import { accounts } from './people';
 import { exactText, id, instant, json, uuid } from './types';
@@ -193,6 +194,8 @@ export const agreements = mysqlTable(
 		/** What is asked for next, and when; `null`: nothing. */
 		nextAt: instant('next_at'),
 		nextMinor: bigint('next_minor', { mode: 'number' }),
+		/** Whether its steps of recurring income are written; not yet of rows from before there were any. */
+		isIncomeKept: boolean('is_income_kept').notNull().default(false),
 		endReason: varchar('end_reason', { length: 10 }).$type<EndReason>(),
 		endedAt: instant('ended_at'),
 		cancelledAt: instant('cancelled_at'),
@@ -203,6 +206,35 @@ export const agreements = mysqlTable(
 		index('agreements_member').on(t.memberId),
 		index('agreements_plan').on(t.planId),
 		index('agreements_grant').on(t.grantId)
+	]
+);
+
+/** What moved recurring income, as it is worked out of an agreement's facts; those that will come by themselves included. */
+export const incomeSteps = mysqlTable(
+	'income_steps',
+	{
+		id: id(),
+		agreementId: uuid('agreement_id')
+			.notNull()
+			.references(() => agreements.id),
+		memberId: uuid('member_id').notNull(),
+		planId: uuid('plan_id').notNull(),
+		/** The plan before, where it was another one. */
+		fromPlanId: uuid('from_plan_id'),
+		currency: char('currency', { length: 3 }).notNull(),
+		/** As for a month, without tax, in minor units. */
+		beforeMinor: bigint('before_minor', { mode: 'number' }).notNull(),
+		afterMinor: bigint('after_minor', { mode: 'number' }).notNull(),
+		why: varchar('why', { length: 8 }).$type<Why>().notNull(),
+		at: instant('at').notNull(),
+		/** Such as 2026-05-31, in the publisher's zone. */
+		day: char('day', { length: 10 }).notNull()
+	},
+	(t) => [
+		index('income_steps_agreement').on(t.agreementId),
+		index('income_steps_member').on(t.memberId),
+		// All that sums ask for.
+		index('income_steps_day').on(t.day, t.currency, t.why, t.at, t.beforeMinor, t.afterMinor)
 	]
 );
 

@@ -27,6 +27,7 @@ import { lineById, paymentsOfOrder } from '../../db/queries/sales';
 import { siteSettings } from '../../db/queries/settings';
 import { grants } from '../../db/schema/access';
 import { payments, agreementFacts, agreements } from '../../db/schema/sales';
+import { keepIncome } from './keep-income';
 import { transact, type Work, type Transacting } from '../../transact';
 import { grantTo, revokeGrants } from '../access/granting';
 
@@ -86,6 +87,14 @@ export async function lockAgreement({ tx }: Work, id: string): Promise<Agreement
 	const [row] = await tx.select().from(agreements).where(eq(agreements.id, id)).for('update');
 	if (!row) throw new Error(`There is no agreement ${id}`);
 	return row;
+}
+
+/** For an agreement from before steps of recurring income were kept. */
+export async function keepIncomeOf(app: Transacting, id: string): Promise<void> {
+	await transact(app, null, async (work) => {
+		const { row, beginning, facts } = await behindLock(work, id);
+		await keepIncome(work, { ...row, beginning }, facts);
+	});
 }
 
 async function behindLock(work: Work, id: string, event: AgreementEvent | null = null): Promise<Known> {
@@ -199,6 +208,7 @@ async function move(
 			...(fact.kind === 'resume' ? { cancelledAt: null, cancelWhy: null, cancelWords: null } : {})
 		})
 		.where(eq(agreements.id, row.id));
+	await keepIncome(work, { ...row, beginning }, [...facts, fact]);
 	await work.note({
 		action: `subscription-${fact.kind}`,
 		subject: { kind: 'subscription', id: row.id },
@@ -263,6 +273,7 @@ function spread({ paid, refunded, disputed, ...rest }: Course) {
 /** An agreement whose first period was just paid, with its row written. */
 export async function beginAgreement(work: Work, row: AgreementRow): Promise<void> {
 	if (!row.beginning) throw new Error(`Agreement ${row.id} does not begin`);
+	await keepIncome(work, row, []);
 	await carryOut(work, row, effectsOf(null, courseOf(originOf(row), row.beginning, [])));
 }
 

@@ -1,0 +1,180 @@
+/** What plans, prices and codes earned, by the ledger; and what became of first stretches and declined cards. */
+import { and, asc, eq, gte, isNotNull, lt, sql, type SQL } from 'drizzle-orm';
+import type { Booked } from '$core/measure/earned';
+import type { AgreementState } from '$core/billing/agreement-facts';
+import type { Handle } from '../connect';
+import { codes } from '../schema/access';
+import {
+	agreements,
+	ledgerEntries,
+	ledgerPostings,
+	orderLines,
+	orders,
+	payments,
+	plans,
+	priceVersions,
+	prices
+} from '../schema/sales';
+
+/** By what earnings are told apart. */
+export const EARNERS = ['plan', 'price', 'code'] as const;
+export type Earner = (typeof EARNERS)[number];
+
+/** Moments, `[from, before)`. */
+export interface Within {
+	from: number;
+	before: number;
+}
+
+const booked = ({ from, before }: Within) =>
+	and(isNotNull(ledgerPostings.planId), gte(ledgerEntries.at, from), lt(ledgerEntries.at, before));
+
+/** The column that an earner is found by; what is for none of them is left out. */
+const KEY: Record<Earner, SQL<string | null>> = {
+	plan: sql<string | null>`${ledgerPostings.planId}`,
+	price: sql<string | null>`${priceVersions.priceId}`,
+	code: sql<string | null>`${orders.codeId}`
+};
+
+/** Sums of the ledger in a span, by account and by what they are for. */
+export async function bookedBy(db: Handle, by: Earner, within: Within): Promise<Booked[]> {
+	const key = KEY[by];
+	const rows = await db
+		.select({
+			...{ key, account: ledgerPostings.account, currency: ledgerPostings.currency },
+			amountMinor: sql<string>`sum(${ledgerPostings.amountMinor})`.mapWith(Number)
+		})
+		.from(ledgerEntries)
+		.innerJoin(ledgerPostings, eq(ledgerPostings.entryId, ledgerEntries.id))
+		.innerJoin(payments, eq(payments.id, ledgerEntries.paymentId))
+		.innerJoin(orders, eq(orders.id, payments.orderId))
+		.leftJoin(orderLines, eq(orderLines.id, ledgerPostings.lineId))
+		.leftJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
+		.where(and(booked(within), isNotNull(key)))
+		.groupBy(key, ledgerPostings.account, ledgerPostings.currency);
+	return rows.flatMap(({ key: found, ...row }) => (found === null ? [] : [{ key: found, ...row }]));
+}
+
+/** What earners are called, by id: of a price with its plan. */
+export async function earnerNames(
+	db: Handle,
+	by: Earner
+): Promise<Map<string, { name: string; of: string }>> {
+	switch (by) {
+		case 'plan': {
+			const rows = await db.select({ id: plans.id, name: plans.name }).from(plans);
+			return new Map(rows.map(({ id, name }) => [id, { name, of: id }]));
+		}
+		case 'price': {
+			const rows = await db
+				.select({ id: prices.id, name: prices.name, plan: plans.name, planId: plans.id })
+				.from(prices)
+				.innerJoin(plans, eq(plans.id, prices.planId));
+			const named = (plan: string, name: string) => (name === '' ? plan : `${plan}, ${name}`);
+			return new Map(rows.map(({ id, name, plan, planId }) => [id, { name: named(plan, name), of: planId }]));
+		}
+		case 'code': {
+			const rows = await db
+				.selectDistinct({ id: codes.id, code: codes.code, batchId: codes.batchId })
+				.from(codes)
+				.innerJoin(orders, eq(orders.codeId, codes.id));
+			return new Map(rows.map(({ id, code, batchId }) => [id, { name: code, of: batchId }]));
+		}
+	}
+}
+
+/** Each payment, refund and dispute of a span that is for a plan, a price or a code, with its order. */
+export async function bookedRows(
+	db: Handle,
+	{ by, key, currency, ...within }: Within & { by: Earner; key: string; currency: string },
+	{ limit, skip }: { limit: number; skip: number }
+) {
+	const which = and(booked(within), eq(KEY[by], key), eq(ledgerPostings.currency, currency));
+	// What came in and went, without tax: as it is summed up.
+	const net = sql<string>`sum(case when ${ledgerPostings.account} = 'tax' then 0 else -${ledgerPostings.amountMinor} end)`;
+	const joined = db
+		.select({
+			...{ entryId: ledgerEntries.id, kind: ledgerEntries.kind, at: ledgerEntries.at },
+			...{ orderId: orders.id, number: orders.number, memberId: payments.memberId },
+			netMinor: net.mapWith(Number)
+		})
+		.from(ledgerEntries)
+		.innerJoin(ledgerPostings, eq(ledgerPostings.entryId, ledgerEntries.id))
+		.innerJoin(payments, eq(payments.id, ledgerEntries.paymentId))
+		.innerJoin(orders, eq(orders.id, payments.orderId))
+		.leftJoin(orderLines, eq(orderLines.id, ledgerPostings.lineId))
+		.leftJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
+		.where(which)
+		.groupBy(
+			...[ledgerEntries.id, ledgerEntries.kind, ledgerEntries.at, orders.id, orders.number, payments.memberId]
+		)
+		.orderBy(asc(ledgerEntries.at), asc(ledgerEntries.id));
+	const [counted] = await db
+		.select({ count: sql<number>`count(distinct ${ledgerEntries.id})`.mapWith(Number) })
+		.from(ledgerEntries)
+		.innerJoin(ledgerPostings, eq(ledgerPostings.entryId, ledgerEntries.id))
+		.innerJoin(payments, eq(payments.id, ledgerEntries.paymentId))
+		.innerJoin(orders, eq(orders.id, payments.orderId))
+		.leftJoin(orderLines, eq(orderLines.id, ledgerPostings.lineId))
+		.leftJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
+		.where(which);
+	return { rows: await joined.limit(limit).offset(skip), total: counted?.count ?? 0 };
+}
+
+/** First stretches of another length that began in a span, and whether something was paid after. */
+export async function firstStretches(db: Handle, { from, before }: Within) {
+	const paid = sql<number>`exists(select 1 from payments came where came.agreement_id = agreements.id and came.state = 'captured' and came.period >= 1)`;
+	return db
+		.select({
+			...{ id: agreements.id, at: agreements.anchor, state: agreements.state, planId: agreements.planId },
+			currency: sql<string>`json_value(${agreements.agreed}, '$.terms.currency')`,
+			minor: sql<string>`json_value(${agreements.agreed}, '$.terms.then.amountMinor')`.mapWith(Number),
+			isPaid: paid.mapWith(Boolean)
+		})
+		.from(agreements)
+		.where(
+			and(
+				gte(agreements.anchor, from),
+				lt(agreements.anchor, before),
+				isNotNull(sql`json_value(${agreements.agreed}, '$.terms.then.firstLasts.count')`)
+			)
+		)
+		.orderBy(asc(agreements.anchor));
+}
+
+/** What was due by an agreement and declined first in a span, and whether it came in after. */
+export async function declinedDues(
+	db: Handle,
+	{ from, before }: Within
+): Promise<
+	{
+		agreementId: string;
+		period: number;
+		at: number;
+		currency: string;
+		minor: number;
+		isPaid: boolean;
+		state: AgreementState['kind'];
+		now: number;
+	}[]
+> {
+	const at = sql<string>`min(unix_timestamp(${payments.createdAt}))`;
+	const paid = sql<number>`exists(select 1 from payments came where came.agreement_id = ${payments.agreementId} and came.period = ${payments.period} and came.state = 'captured')`;
+	const rows = await db
+		.select({
+			...{ agreementId: payments.agreementId, period: payments.period, currency: payments.currency },
+			at: at.mapWith((seconds) => Math.round(Number(seconds) * 1000)),
+			minor: sql<string>`max(${payments.amountMinor})`.mapWith(Number),
+			isPaid: paid.mapWith(Boolean),
+			...{ state: agreements.state, now: agreements.period }
+		})
+		.from(payments)
+		.innerJoin(agreements, eq(agreements.id, payments.agreementId))
+		.where(eq(payments.state, 'declined'))
+		.groupBy(
+			...[payments.agreementId, payments.period, payments.currency, agreements.state, agreements.period]
+		)
+		.having(and(gte(at, String(from / 1000)), lt(at, String(before / 1000))))
+		.orderBy(at);
+	return rows.flatMap(({ agreementId, ...row }) => (agreementId === null ? [] : [{ agreementId, ...row }]));
+}
