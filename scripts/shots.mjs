@@ -73,7 +73,7 @@ const VIEWS = [
 	{ name: 'desk-member', as: 'owner', path: '/desk/members?q=quill', before: openWhy },
 	{ name: 'desk-check', as: 'owner', path: '/desk/library?q=mainspring', before: checkItem },
 	{ name: 'desk-other-side', as: 'owner', path: '/desk/library?q=mainspring', before: otherSide },
-	{ name: 'desk-dark', as: 'owner', path: '/desk/settings/mails?mail=order', dark: true }
+	{ name: 'desk-insight', as: 'owner', path: '/desk/insight', dark: true }
 ];
 
 await main(async () => {

@@ -39,7 +39,7 @@ const RESOURCES: Resource[] = [
 	...over
 })) as Resource[];
 
-const PLAN_IDS = ['a', 'b', 'c'];
+export const PLAN_IDS = ['a', 'b', 'c'];
 /** Moments close together, so that they fall on each other often. */
 export const moment = fc.integer({ min: 0, max: 60 }).map((n) => EPOCH + n * 12 * HOUR);
 const steps = fc.record({

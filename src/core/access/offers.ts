@@ -6,7 +6,7 @@
  * is not offered it again. Renewals are taken to go on.
  */
 import type { Instant } from '../time/instant';
-import { between, intersect, without } from '../time/interval-set';
+import { between, intersect, without, type IntervalSet } from '../time/interval-set';
 import { endOfGrant } from './clock';
 import { signedUp } from './newcomers';
 import { NO_CONTEXT, type Context, type Grant, type Member, type Viewer } from './model';
@@ -41,8 +41,8 @@ export function offersAt(
 	const offers: Offer[] = [];
 	for (const { id: planId, isPublic, isOnSale } of policy.source.plans) {
 		if (!isPublic || !isOnSale || !wanted.has(planId) || holds(viewer, planId, now)) continue;
-		const gained = without(opened(policy, buying(viewer, planId, now), placeId, now, context), already);
-		const [first] = gained;
+		const bought = opened(policy, buying(viewer, planId, now), placeId, now, context);
+		const [first] = without(bought, already);
 		if (first) offers.push({ planId, opensAt: first.start <= now ? null : first.start });
 	}
 	return offers;
@@ -100,6 +100,18 @@ export function takesCode(policy: Policy, viewer: Viewer, placeId: string, now: 
 		const isOver = window?.closes.kind === 'on' && window.closes.at <= now;
 		return !isOver && !viewer.redemptions.some(({ batchId }) => batchId === audience.batchId);
 	});
+}
+
+/** When a place would be open from now on by buying a plan now, and is not without it. */
+export function gainedByBuying(
+	policy: Policy,
+	viewer: Viewer,
+	planId: string,
+	placeId: string,
+	now: Instant
+): IntervalSet {
+	const bought = opened(policy, buying(viewer, planId, now), placeId, now, NO_CONTEXT);
+	return without(bought, opened(policy, viewer, placeId, now, NO_CONTEXT));
 }
 
 /** Plans that some way to a place is for, those of what it follows included. */

@@ -12,7 +12,8 @@
 		action,
 		code = null,
 		opensAt = null,
-		zone = 'UTC'
+		zone = 'UTC',
+		included = null
 	}: {
 		plan: {
 			name: string;
@@ -27,6 +28,8 @@
 		/** When it would open what is looked at, if not at once. */
 		opensAt?: number | null;
 		zone?: string;
+		/** All that it opens is open by what the reader holds. */
+		included?: { by: string | null } | null;
 	} = $props();
 
 	const words = useWords();
@@ -53,7 +56,13 @@
 			{#each plan.lines as line (line)}<li class="border-l-2 border-moss pl-3">{line}</li>{/each}
 		</ul>
 	{/if}
-	<a class="button-main mt-auto self-start" href={action.href}
-		>{words().say(action.kind, { plan: plan.name })}</a
+	{#if included}
+		<p class="border-l-3 border-moss bg-moss-wash px-3 py-2">
+			{words().say(included.by === null ? 'plan.included' : 'plan.included-by', { plan: included.by ?? '' })}
+		</p>
+	{/if}
+	<a
+		class="{included && action.kind !== 'plan.open' ? 'button-quiet' : 'button-main'} mt-auto self-start"
+		href={action.href}>{words().say(action.kind, { plan: plan.name })}</a
 	>
 </article>

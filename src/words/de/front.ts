@@ -107,6 +107,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'plan.opens-nothing': 'Noch nichts.',
 	'plan.code': 'Der Code {code} zählt beim Kauf: dort ist er eingetragen.',
 	'plan.or': 'oder {price}',
+	'plan.included': 'In dem enthalten, was Sie haben.',
+	'plan.included-by': 'In {plan} enthalten, das Sie haben.',
 	'plan.buy': 'Kaufen',
 	'plan.buy-again': 'Wieder kaufen',
 	'plan.open': 'Öffnen',
@@ -313,6 +315,12 @@ export const FRONT: Record<FrontKey, string> = {
 	'checkout.way-offline': 'Mit Überweisung',
 	'checkout.unknown-price': 'Diesen Preis gibt es nicht mehr. Wählen Sie einen anderen.',
 	'checkout.unknown-way': 'So kann man nicht mehr bezahlen. Wählen Sie einen anderen Weg.',
+	'checkout.included':
+		'Alles, was {plan} öffnet, ist schon für Sie offen, durch das, was Sie haben. Kaufen Sie es nur, wenn Sie es trotzdem wollen.',
+	'checkout.included-by':
+		'Alles, was {plan} öffnet, ist schon für Sie offen, durch {held}. Kaufen Sie es nur, wenn Sie es trotzdem wollen.',
+	'checkout.again': 'Ich will {plan} trotzdem',
+	'checkout.again-say': 'Haken Sie an, dass Sie es trotzdem wollen: Was es öffnet, ist schon für Sie offen.',
 	'checkout.terms-free': 'Es wird nichts abgebucht, jetzt nicht und später nicht.',
 	'checkout.terms-offline':
 		'Sie bezahlen selbst: Wie, steht auf der nächsten Seite und in einer Mail. Es öffnet sich, sobald das Geld da ist.',

@@ -104,6 +104,8 @@ export const FRONT = {
 	'plan.opens-nothing': 'Nothing yet.',
 	'plan.code': 'The code {code} is asked for when you buy: it is filled in there.',
 	'plan.or': 'or {price}',
+	'plan.included': 'Included in what you have.',
+	'plan.included-by': 'Included in {plan}, which you have.',
 	'plan.buy': 'Buy',
 	'plan.buy-again': 'Buy again',
 	'plan.open': 'Open',
@@ -295,6 +297,12 @@ export const FRONT = {
 	'checkout.way-offline': 'By transfer',
 	'checkout.unknown-price': 'This price is not offered any more. Choose another.',
 	'checkout.unknown-way': 'This way to pay is not offered any more. Choose another.',
+	'checkout.included':
+		'All that {plan} opens is open for you already, by what you have. Buy it only if you want it all the same.',
+	'checkout.included-by':
+		'All that {plan} opens is open for you already, by {held}. Buy it only if you want it all the same.',
+	'checkout.again': 'I want {plan} all the same',
+	'checkout.again-say': 'Tick that you want it all the same: what it opens is open for you already.',
 	'checkout.terms-free': 'Nothing is charged, now or later.',
 	'checkout.terms-offline':
 		'You pay by yourself: how, you read on the next page and in a mail. It opens as soon as the money has come in.',

@@ -17,6 +17,11 @@
 	<p class="sheet p-6 pt-7">{words().say('plan.none')}</p>
 {:else}
 	<div class="grid gap-5 sm:grid-cols-2 lg:grid-cols-3">
-		{#each data.offers as { plan, action } (plan.id)}<PlanOffer {plan} {action} code={data.code} />{/each}
+		{#each data.offers as { plan, action, included } (plan.id)}<PlanOffer
+				{plan}
+				{action}
+				{included}
+				code={data.code}
+			/>{/each}
 	</div>
 {/if}

@@ -5,6 +5,7 @@ import { regularMinor, type Terms } from '$core/billing/terms';
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
 import { isCollection, type GrantSource } from '$core/access/model';
+import { includedFor } from '$core/access/included';
 import { offersAt, takesAccount, takesCode } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
 import type { Passage } from '$core/access/walk';
@@ -28,6 +29,23 @@ export interface Offer {
 	action: { kind: 'plan.open' | 'plan.move' | 'plan.buy' | 'plan.buy-again'; href: string };
 	/** When it would open what is closed here, if not at once. */
 	opensAt: number | null;
+	/** All that it opens is open by what the viewer holds. */
+	included: IncludedHere | null;
+}
+
+/** `by`: what the plan is called that opens all of it; `null`: several do together, or one that nobody is offered. */
+export interface IncludedHere {
+	by: string | null;
+}
+
+/** The same of one plan, by the plans that have a name on the front. */
+export function includedHere(
+	{ policy, viewer, now }: Look,
+	planId: string,
+	plans: readonly OfferedPlan[]
+): IncludedHere | null {
+	const found = includedFor(policy, viewer, planId, now);
+	return found && { by: plans.find(({ id }) => id === found.by)?.name ?? null };
 }
 
 /** Plans that would open a place which is closed to whoever looks. `next`: where they want to land. */
@@ -40,10 +58,11 @@ export async function offersAtPlace(
 	const place = placeId.startsWith('/') ? null : await keptOut(app, placeId, look.client);
 	const context = await app.rights.context(look.policy, look.viewer, placeId, place);
 	const offers = offersAt(look.policy, look.viewer, placeId, look.now, context);
-	const plans = (await shownPlans(app)).filter(
+	const all = await shownPlans(app);
+	const plans = all.filter(
 		(plan) => sellsAt(plan, look.now) && offers.some(({ planId }) => planId === plan.id)
 	);
-	return offersFor(look, plans, { next }).map((offer) => ({
+	return offersFor(look, plans, { next }, all).map((offer) => ({
 		...offer,
 		opensAt: offers.find(({ planId }) => planId === offer.plan.id)?.opensAt ?? null
 	}));
@@ -173,8 +192,16 @@ export interface Carried {
 	code?: string | null;
 }
 
-/** Plans as they are offered to one viewer. */
-export function offersFor(look: Look, plans: readonly OfferedPlan[], carried: Carried): Offer[] {
+/**
+ * Plans as they are offered to one viewer.
+ * @param all every plan that has a name on the front
+ */
+export function offersFor(
+	look: Look,
+	plans: readonly OfferedPlan[],
+	carried: Carried,
+	all: readonly OfferedPlan[]
+): Offer[] {
 	const { viewer, now, policy } = look;
 	const grants = viewer.kind === 'member' ? viewer.grants : [];
 	const runs = (grant: (typeof grants)[number]) => grant.from <= now && (endOfGrant(grant) ?? Infinity) > now;
@@ -192,7 +219,10 @@ export function offersFor(look: Look, plans: readonly OfferedPlan[], carried: Ca
 				}
 			: { kind: wayTo(own, holdsRung(look, plan)), href: buy };
 		const others = plan.prices.filter((one) => one !== plan.price).map(({ terms }) => less(terms));
-		return { plan: { id, name, slug, lines, terms: less(plan.price.terms), others }, action, opensAt: null };
+		return {
+			plan: { id, name, slug, lines, terms: less(plan.price.terms), others },
+			...{ action, opensAt: null, included: includedHere(look, id, all) }
+		};
 	});
 }
 

@@ -5,7 +5,7 @@ import { planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import type { Look, Looking } from '../../rights/look';
 import { shownPlans } from '../../rights/shown';
 import { listFor } from './lists';
-import { offersFor, type Carried, type Offer } from './offers';
+import { includedHere, offersFor, type Carried, type IncludedHere, type Offer } from './offers';
 
 /** What everybody is offered, in the publisher's order. */
 export async function plansOffered(
@@ -13,15 +13,17 @@ export async function plansOffered(
 	look: Look,
 	carried: Carried
 ): Promise<Offer[]> {
-	const plans = (await shownPlans(app)).filter((plan) => plan.isPublic && sellsAt(plan, look.now));
-	return offersFor(look, plans, carried);
+	const all = await shownPlans(app);
+	const plans = all.filter((plan) => plan.isPublic && sellsAt(plan, look.now));
+	return offersFor(look, plans, carried, all);
 }
 
 /** One plan and what it opens. `null`: there is none. */
 export async function planPage(app: Looking, look: Look, slug: string, carried: Carried) {
-	const plan = (await shownPlans(app)).find((one) => one.slug === slug);
+	const all = await shownPlans(app);
+	const plan = all.find((one) => one.slug === slug);
 	if (!plan) return null;
-	const [offer] = offersFor(look, [plan], carried);
+	const [offer] = offersFor(look, [plan], carried, all);
 	const isOpenedBy = (id: string) => {
 		const resource = look.policy.resources.get(id);
 		return resource ? look.policy.passage(resource).ways.some((way) => way.plans?.has(plan.id)) : false;
@@ -31,6 +33,15 @@ export async function planPage(app: Looking, look: Look, slug: string, carried: 
 		isOnSale: sellsAt(plan, look.now),
 		items: await listFor(app, look, (item) => item.address !== null && isOpenedBy(item.id))
 	};
+}
+
+/** Whether all that a plan opens is open to whoever looks by what they hold. */
+export async function includedAt(
+	app: Using<'db' | 'rights'>,
+	look: Look,
+	planId: string
+): Promise<IncludedHere | null> {
+	return includedHere(look, planId, await shownPlans(app));
 }
 
 /** As it is at this moment, and not as memory has it: for whoever is about to pay. */

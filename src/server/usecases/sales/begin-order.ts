@@ -4,11 +4,19 @@
  */
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
+import { includedFor } from '$core/access/included';
 import { offAt, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { linesOf, orderTotal } from '$core/billing/order';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { sellsAt } from '$core/billing/plan-access';
-import { amountDue, isSameTerms, taxedTerms, withDiscount, type Terms } from '$core/billing/terms';
+import {
+	amountDue,
+	asksForMoney,
+	isSameTerms,
+	taxedTerms,
+	withDiscount,
+	type Terms
+} from '$core/billing/terms';
 import { termsTax, UNTAXED, type OrderTax } from '$core/billing/tax';
 import { localDay } from '$core/time/calendar';
 import type { Using } from '../../app';
@@ -53,6 +61,8 @@ export interface OrderWish {
 	/** Where the buyer is, and their number where they buy for a business: as typed, empty where nothing was. */
 	country: string;
 	taxId: string;
+	/** They were told that all of it is open for them already, and want it all the same. */
+	wantsAgain?: boolean;
 	/** What was shown as to be paid today; `null`: nothing was. */
 	seenMinor: number | null;
 	/** The signed-in member; then the address, name and password are not asked. */
@@ -76,6 +86,7 @@ export type BegunOrder =
 	| ({ ok: false } & CodeRefused)
 	| { ok: false; code: TaxWishProblem }
 	/** Said to members of themselves only: nobody learns what another address holds. */
+	| { ok: false; code: 'included' }
 	| ({ ok: false } & Held);
 
 export async function beginOrder(
@@ -89,6 +100,9 @@ export async function beginOrder(
 	const price = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
 	if (!price) return { ok: false, code: 'unknown-price' };
 	const site = await app.site();
+	const isAgain =
+		asksForMoney(price.terms) && !wish.wantsAgain && (await hasAll(app, wish.memberId, plan.id));
+	if (isAgain) return { ok: false, code: 'included' };
 	const ways = waysToPay(site.payBy, plan.payBy);
 	const processor = wish.payBy ?? ways[0] ?? 'card';
 	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
@@ -123,6 +137,13 @@ export async function beginOrder(
 	if (!payment) return { ok: true, orderId, payUrl: `/thanks/${orderId}` };
 	const to = { planName: plan.name, returnPath: `/checkout/return/${orderId}` };
 	return { ok: true, orderId, payUrl: await payPage(app, payment, to) };
+}
+
+/** Whether a member may open all that a plan opens by what they hold: nobody pays twice without knowing it. */
+async function hasAll(app: Selling, memberId: string | null, planId: string): Promise<boolean> {
+	const standing = memberId === null ? null : await app.rights.standing(memberId);
+	if (!standing) return false;
+	return includedFor(await app.rights.policy(), standing.viewer, planId, app.clock.business()) !== null;
 }
 
 type CodeRefused = { code: Extract<OffAnswer, { ok: false }>['code'] | 'too-many-codes' | 'changed' };

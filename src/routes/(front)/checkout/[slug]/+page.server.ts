@@ -1,12 +1,13 @@
 import { countriesByName } from '$core/text/countries';
 import { sellsAt } from '$core/billing/plan-access';
+import { asksForMoney } from '$core/billing/terms';
 import { waysToPay } from '$core/billing/pay-by';
 import { error, fail, redirect } from '@sveltejs/kit';
 import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { likelyBuyer } from '$server/reads/front/priced';
-import { planToBuy } from '$server/reads/front/shop';
+import { includedAt, planToBuy } from '$server/reads/front/shop';
 import { landingPath } from '$server/usecases/sales/landing';
 import { beginOrder } from '$server/usecases/sales/begin-order';
 import { declinedOrder, heldOf } from '$server/usecases/sales/look-at-order';
@@ -37,6 +38,7 @@ export const load: PageServerLoad = async (event) => {
 	const asked = plan.prices.find(({ priceId }) => priceId === wished);
 	const chosen = (asked ?? plan.price).priceId;
 	return {
+		included: asksForMoney(plan.price.terms) ? await includedAt(app, locals.look, plan.id) : null,
 		plan: { name, slug, lines, isOnSale: sellsAt(plan, app.clock.business()), access },
 		priced: await priced(event, plan, {
 			code: url.searchParams.get('code') ?? before?.code ?? '',
@@ -82,6 +84,7 @@ export const actions: Actions = {
 			payBy: choice.data.payBy || null,
 			...{ code: now.code, country: now.country, taxId: now.taxId },
 			seenMinor: seenIn(form, choice.data.price),
+			wantsAgain: form.get('again') === 'yes',
 			memberId: viewer?.id ?? null,
 			deviceToken: knownDevice(cookies) ?? deviceToken(cookies, app.settings.origin),
 			next: ownPath(String(form.get('next') ?? ''), '') || null,

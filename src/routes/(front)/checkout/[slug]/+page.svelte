@@ -152,6 +152,31 @@
 					{words().say('checkout.tax-changed')}
 				</p>
 			{/if}
+			{#if data.included || errors.again}
+				<div class="grid gap-2 border-l-4 border-gorse bg-gorse-wash px-4 py-3">
+					<p>
+						{words().say(data.included?.by ? 'checkout.included-by' : 'checkout.included', {
+							plan: data.plan.name,
+							held: data.included?.by ?? ''
+						})}
+					</p>
+					<label class="flex items-start gap-2">
+						<input
+							type="checkbox"
+							id="again"
+							name="again"
+							value="yes"
+							class="mt-1"
+							aria-invalid={errors.again ? 'true' : undefined}
+							aria-describedby={errors.again ? 'again-error' : undefined}
+						/>
+						<span>{words().say('checkout.again', { plan: data.plan.name })}</span>
+					</label>
+					{#if errors.again}<p id="again-error" class="text-sm font-medium text-brick">
+							{words().maybe(errors.again[0] ?? '')}
+						</p>{/if}
+				</div>
+			{/if}
 			<input type="hidden" name="next" value={data.next} />
 			<input type="hidden" name="shownCode" value={counting} />
 			<input type="hidden" name="shownWhere" value={`${priced.country} ${priced.taxId}`.trim()} />

@@ -15,6 +15,7 @@ export const PROBLEMS = {
 	'unknown-way': 'checkout.unknown-way',
 	'not-on-sale': 'checkout.not-on-sale',
 	'has-plan': 'checkout.has-plan',
+	included: 'checkout.again-say',
 	'too-many': 'checkout.too-many',
 	busy: 'checkout.busy',
 	unreachable: 'checkout.unreachable',
@@ -39,6 +40,7 @@ const OF_CODE = [...CODE_REFUSALS, 'unknown-code', 'gives', 'too-many-codes'] as
 /** Where a problem stands that has a field of its own. */
 export const FIELDS: Partial<Record<keyof typeof PROBLEMS, string>> = {
 	'unknown-price': 'price',
+	included: 'again',
 	'unknown-way': 'payBy',
 	changed: 'price',
 	'unknown-country': 'country',

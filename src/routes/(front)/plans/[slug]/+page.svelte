@@ -13,7 +13,12 @@
 <h1 class="mb-6">{data.offer?.plan.name}</h1>
 <div class="grid gap-6 sm:grid-cols-2">
 	{#if data.offer && (data.isOnSale || data.offer.action.kind === 'plan.open')}
-		<PlanOffer plan={data.offer.plan} action={data.offer.action} code={data.code} />
+		<PlanOffer
+			plan={data.offer.plan}
+			action={data.offer.action}
+			included={data.offer.included}
+			code={data.code}
+		/>
 	{:else}
 		<p class="sheet p-6 pt-7">{words().say('plan.not-on-sale')}</p>
 	{/if}
