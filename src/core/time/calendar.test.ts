@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { addCalendar, CALENDAR_UNITS, calendarBetween, isZone } from './calendar';
+import { addCalendar, CALENDAR_UNITS, calendarBetween, dayStart, isDay, isZone, localDay } from './calendar';
 
 const at = (iso: string) => Date.parse(iso);
 
@@ -82,5 +82,31 @@ describe('units between two instants', () => {
 				expect(calendarBetween(from, to, unit, 'Europe/Vienna')).toBeCloseTo(count, 9);
 			})
 		);
+	});
+});
+
+describe('a day', () => {
+	it.each([
+		['2026-03-29', 'Europe/Berlin', '2026-03-28T23:00:00Z'],
+		['2026-10-25', 'Europe/Berlin', '2026-10-24T22:00:00Z'],
+		// The clocks of Cairo go from 00:00 to 01:00 on the last Friday of April (IANA tz, EgyptDST from 2023).
+		['2026-04-24', 'Africa/Cairo', '2026-04-23T22:00:00Z'],
+		['2026-12-31', 'Pacific/Kiritimati', '2026-12-30T10:00:00Z']
+	])('%s in %s begins at %s', (day, zone, at) => {
+		expect(new Date(dayStart(day, zone)).toISOString()).toBe(at.replace('Z', '.000Z'));
+		expect(localDay(dayStart(day, zone), zone)).toBe(day);
+		expect(localDay(dayStart(day, zone) - 1, zone)).not.toBe(day);
+	});
+
+	it.each([
+		['2028-02-29', true],
+		['2026-02-29', false],
+		['2026-2-9', false],
+		['26-02-09', false],
+		['2026-13-01', false],
+		['', false],
+		['2026-05-01T00:00', false]
+	])('%s is one: %s', (text, expected) => {
+		expect(isDay(text)).toBe(expected);
 	});
 });

@@ -95,3 +95,11 @@ export function isDay(text: string): boolean {
 	const day = new Date(`${text}T00:00:00Z`);
 	return !Number.isNaN(day.getTime()) && day.toISOString().slice(0, 10) === text;
 }
+
+/**
+ * The first moment of a day, where the clocks go forward at midnight the first that there is.
+ * @param day such as 2026-04-24
+ */
+export function dayStart(day: string, zone: string): Instant {
+	return Temporal.PlainDate.from(day).toZonedDateTime(zone).epochMilliseconds;
+}

@@ -15,6 +15,7 @@ import {
 	priceVersions,
 	prices
 } from '../schema/sales';
+import { total } from './lists';
 
 /** By what earnings are told apart. */
 export const EARNERS = ['plan', 'price', 'code'] as const;
@@ -92,11 +93,11 @@ export async function bookedRows(
 	const which = and(booked(within), eq(KEY[by], key), eq(ledgerPostings.currency, currency));
 	// What came in and went, without tax: as it is summed up.
 	const net = sql<string>`sum(case when ${ledgerPostings.account} = 'tax' then 0 else -${ledgerPostings.amountMinor} end)`;
-	const joined = db
+	const rows = await db
 		.select({
 			...{ entryId: ledgerEntries.id, kind: ledgerEntries.kind, at: ledgerEntries.at },
 			...{ orderId: orders.id, number: orders.number, memberId: payments.memberId },
-			netMinor: net.mapWith(Number)
+			...{ netMinor: net.mapWith(Number), total: sql<number>`count(*) over ()`.mapWith(Number) }
 		})
 		.from(ledgerEntries)
 		.innerJoin(ledgerPostings, eq(ledgerPostings.entryId, ledgerEntries.id))
@@ -108,17 +109,20 @@ export async function bookedRows(
 		.groupBy(
 			...[ledgerEntries.id, ledgerEntries.kind, ledgerEntries.at, orders.id, orders.number, payments.memberId]
 		)
-		.orderBy(asc(ledgerEntries.at), asc(ledgerEntries.id));
-	const [counted] = await db
-		.select({ count: sql<number>`count(distinct ${ledgerEntries.id})`.mapWith(Number) })
-		.from(ledgerEntries)
-		.innerJoin(ledgerPostings, eq(ledgerPostings.entryId, ledgerEntries.id))
-		.innerJoin(payments, eq(payments.id, ledgerEntries.paymentId))
-		.innerJoin(orders, eq(orders.id, payments.orderId))
-		.leftJoin(orderLines, eq(orderLines.id, ledgerPostings.lineId))
-		.leftJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
-		.where(which);
-	return { rows: await joined.limit(limit).offset(skip), total: counted?.count ?? 0 };
+		.orderBy(asc(ledgerEntries.at), asc(ledgerEntries.id))
+		.limit(limit)
+		.offset(skip);
+	return { rows, total: rows[0]?.total ?? 0 };
+}
+
+/** Currencies in which something came in; the one with the most payments stands first. */
+export async function paidCurrencies(db: Handle): Promise<string[]> {
+	const rows = await db
+		.select({ currency: payments.currency, count: total })
+		.from(payments)
+		.where(eq(payments.state, 'captured'))
+		.groupBy(payments.currency);
+	return rows.sort((a, b) => b.count - a.count).map(({ currency }) => currency);
 }
 
 /** First stretches of another length that began in a span, and whether something was paid after. */

@@ -1,5 +1,5 @@
 /** Recurring income, by the steps that move it. A step counts once its moment has come. */
-import { and, asc, count, eq, gte, lt, lte, ne, sql } from 'drizzle-orm';
+import { and, asc, eq, gte, lt, lte, ne, sql } from 'drizzle-orm';
 import { payingBy, type Paying, type StepSum } from '$core/measure/income-sheet';
 import type { IncomeStep, Why } from '$core/measure/recurring';
 import type { Change } from '$core/measure/stays';
@@ -75,15 +75,6 @@ export async function withoutIncome(db: Handle, limit: number): Promise<string[]
 	return rows.map(({ id }) => id);
 }
 
-/** Currencies in which there is or was recurring income; what there is most of stands first. */
-export async function incomeCurrencies(db: Handle): Promise<string[]> {
-	const rows = await db
-		.select({ currency: incomeSteps.currency, count: count() })
-		.from(incomeSteps)
-		.groupBy(incomeSteps.currency);
-	return rows.sort((a, b) => b.count - a.count).map(({ currency }) => currency);
-}
-
 /** What there was before a day. */
 export async function incomeBefore(
 	db: Handle,
@@ -134,7 +125,7 @@ export async function stepRows(
 ) {
 	const which = and(within(asked), asked.why === null ? undefined : eq(incomeSteps.why, asked.why));
 	const rows = await db
-		.select({ step: incomeSteps, name: accounts.name, email: accounts.email, orderId: orderLines.orderId })
+		.select({ step: incomeSteps, name: accounts.name, orderId: orderLines.orderId })
 		.from(incomeSteps)
 		.innerJoin(agreements, eq(agreements.id, incomeSteps.agreementId))
 		.innerJoin(orderLines, eq(orderLines.id, agreements.orderLineId))

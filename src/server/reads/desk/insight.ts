@@ -5,18 +5,19 @@ import { outcomesByMonth, type Outcome } from '$core/measure/outcomes';
 import { WHYS, type Why } from '$core/measure/recurring';
 import { dayAfter, monthAfter, monthsIn, readSpan, type Span } from '$core/measure/spans';
 import { whoStays } from '$core/measure/stays';
-import { localDay, readLocal } from '$core/time/calendar';
+import { dayStart, localDay } from '$core/time/calendar';
 import type { Using } from '../../app';
 import {
 	bookedBy,
 	bookedRows,
 	declinedDues,
+	paidCurrencies,
 	EARNERS,
 	earnerNames,
 	firstStretches,
 	type Earner
 } from '../../db/queries/earned';
-import { incomeBefore, incomeChanges, incomeCurrencies, stepRows, stepSums } from '../../db/queries/income';
+import { incomeBefore, incomeChanges, stepRows, stepSums } from '../../db/queries/income';
 import { accountNames } from '../../db/queries/members';
 import { planNames } from '../../db/queries/sales';
 
@@ -36,7 +37,7 @@ export const ROWS_ON_PAGE = 50;
 export async function askedOf(app: Reading, url: URL): Promise<Asked> {
 	const site = await app.site();
 	const today = localDay(app.clock.business(), site.zone);
-	const known = await incomeCurrencies(app.db);
+	const known = await paidCurrencies(app.db);
 	const currencies = known.includes(site.currency) ? known : [...known, site.currency];
 	const asked = url.searchParams.get('currency');
 	return {
@@ -49,11 +50,7 @@ export async function askedOf(app: Reading, url: URL): Promise<Asked> {
 /** When days begin, and end, in the publisher's zone. */
 async function momentsOf(app: Reading, { from, to }: Span) {
 	const { zone } = await app.site();
-	const begin = (day: string) => {
-		const read = readLocal(`${day}T00:00`, zone);
-		if (!read.ok) throw new Error(`${day} does not begin in ${zone}`);
-		return read.at;
-	};
+	const begin = (day: string) => dayStart(day, zone);
 	return { from: begin(from), before: begin(dayAfter(to)), begin, zone };
 }
 
@@ -75,7 +72,7 @@ export async function movedPage(app: Reading, { span, currency }: Asked, url: UR
 	);
 	return {
 		...{ why, total, pageSize: ROWS_ON_PAGE },
-		rows: rows.map(({ step, name, email, orderId }) => ({
+		rows: rows.map(({ step, name, orderId }) => ({
 			...{
 				id: step.id,
 				at: step.at,
@@ -83,7 +80,6 @@ export async function movedPage(app: Reading, { span, currency }: Asked, url: UR
 				why: step.why,
 				memberId: step.memberId,
 				name,
-				email,
 				orderId
 			},
 			...{ beforeMinor: step.beforeMinor, afterMinor: step.afterMinor },

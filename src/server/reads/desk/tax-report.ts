@@ -1,6 +1,6 @@
 /** The tax of a year, by quarter, country and rate: for whoever declares it. */
 import { proofsOf, quartersOf } from '$core/billing/tax';
-import { localDay, readLocal } from '$core/time/calendar';
+import { dayStart, localDay } from '$core/time/calendar';
 import type { Using } from '../../app';
 import { taxedDocuments, taxSums } from '../../db/queries/taxes';
 
@@ -17,14 +17,9 @@ export async function yearAsked(app: Using<'clock' | 'site'>, typed: string | nu
 
 async function spansOf(app: Using<'site'>, year: number) {
 	const { zone } = await app.site();
-	const begin = (day: string) => {
-		const read = readLocal(`${day}T00:00`, zone);
-		if (!read.ok) throw new Error(`${day} does not begin in ${zone}`);
-		return read.at;
-	};
 	return quartersOf(year).map(({ quarter, from, before }) => ({
 		quarter,
-		...{ from: begin(from), before: begin(before) }
+		...{ from: dayStart(from, zone), before: dayStart(before, zone) }
 	}));
 }
 

@@ -123,6 +123,8 @@ export async function fulfil(
 		tax: agreedTax(order),
 		grantId,
 		beginning,
+		// With the steps that it begins with.
+		isIncomeKept: true,
 		cardRef: card?.ref ?? null,
 		processor: order.processor,
 		anchor: work.now,

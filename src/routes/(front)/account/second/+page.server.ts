@@ -19,7 +19,7 @@ const NOT_ON = {
 	'wrong-code': { field: 'code', text: 'second.wrong-code' },
 	'offer-over': { field: 'code', text: 'second.offer-over' },
 	'is-on': { field: 'code', text: 'second.is-on-already' },
-	unproved: { field: 'code', text: 'error.other-device' },
+	unproved: { field: 'code', text: 'second.offer-over' },
 	wrong: { field: 'current', text: 'details.wrong' },
 	'too-many': { field: 'current', text: 'sign-in.too-many' },
 	busy: { field: 'current', text: 'sign-in.busy' }
