@@ -17,4 +17,5 @@ ALTER TABLE `agreements` ADD `is_income_kept` boolean DEFAULT false NOT NULL;-->
 ALTER TABLE `income_steps` ADD CONSTRAINT `income_steps_agreement_id_agreements_id_fk` FOREIGN KEY (`agreement_id`) REFERENCES `agreements`(`id`) ON DELETE no action ON UPDATE no action;--> statement-breakpoint
 CREATE INDEX `income_steps_agreement` ON `income_steps` (`agreement_id`);--> statement-breakpoint
 CREATE INDEX `income_steps_member` ON `income_steps` (`member_id`);--> statement-breakpoint
-CREATE INDEX `income_steps_day` ON `income_steps` (`day`,`currency`,`why`,`at`,`before_minor`,`after_minor`);
+CREATE INDEX `income_steps_day` ON `income_steps` (`day`,`currency`,`why`,`at`,`before_minor`,`after_minor`);--> statement-breakpoint
+CREATE INDEX `agreements_income` ON `agreements` (`is_income_kept`);

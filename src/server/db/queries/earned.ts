@@ -15,7 +15,6 @@ import {
 	priceVersions,
 	prices
 } from '../schema/sales';
-import { total } from './lists';
 
 /** By what earnings are told apart. */
 export const EARNERS = ['plan', 'price', 'code'] as const;
@@ -40,17 +39,23 @@ const KEY: Record<Earner, SQL<string | null>> = {
 /** Sums of the ledger in a span, by account and by what they are for. */
 export async function bookedBy(db: Handle, by: Earner, within: Within): Promise<Booked[]> {
 	const key = KEY[by];
-	const rows = await db
+	const all = db
 		.select({
 			...{ key, account: ledgerPostings.account, currency: ledgerPostings.currency },
 			amountMinor: sql<string>`sum(${ledgerPostings.amountMinor})`.mapWith(Number)
 		})
 		.from(ledgerEntries)
 		.innerJoin(ledgerPostings, eq(ledgerPostings.entryId, ledgerEntries.id))
-		.innerJoin(payments, eq(payments.id, ledgerEntries.paymentId))
-		.innerJoin(orders, eq(orders.id, payments.orderId))
-		.leftJoin(orderLines, eq(orderLines.id, ledgerPostings.lineId))
-		.leftJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
+		.$dynamic();
+	const byPrice = () =>
+		all
+			.innerJoin(orderLines, eq(orderLines.id, ledgerPostings.lineId))
+			.innerJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId));
+	const byCode = () =>
+		all
+			.innerJoin(payments, eq(payments.id, ledgerEntries.paymentId))
+			.innerJoin(orders, eq(orders.id, payments.orderId));
+	const rows = await (by === 'plan' ? all : by === 'price' ? byPrice() : byCode())
 		.where(and(booked(within), isNotNull(key)))
 		.groupBy(key, ledgerPostings.account, ledgerPostings.currency);
 	return rows.flatMap(({ key: found, ...row }) => (found === null ? [] : [{ key: found, ...row }]));
@@ -78,7 +83,8 @@ export async function earnerNames(
 			const rows = await db
 				.selectDistinct({ id: codes.id, code: codes.code, batchId: codes.batchId })
 				.from(codes)
-				.innerJoin(orders, eq(orders.codeId, codes.id));
+				.innerJoin(orders, eq(orders.codeId, codes.id))
+				.where(isNotNull(orders.codeId));
 			return new Map(rows.map(({ id, code, batchId }) => [id, { name: code, of: batchId }]));
 		}
 	}
@@ -115,14 +121,11 @@ export async function bookedRows(
 	return { rows, total: rows[0]?.total ?? 0 };
 }
 
-/** Currencies in which something came in; the one with the most payments stands first. */
-export async function paidCurrencies(db: Handle): Promise<string[]> {
-	const rows = await db
-		.select({ currency: payments.currency, count: total })
-		.from(payments)
-		.where(eq(payments.state, 'captured'))
-		.groupBy(payments.currency);
-	return rows.sort((a, b) => b.count - a.count).map(({ currency }) => currency);
+/** Currencies that something was ever sold in, in the order of their codes. */
+export async function soldCurrencies(db: Handle): Promise<string[]> {
+	const currency = sql<string>`json_value(${priceVersions.terms}, '$.currency')`;
+	const rows = await db.selectDistinct({ currency }).from(priceVersions).orderBy(currency);
+	return rows.map((row) => row.currency);
 }
 
 /** First stretches of another length that began in a span, and whether something was paid after. */

@@ -205,7 +205,8 @@ export const agreements = mysqlTable(
 	(t) => [
 		index('agreements_member').on(t.memberId),
 		index('agreements_plan').on(t.planId),
-		index('agreements_grant').on(t.grantId)
+		index('agreements_grant').on(t.grantId),
+		index('agreements_income').on(t.isIncomeKept)
 	]
 );
 

@@ -11,7 +11,7 @@ import {
 	bookedBy,
 	bookedRows,
 	declinedDues,
-	paidCurrencies,
+	soldCurrencies,
 	EARNERS,
 	earnerNames,
 	firstStretches,
@@ -37,13 +37,13 @@ export const ROWS_ON_PAGE = 50;
 export async function askedOf(app: Reading, url: URL): Promise<Asked> {
 	const site = await app.site();
 	const today = localDay(app.clock.business(), site.zone);
-	const known = await paidCurrencies(app.db);
-	const currencies = known.includes(site.currency) ? known : [...known, site.currency];
+	// The site's own first.
+	const currencies = [...new Set([site.currency, ...(await soldCurrencies(app.db))])];
 	const asked = url.searchParams.get('currency');
 	return {
 		span: readSpan(url.searchParams.get('from'), url.searchParams.get('to'), today),
 		...{ today, currencies },
-		currency: currencies.find((one) => one === asked) ?? currencies[0] ?? site.currency
+		currency: currencies.find((one) => one === asked) ?? site.currency
 	};
 }
 
