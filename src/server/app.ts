@@ -11,6 +11,7 @@ import type { Outbound } from './ports/outbound';
 import type { Processors } from './ports/payments';
 import type { Papers } from './ports/papers';
 import type { Pictures } from './ports/pictures';
+import type { Signatures } from './ports/signatures';
 import type { Storage } from './ports/storage';
 import type { Transcoder } from './ports/transcoder';
 import type { Population } from './rights/population';
@@ -31,6 +32,7 @@ export interface App {
 	keys: Keys;
 	/** Whoever takes the money, by name. */
 	processors: Processors;
+	signatures: Signatures;
 	mailer: Mailer;
 	storage: Storage;
 	/** `null`: there is no object store. */

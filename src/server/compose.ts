@@ -3,6 +3,7 @@ import pino from 'pino';
 import { ffmpegTranscoder } from './adapters/ffmpeg-transcoder';
 import { folderStorage } from './adapters/folder-storage';
 import { localKeys } from './adapters/local-keys';
+import { signerOf, verifyMessage } from './adapters/message-signature';
 import { pdfkitPapers } from './adapters/pdfkit-papers';
 import { pinnedOutbound } from './adapters/pinned-outbound';
 import { s3Bucket } from './adapters/s3-bucket';
@@ -79,6 +80,7 @@ export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Pro
 			card: tillPayments(settings.paymentsUrl, settings.paymentsSecret),
 			offline: offlineProcessor({ db, clock })
 		},
+		signatures: { signerOf, verify: verifyMessage },
 		transcoder: ffmpegTranscoder(),
 		papers: pdfkitPapers(),
 		pictures: sharpPictures(),

@@ -23,10 +23,10 @@ describe('places of the Desk', () => {
 				'Mails about who joins and leaves'
 			]
 		],
-		['check', ['Check access']],
+		['check', ['Check access', 'Checkouts elsewhere']],
 		['MOVE the CLOCK', ['Move the clock']],
 		['mem', ['Members', 'Add a member', 'Bring members in by a table', 'Labels on members']],
-		['cod', ['Codes', 'Make codes']],
+		['cod', ['Codes', 'Make codes', 'What earns', 'A code when signing in']],
 		['voucher', ['Make codes']],
 		['wren alder', []]
 	])('by “%s”', (text, labels) => {

@@ -109,6 +109,7 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['/tax', 'Whether prices have tax in them', 'way', 'vat included added on top'],
 	['/tax', 'Where you are, for the tax', 'home', 'vat country union oss'],
 	['/tax', 'Rates of tax', 'rates', 'vat percent country'],
+	['/programs', 'Checkouts elsewhere', 'checkouts', 'outside webhook purchase api'],
 	['/staff', 'Who works here', 'people', 'owner team'],
 	['/staff', 'A code when signing in', 'code', 'second factor two factor authenticator phone security'],
 	['/staff', 'Invite somebody to the staff', 'email', 'add team'],

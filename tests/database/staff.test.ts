@@ -18,13 +18,21 @@ import { makeFirstOwner, offerOwnership } from '$server/usecases/accounts/first-
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { pressLink } from '$server/usecases/accounts/sign-in-link';
-import { changePost, inviteStaff, removeRole, saveRole } from '$server/usecases/accounts/staff';
+import {
+	changePost,
+	inviteStaff,
+	needStaffCode,
+	removeRole,
+	saveRole
+} from '$server/usecases/accounts/staff';
 import { makeBatch } from '$server/usecases/codes/codes';
 import { removeFence } from '$server/usecases/fences/save-fence';
 import { setState } from '$server/usecases/library/edit-item';
 import { makeLabel } from '$server/usecases/library/labels';
 import { createPlan } from '$server/usecases/plans/save-plan';
 import { saveReleases } from '$server/usecases/access/save-releases';
+import { makeOutsideCheckout } from '$server/usecases/running/outside-checkouts';
+import { takeFactorOff } from '$server/usecases/accounts/second-factor';
 import { makeApiKey } from '$server/usecases/running/api-keys';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
 import { steerAgreement } from '$server/usecases/sales/steer-agreement';
@@ -119,6 +127,9 @@ describe('each use case of the Desk', () => {
 					...{ id, paymentId: id, amountMinor: 1, endsAccess: true, why: '' }
 				})
 		],
+		['settings', 'a checkout elsewhere', (actor) => makeOutsideCheckout(world.app, actor, 'Shop')],
+		['staff', 'a code for all', (actor) => needStaffCode(world.app, actor, false)],
+		['members', 'a code of somebody', (actor) => takeFactorOff(world.app, actor, id)],
 		['settings', 'an API key', (actor) => makeApiKey(world.app, actor, 'Forum')],
 		['staff', 'a post', (actor) => changePost(world.app, actor, id, null)],
 		['staff', 'a role', (actor) => removeRole(world.app, actor, id)]
@@ -150,7 +161,8 @@ describe('every address of the Desk', () => {
 		// Whoever may only see sales sees sales, what there is today, how the Desk looks, and finds it.
 		const isTheirs =
 			['/desk', '/desk/find', '/desk/pieces', '/desk/settings/told'].includes(path) ||
-			path.startsWith('/desk/sales');
+			path.startsWith('/desk/sales') ||
+			path.startsWith('/desk/insight');
 		expect(mayAt(new Set(['sales'] as const), path)).toBe(isTheirs);
 	});
 });

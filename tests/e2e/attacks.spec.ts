@@ -209,7 +209,7 @@ test('a role opens what it says, and nothing beside it: pages, forms and what is
 	await page.getByRole('button', { name: 'Sign in and open' }).click();
 	await page.waitForURL('**/desk');
 	const areas = page.getByRole('navigation', { name: 'Areas' }).getByRole('link');
-	await expect(areas).toHaveText(['Today', 'Sales']);
+	await expect(areas).toHaveText(['Today', 'Sales', 'Insight']);
 	await page.goto('/desk/sales');
 	await page.locator('tbody').getByRole('link').first().click();
 	await expect(page.getByRole('heading', { name: /^Order/ })).toBeVisible();

@@ -3,13 +3,7 @@
  * one signature over the method, the path, the digest of the body and the time it was made.
  */
 import { createHash, createHmac, timingSafeEqual } from 'node:crypto';
-
-export interface SignedMessage {
-	method: string;
-	path: string;
-	header: (name: string) => string | null;
-	body: Uint8Array;
-}
+import type { SignedMessage, Verified } from '../ports/signatures';
 
 export interface SignatureHeaders {
 	'content-digest': string;
@@ -26,10 +20,11 @@ export const MAX_AGE_SECONDS = 300;
 export function signMessage(
 	message: { method: string; path: string; body: Uint8Array },
 	secret: string,
-	createdSeconds: number
+	createdSeconds: number,
+	signer = 'till'
 ): SignatureHeaders {
 	const digest = contentDigest(message.body);
-	const parameters = `${COMPONENTS};created=${createdSeconds};keyid="till";alg="hmac-sha256"`;
+	const parameters = `${COMPONENTS};created=${createdSeconds};keyid="${signer}";alg="hmac-sha256"`;
 	const base = signatureBase(message.method, message.path, digest, parameters);
 	return {
 		'content-digest': digest,
@@ -38,7 +33,10 @@ export function signMessage(
 	};
 }
 
-export type Verified = { ok: true } | { ok: false; code: 'unsigned' | 'forged' | 'stale' };
+/** Who says to have signed it: to be believed once the signature is verified. */
+export function signerOf({ header }: Pick<SignedMessage, 'header'>): string | null {
+	return /;keyid="([\w-]{1,64})"/.exec(header('signature-input') ?? '')?.[1] ?? null;
+}
 
 export function verifyMessage(message: SignedMessage, secret: string, nowSeconds: number): Verified {
 	const digest = message.header('content-digest');

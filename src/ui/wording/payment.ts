@@ -24,6 +24,7 @@ export const CANCEL_WORDS = {
 export const SOURCE_WORDS = {
 	order: 'bought',
 	subscription: 'by subscription',
+	outside: 'bought elsewhere',
 	hand: 'by hand',
 	import: 'imported',
 	'sign-up': 'at sign-up',

@@ -21,6 +21,13 @@
 		)
 	);
 
+	/** What was not bought here, and runs or begins later. */
+	const given = $derived(data.given.filter(({ isOver }) => !isOver));
+	/** What was not bought here and is over; not where the plan is held in another way, or its end stands there already. */
+	const over = $derived(
+		data.given.filter(({ isOver, slug }) => isOver && !data.plans.some((plan) => plan.slug === slug))
+	);
+
 	/** What there is to say of a plan's state, with the day that it speaks of. */
 	function sentenceOf(plan: (typeof data.plans)[number]): FrontKey | null {
 		switch (plan.state) {
@@ -192,12 +199,39 @@
 				{/if}
 			</div>
 		</article>
-	{:else}
-		<p class="sheet p-5 pt-6"><Words of="account.no-plan" things={{ plans }} /></p>
 	{/each}
+	{#each given as one (one.id)}
+		{#snippet from()}<Moment at={one.from} {zone} />{/snippet}
+		{#snippet until()}<Moment at={one.until ?? 0} {zone} />{/snippet}
+		<article class="sheet grid gap-3 p-5 pt-6 sm:grid-cols-[1fr_auto]">
+			<div>
+				<h3 class="flex flex-wrap items-center gap-x-3 font-semibold">
+					{one.name}
+					<StateMark verdict={one.isOpen ? 'open' : 'opens-later'} />
+				</h3>
+				<p class="text-quiet">{words().say(`account.source-${one.source}`)}</p>
+				<p>
+					{#if !one.isOpen}<Words of="account.given-from" things={{ from }} />
+					{:else if one.until === null}{words().say('account.given')}
+					{:else}<Words of="account.given-until" things={{ until }} />{/if}
+				</p>
+				{#if one.items.length > 0}
+					<ul class="mt-2 grid gap-1">
+						{#each one.items as item (item.id)}<li><a href={item.address}>{item.title}</a></li>{/each}
+					</ul>
+				{/if}
+			</div>
+			{#if one.items[0]}<a class="button-main self-start" href={one.items[0].address}
+					>{words().say('plan.open')}</a
+				>{/if}
+		</article>
+	{/each}
+	{#if held.length === 0 && given.length === 0}
+		<p class="sheet p-5 pt-6"><Words of="account.no-plan" things={{ plans }} /></p>
+	{/if}
 </section>
 
-{#if before.length > 0}
+{#if before.length > 0 || over.length > 0}
 	<section class="mt-8" aria-labelledby="before">
 		<h2 id="before" class="mb-3">{words().say('account.before')}</h2>
 		<ul class="sheet px-5 py-3">
@@ -211,6 +245,15 @@
 					{#if plan.isOnSale && !held.some(({ slug }) => slug === plan.slug)}
 						<a href="/checkout/{plan.slug}">{words().say('plan.buy-again')}</a>
 					{/if}
+				</li>
+			{/each}
+			{#each over as one (one.id)}
+				{#snippet day()}<Moment at={one.until ?? 0} {zone} />{/snippet}
+				<li class="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line py-2 last:border-b-0">
+					<span class="font-medium">{one.name}</span>
+					<span class="mr-auto text-quiet"
+						>{words().say(`account.source-${one.source}`)} <Words of="account.ended" things={{ day }} /></span
+					>
 				</li>
 			{/each}
 		</ul>

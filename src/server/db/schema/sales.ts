@@ -6,6 +6,7 @@ import type { Beginning } from '../../../core/billing/agreement';
 import type { EndReason, AgreementFact, AgreementState } from '../../../core/billing/agreement-facts';
 import type { Discount, LessFor } from '../../../core/billing/discount';
 import type { Agreed } from '../../../core/billing/phases';
+import type { OutsideDeed } from '../../../core/billing/outside';
 import type { PlanAccess } from '../../../core/billing/plan-access';
 import type { Terms } from '../../../core/billing/terms';
 import type { LineKind, OrderState } from '../../../core/billing/order';
@@ -459,6 +460,65 @@ export const ledgerPostings = mysqlTable('ledger_postings', {
 	amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
 	currency: char('currency', { length: 3 }).notNull()
 });
+
+/** Checkouts elsewhere, which tell by signed calls who bought what. */
+export const outsideCheckouts = mysqlTable('outside_checkouts', {
+	id: id(),
+	name: varchar('name', { length: 80 }).notNull(),
+	/** What its calls are signed with, sealed under the master key of this name. */
+	keyId: varchar('key_id', { length: 40 }).notNull(),
+	sealed: varchar('sealed', { length: 300 }).notNull(),
+	createdAt: instant('created_at').notNull(),
+	/** From then on it tells nothing any more. */
+	endedAt: instant('ended_at')
+});
+
+/** Each purchase that they told of, with what it has come to. */
+export const outsidePurchases = mysqlTable(
+	'outside_purchases',
+	{
+		id: id(),
+		checkoutId: uuid('checkout_id')
+			.notNull()
+			.references(() => outsideCheckouts.id),
+		/** Their own name for it. */
+		purchase: exactText('purchase', 100).notNull(),
+		/** Whose it is; `null`: nothing was granted yet. */
+		memberId: uuid('member_id'),
+		/** What it gave last. */
+		grantId: uuid('grant_id'),
+		/** The event that counted last. */
+		appliedId: uuid('applied_id')
+	},
+	(t) => [
+		unique('outside_purchases_once').on(t.checkoutId, t.purchase),
+		index('outside_purchases_member').on(t.memberId)
+	]
+);
+
+/** What they told. The same event twice changes nothing. */
+export const outsideEvents = mysqlTable(
+	'outside_events',
+	{
+		id: id(),
+		checkoutId: uuid('checkout_id').notNull(),
+		/** Their own name for it. */
+		eventId: exactText('event_id', 100).notNull(),
+		purchaseId: uuid('purchase_id')
+			.notNull()
+			.references(() => outsidePurchases.id),
+		/** When it happened, as they say it. */
+		at: instant('at').notNull(),
+		heardAt: instant('heard_at').notNull(),
+		does: json<OutsideDeed>()('does').notNull(),
+		/** SHA-256 of what was sent: another message of the same name is refused. */
+		digest: char('digest', { length: 64 }).notNull()
+	},
+	(t) => [
+		unique('outside_events_once').on(t.checkoutId, t.eventId),
+		index('outside_events_purchase').on(t.purchaseId)
+	]
+);
 
 /** What the processor told us: the same event twice changes nothing. */
 export const notifications = mysqlTable('notifications', {

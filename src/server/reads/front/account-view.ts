@@ -5,6 +5,7 @@ import { sellsAt } from '$core/billing/plan-access';
 import { phaseOf } from '$core/billing/phases';
 import type { Course } from '$core/billing/agreement-course';
 import { mayMove } from '$core/billing/move';
+import { givenTo } from './given';
 import { shownOfPlan } from './lists';
 import type { Using } from '../../app';
 import type { Look, Looking } from '../../rights/look';
@@ -71,7 +72,8 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 		at: payment.createdAt,
 		documents: documents.map(({ number }) => number)
 	}));
-	return { plans, payments, waiting: await waitingOrders(app.db, memberId) };
+	const given = await givenTo(app, look);
+	return { plans, given, payments, waiting: await waitingOrders(app.db, memberId) };
 }
 
 async function laterOf(app: Using<'db'>, { phases, state }: Course) {

@@ -140,6 +140,12 @@ export class KeyForm {
 	keyName = '';
 }
 
+export class CheckoutForm {
+	@MaxLength(80, { message: 'A name has at most 80 characters.' })
+	@IsNotEmpty({ message: 'Name the checkout: the list of grants says it.' })
+	checkoutName = '';
+}
+
 export class ClockForm {
 	@Matches(/^\d{1,3}$/, { message: 'Type a whole number of days, from 1 to 370.' })
 	days = '';

@@ -57,3 +57,49 @@
 		<button class="button-main justify-self-start">Make a key</button>
 	</form>
 </section>
+
+<section id="checkouts" class="sheet mt-5 grid max-w-3xl gap-3 p-6 pt-7" aria-labelledby="elsewhere">
+	<h2 id="elsewhere">Checkouts elsewhere</h2>
+	<p class="text-quiet">
+		A plan that is sold by another checkout: it tells by a signed call who bought it, and who has it no more. <code
+			class="whitespace-nowrap">POST /api/v1/purchases</code
+		>, with an example in the documents of Stile (docs/api.md).
+	</p>
+	<Saved text={form && 'ended' in form ? form.ended : null} />
+	{#if form && 'checkout' in form && form.checkout}
+		<div role="status" class="grid gap-1 rounded-sheet border-l-4 border-moss bg-moss-wash px-4 py-2">
+			<p class="font-medium">Copy both now. The secret is not shown again.</p>
+			<p>Its name as a signer: <span class="font-mono break-all">{form.checkout.id}</span></p>
+			<p>Its secret: <span class="font-mono break-all">{form.checkout.secret}</span></p>
+		</div>
+	{/if}
+	<ul class="divide-y divide-line">
+		{#each data.checkouts as one (one.id)}
+			<li class="flex flex-wrap items-center justify-between gap-3 py-1.5">
+				<span
+					><span class="font-medium">{one.name}</span>, made <Moment
+						at={one.createdAt}
+						zone={data.site.zone}
+					/> <span class="block font-mono text-sm break-all text-quiet">{one.id}</span></span
+				>
+				{#if one.endedAt}<span class="text-sm text-slate">ended</span>
+				{:else}<Confirm
+						label="End"
+						spoken="End {one.name}"
+						title="Listen to {one.name} no more?"
+						what="Its calls are refused from now on, and it does not come back. What it has granted stays."
+						action="?/endCheckout"
+						confirmLabel="Listen no more"
+					>
+						<input type="hidden" name="id" value={one.id} />
+					</Confirm>{/if}
+			</li>
+		{:else}
+			<li class="py-1.5 text-quiet">There is none yet.</li>
+		{/each}
+	</ul>
+	<form method="post" action="?/checkout" class="grid gap-2" use:enhance novalidate>
+		<TextField name="checkoutName" label="A new checkout" hint="What you call it." {errors} />
+		<button class="button-main justify-self-start">Make it</button>
+	</form>
+</section>
