@@ -102,6 +102,11 @@ describe('a purchase elsewhere', () => {
 		expect(moved[0]?.planId).not.toBe(planId);
 	});
 
+	it('that has not happened yet is refused: it would count before all that happens until then', async () => {
+		const at = world.app.clock.business() + HOUR;
+		expect(await hear(message('soon', { at }))).toEqual({ ok: false, code: 'too-early' });
+	});
+
 	it('of a plan that there is not is refused, and may be told again', async () => {
 		const one = message('gone', { does: { kind: 'grant', plan: 'no-such-plan', until: null } });
 		expect(await hear(one)).toEqual({ ok: false, code: 'unknown-plan' });
@@ -114,7 +119,8 @@ describe('a purchase elsewhere', () => {
 		await hear(message('deleted'));
 		const account = await accountByEmail(world.app.db, 'deleted@mail.example');
 		await deleteMember(world.app, null, account!.id);
-		await hear(message('deleted', { at: world.app.clock.business() }));
+		const later = message('deleted', { at: world.app.clock.business() });
+		expect(await hear(later)).toEqual({ ok: true, outcome: 'gone' });
 		expect(await accountByEmail(world.app.db, 'deleted@mail.example')).toBeNull();
 	});
 });

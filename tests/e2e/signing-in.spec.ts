@@ -3,17 +3,17 @@ import { expect, type Browser, type Page } from '@playwright/test';
 import { codeAt } from '../../src/server/people/second-factor';
 import { buyer, CARDS, FRONT, mailTo, owner, test } from './world';
 
-const SORREL = 'sorrel@mail.example';
+const VETCH = 'vetch@mail.example';
 
 /** Signs in by mail as far as that goes, without any script. */
 async function byLink(browser: Browser, next: string): Promise<Page> {
 	const page = await (await browser.newContext({ javaScriptEnabled: false })).newPage();
 	await page.goto(`/sign-in?find&next=${encodeURIComponent(next)}`);
 	const asked = Date.now();
-	await page.getByLabel('E-mail address').fill(SORREL);
+	await page.getByLabel('E-mail address').fill(VETCH);
 	await page.getByRole('button', { name: 'Mail me the link' }).click();
 	await expect(page.getByRole('status')).toBeVisible();
-	const mail = await mailTo(SORREL, /^Sign in to/, asked);
+	const mail = await mailTo(VETCH, /^Sign in to/, asked);
 	await page.goto(/\/enter\/[\w-]+/.exec(mail.text)?.[0] ?? '');
 	await page.getByRole('button', { name: /^Sign in/ }).click();
 	return page;
@@ -22,10 +22,10 @@ async function byLink(browser: Browser, next: string): Promise<Page> {
 test('a member sets up a code, and from then on neither link nor lost phone lets somebody in without one', async ({
 	browser
 }) => {
-	const bought = await buyer(browser, 'Sorrel', CARDS.works);
+	const bought = await buyer(browser, 'Vetch', CARDS.works);
 	// Whoever only paid on the address has to show first that it is theirs.
 	await bought.page.goto('/account/second');
-	await expect(bought.page.getByText(`First show that the address ${SORREL} is yours`)).toBeVisible();
+	await expect(bought.page.getByText(`First show that the address ${VETCH} is yours`)).toBeVisible();
 
 	const page = await byLink(browser, '/account/details');
 	await expect(page).toHaveURL(/\/account\/details$/);
@@ -46,7 +46,7 @@ test('a member sets up a code, and from then on neither link nor lost phone lets
 		.filter({ hasText: /^(?:\w{4}-){3}\w{4}$/ })
 		.allInnerTexts();
 	expect(codes).toHaveLength(10);
-	await mailTo(SORREL, /^A code is asked for/);
+	await mailTo(VETCH, /^A code is asked for/);
 	await bought.page.goto('/account');
 	await expect(bought.page).toHaveURL(/\/sign-in/);
 

@@ -27,7 +27,6 @@ CREATE TABLE `outside_purchases` (
 	`purchase` varchar(100) character set utf8mb4 collate utf8mb4_bin NOT NULL,
 	`member_id` uuid,
 	`grant_id` uuid,
-	`applied_id` uuid,
 	CONSTRAINT `outside_purchases_id` PRIMARY KEY(`id`),
 	CONSTRAINT `outside_purchases_once` UNIQUE(`checkout_id`,`purchase`)
 );

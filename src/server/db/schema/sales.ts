@@ -486,9 +486,7 @@ export const outsidePurchases = mysqlTable(
 		/** Whose it is; `null`: nothing was granted yet. */
 		memberId: uuid('member_id'),
 		/** What it gave last. */
-		grantId: uuid('grant_id'),
-		/** The event that counted last. */
-		appliedId: uuid('applied_id')
+		grantId: uuid('grant_id')
 	},
 	(t) => [
 		unique('outside_purchases_once').on(t.checkoutId, t.purchase),

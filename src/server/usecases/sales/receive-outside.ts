@@ -19,10 +19,16 @@ import { endUnproved } from '../accounts/proving';
 import { normaliseEmail } from '../accounts/sign-in';
 
 export type HeardOutside =
-	/** `known`: it was told before. `late`: something that happened after it counts. */
-	| { ok: true; outcome: 'granted' | 'withdrawn' | 'known' | 'late' }
-	/** `other-message`: an event of this name said something else. `ended`: this checkout is not listened to any more. */
-	| { ok: false; code: 'unknown-plan' | 'other-message' | 'ended' };
+	/** `known`: it was told before. `late`: something that happened after it counts. `gone`: its member was deleted since. */
+	| { ok: true; outcome: 'granted' | 'withdrawn' | 'known' | 'late' | 'gone' }
+	/**
+	 * `too-early`: it has not happened yet, and would count before all that happens until then. `other-message`: an event of this
+	 * name said something else. `ended`: this checkout is not listened to any more.
+	 */
+	| { ok: false; code: 'unknown-plan' | 'too-early' | 'other-message' | 'ended' };
+
+/** So far may clocks differ. */
+const CLOCKS_DIFFER_MS = 10 * 60_000;
 
 type Receiving = Transacting & Using<'site'>;
 
@@ -32,6 +38,7 @@ export async function receiveOutside(
 	message: OutsideMessage
 ): Promise<HeardOutside> {
 	const { does } = message;
+	if (message.at > app.clock.business() + CLOCKS_DIFFER_MS) return { ok: false, code: 'too-early' };
 	const plan = does.kind === 'grant' ? await planNamed(app, does.plan) : null;
 	if (does.kind === 'grant' && !plan) return { ok: false, code: 'unknown-plan' };
 	const deed: OutsideDeed =
@@ -54,18 +61,14 @@ export async function receiveOutside(
 			...{ at: message.at, heardAt: work.now, does: deed, digest }
 		});
 		const all = await work.tx.select().from(outsideEvents).where(eq(outsideEvents.purchaseId, purchase.id));
-		const last = lastOf(all.map((row) => ({ ...row, rowId: row.id, id: row.eventId })));
+		const last = lastOf(all.map(({ eventId: id, at, does: done }) => ({ id, at, does: done })));
 		if (!last || last.id !== message.id) return { ok: true, outcome: 'late' };
-		await work.tx
-			.update(outsidePurchases)
-			.set({ appliedId: last.rowId })
-			.where(eq(outsidePurchases.id, purchase.id));
 		if (last.does.kind === 'withdraw' || !plan) {
 			await withdraw(work, purchase.grantId);
 			return { ok: true, outcome: 'withdrawn' };
 		}
-		await give(work, { purchase, message, plan, until: last.does.until, zone, by: checkout.name });
-		return { ok: true, outcome: 'granted' };
+		const giving = { purchase, message, plan, until: last.does.until, zone, by: checkout.name };
+		return { ok: true, outcome: (await give(work, giving)) ? 'granted' : 'gone' };
 	});
 }
 
@@ -111,9 +114,10 @@ interface Giving {
 	by: string;
 }
 
-async function give(work: Work, { purchase, message, plan, zone, by, ...sold }: Giving): Promise<void> {
+/** `false`: there is nobody any more to give it to. */
+async function give(work: Work, { purchase, message, plan, zone, by, ...sold }: Giving): Promise<boolean> {
 	const memberId = await memberOf(work, purchase, message);
-	if (memberId === null) return;
+	if (memberId === null) return false;
 	const from = Math.min(message.at, work.now);
 	const until = sold.until ?? accessEnd(plan.access, from, zone);
 	const [held] =
@@ -129,7 +133,7 @@ async function give(work: Work, { purchase, message, plan, zone, by, ...sold }: 
 		const about = { subject: { kind: 'grant', id: held.id }, memberId };
 		await work.note({ action: 'prolonged-grant', ...about, before: held.until, after: until });
 		work.standingChanged(memberId);
-		return;
+		return true;
 	}
 	if (held) await withdraw(work, held.id);
 	const source = 'outside' as const;
@@ -139,6 +143,7 @@ async function give(work: Work, { purchase, message, plan, zone, by, ...sold }: 
 		.set({ memberId, grantId })
 		.where(eq(outsidePurchases.id, purchase.id));
 	await work.queue('mail', { occasion: 'invitation', memberId, planId: plan.id }, { memberId });
+	return true;
 }
 
 /** Whose it is: of the address that they told first, which gets an account where it has none. `null`: it was deleted since. */

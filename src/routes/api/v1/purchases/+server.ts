@@ -23,6 +23,7 @@ const UNBELIEVED = {
 
 const REFUSED = {
 	'unknown-plan': [422, 'There is no such plan.'],
+	'too-early': [400, 'This has not happened yet: look at the clock that says `at`.'],
 	'other-message': [
 		409,
 		'An event of this `id` said something else before. Give each event a name of its own.'
