@@ -8,7 +8,7 @@ import { runMany } from '$server/usecases/accounts/run-many';
 import { grantsOf } from '$server/db/queries/members';
 import { makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { createPlan } from '$server/usecases/plans/save-plan';
-import { buy, endGrant, giveGrant, makeShop, makeWorld, PLAN, type World } from './world';
+import { buy, endGrant, giveGrant, makeShop, makeWorld, passDays, PLAN, type World } from './world';
 
 const DAY = 86_400_000;
 let world: World;
@@ -65,9 +65,26 @@ describe('a plan that was given', () => {
 		expect((await account(memberId)).given).toMatchObject([
 			{ from, isOpen: false, isOver: false, items: [] }
 		]);
+		await passDays(world, 10);
 		const grant = (await grantsOf(world.app.db, memberId)).find(({ planId }) => planId === evening);
 		await endGrant(world.app, null, grant?.id ?? '', '');
 		expect((await account(memberId)).given).toMatchObject([{ isOpen: false, isOver: true, items: [] }]);
+	});
+
+	it('that runs is told before one that begins later, however long that lasts', async () => {
+		const { memberId } = await buy(world, 'evening', 'rowan@mail.example');
+		const until = world.app.clock.business() + 5 * DAY;
+		await give(memberId, shop.planId, { until });
+		await give(memberId, shop.planId, { from: until + DAY });
+		expect((await account(memberId)).given).toMatchObject([{ until, isOpen: true }]);
+	});
+
+	it('that was taken back before it began was never held', async () => {
+		const { memberId } = await buy(world, 'evening', 'hazel@mail.example');
+		await give(memberId, shop.planId, { from: world.app.clock.business() + DAY });
+		const grant = (await grantsOf(world.app.db, memberId)).find(({ planId }) => planId === shop.planId);
+		await endGrant(world.app, null, grant?.id ?? '', '');
+		expect((await account(memberId)).given).toEqual([]);
 	});
 
 	it('is none where it is a label: only staff see those', async () => {

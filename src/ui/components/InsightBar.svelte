@@ -17,6 +17,11 @@
 	/** What is asked for stays what it is from side to side. */
 	const asking = (change: Record<string, string>) =>
 		'?' + new URLSearchParams({ ...asked.span, currency: asked.currency, ...change }).toString();
+	/** What a figure is made of has the figure's span, and says it. */
+	const isRows = $derived(/\/(?:moved|rows)$/.test(page.url.pathname));
+	/** By what earnings are told apart stays on its side. */
+	const by = $derived(page.url.searchParams.get('by'));
+	const here = (change: Record<string, string>) => asking(by === null ? change : { by, ...change });
 	const year = $derived(asked.today.slice(0, 4));
 	const spans = $derived([
 		['12 months', lastMonths(12, asked.today)],
@@ -41,32 +46,32 @@
 	{/each}
 	<a class="ml-auto pb-2" href="/desk/sales/tax">Tax by country</a>
 </nav>
-<form method="get" class="mb-4 flex flex-wrap items-end gap-x-3 gap-y-2">
-	{#each [...page.url.searchParams].filter(([name]) => name === 'by') as [name, value] (name)}
-		<input type="hidden" {name} {value} />
-	{/each}
-	<MomentField name="from" label="From" to="day" from={asked.span.from} />
-	<MomentField name="to" label="to" to="day" from={asked.span.to} />
-	<input type="hidden" name="currency" value={asked.currency} />
-	<button class="button-quiet">Show</button>
-	<p class="flex flex-wrap gap-x-3 pb-2">
-		{#each spans as [label, span] (label)}
-			<a
-				href={asking({ ...span })}
-				aria-current={isAsked(span) ? 'true' : undefined}
-				class={isAsked(span) ? 'font-semibold text-ink' : 'text-quiet'}>{label}</a
-			>
-		{/each}
-	</p>
-	{#if asked.currencies.length > 1}
-		<p class="ml-auto flex flex-wrap gap-x-3 pb-2">
-			{#each asked.currencies as currency (currency)}
+{#if !isRows}
+	<form method="get" class="mb-4 flex flex-wrap items-end gap-x-3 gap-y-2">
+		{#if by !== null}<input type="hidden" name="by" value={by} />{/if}
+		<MomentField name="from" label="From" to="day" from={asked.span.from} />
+		<MomentField name="to" label="to" to="day" from={asked.span.to} />
+		<input type="hidden" name="currency" value={asked.currency} />
+		<button class="button-quiet">Show</button>
+		<p class="flex flex-wrap gap-x-3 pb-2">
+			{#each spans as [label, span] (label)}
 				<a
-					href={asking({ currency })}
-					aria-current={currency === asked.currency ? 'true' : undefined}
-					class={currency === asked.currency ? 'font-semibold text-ink' : 'text-quiet'}>{currency}</a
+					href={here({ ...span })}
+					aria-current={isAsked(span) ? 'true' : undefined}
+					class={isAsked(span) ? 'font-semibold text-ink' : 'text-quiet'}>{label}</a
 				>
 			{/each}
 		</p>
-	{/if}
-</form>
+		{#if asked.currencies.length > 1}
+			<p class="ml-auto flex flex-wrap gap-x-3 pb-2">
+				{#each asked.currencies as currency (currency)}
+					<a
+						href={here({ currency })}
+						aria-current={currency === asked.currency ? 'true' : undefined}
+						class={currency === asked.currency ? 'font-semibold text-ink' : 'text-quiet'}>{currency}</a
+					>
+				{/each}
+			</p>
+		{/if}
+	</form>
+{/if}

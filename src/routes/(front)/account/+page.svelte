@@ -250,7 +250,7 @@
 			{#each over as one (one.id)}
 				{#snippet day()}<Moment at={one.until ?? 0} {zone} />{/snippet}
 				<li class="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-line py-2 last:border-b-0">
-					<span class="font-medium">{one.name}</span>
+					<a class="font-medium" href="/plans/{one.slug}">{one.name}</a>
 					<span class="mr-auto text-quiet"
 						>{words().say(`account.source-${one.source}`)} <Words of="account.ended" things={{ day }} /></span
 					>

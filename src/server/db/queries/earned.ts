@@ -62,30 +62,26 @@ export async function bookedBy(db: Handle, by: Earner, within: Within): Promise<
 }
 
 /** What earners are called, by id: of a price with its plan. */
-export async function earnerNames(
-	db: Handle,
-	by: Earner
-): Promise<Map<string, { name: string; of: string }>> {
+export async function earnerNames(db: Handle, by: Earner): Promise<Map<string, string>> {
 	switch (by) {
 		case 'plan': {
 			const rows = await db.select({ id: plans.id, name: plans.name }).from(plans);
-			return new Map(rows.map(({ id, name }) => [id, { name, of: id }]));
+			return new Map(rows.map(({ id, name }) => [id, name]));
 		}
 		case 'price': {
 			const rows = await db
-				.select({ id: prices.id, name: prices.name, plan: plans.name, planId: plans.id })
+				.select({ id: prices.id, name: prices.name, plan: plans.name })
 				.from(prices)
 				.innerJoin(plans, eq(plans.id, prices.planId));
-			const named = (plan: string, name: string) => (name === '' ? plan : `${plan}, ${name}`);
-			return new Map(rows.map(({ id, name, plan, planId }) => [id, { name: named(plan, name), of: planId }]));
+			return new Map(rows.map(({ id, name, plan }) => [id, name === '' ? plan : `${plan}, ${name}`]));
 		}
 		case 'code': {
 			const rows = await db
-				.selectDistinct({ id: codes.id, code: codes.code, batchId: codes.batchId })
+				.selectDistinct({ id: codes.id, code: codes.code })
 				.from(codes)
 				.innerJoin(orders, eq(orders.codeId, codes.id))
 				.where(isNotNull(orders.codeId));
-			return new Map(rows.map(({ id, code, batchId }) => [id, { name: code, of: batchId }]));
+			return new Map(rows.map(({ id, code }) => [id, code]));
 		}
 	}
 }
@@ -133,7 +129,7 @@ export async function firstStretches(db: Handle, { from, before }: Within) {
 	const paid = sql<number>`exists(select 1 from payments came where came.agreement_id = agreements.id and came.state = 'captured' and came.period >= 1)`;
 	return db
 		.select({
-			...{ id: agreements.id, at: agreements.anchor, state: agreements.state, planId: agreements.planId },
+			...{ at: agreements.anchor, state: agreements.state },
 			currency: sql<string>`json_value(${agreements.agreed}, '$.terms.currency')`,
 			minor: sql<string>`json_value(${agreements.agreed}, '$.terms.then.amountMinor')`.mapWith(Number),
 			isPaid: paid.mapWith(Boolean)
@@ -155,7 +151,6 @@ export async function declinedDues(
 	{ from, before }: Within
 ): Promise<
 	{
-		agreementId: string;
 		period: number;
 		at: number;
 		currency: string;
@@ -169,7 +164,7 @@ export async function declinedDues(
 	const paid = sql<number>`exists(select 1 from payments came where came.agreement_id = ${payments.agreementId} and came.period = ${payments.period} and came.state = 'captured')`;
 	const rows = await db
 		.select({
-			...{ agreementId: payments.agreementId, period: payments.period, currency: payments.currency },
+			...{ period: payments.period, currency: payments.currency },
 			at: at.mapWith((seconds) => Math.round(Number(seconds) * 1000)),
 			minor: sql<string>`max(${payments.amountMinor})`.mapWith(Number),
 			isPaid: paid.mapWith(Boolean),
@@ -183,5 +178,5 @@ export async function declinedDues(
 		)
 		.having(and(gte(at, String(from / 1000)), lt(at, String(before / 1000))))
 		.orderBy(at);
-	return rows.flatMap(({ agreementId, ...row }) => (agreementId === null ? [] : [{ agreementId, ...row }]));
+	return rows;
 }

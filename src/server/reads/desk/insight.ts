@@ -76,7 +76,6 @@ export async function movedPage(app: Reading, { span, currency }: Asked, url: UR
 			...{
 				id: step.id,
 				at: step.at,
-				day: step.day,
 				why: step.why,
 				memberId: step.memberId,
 				name,
@@ -104,7 +103,7 @@ export function earnerAsked(url: URL): Earner {
 export async function earnedPage(app: Reading, { span }: Asked, by: Earner) {
 	const rows = earnedBy(await bookedBy(app.db, by, await momentsOf(app, span)));
 	const names = await earnerNames(app.db, by);
-	return { by, rows: rows.map((row) => ({ ...row, ...(names.get(row.key) ?? { name: 'Gone', of: null }) })) };
+	return { by, rows: rows.map((row) => ({ ...row, name: names.get(row.key) ?? 'Gone' })) };
 }
 
 /** What a figure of the earnings is made of. */
@@ -120,7 +119,7 @@ export async function earnedRows(app: Reading, { span, currency }: Asked, url: U
 	);
 	return {
 		...{ by, key, total, pageSize: ROWS_ON_PAGE },
-		name: (await earnerNames(app.db, by)).get(key)?.name ?? 'Gone',
+		name: (await earnerNames(app.db, by)).get(key) ?? 'Gone',
 		rows: rows.map(({ memberId, ...row }) => ({
 			...row,
 			memberId,

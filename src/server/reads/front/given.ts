@@ -9,19 +9,23 @@ import { shownOfPlan } from './lists';
 /** What an agreement stands behind is told by it. */
 const BOUGHT: ReadonlySet<GrantSource> = new Set(['order', 'subscription']);
 
-/** Of each plan the grant that lasts longest, or lasted; what runs stands first. Labels are the staff's own. */
+/** Of each plan what runs, else what begins later, else what is over; of two alike what lasts longer. Labels are the staff's own. */
 export async function givenTo(app: Looking, look: Look) {
 	if (look.viewer.kind !== 'member') return [];
 	const { now, viewer } = look;
 	const plans = new Map((await shownPlans(app)).map((plan) => [plan.id, plan]));
-	const longest = new Map<string, Grant>();
+	const told = new Map<string, Grant>();
 	for (const grant of viewer.grants) {
-		if (BOUGHT.has(grant.source) || !plans.has(grant.planId)) continue;
-		const known = longest.get(grant.planId);
-		if (!known || lastsUntil(grant) > lastsUntil(known)) longest.set(grant.planId, grant);
+		// What was taken back before it began was never held.
+		const isNone = lastsUntil(grant) <= grant.from;
+		if (BOUGHT.has(grant.source) || isNone || !plans.has(grant.planId)) continue;
+		const known = told.get(grant.planId);
+		const order = known ? rankAt(grant, now) - rankAt(known, now) : 1;
+		if (!known || order > 0 || (order === 0 && lastsUntil(grant) > lastsUntil(known)))
+			told.set(grant.planId, grant);
 	}
 	const given = [];
-	for (const grant of longest.values()) {
+	for (const grant of told.values()) {
 		const plan = plans.get(grant.planId);
 		const until = endOfGrant(grant);
 		const isOver = lastsUntil(grant) <= now;
@@ -35,6 +39,11 @@ export async function givenTo(app: Looking, look: Look) {
 		});
 	}
 	return given.sort((a, b) => Number(a.isOver) - Number(b.isOver) || b.from - a.from);
+}
+
+function rankAt(grant: Grant, now: number): number {
+	if (lastsUntil(grant) <= now) return 0;
+	return grant.from > now ? 1 : 2;
 }
 
 function lastsUntil(grant: Grant): number {
