@@ -34,7 +34,7 @@ import { saveCaptions, saveChapters } from '../src/server/usecases/library/edit-
 import { makeLabel, type LabelKind } from '../src/server/usecases/library/labels';
 import { showAlso } from '../src/server/usecases/library/placements';
 import { receiveFile } from '../src/server/usecases/library/receive-file';
-import { createPlan } from '../src/server/usecases/plans/save-plan';
+import { createPlan, SOLD_HERE } from '../src/server/usecases/plans/save-plan';
 import { savePrice } from '../src/server/usecases/plans/save-price';
 import { makeJoinLink, pressLink } from '../src/server/usecases/accounts/sign-in-link';
 import { advanceClock, setClock } from '../src/server/usecases/running/advance-clock';
@@ -183,6 +183,7 @@ async function makePlans(): Promise<Map<string, string>> {
 			note: '',
 			lessFor: null,
 			isOpenAtOnce: true,
+			...SOLD_HERE,
 			priceName: byYear?.name ?? ''
 		};
 		const wish = { name, lines, terms, access, ...shown, ladder: 'Workshop', rung };

@@ -16,7 +16,7 @@ import { NO_LIMITS } from '../../src/core/access/model';
 import { agreeing } from '../../src/server/usecases/access/rehearsed-save';
 import { setState } from '../../src/server/usecases/library/edit-item';
 import { receiveFile } from '../../src/server/usecases/library/receive-file';
-import { createPlan } from '../../src/server/usecases/plans/save-plan';
+import { createPlan, SOLD_HERE } from '../../src/server/usecases/plans/save-plan';
 import { beginOrder } from '../../src/server/usecases/sales/begin-order';
 import { settleReturn } from '../../src/server/usecases/sales/look-at-order';
 
@@ -55,6 +55,7 @@ export async function makeShop(
 			note: '',
 			lessFor: null,
 			isOpenAtOnce: true,
+			...SOLD_HERE,
 			terms: renewingTerms({ minor: 900, currency: 'EUR' }, { count: 1, unit: 'month' }),
 			access: { kind: 'while-paid' as const },
 			isPublic: true,

@@ -17,11 +17,13 @@ import {
 	staysPage,
 	staysRows
 } from '$server/reads/desk/insight';
+import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { createPlan } from '$server/usecases/plans/save-plan';
+import { sellAlone } from '$server/usecases/plans/sell-alone';
 import { keepMissingIncome } from '$server/usecases/sales/keep-missing-income';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
-import { buy, makeWorld, monthly, passDays, PLAN, refundWhole, type World } from './world';
+import { buy, makeVideo, makeWorld, monthly, passDays, PLAN, refundWhole, type World } from './world';
 
 let world: World;
 
@@ -177,6 +179,7 @@ describe('what earns', () => {
 		const prices = await earnedPage(world.app, await asked(), 'price');
 		expect(prices.rows.map(({ leftMinor }) => leftMinor)).toEqual([12_000, 1200]);
 		expect((await earnedPage(world.app, await asked(), 'code')).rows).toEqual([]);
+		expect((await earnedPage(world.app, await asked(), 'item')).rows).toEqual([]);
 		const [books] = await world.app.db
 			.select({ net: sql<string>`-sum(${ledgerPostings.amountMinor})`.mapWith(Number) })
 			.from(ledgerPostings)
@@ -194,6 +197,20 @@ describe('what earns', () => {
 		expect(made?.total).toBe(3);
 		expect(await earnedRows(world.app, await asked(), url('by=plan&key=nothing'))).toBeNull();
 	});
+});
+
+it('says what single items earned that are sold alone, and opens their payments', async () => {
+	const itemId = await makeVideo(world.app, '/videos/wheel');
+	const once = { currency: 'EUR', firstMinor: 500, feeMinor: 0, then: { kind: 'nothing' as const } };
+	const wish = { terms: once, access: { kind: 'for-good' as const }, uses: null };
+	const sold = await agreeing((agreedTo) => sellAlone(world.app, null, itemId, wish, agreedTo));
+	if (sold.kind !== 'saved') throw new Error(sold.kind);
+	await buy(world, 'workshop', 'wren@mail.example');
+	await buy(world, 'wheel', 'jasper@mail.example');
+	const { rows } = await earnedPage(world.app, await asked(), 'item');
+	expect(rows).toMatchObject([{ key: itemId, name: 'Wheel', leftMinor: 500 }]);
+	const made = await earnedRows(world.app, await asked(), url(`by=item&key=${itemId}`));
+	expect(made?.rows.map(({ netMinor }) => netMinor)).toEqual([500]);
 });
 
 describe('who stays', () => {

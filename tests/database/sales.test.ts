@@ -19,7 +19,7 @@ import {
 } from '$server/db/schema/sales';
 import { openDisputes } from '$server/reads/desk/disputes';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
-import { editPlan } from '$server/usecases/plans/save-plan';
+import { editPlan, SOLD_HERE } from '$server/usecases/plans/save-plan';
 import { cancelAgreement, resumeAgreement } from '$server/usecases/sales/steer-agreement';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { receiveNotification } from '$server/usecases/sales/receive-notification';
@@ -190,6 +190,7 @@ describe('renewing, lapsing, cancelling', () => {
 			priceName: '',
 			payBy: null,
 			isOpenAtOnce: true,
+			...SOLD_HERE,
 			terms: monthly(9900),
 			access: { kind: 'while-paid' },
 			isPublic: true,

@@ -14,7 +14,7 @@ import { signIn } from '$server/usecases/accounts/sign-in';
 import { askForLink, askToJoin, lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
-import { createPlan } from '$server/usecases/plans/save-plan';
+import { createPlan, SOLD_HERE } from '$server/usecases/plans/save-plan';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { forgetStrangersOrders, expireOrders } from '$server/usecases/sales/end-pay-page';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
@@ -54,6 +54,7 @@ beforeEach(async () => {
 		priceName: '',
 		payBy: null,
 		isOpenAtOnce: true,
+		...SOLD_HERE,
 		terms: monthly(500),
 		access: { kind: 'while-paid' },
 		isPublic: true,

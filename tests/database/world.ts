@@ -37,7 +37,7 @@ import {
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
 import type { ItemWish } from '$server/usecases/library/edit-item';
-import { createPlan, type PlanWish } from '$server/usecases/plans/save-plan';
+import { createPlan, type PlanWish, SOLD_HERE } from '$server/usecases/plans/save-plan';
 import { advanceClock } from '$server/usecases/running/advance-clock';
 import { beginOrder, type BegunOrder } from '$server/usecases/sales/begin-order';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
@@ -288,6 +288,7 @@ export const PLAN: PlanWish = {
 	terms: monthly(1200),
 	payBy: null,
 	isOpenAtOnce: true,
+	...SOLD_HERE,
 	access: { kind: 'while-paid' },
 	isPublic: true,
 	isOnSale: true,

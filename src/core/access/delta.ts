@@ -115,13 +115,14 @@ const PLAIN: { [K in EntityKind]: (one: Entities[K]) => Entities[K] } = {
 		listing,
 		createdAt
 	}),
-	plan: ({ id, isPublic, isOnSale, ladderId, rung, afterLapse }) => ({
+	plan: ({ id, isPublic, isOnSale, ladderId, rung, afterLapse, given }) => ({
 		id,
 		isPublic,
 		isOnSale,
 		ladderId,
 		rung,
-		afterLapse
+		afterLapse,
+		...(given ? { given } : {})
 	}),
 	release: ({ id, planId, target, window }) => ({ id, planId, target, window }),
 	naming: ({ crossingId, memberId, since }) => ({ crossingId, memberId, since }),

@@ -1,4 +1,5 @@
 /** The facts that a decision is made from. Plain data: it can be stored, sent and compared. */
+import type { PlanAccess } from '../billing/plan-access';
 import type { CalendarUnit } from '../time/calendar';
 import type { Instant } from '../time/instant';
 import type { RichText } from '../text/rich-text';
@@ -212,6 +213,8 @@ export interface AccessPlan {
 	rung: number;
 	/** What a tenure does after a lapse. */
 	afterLapse: AfterLapse;
+	/** Given to every account that is made from a moment on, for as long as the plan opens; left out: to none. */
+	given?: { since: Instant; access: PlanAccess };
 }
 
 /** On, as if never away; stand still while lapsed; or anew, from the day of coming back. */

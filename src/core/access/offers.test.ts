@@ -79,6 +79,15 @@ describe('an account', () => {
 		expect(opens([])).toBe(false);
 	});
 
+	it('is offered where what every new account is given opens it', () => {
+		const given = (since: number) => ({ since, access: { kind: 'for-good' as const } });
+		const giving = (since: number) => ({ plans: [plan('workshop', { given: given(since) })] });
+		const fences = closed(crossing(holders('workshop')));
+		expect(opens(fences, stranger, giving(NOW))).toBe(true);
+		expect(opens(fences, stranger, giving(NOW + 1))).toBe(false);
+		expect(opens(closed(crossing(holders('patron'))), stranger, giving(NOW))).toBe(false);
+	});
+
 	it('is offered to nobody who has one, nor for what nobody may see, nor where somebody is kept out', () => {
 		expect(opens(closed(signedIn()), member())).toBe(false);
 		const draft = { resources: [resource('wheel', { state: 'draft' })] };

@@ -8,7 +8,7 @@
 import type { Instant } from '../time/instant';
 import { between, intersect, without, type IntervalSet } from '../time/interval-set';
 import { endOfGrant } from './clock';
-import { signedUp } from './newcomers';
+import { givenTo, signedUp } from './newcomers';
 import { NO_CONTEXT, type Context, type Grant, type Member, type Viewer } from './model';
 import type { Place, Policy } from './policy';
 import { assuming, setsOf } from './timeline';
@@ -79,10 +79,13 @@ export function takesAccount(
 ): boolean {
 	const place = policy.place(placeId);
 	if (viewer.kind !== 'stranger' || !place || context.keptOut !== null) return false;
-	const isForAccounts = ({ crossing: { audience } }: (typeof place.passage.ways)[number]) =>
-		audience.kind === 'signed-in' || audience.kind === 'may-open';
+	const given = givenTo(policy.source, now);
+	const isForAccounts = ({ crossing: { audience }, plans }: (typeof place.passage.ways)[number]) =>
+		audience.kind === 'signed-in' ||
+		audience.kind === 'may-open' ||
+		given.some(({ planId }) => plans?.has(planId));
 	if (!place.passage.ways.some(isForAccounts)) return false;
-	const member = { ...signedUp(now), redemptions: viewer.redemptions };
+	const member = { ...signedUp(policy.source, now), redemptions: viewer.redemptions };
 	const { open } = setsOf(policy, member, placeId, context, []);
 	return open.some(({ end }) => end === null || end > now);
 }

@@ -58,6 +58,33 @@ describe('a rehearsal', () => {
 		]);
 	});
 
+	it('says what every new account would be given, and nothing of members, who are given nothing', () => {
+		const given = { since: JOINED, access: { kind: 'for-good' as const } };
+		const giving = { ...base, plans: [{ ...plan('workshop'), given }, plan('patron')] };
+		const [lines, other] = [run(base, giving), run(giving, base)];
+		const said = ({ outsiders }: typeof lines) =>
+			outsiders.map(({ who, kind, placeIds }) => [who.kind, kind, ...placeIds]);
+		expect([said(lines), lines.effects]).toEqual([[['signs-up', 'gains-now', 'lesson', 'other']], []]);
+		expect([said(other), other.effects]).toEqual([[['signs-up', 'loses-now', 'lesson', 'other']], []]);
+		// Whoever signs up finds a fence changed by what they are given, too.
+		const shut = { ...giving, fences: [fence('f', items('lesson'), [crossing(holders('workshop'))])] };
+		expect(said(run(giving, shut))).toContainEqual(['signs-up', 'loses-now', 'other']);
+		// Only from its first day on.
+		const later = { ...given, since: JOINED + 20 * DAY };
+		expect(
+			said(run(base, { ...base, plans: [{ ...plan('workshop'), given: later }, plan('patron')] }))
+		).toEqual([]);
+	});
+
+	it('says nothing of what a plan opens that the change makes', () => {
+		const opening = fence('own', items('lesson'), [crossing(holders('alone'))], { mode: 'adds' });
+		const made = { ...base, plans: [...base.plans, plan('alone')], fences: [opening, ...base.fences] };
+		expect(changesNothing(run(base, made))).toBe(true);
+		const without = { ...base, fences: [opening, ...base.fences] };
+		const known = { ...without, plans: made.plans };
+		expect(changesNothing(run({ ...base, plans: made.plans }, known))).toBe(false);
+	});
+
 	it('shows who will wait when a release moves from week 3 to week 8', () => {
 		const at = (weeks: number) => ({
 			...base,

@@ -10,7 +10,7 @@ import { between, intersect, isIn, without, type IntervalSet } from '../time/int
 import { ofPlans, plansOf, signature } from './alike';
 import { NO_CONTEXT, STRANGER, type Member, type NamedMember, type Viewer } from './model';
 import { namedAnew, type NamingChange } from './namings';
-import { newcomer, signedUp } from './newcomers';
+import { givenTo, newcomer, signedUp } from './newcomers';
 import type { Policy } from './policy';
 import { assuming, setsOf, type Assumption } from './timeline';
 import { drained, each } from '../pieces';
@@ -132,8 +132,21 @@ export function* rehearsing({
 		effects,
 		members: byEffect((kind) => count(kind, ({ memberIds }) => memberIds.length)),
 		devices: byEffect((kind) => count(kind, ({ devices }) => devices)),
-		outsiders: outsiders(before, after, classes, from)
+		outsiders: outsiders(
+			before,
+			after,
+			classes,
+			isGivenAnew(before, after) ? yield* everywhere(before, after) : classes,
+			from
+		)
 	};
+}
+
+/** Whether new accounts are given something else. */
+function isGivenAnew(before: Policy, after: Policy): boolean {
+	const of = ({ source }: Policy) =>
+		JSON.stringify(source.plans.flatMap(({ id, given }) => (given ? [{ id, given }] : [])));
+	return of(before) !== of(after);
 }
 
 export function byEffect<T>(of: (kind: EffectKind) => T): Record<EffectKind, T> {
@@ -225,6 +238,23 @@ function* changedClasses(
 	return [...classes.values()];
 }
 
+/** All places, by what decides there: for those to whom something else happens although no place changes. */
+function* everywhere(before: Policy, after: Policy): Generator<void, ChangedClass[]> {
+	const classes = new Map<string, ChangedClass>();
+	const ids = new Set([...before.resources.keys(), ...after.resources.keys()]);
+	yield* each(ids, PLACES_AT_ONCE, (id) => {
+		const key = `${signature(before, id, [])}→${signature(after, id, [])}`;
+		const known = classes.get(key);
+		if (known) known.placeIds.push(id);
+		else
+			classes.set(key, {
+				...{ id, placeIds: [id], key, isForNamed: false },
+				plans: plansThatDecide(before, after, id)
+			});
+	});
+	return [...classes.values()];
+}
+
 /** Whether nothing was filed anew there: a policy that was changed keeps what the change does not touch. */
 function isUntouched(before: Policy, after: Policy, id: string): boolean {
 	const was = before.place(id);
@@ -237,7 +267,9 @@ function isUntouched(before: Policy, after: Policy, id: string): boolean {
 function bucketsFor(
 	classes: readonly ChangedClass[],
 	planIds: readonly string[],
-	isNamedAnew = false
+	isNamedAnew = false,
+	/** What is held after the change, where that is something else. */
+	planIdsAfter: readonly string[] = planIds
 ): Bucket[] {
 	const buckets = new Map<string, Bucket>();
 	for (const { id, placeIds, plans, key, isForNamed } of classes) {
@@ -245,8 +277,8 @@ function bucketsFor(
 		let name = key;
 		if (plans) {
 			const was = planIds.map((planId) => plans.before.get(planId) ?? '-').join('|');
-			const is = planIds.map((planId) => plans.after.get(planId) ?? '-').join('|');
-			if (was === is) continue;
+			const is = planIdsAfter.map((planId) => plans.after.get(planId) ?? '-').join('|');
+			if (was === is && planIds === planIdsAfter) continue;
 			name = `${was}→${is}`;
 		}
 		const known = buckets.get(name);
@@ -309,23 +341,31 @@ export function difference(
 	return effects;
 }
 
+/** Somebody as they would be by the rules of before, and by those of after. */
+interface Eyes {
+	was: Viewer;
+	is: Viewer;
+}
+
 /** Strangers, and whoever signs up, joins a plan or redeems a code a day later, and stays. */
 function outsiders(
 	before: Policy,
 	after: Policy,
 	classes: readonly ChangedClass[],
+	/** Those that are looked at for whoever signs up. */
+	ofNew: readonly ChangedClass[],
 	from: Instant
 ): OutsiderEffect[] {
 	const start = from + DAY_MS;
-	const planIds = new Set([...before.plans.keys(), ...after.plans.keys()]);
-	const newMember = signedUp(start);
+	const signsUp: Eyes = { was: signedUp(before.source, start), is: signedUp(after.source, start) };
+	const given = (policy: Policy) => givenTo(policy.source, start).map(({ planId }) => planId);
 	const found: OutsiderEffect[] = [];
 	/** By effect: the places of which it is said already, of those whom all others have part with. */
 	const said = new Map<string, Set<string>>();
-	const look = (who: Outsider, viewer: Viewer, moment: Instant, held: readonly string[]) => {
+	const look = (who: Outsider, { was, is }: Eyes, moment: Instant, buckets: readonly Bucket[]) => {
 		const lines = new Map<string, { placeIds: string[] }>();
-		for (const { id, placeIds } of bucketsFor(classes, held)) {
-			for (const effect of difference(openIn(before, viewer, id), openIn(after, viewer, id), moment)) {
+		for (const { id, placeIds } of buckets) {
+			for (const effect of difference(openIn(before, was, id), openIn(after, is, id), moment)) {
 				const { kind, at, backAt } = effect;
 				const name = `${kind} ${kind.endsWith('now') ? '' : at} ${backAt}`;
 				const unsaid = placeIds.filter((placeId) => !said.get(name)?.has(placeId));
@@ -343,11 +383,22 @@ function outsiders(
 		for (const [name, { placeIds }] of lines)
 			said.set(name, new Set([...(said.get(name) ?? []), ...placeIds]));
 	};
-	look({ kind: 'stranger' }, STRANGER, from, []);
-	look({ kind: 'signs-up' }, newMember, start, []);
-	for (const planId of planIds) look({ kind: 'joins', planId }, newcomer(planId, start), start, [planId]);
-	for (const batchId of batchesIn(before, after))
-		look({ kind: 'redeems', batchId }, { ...newMember, redemptions: [{ batchId, at: start }] }, start, []);
+	const alike = (viewer: Viewer): Eyes => ({ was: viewer, is: viewer });
+	look({ kind: 'stranger' }, alike(STRANGER), from, bucketsFor(classes, []));
+	const [held, holds] = [given(before), given(after)];
+	look(
+		{ kind: 'signs-up' },
+		signsUp,
+		start,
+		bucketsFor(ofNew, held, false, ofNew === classes ? held : holds)
+	);
+	// What a plan opens that is made by the change itself is what the change is for.
+	for (const planId of before.plans.keys())
+		look({ kind: 'joins', planId }, alike(newcomer(planId, start)), start, bucketsFor(classes, [planId]));
+	for (const batchId of batchesIn(before, after)) {
+		const redeems = { ...newcomer('', start), grants: [], redemptions: [{ batchId, at: start }] };
+		look({ kind: 'redeems', batchId }, alike(redeems), start, bucketsFor(classes, []));
+	}
 	return found;
 }
 

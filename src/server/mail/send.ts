@@ -166,7 +166,12 @@ async function orderWords(
 	return written(app, {
 		key: occasion,
 		to: account.email,
-		values: { plan: plan.name, amount, number: order.number, statement: site.statementName },
+		values: {
+			plan: plan.name,
+			amount,
+			number: order.number,
+			statement: plan.statementName ?? site.statementName
+		},
 		url: await makeLink(app, account.id, path),
 		table: [
 			{ label: parts.order, value: order.number },

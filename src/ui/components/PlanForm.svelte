@@ -7,6 +7,7 @@
 	import type { LessFor } from '$core/billing/discount';
 	import { saleOf, type PlanAccess } from '$core/billing/plan-access';
 	import type { Terms } from '$core/billing/terms';
+	import { writeLocal } from '$core/time/calendar';
 	import AccessInput from './AccessInput.svelte';
 	import ChangedElsewhere from './ChangedElsewhere.svelte';
 	import { Editing, standing } from '$ui/parts/editing.svelte';
@@ -15,6 +16,7 @@
 	import CheckField from '$ui/fields/CheckField.svelte';
 	import ChecksField from '$ui/fields/ChecksField.svelte';
 	import { optionsOf } from '$ui/fields/labelled';
+	import MomentField from '$ui/fields/MomentField.svelte';
 	import OffInput from './OffInput.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
 	import NumberField from '$ui/fields/NumberField.svelte';
@@ -40,6 +42,9 @@
 		afterLapse: AfterLapse;
 		ladderId: string | null;
 		rung: number;
+		buyAt: string | null;
+		statementName: string | null;
+		givenFrom: number | null;
 	}
 
 	/** Writes a plan, or rewrites one. */
@@ -99,11 +104,18 @@
 			note: sent.note ?? plan?.note ?? '',
 			lessFor: isBack ? [sent.lessFor ?? []].flat() : [...(plan?.lessFor?.planIds ?? [])],
 			isLess: isBack ? sent.isLess === 'yes' : plan?.lessFor != null,
+			isElsewhere: isBack ? sent.isElsewhere === 'yes' : plan?.buyAt != null,
+			buyAt: sent.buyAt ?? plan?.buyAt ?? '',
+			statementName: sent.statementName ?? plan?.statementName ?? '',
+			isGiven: isBack ? sent.isGiven === 'yes' : plan?.givenFrom != null,
+			givenFrom: sent.givenFrom ?? (plan?.givenFrom == null ? '' : writeLocal(plan.givenFrom, zone)),
 			sale: sent.sale ?? (plan ? saleOf(plan) : 'listed')
 		})
 	);
 	const typed = $derived(given.current);
 	let isLess = $derived(typed.isLess);
+	let isElsewhere = $derived(typed.isElsewhere);
+	let isGiven = $derived(typed.isGiven);
 </script>
 
 <form
@@ -220,6 +232,50 @@
 				</div>
 			</Fold>
 		{/if}
+		<Fold label="Given to every new account" isOpen={typed.isGiven}>
+			<div class="grid gap-4">
+				<CheckField
+					name="isGiven"
+					label="Whoever gets an account gets this plan with it"
+					hint="By signing up, buying anything, being added by hand or by a checkout elsewhere. Those who have an account already get nothing. A table of members gives what stands in it."
+					bind:checked={isGiven}
+				/>
+				{#if isGiven}<MomentField
+						name="givenFrom"
+						label="From (at once, if empty)"
+						from={String(typed.givenFrom)}
+						errors={said}
+					/>{/if}
+			</div>
+		</Fold>
+		<Fold
+			label="Bought elsewhere, or with another name on card statements"
+			isOpen={typed.isElsewhere || typed.statementName !== ''}
+		>
+			<div class="grid gap-4">
+				<CheckField
+					name="isElsewhere"
+					label="It is bought at another checkout"
+					hint="Every button that sells it leads there. That checkout tells us to grant and to withdraw: see Settings, Programs."
+					bind:checked={isElsewhere}
+				/>
+				{#if isElsewhere}<TextField
+						name="buyAt"
+						label="The address of the page there"
+						hint="Such as https://shop.example/buy/workshop"
+						from={String(typed.buyAt)}
+						errors={said}
+					/>{/if}
+				<TextField
+					name="statementName"
+					label="Its name on card statements"
+					hint="5 to 22 letters. Empty: as everything on the site."
+					maxlength={22}
+					from={String(typed.statementName)}
+					errors={said}
+				/>
+			</div>
+		</Fold>
 		<div class="grid gap-4 sm:grid-cols-[1fr_6rem]">
 			<TextField
 				name="ladder"

@@ -21,6 +21,10 @@
 			lines: string[];
 			terms: Terms;
 			others: Terms[];
+			/** The host at which it is bought, where that is another site. */
+			elsewhere: string | null;
+			/** It opens one thing alone. */
+			isAlone: boolean;
 		};
 		action: { kind: FrontKey; href: string };
 		/** That goes along to the plan's page. */
@@ -51,6 +55,7 @@
 	{#if opensAt !== null}
 		<p><Words of="plan.opens-this" things={{ when }} /></p>
 	{/if}
+	{#if plan.isAlone}<p>{words().say('plan.alone')}</p>{/if}
 	{#if plan.lines.length > 0}
 		<ul class="reading grid gap-1 text-base">
 			{#each plan.lines as line (line)}<li class="border-l-2 border-moss pl-3">{line}</li>{/each}
@@ -65,4 +70,7 @@
 		class="{included && action.kind !== 'plan.open' ? 'button-quiet' : 'button-main'} mt-auto self-start"
 		href={action.href}>{words().say(action.kind, { plan: plan.name })}</a
 	>
+	{#if plan.elsewhere}<p class="text-sm text-quiet">
+			{words().say('plan.elsewhere', { host: plan.elsewhere })}
+		</p>{/if}
 </article>

@@ -112,6 +112,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'plan.buy': 'Kaufen',
 	'plan.buy-again': 'Wieder kaufen',
 	'plan.open': 'Öffnen',
+	'plan.alone': 'Nur das hier, und sonst nichts.',
+	'plan.elsewhere': 'Der Kauf findet auf {host} statt.',
 	'plan.buy-named': '{plan} kaufen',
 	'plan.buy-again-named': '{plan} wieder kaufen',
 	'plan.open-named': '{plan} öffnen',

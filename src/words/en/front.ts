@@ -109,6 +109,8 @@ export const FRONT = {
 	'plan.buy': 'Buy',
 	'plan.buy-again': 'Buy again',
 	'plan.open': 'Open',
+	'plan.alone': 'This, and nothing else.',
+	'plan.elsewhere': 'It is bought at {host}.',
 	'plan.buy-named': 'Buy {plan}',
 	'plan.buy-again-named': 'Buy {plan} again',
 	'plan.open-named': 'Open {plan}',

@@ -1,9 +1,10 @@
-/** What plans, prices and codes earned, by the ledger; and what became of first stretches and declined cards. */
+/** What plans, prices, codes and single items earned, by the ledger; and what became of first stretches and declined cards. */
 import { and, asc, eq, gte, isNotNull, lt, sql, type SQL } from 'drizzle-orm';
 import type { Booked } from '$core/measure/earned';
 import type { AgreementState } from '$core/billing/agreement-facts';
 import type { Handle } from '../connect';
 import { codes } from '../schema/access';
+import { itemTexts } from '../schema/library';
 import {
 	agreements,
 	ledgerEntries,
@@ -17,7 +18,7 @@ import {
 } from '../schema/sales';
 
 /** By what earnings are told apart. */
-export const EARNERS = ['plan', 'price', 'code'] as const;
+export const EARNERS = ['plan', 'price', 'code', 'item'] as const;
 export type Earner = (typeof EARNERS)[number];
 
 /** Moments, `[from, before)`. */
@@ -33,7 +34,8 @@ const booked = ({ from, before }: Within) =>
 const KEY: Record<Earner, SQL<string | null>> = {
 	plan: sql<string | null>`${ledgerPostings.planId}`,
 	price: sql<string | null>`${priceVersions.priceId}`,
-	code: sql<string | null>`${orders.codeId}`
+	code: sql<string | null>`${orders.codeId}`,
+	item: sql<string | null>`${plans.soleItemId}`
 };
 
 /** Sums of the ledger in a span, by account and by what they are for. */
@@ -55,10 +57,12 @@ export async function bookedBy(db: Handle, by: Earner, within: Within): Promise<
 		all
 			.innerJoin(payments, eq(payments.id, ledgerEntries.paymentId))
 			.innerJoin(orders, eq(orders.id, payments.orderId));
-	const rows = await (by === 'plan' ? all : by === 'price' ? byPrice() : byCode())
+	const byItem = () => all.innerJoin(plans, eq(plans.id, ledgerPostings.planId));
+	const found = { plan: () => all, price: byPrice, code: byCode, item: byItem };
+	const rows = await found[by]()
 		.where(and(booked(within), isNotNull(key)))
 		.groupBy(key, ledgerPostings.account, ledgerPostings.currency);
-	return rows.flatMap(({ key: found, ...row }) => (found === null ? [] : [{ key: found, ...row }]));
+	return rows.flatMap(({ key: of, ...row }) => (of === null ? [] : [{ key: of, ...row }]));
 }
 
 /** What earners are called, by id: of a price with its plan. */
@@ -75,6 +79,13 @@ export async function earnerNames(db: Handle, by: Earner): Promise<Map<string, s
 				.innerJoin(plans, eq(plans.id, prices.planId));
 			return new Map(rows.map(({ id, name, plan }) => [id, name === '' ? plan : `${plan}, ${name}`]));
 		}
+		case 'item': {
+			const rows = await db
+				.select({ id: itemTexts.itemId, title: itemTexts.plain })
+				.from(plans)
+				.innerJoin(itemTexts, and(eq(itemTexts.itemId, plans.soleItemId), eq(itemTexts.field, 'title')));
+			return new Map(rows.map(({ id, title }) => [id, title]));
+		}
 		case 'code': {
 			const rows = await db
 				.selectDistinct({ id: codes.id, code: codes.code })
@@ -86,13 +97,15 @@ export async function earnerNames(db: Handle, by: Earner): Promise<Map<string, s
 	}
 }
 
-/** Each payment, refund and dispute of a span that is for a plan, a price or a code, with its order. */
+/** Each payment, refund and dispute of a span that is for one of them, with its order. */
 export async function bookedRows(
 	db: Handle,
 	{ by, key, currency, ...within }: Within & { by: Earner; key: string; currency: string },
 	{ limit, skip }: { limit: number; skip: number }
 ) {
-	const which = and(booked(within), eq(KEY[by], key), eq(ledgerPostings.currency, currency));
+	const own = db.select({ id: plans.id }).from(plans).where(eq(plans.soleItemId, key));
+	const isOf = by === 'item' ? eq(ledgerPostings.planId, own) : eq(KEY[by], key);
+	const which = and(booked(within), isOf, eq(ledgerPostings.currency, currency));
 	// What came in and went, without tax: as it is summed up.
 	const net = sql<string>`sum(case when ${ledgerPostings.account} = 'tax' then 0 else -${ledgerPostings.amountMinor} end)`;
 	const rows = await db

@@ -9,6 +9,7 @@ import {
 	type SiteRules
 } from '$core/access/delta';
 import {
+	type AccessPlan,
 	OWN_SITE_ID,
 	type Fence,
 	type NamedMember,
@@ -126,8 +127,19 @@ const PLAN = {
 	isOnSale: plans.isOnSale,
 	ladderId: plans.ladderId,
 	rung: plans.rung,
-	afterLapse: plans.afterLapse
+	afterLapse: plans.afterLapse,
+	givenFrom: plans.givenFrom,
+	access: plans.access
 };
+
+/** How long it opens counts where it is given to every new account. */
+function planOf({
+	givenFrom,
+	access,
+	...plan
+}: Pick<typeof plans.$inferSelect, keyof typeof PLAN>): AccessPlan {
+	return givenFrom === null ? plan : { ...plan, given: { since: givenFrom, access } };
+}
 
 const AT_ONCE = 1000;
 
@@ -171,7 +183,7 @@ export async function policySource(db: Handle): Promise<PolicySource> {
 		...(await siteRules(db)),
 		resources: rows.map((row) => resourceOf(row, tagged.get(row.id) ?? [])),
 		fences: (await allFences(db)).map(withoutRevision).reverse(),
-		plans: await db.select(PLAN).from(plans).orderBy(plans.createdAt, plans.id),
+		plans: (await db.select(PLAN).from(plans).orderBy(plans.createdAt, plans.id)).map(planOf),
 		releases: await allReleases(db)
 	};
 }
@@ -223,10 +235,12 @@ export async function entitiesOf(
 			'plan',
 			touched.plans,
 			byId(
-				await db
-					.select(PLAN)
-					.from(plans)
-					.where(inArray(plans.id, [...touched.plans]))
+				(
+					await db
+						.select(PLAN)
+						.from(plans)
+						.where(inArray(plans.id, [...touched.plans]))
+				).map(planOf)
 			)
 		);
 	if (touched.releases.length > 0) {

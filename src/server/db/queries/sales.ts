@@ -81,6 +81,11 @@ export async function planById(db: Handle, id: string): Promise<OfferedPlan | nu
 	return (await plansWithPrices(db)).find((plan) => plan.id === id) ?? null;
 }
 
+/** The plan that sells an item alone. */
+export async function planOfItem(db: Handle, itemId: string): Promise<OfferedPlan | null> {
+	return (await plansWithPrices(db)).find((plan) => plan.soleItemId === itemId) ?? null;
+}
+
 export async function priceVersionById(db: Handle, id: string): Promise<PriceVersion> {
 	const [row] = await db.select().from(priceVersions).where(eq(priceVersions.id, id));
 	if (!row) throw new Error(`There is no price version ${id}`);
@@ -263,6 +268,13 @@ export async function planNames(db: Handle, ids: readonly string[]): Promise<Map
 		.from(plans)
 		.where(inArray(plans.id, [...ids]));
 	return new Map(rows.map((row) => [row.id, row.name]));
+}
+
+/** How a plan's seller stands on card statements; `null`: as the site. */
+export async function statementNameOf(db: Handle, planId: string | undefined): Promise<string | null> {
+	if (planId === undefined) return null;
+	const [row] = await db.select({ name: plans.statementName }).from(plans).where(eq(plans.id, planId));
+	return row?.name ?? null;
 }
 
 /** The next number of a series, without gaps: the row stays locked until the transaction ends. */

@@ -52,6 +52,14 @@ export const plans = mysqlTable('plans', {
 	ladderId: uuid('ladder_id'),
 	/** From the lowest, 0. */
 	rung: int('rung').notNull().default(0),
+	/** Where it is bought, if that is another checkout than ours. */
+	buyAt: varchar('buy_at', { length: 500 }),
+	/** How its seller stands on card statements; `null`: as the site. */
+	statementName: varchar('statement_name', { length: 22 }),
+	/** Since when every new account is given it; `null`: none is. */
+	givenFrom: instant('given_from'),
+	/** What it sells alone. */
+	soleItemId: uuid('sole_item_id').unique(),
 	/** A label on members: held like a plan, without a price, and given by staff alone. */
 	isLabel: boolean('is_label').notNull().default(false),
 	createdAt: instant('created_at').notNull()

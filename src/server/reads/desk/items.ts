@@ -17,6 +17,7 @@ import {
 	versionsOfItem
 } from '../../db/queries/library';
 import { asOf } from './as-of';
+import { shownPlans } from '../../rights/shown';
 import { labelNames } from './members';
 
 /** `null`: there is none. */
@@ -40,12 +41,17 @@ export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 				])
 			: policy;
 	const passage = resource ? policy.passage(resource) : null;
-	const labels = new Set((await labelNames(app)).map((label) => label.id));
+	const offered = await shownPlans(app);
+	const sold = offered.find((plan) => plan.soleItemId === item.id) ?? null;
+	/** Labels, and what sells something else alone: there may be many. */
+	const apart = new Set([
+		...(await labelNames(app)).map((label) => label.id),
+		...offered.flatMap(({ id, soleItemId }) => (soleItemId === null ? [] : [id]))
+	]);
 	const viewers = [
 		{ planId: null, viewer: STRANGER },
 		...[...policy.plans.keys()]
-			// Of labels only those that decide here: there may be many.
-			.filter((planId) => !labels.has(planId) || passage?.ways.some(({ plans }) => plans?.has(planId)))
+			.filter((planId) => !apart.has(planId) || passage?.ways.some(({ plans }) => plans?.has(planId)))
 			.map((planId) => ({ planId, viewer: newcomer(planId, moment.now) }))
 	];
 	const marks = viewers.flatMap(({ viewer }) =>
@@ -80,6 +86,10 @@ export async function itemPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 			problem: coming.problem,
 			waitsForYes: coming.kind === 'file' || coming.stream !== null,
 			progress: await progressOf(app, coming.id)
+		},
+		sold: sold && {
+			...{ planId: sold.id, slug: sold.slug, terms: sold.price.terms, access: sold.access },
+			isOnSale: sold.isOnSale
 		},
 		fences: passage && {
 			met: passage.met.map((fence) => fence.id),

@@ -1,6 +1,6 @@
 /** Plans as the Desk lists and edits them. */
 import { ownFences } from '$core/access/plan-fences';
-import { openedByPlan } from '$core/access/policy';
+import { openedByPlan, type Policy } from '$core/access/policy';
 import type { Using } from '../../app';
 import { itemsByIds } from '../../db/queries/items';
 import { earlierPrices } from '../../db/queries/repricing';
@@ -20,16 +20,26 @@ export async function planList(app: Using<'db' | 'rights'>) {
 	const policy = await app.rights.policy();
 	return {
 		ladders: await app.db.select().from(ladders),
-		plans: (await plansWithPrices(app.db)).map(({ id, name, isPublic, isOnSale, price, prices }) => ({
-			id,
-			name,
-			isPublic,
-			isOnSale,
-			terms: price.terms,
-			morePrices: prices.length - 1,
-			opens: openedByPlan(policy, id).length,
-			drafts: openedByPlan(policy, id, 'drafts').length
+		plans: (await plansWithPrices(app.db)).map((plan) => ({
+			...{ id: plan.id, name: plan.name, isPublic: plan.isPublic, isOnSale: plan.isOnSale },
+			terms: plan.price.terms,
+			morePrices: plan.prices.length - 1,
+			/** It sells one thing of the Library, and was made there. */
+			isAlone: plan.soleItemId !== null,
+			isGiven: plan.givenFrom !== null,
+			elsewhere: plan.buyAt === null ? null : new URL(plan.buyAt).host,
+			...(plan.soleItemId === null ? countsOf(policy, plan.id) : ONE)
 		}))
+	};
+}
+
+/** What sells one thing alone is not counted through: there may be hundreds. */
+const ONE = { opens: 1, drafts: 0 };
+
+function countsOf(policy: Policy, planId: string): { opens: number; drafts: number } {
+	return {
+		opens: openedByPlan(policy, planId).length,
+		drafts: openedByPlan(policy, planId, 'drafts').length
 	};
 }
 

@@ -24,6 +24,10 @@ export interface Offer {
 		terms: Terms;
 		/** What it may be bought at besides. */
 		others: Terms[];
+		/** The host of the checkout elsewhere at which it is bought. */
+		elsewhere: string | null;
+		/** It opens the one thing that it was made for. */
+		isAlone: boolean;
 	};
 	/** Said for the reader: who owns it opens it, who holds another rung moves, whose access ran out buys again. */
 	action: { kind: 'plan.open' | 'plan.move' | 'plan.buy' | 'plan.buy-again'; href: string };
@@ -210,8 +214,9 @@ export function offersFor(
 		const { id, name, slug, lines } = plan;
 		const own = grants.filter((grant) => grant.planId === id && grant.from <= now);
 		const isHeld = held.has(id);
-		const buy = `/checkout/${slug}${queryOf(carried)}`;
-		const less = (price: Terms) => (isHeld ? price : lessFor(price, plan.lessFor, held));
+		const buy = plan.buyAt ?? `/checkout/${slug}${queryOf(carried)}`;
+		const less = (price: Terms) =>
+			isHeld || plan.buyAt !== null ? price : lessFor(price, plan.lessFor, held);
 		const action = isHeld
 			? {
 					kind: 'plan.open' as const,
@@ -219,8 +224,18 @@ export function offersFor(
 				}
 			: { kind: wayTo(own, holdsRung(look, plan)), href: buy };
 		const others = plan.prices.filter((one) => one !== plan.price).map(({ terms }) => less(terms));
+		const elsewhere = isHeld || plan.buyAt === null ? null : new URL(plan.buyAt).host;
 		return {
-			plan: { id, name, slug, lines, terms: less(plan.price.terms), others },
+			plan: {
+				id,
+				name,
+				slug,
+				lines,
+				terms: less(plan.price.terms),
+				others,
+				elsewhere,
+				isAlone: plan.soleItemId !== null
+			},
 			...{ action, opensAt: null, included: includedHere(look, id, all) }
 		};
 	});

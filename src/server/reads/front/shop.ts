@@ -7,14 +7,14 @@ import { shownPlans } from '../../rights/shown';
 import { listFor } from './lists';
 import { includedHere, offersFor, type Carried, type IncludedHere, type Offer } from './offers';
 
-/** What everybody is offered, in the publisher's order. */
+/** What everybody is offered, in the publisher's order. What is sold alone is offered where it is. */
 export async function plansOffered(
 	app: Using<'db' | 'rights'>,
 	look: Look,
 	carried: Carried
 ): Promise<Offer[]> {
 	const all = await shownPlans(app);
-	const plans = all.filter((plan) => plan.isPublic && sellsAt(plan, look.now));
+	const plans = all.filter((plan) => plan.isPublic && plan.soleItemId === null && sellsAt(plan, look.now));
 	return offersFor(look, plans, carried, all);
 }
 

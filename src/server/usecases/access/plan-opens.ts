@@ -64,21 +64,37 @@ async function saveOnce(
 	const consent = await consentOf(app, agreedTo);
 	const fences = await allFences(app.db);
 	const { changes, toClose } = changesFor(policy, fences, { id: planId, name }, wish, consent.mint);
-	const change = (source: PolicySource) =>
-		changes.reduce(
-			(made, { before, after }) => (after ? withFence(after) : withoutFence(before?.id ?? ''))(made),
-			closed(source, toClose)
-		);
+	const change = (source: PolicySource) => withOpens(source, changes, toClose);
 	const saved = await saveRehearsed(app, actor, consent, change, async (work) => {
-		if (toClose.length > 0)
-			await work.tx
-				.update(items)
-				.set({ base: 'closed' })
-				.where(inArray(items.id, [...toClose]));
-		work.policyChanged('what a plan opens', { resources: toClose });
-		for (const one of changes) await write(work, one);
+		await writeOpens(work, changes, toClose);
 	});
 	return saved.kind === 'rehearsed' ? saved : { kind: 'saved' };
+}
+
+/** The policy with them. */
+export function withOpens(
+	source: PolicySource,
+	changes: readonly FenceChange[],
+	toClose: readonly string[]
+): PolicySource {
+	return changes.reduce(
+		(made, { before, after }) => (after ? withFence(after) : withoutFence(before?.id ?? ''))(made),
+		closed(source, toClose)
+	);
+}
+
+export async function writeOpens(
+	work: Work,
+	changes: readonly FenceChange[],
+	toClose: readonly string[]
+): Promise<void> {
+	if (toClose.length > 0)
+		await work.tx
+			.update(items)
+			.set({ base: 'closed' })
+			.where(inArray(items.id, [...toClose]));
+	work.policyChanged('what a plan opens', { resources: [...toClose] });
+	for (const one of changes) await write(work, one);
 }
 
 async function write(work: Work, { before, after }: FenceChange): Promise<void> {
@@ -87,7 +103,8 @@ async function write(work: Work, { before, after }: FenceChange): Promise<void> 
 		throw new PolicyMoved('The fence was saved meanwhile');
 }
 
-function changesFor(
+/** The fences that say what a plan opens, as they have to become, and what is open and is closed by it. */
+export function changesFor(
 	policy: Policy,
 	fences: readonly KeptFence[],
 	plan: { id: string; name: string },

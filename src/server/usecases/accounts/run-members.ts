@@ -1,18 +1,16 @@
 /** What the publisher does for one member: letting in by hand, giving and ending plans, setting the first day. */
 import { eq } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
 import type { Member } from '$core/access/model';
 import { goesOn, withEnded, withGiven, type MemberEffect } from '$core/access/rehearse-members';
 import { DONE, notDone, type Done } from '../../done';
-import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { planNames } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
-import { accounts } from '../../db/schema/people';
 import { agreements } from '../../db/schema/sales';
 import { digestOf, transact, type Transacting } from '../../transact';
 import { commandAgreement } from '../sales/move-agreement';
 import { isStill, rehearsedFor } from './rehearsed-member';
+import { makeAccount } from './make-account';
 import { endUnproved } from './proving';
 import { normaliseEmail } from './sign-in';
 import { need, type Staff } from '../../people/need';
@@ -31,10 +29,9 @@ export async function addMember(
 	const known = await accountByEmail(app.db, email);
 	if (known) return { ok: false, code: 'taken' };
 	return transact<Added>(app, actor, async (work) => {
-		const memberId = uuidv7();
-		await work.tx
-			.insert(accounts)
-			.values({ id: memberId, email, name: wish.name || email, role: 'member', createdAt: work.now });
+		const memberId = await makeAccount(work, { email, name: wish.name });
+		// Somebody else added the same address at the same moment.
+		if (memberId === null) return { ok: false, code: 'taken' };
 		await work.note({ action: 'added-member', subject: { kind: 'account', id: memberId }, memberId });
 		const planName = wish.planId
 			? ((await planNames(work.tx, [wish.planId])).get(wish.planId) ?? null)
@@ -47,10 +44,6 @@ export async function addMember(
 		await work.queue('mail', { occasion: 'invitation', memberId, planId }, { memberId });
 		work.standingChanged(memberId);
 		return { ok: true, memberId };
-	}).catch((error: unknown) => {
-		// Somebody else added the same address at the same moment.
-		if (errorNumber(error) === DUPLICATE_KEY) return { ok: false, code: 'taken' };
-		throw error;
 	});
 }
 

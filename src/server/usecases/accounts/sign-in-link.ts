@@ -3,18 +3,19 @@
  * in, once.
  */
 import { and, eq, gt, isNull } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
+import { givenTo } from '$core/access/newcomers';
 import { isStanding } from '$core/billing/order';
 import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
 import type { Using } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
-import { accounts, joinLinks, signInLinks } from '../../db/schema/people';
+import { joinLinks, signInLinks } from '../../db/schema/people';
 import type { SiteSettings } from '../../db/schema/running';
 import { lineOf, orderById, orderIfThere } from '../../db/queries/sales';
 import { allows } from '../../people/rate-limit';
 import { hashOf, newToken } from '../../people/sessions';
 import { transact, type Transacting, type Work } from '../../transact';
 import { admit, type Admitted } from './admit';
+import { makeAccount } from './make-account';
 import { hasForeignThings, prove, type Device } from './proving';
 import { standBy } from '../sales/stand-by';
 import { normaliseEmail } from './sign-in';
@@ -60,9 +61,11 @@ export async function askToJoin(
 	ask: { email: string; next: string; client: string }
 ): Promise<{ ok: true } | { ok: false; code: 'too-many' }> {
 	const { source } = await app.rights.policy();
-	const isOffered = source.fences.some(
-		({ isOn, crossings }) => isOn && crossings.some(({ audience }) => audience.kind === 'signed-in')
-	);
+	const isOffered =
+		givenTo(source, app.clock.business()).length > 0 ||
+		source.fences.some(
+			({ isOn, crossings }) => isOn && crossings.some(({ audience }) => audience.kind === 'signed-in')
+		);
 	return askForLink(app, isOffered ? { ...ask, joins: true } : ask);
 }
 
@@ -178,11 +181,8 @@ async function pressJoinLink(work: Work, site: SiteSettings, token: string, devi
 		.where(and(isThis, isNull(joinLinks.usedAt), gt(joinLinks.expiresAt, wallNow)));
 	if (used.affectedRows !== 1) return null;
 	const { email, next } = link;
-	const id = uuidv7();
-	const made = { id, email, name: order?.typedName ?? email, role: 'member' as const, createdAt: work.now };
-	const [added] = await work.tx.insert(accounts).ignore().values(made);
-	if (added.affectedRows === 1)
-		await work.note({ action: 'joined', subject: { kind: 'account', id }, memberId: id });
+	const id = await makeAccount(work, { email, name: order?.typedName ?? '' });
+	if (id !== null) await work.note({ action: 'joined', subject: { kind: 'account', id }, memberId: id });
 	const known = await accountByEmail(work.tx, email);
 	if (!known) return null;
 	await lockAccount(work.tx, known.id);

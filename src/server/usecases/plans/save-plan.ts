@@ -36,40 +36,65 @@ export interface PlanWish {
 	isPublic: boolean;
 	isOnSale: boolean;
 	afterLapse: AfterLapse;
+	/** The other checkout at which it is bought; `null`: it is bought here. */
+	buyAt: string | null;
+	/** How its seller stands on card statements; `null`: as the site. */
+	statementName: string | null;
+	/** Since when every new account is given it; `now`: from the saving on, `null`: none is. */
+	givenFrom: number | 'now' | null;
 	/** Name of the ladder it stands on; `null`: on none. A new name makes a new ladder. */
 	ladder: string | null;
 	rung: number;
 }
 
+/** Bought at our own checkout, as everything on the site, and given to nobody by itself. */
+export const SOLD_HERE: Pick<PlanWish, 'buyAt' | 'statementName' | 'givenFrom'> = {
+	buyAt: null,
+	statementName: null,
+	givenFrom: null
+};
+
 export async function createPlan(app: Transacting, actor: Staff, wish: PlanWish): Promise<string> {
 	need(actor, 'plans');
-	return transact(app, actor, async (work) => {
-		const planId = uuidv7();
-		const priceId = uuidv7();
-		await work.tx.insert(plans).values({
-			id: planId,
-			name: wish.name,
-			slug: await freeSlug(work, wish.name),
-			position: await lastPosition(work),
-			lines: wish.lines,
-			note: wish.note,
-			lessFor: wish.lessFor,
-			isPublic: wish.isPublic,
-			isOnSale: wish.isOnSale,
-			access: wish.access,
-			payBy: wish.payBy,
-			isOpenAtOnce: wish.isOpenAtOnce,
-			afterLapse: wish.afterLapse,
-			ladderId: await ladderNamed(work, wish.ladder, uuidv7()),
-			rung: wish.rung,
-			createdAt: work.now
-		});
-		await work.tx.insert(prices).values({ id: priceId, planId, name: wish.priceName, isOnSale: true });
-		await addVersion(work, priceId, 1, wish.terms);
-		await work.note({ action: 'created-plan', subject: { kind: 'plan', id: planId }, after: wish });
-		work.policyChanged('plan created', { plans: [planId] });
-		return planId;
+	const planId = uuidv7();
+	await transact(app, actor, (work) => writePlan(work, planId, wish));
+	return planId;
+}
+
+/** @param soleItemId what it sells alone; `null`: it is a plan like others */
+export async function writePlan(
+	work: Work,
+	planId: string,
+	wish: PlanWish,
+	soleItemId: string | null = null
+): Promise<void> {
+	const priceId = uuidv7();
+	await work.tx.insert(plans).values({
+		id: planId,
+		soleItemId,
+		name: wish.name,
+		slug: await freeSlug(work, wish.name),
+		position: await lastPosition(work),
+		lines: wish.lines,
+		note: wish.note,
+		lessFor: wish.lessFor,
+		isPublic: wish.isPublic,
+		isOnSale: wish.isOnSale,
+		access: wish.access,
+		payBy: wish.payBy,
+		isOpenAtOnce: wish.isOpenAtOnce,
+		afterLapse: wish.afterLapse,
+		buyAt: wish.buyAt,
+		statementName: wish.statementName,
+		givenFrom: givenSince(wish, work.now),
+		ladderId: await ladderNamed(work, wish.ladder, uuidv7()),
+		rung: wish.rung,
+		createdAt: work.now
 	});
+	await work.tx.insert(prices).values({ id: priceId, planId, name: wish.priceName, isOnSale: true });
+	await addVersion(work, priceId, 1, wish.terms);
+	await work.note({ action: 'created-plan', subject: { kind: 'plan', id: planId }, after: wish });
+	work.policyChanged('plan created', { plans: [planId] });
 }
 
 export type EditedPlan =
@@ -86,10 +111,21 @@ export function planRevision(plan: OfferedPlan): string {
 /** What of a plan two editors could change. */
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
-	const { note, lessFor } = plan;
+	const { note, lessFor, buyAt, statementName, givenFrom } = plan;
 	const { id, name: priceName } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung };
-	return { ...kept, note, lessFor, payBy, isOpenAtOnce, price: id, priceName };
+	return {
+		...kept,
+		note,
+		lessFor,
+		buyAt,
+		statementName,
+		givenFrom,
+		payBy,
+		isOpenAtOnce,
+		price: id,
+		priceName
+	};
 }
 
 /** A changed price is a new version: who bought at the old one keeps it. */
@@ -107,17 +143,21 @@ export async function editPlan(
 	const consent = await consentOf(app, agreedTo);
 	const ladderId =
 		wish.ladder === null ? null : ((await findLadder(app.db, wish.ladder)) ?? consent.mint.id('ladder'));
+	const givenFrom = givenSince(wish, consent.mint.at);
+	const { access } = wish;
+	const given = givenFrom === null ? {} : { given: { since: givenFrom, access } };
 	const change = (source: PolicySource): PolicySource => ({
 		...source,
 		plans: source.plans.map((plan) =>
 			plan.id === planId
 				? {
-						...plan,
+						id: plan.id,
 						isPublic: wish.isPublic,
 						isOnSale: wish.isOnSale,
 						afterLapse: wish.afterLapse,
 						ladderId,
-						rung: wish.rung
+						rung: wish.rung,
+						...given
 					}
 				: plan
 		)
@@ -139,6 +179,9 @@ export async function editPlan(
 				payBy: wish.payBy,
 				isOpenAtOnce: wish.isOpenAtOnce,
 				afterLapse: wish.afterLapse,
+				buyAt: wish.buyAt,
+				statementName: wish.statementName,
+				givenFrom,
 				ladderId: await ladderNamed(work, wish.ladder, consent.mint.id('ladder')),
 				rung: wish.rung
 			})
@@ -150,7 +193,7 @@ export async function editPlan(
 		if (!isSamePrice) await addVersion(work, priceId, version + 1, wish.terms);
 		await work.tx.update(prices).set({ name: wish.priceName }).where(eq(prices.id, priceId));
 		// Nobody pays an older price, for another length, or for what is not sold any more, on a page that was opened before.
-		if (!isSame || !wish.isOnSale) await endOpenOrders(work, planId);
+		if (!isSame || !wish.isOnSale || wish.buyAt !== null) await endOpenOrders(work, planId);
 		await work.note({ action: 'edited-plan', subject: { kind: 'plan', id: planId }, before, after: wish });
 		work.policyChanged('plan edited', { plans: [planId] });
 	});
@@ -162,6 +205,11 @@ export async function editPlan(
 		if (!theirs) throw error;
 		return { kind: 'changed', theirs };
 	}
+}
+
+/** Whole minutes, as they are shown and typed: what was saved is not another moment when it is saved again. */
+function givenSince({ givenFrom }: PlanWish, now: number): number | null {
+	return givenFrom === 'now' ? now - (now % 60_000) : givenFrom;
 }
 
 async function findLadder(db: Handle, name: string): Promise<string | null> {

@@ -96,7 +96,7 @@ export async function beginOrder(
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
 	const plan = await planBySlug(app.db, wish.planSlug);
 	if (!plan) return { ok: false, code: 'unknown-plan' };
-	if (!sellsAt(plan, app.clock.business())) return { ok: false, code: 'not-on-sale' };
+	if (!sellsAt(plan, app.clock.business()) || plan.buyAt !== null) return { ok: false, code: 'not-on-sale' };
 	const price = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
 	if (!price) return { ok: false, code: 'unknown-price' };
 	const site = await app.site();
@@ -135,7 +135,7 @@ export async function beginOrder(
 	if ('code' in placed) return { ok: false, ...placed };
 	const { orderId, payment } = placed;
 	if (!payment) return { ok: true, orderId, payUrl: `/thanks/${orderId}` };
-	const to = { planName: plan.name, returnPath: `/checkout/return/${orderId}` };
+	const to = { plan, returnPath: `/checkout/return/${orderId}` };
 	return { ok: true, orderId, payUrl: await payPage(app, payment, to) };
 }
 

@@ -78,7 +78,7 @@ export async function askForCard(
 		.values({ id, memberId, agreementId, state: 'pending', createdAt: app.clock.business() });
 	const { ref, payUrl } = await vault.openSession({
 		key: `card:${id}`,
-		...(await pageOf(app, plan?.name ?? '', `/account/card/${id}`))
+		...(await pageOf(app, plan, `/account/card/${id}`))
 	});
 	await app.db.update(cardChanges).set({ processorRef: ref, payUrl }).where(eq(cardChanges.id, id));
 	return { ok: true, payUrl };

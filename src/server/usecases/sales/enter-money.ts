@@ -25,6 +25,7 @@ import {
 	nextNumber,
 	orderById,
 	planById,
+	statementNameOf,
 	priceVersionById,
 	type Payment
 } from '../../db/queries/sales';
@@ -150,7 +151,7 @@ async function issue(
 		content: {
 			seller: {
 				name: site.seller.name || site.siteName,
-				statementName: site.statementName,
+				statementName: (await statementNameOf(tx, lines[0]?.planId)) ?? site.statementName,
 				address: site.seller.address,
 				taxNumber: site.seller.taxNumber
 			},

@@ -30,6 +30,7 @@ import { accounts } from '../../db/schema/people';
 import { agreements, orders, payments } from '../../db/schema/sales';
 import type { Card } from '../../ports/payments';
 import type { Work } from '../../transact';
+import { makeAccount } from '../accounts/make-account';
 import { endUnproved } from '../accounts/proving';
 import { keepCard, takeCard } from './change-card';
 import { beginAgreement, outcomeOf, turnAgreement } from './move-agreement';
@@ -50,20 +51,9 @@ export async function withBuyer(work: Work, order: Order): Promise<Order> {
 export async function withNewBuyer(work: Work, order: Order): Promise<Order | null> {
 	const { email, typedName } = order;
 	if (email === null) return null;
-	const id = uuidv7();
-	const { tx, now } = work;
-	const [written] = await tx
-		.insert(accounts)
-		.ignore()
-		.values({
-			id,
-			email,
-			name: typedName || email,
-			isNameTyped: typedName !== null,
-			role: 'member',
-			createdAt: now
-		});
-	return written.affectedRows === 1 ? ofBuyer(work, order, id) : null;
+	const made = { email, name: typedName ?? '', isNameTyped: typedName !== null };
+	const id = await makeAccount(work, made);
+	return id === null ? null : ofBuyer(work, order, id);
 }
 
 async function ofBuyer({ tx }: Work, order: Order, memberId: string): Promise<Order> {

@@ -136,6 +136,8 @@ export type Thanks =
 			isByCard: boolean;
 			/** Said to the member themselves only: nobody else learns what an address holds. */
 			isGivenBack: boolean;
+			/** How its seller stands on card statements; `null`: as the site. */
+			statementName: string | null;
 	  }
 	/** Asked for nothing. Strangers read the same, whether the address is known or new: `mayOpen` here is the plan's. */
 	| {
@@ -185,7 +187,8 @@ export async function thank(
 		session,
 		isIn,
 		isByCard: order.processor === 'card' && order.totalMinor > 0,
-		isGivenBack: isIn && order.state === 'given-back'
+		isGivenBack: isIn && order.state === 'given-back',
+		statementName: plan.statementName
 	};
 }
 

@@ -31,7 +31,7 @@ import { writeAboutOrder } from './begin-order';
 import { endOrder } from './end-pay-page';
 import { lockAgreement, turnAgreement } from './move-agreement';
 import { memberKey } from './open-key';
-import { payPage } from './pay-page';
+import { payPage, type PaidFor } from './pay-page';
 import type { Selling } from './selling';
 import { agreedTax } from './tax-order';
 
@@ -65,12 +65,12 @@ export async function beginMove(app: Selling & Using<'settings'>, wish: MoveWish
 		return begin(work, wish, site);
 	});
 	if (!('payment' in begun)) return begun;
-	const { payment, planName } = begun;
-	const to = { planName, returnPath: `/checkout/return/${payment.orderId}` };
+	const { payment, plan } = begun;
+	const to = { plan, returnPath: `/checkout/return/${payment.orderId}` };
 	return { ok: true, kind: 'to-pay', payUrl: await payPage(app, payment, to) };
 }
 
-type Begun = Exclude<Moved, { kind: 'to-pay' }> | { payment: Payment; planName: string };
+type Begun = Exclude<Moved, { kind: 'to-pay' }> | { payment: Payment; plan: PaidFor };
 
 async function begin(
 	work: Work,
@@ -108,7 +108,7 @@ async function begin(
 	const line = lineFor(answer.terms, tax.taxed, { kind: 'move', amountMinor, discountMinor });
 	const text = `${plan.name}, in place of ${present.name}`.slice(0, 200);
 	const payment = await placeMove(work, wish, { row, plan, price, processor, line, tax, text });
-	return { payment, planName: plan.name };
+	return { payment, plan };
 }
 
 /** What is moved to is the price as it is now, taxed as prices are meant now. */

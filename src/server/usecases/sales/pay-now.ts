@@ -26,7 +26,7 @@ export async function payNow(
 	const payment = await transact(app, { id: memberId }, (work) => paymentByHand(work, agreementId));
 	if (!payment) return { ok: false, code: 'nothing-due' };
 	const plan = await planById(app.db, row.planId);
-	const to = { planName: plan?.name ?? '', returnPath: `/account/paid/${payment.id}` };
+	const to = { plan, returnPath: `/account/paid/${payment.id}` };
 	return { ok: true, payUrl: await payPage(app, payment, to) };
 }
 

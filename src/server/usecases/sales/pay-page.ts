@@ -1,6 +1,6 @@
 import { and, eq } from 'drizzle-orm';
 import type { Using } from '../../app';
-import type { Payment } from '../../db/queries/sales';
+import type { Payment, Plan } from '../../db/queries/sales';
 import { payments } from '../../db/schema/sales';
 
 /** How long somebody may stand on a page of the processor. */
@@ -10,12 +10,12 @@ export const PAY_PAGE_LIVES_MS = 24 * 3_600_000;
 export async function payPage(
 	app: Using<'clock' | 'db' | 'processors' | 'settings' | 'site'>,
 	payment: Payment,
-	{ planName, returnPath }: { planName: string; returnPath: string }
+	{ plan, returnPath }: { plan: PaidFor; returnPath: string }
 ): Promise<string> {
 	if (payment.payUrl) return payment.payUrl;
 	const { idempotencyKey: key, amountMinor: minor, currency } = payment;
 	const processor = app.processors[payment.processor];
-	const page = await pageOf(app, planName, returnPath);
+	const page = await pageOf(app, plan, returnPath);
 	const { ref, payUrl } =
 		minor === 0 && processor.vault
 			? await processor.vault.openSession({ key, ...page })
@@ -27,16 +27,15 @@ export async function payPage(
 	return payUrl;
 }
 
+/** What is paid for: what it is called, and how its seller stands on card statements where that is not as the site. */
+export type PaidFor = Pick<Plan, 'name' | 'statementName'> | null;
+
 /** What every page of the processor says, and where it leads back to. */
-export async function pageOf(
-	app: Using<'clock' | 'settings' | 'site'>,
-	planName: string,
-	returnPath: string
-) {
+export async function pageOf(app: Using<'clock' | 'settings' | 'site'>, plan: PaidFor, returnPath: string) {
 	const { siteName, statementName } = await app.site();
 	return {
-		text: `${planName} · ${siteName}`,
-		statementName,
+		text: plan ? `${plan.name} · ${siteName}` : siteName,
+		statementName: plan?.statementName ?? statementName,
 		returnUrl: `${app.settings.origin}${returnPath}`,
 		expiresAt: app.clock.wall() + PAY_PAGE_LIVES_MS
 	};

@@ -4,17 +4,16 @@
  */
 import { createHash } from 'node:crypto';
 import { and, eq, isNull } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
 import { lastOf, type OutsideDeed, type OutsideMessage } from '$core/billing/outside';
 import { accessEnd } from '$core/billing/plan-access';
 import type { Using } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { planById, planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import { grants } from '../../db/schema/access';
-import { accounts } from '../../db/schema/people';
 import { outsideCheckouts, outsideEvents, outsidePurchases } from '../../db/schema/sales';
 import { transact, type Transacting, type Work } from '../../transact';
 import { grantTo, revokeGrants } from '../access/granting';
+import { makeAccount } from '../accounts/make-account';
 import { endUnproved } from '../accounts/proving';
 import { normaliseEmail } from '../accounts/sign-in';
 
@@ -157,10 +156,8 @@ async function memberOf(
 		return (await accountById(work.tx, purchase.memberId))?.id ?? null;
 	}
 	const email = normaliseEmail(typed);
-	const id = uuidv7();
-	const made = { id, email, name: name || email, role: 'member' as const, createdAt: work.now };
-	const [added] = await work.tx.insert(accounts).ignore().values(made);
-	if (added.affectedRows === 1)
+	const id = await makeAccount(work, { email, name });
+	if (id !== null)
 		await work.note({ action: 'added-member', subject: { kind: 'account', id }, memberId: id });
 	const known = await accountByEmail(work.tx, email);
 	if (!known) return null;

@@ -25,10 +25,11 @@ export const load: PageServerLoad = async (event) => {
 	if (viewer && held?.planId === plan.id)
 		redirect(303, await landingPath(app, { memberId: viewer.id, planId: plan.id, next: null }));
 	if (held) redirect(303, `/account/move/${held.id}`);
+	if (plan.buyAt !== null && sellsAt(plan, app.clock.business())) redirect(303, plan.buyAt);
 	const device = deviceToken(cookies, app.settings.origin);
 	const back = (['declined', 'ended', 'refused'] as const).find((one) => url.searchParams.has(one)) ?? null;
 	const before = back ? await declinedOrder(app, plan.id, device) : null;
-	const { name, slug, lines, access } = plan;
+	const { name, slug, lines, access, statementName } = plan;
 	const site = await app.site();
 	const { payBy, offline } = site;
 	const said = before?.country
@@ -39,7 +40,7 @@ export const load: PageServerLoad = async (event) => {
 	const chosen = (asked ?? plan.price).priceId;
 	return {
 		included: asksForMoney(plan.price.terms) ? await includedAt(app, locals.look, plan.id) : null,
-		plan: { name, slug, lines, isOnSale: sellsAt(plan, app.clock.business()), access },
+		plan: { name, slug, lines, isOnSale: sellsAt(plan, app.clock.business()), access, statementName },
 		priced: await priced(event, plan, {
 			code: url.searchParams.get('code') ?? before?.code ?? '',
 			// Of one place: a number belongs to its country.

@@ -49,7 +49,9 @@
 	const further = $derived.by(() => {
 		if (isFree) return words().say('checkout.terms-free');
 		if (payBy === 'offline') return words().say('checkout.terms-offline');
-		return words().say(`checkout.terms-${goes}`, { statement: data.site.statementName });
+		return words().say(`checkout.terms-${goes}`, {
+			statement: data.plan.statementName ?? data.site.statementName
+		});
 	});
 	/** What a buyer agrees to by ordering. */
 	const agreedTo = $derived(

@@ -62,7 +62,7 @@
 		{/if}
 		{#if data.isByCard}
 			<p class="mt-4 text-sm text-quiet">
-				{words().say('thanks.statement', { statement: data.site.statementName })}
+				{words().say('thanks.statement', { statement: data.statementName ?? data.site.statementName })}
 			</p>
 		{/if}
 	{/if}

@@ -4,6 +4,7 @@ import type { LessFor } from '$core/billing/discount';
 import { readOff, type TypedOff } from '$core/billing/discount-typed';
 import { CURRENCIES } from '$core/billing/money';
 import { readWays, WAY_LISTS } from '$core/billing/pay-by';
+import { STATEMENT_NAME } from '$core/billing/statement-name';
 import { SALES, type PlanAccess, type Sale } from '$core/billing/plan-access';
 import { MOST_OF_UNIT, type Terms } from '$core/billing/terms';
 import { readPrice, type TypedPrice, type TypedProblem } from '$core/billing/terms-typed';
@@ -106,6 +107,21 @@ class PlanForm extends PriceForm {
 	@IsIn(['on', 'stand-still', 'anew'], { message: 'Choose how releases go on after a lapse.' })
 	afterLapse = 'on' as AfterLapse;
 
+	@IsIn(['', 'yes'], { message: 'Choose whether it is bought elsewhere.' })
+	isElsewhere = '';
+
+	@MaxLength(500, { message: 'An address has at most 500 characters.' })
+	buyAt = '';
+
+	@MaxLength(22, { message: 'At most 22 characters.' })
+	statementName = '';
+
+	@IsIn(['', 'yes'], { message: 'Choose whether every new account is given it.' })
+	isGiven = '';
+
+	@MaxLength(20, { message: 'Choose a day and a time.' })
+	givenFrom = '';
+
 	@MaxLength(120, { message: 'A ladder’s name has at most 120 characters.' })
 	ladder = '';
 
@@ -164,6 +180,41 @@ function accessIn(
 	}
 }
 
+/** Where it is bought, how its seller stands on statements, and since when new accounts are given it. */
+function besidesIn(
+	form: FormData,
+	typed: PlanForm,
+	zone: string
+): { ok: true; wish: Pick<PlanWish, 'buyAt' | 'statementName' | 'givenFrom'> } | Refused {
+	const no = (field: string, message: string) => ({
+		ok: false as const,
+		...fieldError(form, field, message)
+	});
+	const statementName = typed.statementName.trim();
+	if (statementName !== '' && !STATEMENT_NAME.test(statementName))
+		return no('statementName', 'Use 5 to 22 plain letters, digits, spaces, dots, stars or hyphens.');
+	const buyAt = typed.isElsewhere === 'yes' ? addressElsewhere(typed.buyAt.trim()) : null;
+	if (typed.isElsewhere === 'yes' && buyAt === null)
+		return no('buyAt', 'Type the address of the page on which it is bought, with https:// in front.');
+	if (buyAt !== null && typed.ladder.trim() !== '')
+		return no('ladder', 'What is bought elsewhere stands on no ladder: a move is paid here.');
+	if (typed.isGiven !== 'yes' || typed.givenFrom === '')
+		return {
+			ok: true,
+			wish: { buyAt, statementName: statementName || null, givenFrom: typed.isGiven === 'yes' ? 'now' : null }
+		};
+	const read = readLocal(typed.givenFrom, zone);
+	if (!read.ok)
+		return no('givenFrom', 'Choose the day and the time from which it is given, or leave it empty.');
+	return { ok: true, wish: { buyAt, statementName: statementName || null, givenFrom: read.at } };
+}
+
+/** `null`: it is none. */
+function addressElsewhere(typed: string): string | null {
+	const url = URL.canParse(typed) ? new URL(typed) : null;
+	return url?.protocol === 'https:' && url.username === '' && url.password === '' ? url.href : null;
+}
+
 function termsIn(form: FormData, typed: PriceForm): { ok: true; terms: Terms } | Refused {
 	const price = readPrice(typed);
 	if (price.ok) return price;
@@ -194,6 +245,8 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 	if ('field' in access) return { ok: false, ...fieldError(form, access.field, access.message) };
 	const less = lessIn(form, parsed.data);
 	if (!less.ok) return less;
+	const besides = besidesIn(form, parsed.data, zone);
+	if (!besides.ok) return besides;
 	const list = lines
 		.split('\n')
 		.map((line) => line.trim())
@@ -212,6 +265,7 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			access,
 			note: note.trim(),
 			lessFor: less.less,
+			...besides.wish,
 			isPublic: sale === 'listed',
 			isOnSale: sale !== 'closed',
 			afterLapse,

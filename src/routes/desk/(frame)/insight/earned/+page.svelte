@@ -9,9 +9,15 @@
 	const BY = [
 		['plan', 'By plan'],
 		['price', 'By price'],
-		['code', 'By code']
+		['code', 'By code'],
+		['item', 'By item sold alone']
 	] as const;
-	const HEADS = { plan: 'Plan', price: 'Price', code: 'Code' };
+	const HEADS = { plan: 'Plan', price: 'Price', code: 'Code', item: 'Item' };
+	const BESIDES: Partial<Record<typeof data.by, string>> = { code: 'with codes', item: 'alone' };
+	const NOTHING: Partial<Record<typeof data.by, string>> = {
+		code: 'Nothing was bought with a code in this span.',
+		item: 'No single item was sold in this span. Each can be sold alone from its page in the Library.'
+	};
 	/** As many as can be read beside each other. */
 	const DRAWN = 10;
 
@@ -30,9 +36,7 @@
 <div class="flex flex-wrap items-baseline gap-x-5 gap-y-1">
 	<h1 class="text-xl">
 		{formatMoney({ minor: sum, currency })}
-		<span class="text-base font-normal text-quiet"
-			>are left of what was sold {data.by === 'code' ? 'with codes' : ''}</span
-		>
+		<span class="text-base font-normal text-quiet">are left of what was sold {BESIDES[data.by] ?? ''}</span>
 	</h1>
 	<p class="flex flex-wrap gap-x-4">
 		{#each BY as [by, label] (by)}
@@ -55,7 +59,7 @@
 </div>
 {#if own.length === 0}
 	<p class="mt-4 text-quiet">
-		{data.by === 'code' ? 'Nothing was bought with a code in this span.' : 'Nothing was sold in this span.'}
+		{NOTHING[data.by] ?? 'Nothing was sold in this span.'}
 	</p>
 {:else}
 	{#if drawn.length > 1}

@@ -6,6 +6,7 @@ import { namesIn } from '$server/reads/desk/names';
 import { readDate } from '$server/http/read-window';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { FIRST_ROWS, outlineOf } from '$server/reads/desk/outline';
+import { CURRENCIES } from '$core/billing/money';
 import { HOLDERS } from '$core/library/homes';
 import { changeOutline } from '../outline-form';
 import { dependentsOf } from '$server/usecases/library/dependents';
@@ -13,6 +14,8 @@ import { cancelPreparation, saveCover } from '$server/usecases/library/edit-medi
 import { editItem, itemRevision, prepareAgain, setState, textOf } from '$server/usecases/library/edit-item';
 import { giveUpComing, showAlso, showComing, showNothing } from '$server/usecases/library/placements';
 import { ITEM_PROBLEMS, ItemForm, contentProblem, wishOf } from '../item-form';
+import { sellAlone } from '$server/usecases/plans/sell-alone';
+import { parseAlone } from '../sell-form';
 import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
 
@@ -29,6 +32,12 @@ const PLACEMENT_PROBLEMS = {
 	'cannot-show': 'This kind of item shows nothing beside itself.'
 } as const;
 
+const SELL_PROBLEMS = {
+	'unknown-item': 'This item does not exist any more.',
+	'is-sold': 'It is sold alone already. Load the page again.',
+	'no-page': 'It has no address of its own at which it could be offered.'
+} as const;
+
 export const load: PageServerLoad = async ({ locals: { app }, params, url, depends }) => {
 	depends('desk:library');
 	const page = await itemPage(app, params.id, url);
@@ -38,6 +47,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url, depen
 		...page,
 		text: textOf(item),
 		revision: itemRevision(item, tagIds),
+		currencies: CURRENCIES,
 		dependents: await dependentsOf(app, item),
 		outline: HOLDERS.has(item.kind) ? await outlineOf(app, item.id, FIRST_ROWS) : null
 	};
@@ -133,6 +143,19 @@ export const actions: Actions = {
 	giveUp: async ({ locals: { app, viewer }, params }) => {
 		await giveUpComing(app, viewer, params.id);
 		return { saved: 'What is there stays.' };
+	},
+	sell: async ({ locals: { app, viewer }, request, params }) => {
+		const form = await readForm(request);
+		const parsed = await parseAlone(form);
+		if (!parsed.ok) return fail(400, { alone: { errors: parsed.errors, values: parsed.values } });
+		const sold = await sellAlone(app, viewer, params.id, parsed.wish, agreedTo(form));
+		if (sold.kind === 'saved') return { saved: 'It is sold alone from now on.' };
+		const { values } = fieldError(form, '', '');
+		if (sold.kind === 'rehearsed')
+			return fail(409, {
+				alone: { errors: {}, values, rehearsal: await rehearsalView(app, sold.rehearsal) }
+			});
+		return fail(409, { alone: { errors: { aloneAmount: [SELL_PROBLEMS[sold.code]] }, values } });
 	},
 	uncover: async ({ locals: { app, viewer }, params }) => {
 		if (!(await saveCover(app, viewer, params.id, null)).ok) return tooLate();

@@ -17,6 +17,7 @@
 	import ItemFields from '$ui/components/ItemFields.svelte';
 	import Rehearsal from '$ui/components/Rehearsal.svelte';
 	import Saved from '$ui/components/Saved.svelte';
+	import SoldAlone from '$ui/components/SoldAlone.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
 	import TimeRail from '$ui/components/TimeRail.svelte';
 	import Why from '$ui/components/Why.svelte';
@@ -43,6 +44,14 @@
 	);
 	const rehearsal = $derived(answer && 'rehearsal' in answer ? answer.rehearsal : null);
 	const stateRehearsal = $derived(form && 'stateRehearsal' in form ? form.stateRehearsal : null);
+	/** What was answered to selling it alone. */
+	const alone = $derived(
+		(form && 'alone' in form ? form.alone : null) as {
+			errors: Record<string, string[]>;
+			values: Record<string, string | string[]>;
+			rehearsal?: ComponentProps<typeof SoldAlone>['rehearsal'];
+		} | null
+	);
 	const STATE_MOVES: Record<string, string> = {
 		published: 'publishing',
 		scheduled: 'publishing',
@@ -284,6 +293,27 @@
 				{/if}
 			</form>
 		</section>
+		{#if item.address && data.may.includes('plans') && data.may.includes('fences')}
+			<section class="sheet p-5 pt-6" aria-labelledby="alone">
+				<h2 id="alone">Sold alone</h2>
+				<p class="text-sm text-quiet">
+					{data.sold
+						? 'A plan of its own opens it, and nothing else.'
+						: `Whoever wants only this ${KIND_WORDS[item.kind].one.toLowerCase()} buys it where they are turned away from it.`}
+				</p>
+				{#key item.id}<SoldAlone
+						sold={data.sold}
+						title={item.title}
+						origin={data.origin}
+						currency={data.site.currency}
+						currencies={data.currencies}
+						zone={data.site.zone}
+						errors={alone?.errors ?? {}}
+						sent={alone?.values ?? {}}
+						rehearsal={alone?.rehearsal ?? null}
+					/>{/key}
+			</section>
+		{/if}
 		{#if !asset && item.kind !== 'section'}
 			<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="picture">
 				<h2 id="picture">The picture that stands for it</h2>

@@ -10,7 +10,8 @@
 
 	const words = useWords();
 
-	let plans = $derived([...data.plans]);
+	/** What is sold alone is offered where it is, whatever the order. */
+	let plans = $derived(data.plans.filter(({ isAlone }) => !isAlone));
 	let said = $state('');
 
 	/** Its button keeps the keyboard, where it stands then. */
