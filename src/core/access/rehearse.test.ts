@@ -20,7 +20,16 @@ import { deltaBetween } from './delta';
 import type { Crossing, Member, Naming } from './model';
 import { membersNamedIn, namedAnew, namingChanges } from './namings';
 import { compile } from './policy';
-import { changesNothing, groupByStanding, rehearse, rehearsing, rowsOf, type Group } from './rehearse';
+import { withGiven } from './rehearse-members';
+import {
+	becoming,
+	changesNothing,
+	groupByStanding,
+	rehearse,
+	rehearsing,
+	rowsOf,
+	type Group
+} from './rehearse';
 import { assuming } from './timeline';
 import { runs } from '../../../tests/support/runs';
 
@@ -74,6 +83,27 @@ describe('a rehearsal', () => {
 		expect(
 			said(run(base, { ...base, plans: [{ ...plan('workshop'), given: later }, plan('patron')] }))
 		).toEqual([]);
+	});
+
+	it('spares those whom the same change gives what lets them in', () => {
+		const open = {
+			...base,
+			resources: base.resources.map((one) => ({ ...one, base: 'open' as const })),
+			fences: []
+		};
+		const kept = fence('kept', items('lesson'), [crossing(holders('kept'))], { mode: 'adds' });
+		const shut = { ...base, plans: [...base.plans, plan('kept')], fences: [kept] };
+		const from = JOINED + 10 * DAY;
+		const groups = becoming(
+			groupByStanding([wren, jasper, linnea], new Set()),
+			new Set(['wren', 'linnea']),
+			(one) => withGiven(one, { planId: 'kept', from, until: null })
+		);
+		const ask = { before: compile(open), after: compile(shut), from, assume: 'renewals-go-on' as const };
+		const result = rehearse({ ...ask, groups });
+		expect(
+			[...rowsOf(result, 'loses-now')].map(({ memberId, placeId }) => `${memberId} ${placeId}`).sort()
+		).toEqual(['jasper lesson', 'jasper other', 'linnea other', 'wren other']);
 	});
 
 	it('says nothing of what a plan opens that the change makes', () => {

@@ -23,6 +23,8 @@ export interface Group {
 	viewer: Viewer;
 	memberIds: string[];
 	devices: number;
+	/** How they stand after the change, where the same save gives them something; left out: as before. */
+	becomes?: Member;
 }
 
 export type MemberGroup = Group & { viewer: Member };
@@ -108,16 +110,19 @@ export function* rehearsing({
 	const effects: RehearsedEffect[] = [];
 	const happensTo = byEffect(() => new Set<number>());
 	const byPlans = new Map<string, Bucket[]>();
-	yield* each(groups.entries(), AT_ONCE, ([group, { viewer }]) => {
+	yield* each(groups.entries(), AT_ONCE, ([group, { viewer, becomes }]) => {
 		if (viewer.kind === 'member' && viewer.isStaff) return;
 		const held = viewer.kind === 'member' ? plansOf(viewer) : HOLDS_NOTHING;
+		const holds = becomes ? plansOf(becomes) : held;
 		const own = viewer.kind === 'member' ? moved.get(viewer.id) : undefined;
-		const key = own ? `${held.key} named anew` : held.key;
+		const key = `${own ? `${held.key} named anew` : held.key}→${holds.key}`;
 		let buckets = byPlans.get(key);
-		if (!buckets) byPlans.set(key, (buckets = bucketsFor(classes, held.planIds, own !== undefined)));
+		if (!buckets)
+			byPlans.set(key, (buckets = bucketsFor(classes, held.planIds, own !== undefined, holds.planIds)));
 		if (buckets.length === 0) return;
 		const was = assuming(viewer, assume);
-		const is = own && was.kind === 'member' ? namedAnew(was, own) : was;
+		const stands = becomes ? assuming(becomes, assume) : was;
+		const is = own && stands.kind === 'member' ? namedAnew(stands, own) : stands;
 		for (const { id, placeIds } of buckets) {
 			for (const effect of difference(openIn(before, was, id), openIn(after, is, id), from)) {
 				effects.push({ ...effect, placeIds, group });
@@ -128,7 +133,7 @@ export function* rehearsing({
 	const count = (kind: EffectKind, of: (group: Group) => number) =>
 		groups.reduce((sum, group, n) => (happensTo[kind].has(n) ? sum + of(group) : sum), 0);
 	return {
-		groups,
+		groups: groups.map(({ viewer, memberIds, devices }) => ({ viewer, memberIds, devices })),
 		effects,
 		members: byEffect((kind) => count(kind, ({ memberIds }) => memberIds.length)),
 		devices: byEffect((kind) => count(kind, ({ devices }) => devices)),
@@ -158,6 +163,21 @@ const HOLDS_NOTHING = { planIds: [], key: '' };
 /** Whether saving may go ahead without asking: nobody gains, loses or waits, now or later, and nothing becomes public. */
 export function changesNothing({ effects, outsiders }: Rehearsal): boolean {
 	return effects.length === 0 && outsiders.length === 0;
+}
+
+/** Those of the groups who are given something by the change stand apart, each with how they stand then. */
+export function becoming(
+	groups: readonly MemberGroup[],
+	chosen: ReadonlySet<string>,
+	become: (member: Member) => Member
+): Group[] {
+	return groups.flatMap((group): Group[] => {
+		const [some, others]: [string[], string[]] = [[], []];
+		for (const id of group.memberIds) (chosen.has(id) ? some : others).push(id);
+		if (some.length === 0) return [group];
+		const given = { ...group, memberIds: some, becomes: become(group.viewer) };
+		return others.length === 0 ? [given] : [given, { ...group, memberIds: others }];
+	});
 }
 
 /** Puts members of equal standing together. @param alone stand alone, whatever they have */

@@ -22,6 +22,22 @@ export async function accountByEmail(db: Handle, email: string): Promise<Account
 	return row ?? null;
 }
 
+/** Those that some addresses have, by the address. */
+export async function accountsByEmail(
+	db: Handle,
+	emails: readonly string[]
+): Promise<Map<string, { id: string; role: Account['role'] }>> {
+	const found = new Map<string, { id: string; role: Account['role'] }>();
+	for (let n = 0; n < emails.length; n += NAMES_AT_ONCE) {
+		const rows = await db
+			.select({ id: accounts.id, email: accounts.email, role: accounts.role })
+			.from(accounts)
+			.where(inArray(accounts.email, emails.slice(n, n + NAMES_AT_ONCE)));
+		for (const { id, email, role } of rows) if (email !== null) found.set(email, { id, role });
+	}
+	return found;
+}
+
 /** Names of accounts, for lists that know only their ids. */
 /** As many as are found by their keys, and not by reading the whole table. */
 const NAMES_AT_ONCE = 1000;

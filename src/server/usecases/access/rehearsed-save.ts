@@ -9,11 +9,11 @@ import { setImmediate as pause } from 'node:timers/promises';
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { comparing, comparingSources, type Delta } from '$core/access/delta';
-import type { PolicySource } from '$core/access/model';
+import type { Member, PolicySource } from '$core/access/model';
 import { membersNamedIn, namingsIn, type NamingChange } from '$core/access/namings';
 import { hasMoved, lookingAt, type LookedAt } from '$core/access/moved';
 import type { Policy } from '$core/access/policy';
-import { batchesIn, changesNothing, rehearsing, type Rehearsal } from '$core/access/rehearse';
+import { batchesIn, becoming, changesNothing, rehearsing, type Rehearsal } from '$core/access/rehearse';
 import type { Instant } from '$core/time/instant';
 import type { Actor, Using } from '../../app';
 import { labelLists } from '../../rights/label-lists';
@@ -111,6 +111,15 @@ class OtherChange extends Error {
 
 const TRIES = 5;
 
+/** What a save does besides changing the rules. */
+interface BesidesPolicy {
+	/** Whom it names, or names no longer. */
+	namings?: readonly NamingChange[];
+	/** Whom it gives something, and how they stand then. */
+	given?: { memberIds: ReadonlySet<string>; become: (member: Member) => Member } | undefined;
+	signal?: AbortSignal | undefined;
+}
+
 /**
  * `change` says what the save does to the policy, and `namings` whom it names, where it names anybody; `save` does it.
  */
@@ -120,7 +129,7 @@ export async function saveRehearsed<T>(
 	consent: Consent,
 	change: (source: PolicySource) => PolicySource,
 	save: (work: Work) => Promise<T>,
-	{ namings = [], signal }: { namings?: readonly NamingChange[]; signal?: AbortSignal | undefined } = {}
+	{ namings = [], signal, given }: BesidesPolicy = {}
 ): Promise<Saved<T>> {
 	/** Changes that were looked at and do nothing to anybody. */
 	const harmless = new Set<string>();
@@ -136,7 +145,7 @@ export async function saveRehearsed<T>(
 		const isAgreed = consent.agreed !== null && !(await isStale(app, consent.agreed.version, looked));
 		if (!isAgreed && delta.length > 0 && !harmless.has(digest)) {
 			const change = { delta, digest, before, after };
-			const rehearsal = await rehearse(app, consent, change, signal);
+			const rehearsal = await rehearse(app, consent, change, { signal, given });
 			if (rehearsal) return { kind: 'rehearsed', rehearsal };
 			harmless.add(digest);
 		}
@@ -163,7 +172,7 @@ export async function saveRehearsed<T>(
 				const other = await inPieces(now.policy.refiling(error.delta));
 				const digest = await digestOfDelta(error.delta);
 				const change = { delta: error.delta, digest, before: now, after: other };
-				const rehearsal = await rehearse(app, consent, change, signal);
+				const rehearsal = await rehearse(app, consent, change, { signal, given });
 				if (rehearsal) return { kind: 'rehearsed', rehearsal };
 				harmless.add(digest);
 			} else if (error instanceof StaleYes) await app.rights.refresh();
@@ -190,7 +199,7 @@ export async function rehearseChange(
 	const before = await app.rights.policy();
 	const delta = await inPieces(comparingSources(before.source, change(before.source)));
 	const after = await inPieces(before.refiling(delta));
-	return workedOut(app, before, after, [], signal);
+	return workedOut(app, before, after, { signal });
 }
 
 interface RehearsedChange {
@@ -205,9 +214,9 @@ async function rehearse(
 	app: Using<'clock' | 'db' | 'population' | 'rights'>,
 	{ rehearsalId, mint }: Consent,
 	{ delta, digest, before, after }: RehearsedChange,
-	signal?: AbortSignal
+	besides: BesidesPolicy
 ): Promise<KeptRehearsal | null> {
-	const result = await workedOut(app, before.policy, after, namingsIn(delta), signal);
+	const result = await workedOut(app, before.policy, after, { ...besides, namings: namingsIn(delta) });
 	if (changesNothing(result)) return null;
 	return keepRehearsal(app, { rehearsalId, mint }, { version: before.version, digest }, result);
 }
@@ -246,11 +255,11 @@ async function workedOut(
 	app: Using<'clock' | 'db' | 'population' | 'rights'>,
 	before: Policy,
 	after: Policy,
-	namings: readonly NamingChange[],
-	signal?: AbortSignal
+	{ namings = [], signal, given }: BesidesPolicy
 ): Promise<Rehearsal> {
 	const members = await app.population.groups(membersNamedIn(namings));
-	const groups = [...members, ...(await app.population.devices(batchesIn(before, after)))];
+	const stand = given ? becoming(members, given.memberIds, given.become) : members;
+	const groups = [...stand, ...(await app.population.devices(batchesIn(before, after)))];
 	const addresses = await pagesLookedAt(app);
 	const from = app.clock.business();
 	const work = rehearsing({ before, after, groups, from, assume: 'renewals-go-on', namings, addresses });

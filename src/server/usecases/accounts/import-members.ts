@@ -14,8 +14,8 @@ import {
 } from '$core/members/table';
 import { rowsToMend, type TakenAs, type TakenColumn } from '$core/text/columns';
 import type { Using } from '../../app';
-import { DUPLICATE_KEY, errorNumber, type Handle } from '../../db/connect';
-import { accountById, population } from '../../db/queries/members';
+import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
+import { accountById, accountsByEmail, population } from '../../db/queries/members';
 import { accounts } from '../../db/schema/people';
 import { plans } from '../../db/schema/sales';
 import { inPieces } from '../../in-pieces';
@@ -203,7 +203,7 @@ async function changeOf(
 	counting?: Counting
 ): Promise<Change> {
 	counting?.expect(rows.length);
-	const known = await accountsOf(
+	const known = await accountsByEmail(
 		app.db,
 		rows.map(({ email }) => email)
 	);
@@ -259,18 +259,6 @@ function isHeld(member: Member | null, { planId, from, until }: Given): boolean 
 				(one.until === null || (until !== null && one.until >= until))
 		)
 	);
-}
-
-async function accountsOf(db: Handle, emails: readonly string[]) {
-	const found = new Map<string, { id: string; role: string }>();
-	for (let n = 0; n < emails.length; n += AT_ONCE) {
-		const rows = await db
-			.select({ id: accounts.id, email: accounts.email, role: accounts.role })
-			.from(accounts)
-			.where(inArray(accounts.email, emails.slice(n, n + AT_ONCE)));
-		for (const { id, email, role } of rows) if (email !== null) found.set(email, { id, role });
-	}
-	return found;
 }
 
 /** `false`: somebody whom it changes is another by now, or a label or plan is gone; nothing is written. */

@@ -52,26 +52,33 @@ export async function makeBatch(
 ): Promise<{ ok: true; batchId: string } | { ok: false; code: 'taken' }> {
 	need(actor, 'codes');
 	const own = wish.code === null ? made(wish.count) : [normaliseCode(wish.code)];
-	const { name, startsAt, endsAt, usesPerCode } = wish;
+	const id = uuidv7();
 	try {
-		return await transact(app, actor, async (work) => {
-			const id = uuidv7();
-			const times = { startsAt, endsAt, usesPerCode, createdAt: work.now };
-			const row = { id, name, ...columnsOf(wish.does), ...times };
-			await work.tx.insert(codeBatches).values(row);
-			await work.tx.insert(codes).values(own.map((code) => ({ batchId: id, code })));
-			await work.note({
-				action: 'made-codes',
-				subject: { kind: 'codes', id },
-				after: { ...row, count: own.length }
-			});
-			work.contentChanged();
-			return { ok: true, batchId: id };
-		});
+		await transact(app, actor, (work) => writeBatch(work, id, own, wish));
+		return { ok: true, batchId: id };
 	} catch (error) {
 		if (errorNumber(error) === DUPLICATE_KEY) return { ok: false, code: 'taken' };
 		throw error;
 	}
+}
+
+/** @param own the codes of it */
+export async function writeBatch(
+	work: Work,
+	id: string,
+	own: readonly string[],
+	{ name, does, startsAt, endsAt, usesPerCode }: BatchWish
+): Promise<void> {
+	const times = { startsAt, endsAt, usesPerCode, createdAt: work.now };
+	const row = { id, name, ...columnsOf(does), ...times };
+	await work.tx.insert(codeBatches).values(row);
+	await work.tx.insert(codes).values(own.map((code) => ({ batchId: id, code })));
+	await work.note({
+		action: 'made-codes',
+		subject: { kind: 'codes', id },
+		after: { ...row, count: own.length }
+	});
+	work.contentChanged();
 }
 
 function columnsOf(does: CodesDo) {

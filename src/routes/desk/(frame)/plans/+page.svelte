@@ -5,4 +5,9 @@
 	<p class="mt-2 max-w-prose text-quiet">
 		A changed price counts for new buyers. Whoever has bought already goes on paying what they agreed to.
 	</p>
+	<h3 class="mt-6 font-medium">Did everybody have it for nothing until now?</h3>
+	<p class="mt-1 max-w-prose text-quiet">
+		Begin to charge for it without throwing out those who use it already.
+	</p>
+	<p class="mt-3"><a class="button-quiet" href="/desk/plans/charge">From free to paid</a></p>
 </section>

@@ -12,6 +12,7 @@ import { CALENDAR_UNITS, readLocal, type CalendarUnit } from '$core/time/calenda
 import type { PriceWish } from '$server/usecases/plans/save-price';
 import type { PlanWish } from '$server/usecases/plans/save-plan';
 import { amountMessage, offMessage } from '$server/http/money-messages';
+import { record } from '$server/http/read-window';
 import { fieldError, parse, type FieldErrors, type Values } from '$server/http/parse';
 
 const AMOUNT_TOO_LONG = 'Write it in digits, such as 12 or 12.50.';
@@ -273,4 +274,14 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			rung: Number(rung)
 		}
 	};
+}
+
+/** What the page sends: things with their names, of which the ids count. */
+export function chosenIn(sent: string): string[] {
+	try {
+		const chosen: unknown = JSON.parse(sent);
+		return Array.isArray(chosen) ? chosen.map((one) => String(record(one).id)) : [];
+	} catch {
+		return [];
+	}
 }

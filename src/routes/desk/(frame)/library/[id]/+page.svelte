@@ -239,6 +239,9 @@
 						>Fence what is in it</a
 					>{/if}
 				<a class="button-quiet" href="/desk/check?item={item.id}">All members</a>
+				{#if data.found.some(({ planId, verdict }) => planId === null && verdict === 'open') && data.areas.includes('/desk/plans')}
+					<a class="button-quiet" href="/desk/plans/charge?item={item.id}">Begin to charge for it</a>
+				{/if}
 			</p>
 		</section>
 		<section class="sheet p-5 pt-6" aria-labelledby="publish">

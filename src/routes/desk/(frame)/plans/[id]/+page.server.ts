@@ -3,14 +3,13 @@ import { frontWords } from '$words/front';
 import { priceText } from '$words/price';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { agreedTo, begunWith, fieldError, readForm } from '$server/http/parse';
-import { record } from '$server/http/read-window';
 import { planPage } from '$server/reads/desk/plans';
 import { rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { savePlanOpens, type OpensWish } from '$server/usecases/access/plan-opens';
 import { reprice } from '$server/usecases/plans/reprice';
 import { editPlan, planRevision } from '$server/usecases/plans/save-plan';
 import type { Actions, PageServerLoad } from './$types';
-import { parsePlan } from '../form';
+import { chosenIn, parsePlan } from '../form';
 
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await planPage(app, params.id);
@@ -86,13 +85,3 @@ const REPRICE_PROBLEMS = {
 	unknown: 'Nobody pays an earlier price any more.',
 	changed: 'Meanwhile it has changed. This is how it stands now: look again, then choose.'
 };
-
-/** What the page sends: things with their names, of which the ids count. */
-function chosenIn(sent: string): string[] {
-	try {
-		const chosen: unknown = JSON.parse(sent);
-		return Array.isArray(chosen) ? chosen.map((one) => String(record(one).id)) : [];
-	} catch {
-		return [];
-	}
-}
