@@ -1,7 +1,7 @@
 /** Read back by poppler, which had no part in writing it. */
 import { execFileSync } from 'node:child_process';
 import { describe, expect, it } from 'vitest';
-import type { Paper } from '../ports/papers';
+import type { Paper, Report } from '../ports/papers';
 import { pdfkitPapers } from './pdfkit-papers';
 
 const PAPER: Paper = {
@@ -26,6 +26,50 @@ const made = async (over: Partial<Paper> = {}) =>
 const read = (pdf: Buffer, layout = '-layout') =>
 	execFileSync('pdftotext', [layout, '-', '-'], { input: pdf, encoding: 'utf8' });
 const facts = (pdf: Buffer) => execFileSync('pdfinfo', ['-'], { input: pdf, encoding: 'utf8' });
+
+const REPORT: Report = {
+	...{ language: 'en-GB', colour: '#2f6650', from: PAPER.from, title: 'Disputed payment, order 2026-00042' },
+	facts: [{ label: 'Buyer', value: 'Wren Alder, wren@mail.example' }],
+	sections: [
+		{
+			title: 'What was mailed',
+			columns: [
+				{ label: 'When', share: 0.4 },
+				{ label: 'Subject', share: 0.6 }
+			],
+			rows: [['28 Nov 2026, 11:00', 'Your access to Workshop']],
+			none: 'Nothing is written down.',
+			note: 'The last 1 of 2.'
+		},
+		{ title: 'What was opened', columns: [{ label: 'When', share: 1 }], rows: [], none: 'Nothing yet.' }
+	]
+};
+const reported = async (over: Partial<Report> = {}) =>
+	Buffer.from(await pdfkitPapers().report({ ...REPORT, ...over }, AT));
+
+describe('a report as PDF', () => {
+	it('has its facts, and under each heading the rows of it or that there are none', async () => {
+		const text = read(await reported());
+		expect(text).toMatch(/Buyer +Wren Alder, wren@mail\.example/);
+		expect(text).toMatch(/What was mailed\s+When +Subject\s+28 Nov 2026, 11:00 +Your access to Workshop/);
+		expect(text).toContain('The last 1 of 2.');
+		expect(text).toMatch(/What was opened\s+Nothing yet\./);
+		expect(facts(await reported())).toMatch(/Pages: +1\n/);
+	});
+
+	it('goes on over pages with its columns named on each, every row there once, and the pages numbered', async () => {
+		const rows = Array.from({ length: 120 }, (_, n) => [`row ${n} `, 'long words '.repeat(n % 30)]);
+		const [first] = REPORT.sections;
+		const pdf = await reported({ sections: [{ ...first!, rows }] });
+		const text = read(pdf);
+		const pages = Number(/Pages: +(\d+)/.exec(facts(pdf))?.[1]);
+		expect(pages).toBeGreaterThan(2);
+		expect(text.match(/When +Subject/g)).toHaveLength(pages);
+		expect(text).toContain(`${pages} / ${pages}`);
+		for (const n of rows.keys()) expect(text.match(new RegExp(`row ${n} `, 'g'))).toHaveLength(1);
+		expect(await reported()).toEqual(await reported());
+	});
+});
 
 describe('a paper as PDF', () => {
 	it('has all that stands on it, each amount in the line of what it is for', async () => {

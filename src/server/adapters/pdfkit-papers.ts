@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import * as fontkit from 'fontkit';
 import PDFDocument from 'pdfkit';
-import type { Paper, Papers } from '../ports/papers';
+import type { Paper, Papers, Report } from '../ports/papers';
 
 const MARGIN = 56;
 const PAGE = { width: 595.28, height: 841.89 };
@@ -55,18 +55,25 @@ function lettersIn(path: string): Letters {
 
 export function pdfkitPapers(): Papers {
 	return {
-		async pdf(paper, at) {
-			const doc = new PDFDocument({
-				...{ size: 'A4', margin: MARGIN, lang: paper.language, displayTitle: true },
-				info: { Title: paper.title, Author: paper.from.name, CreationDate: new Date(at) }
-			});
-			const whole = collected(doc);
-			for (const face of Object.values(letters()).flat()) doc.registerFont(face.name, face.bytes);
-			write(doc, paper);
-			doc.end();
-			return whole;
-		}
+		pdf: (paper, at) => printed(paper, at, (doc) => write(doc, paper)),
+		report: (report, at) => printed(report, at, (doc) => writeReport(doc, report))
 	};
+}
+
+function printed(
+	{ language, title, from }: Pick<Paper, 'language' | 'title' | 'from'>,
+	at: number,
+	write: (doc: PDFKit.PDFDocument) => void
+): Promise<Uint8Array> {
+	const doc = new PDFDocument({
+		...{ size: 'A4', margin: MARGIN, lang: language, displayTitle: true, bufferPages: true },
+		info: { Title: title, Author: from.name, CreationDate: new Date(at) }
+	});
+	const whole = collected(doc);
+	for (const face of Object.values(letters()).flat()) doc.registerFont(face.name, face.bytes);
+	write(doc);
+	doc.end();
+	return whole;
 }
 
 function collected(doc: PDFKit.PDFDocument): Promise<Uint8Array> {
@@ -114,6 +121,89 @@ function write(doc: PDFKit.PDFDocument, paper: Paper): void {
 		doc.y += 14;
 		roomFor(doc, 32);
 		dress(doc, note, 'plain', 10).text(note, MARGIN, doc.y, { width: WIDTH });
+	}
+}
+
+function writeReport(doc: PDFKit.PDFDocument, report: Report): void {
+	mark(doc, report.colour);
+	block(doc, MARGIN, WIDTH, [report.from.name, ...report.from.lines]);
+	doc.y += 24;
+	dress(doc, report.title, 'strong', 20).text(report.title, MARGIN, doc.y, { width: WIDTH });
+	doc.moveDown(0.6);
+	for (const fact of report.facts) pair(doc, fact);
+	for (const section of report.sections) writeSection(doc, section);
+	numberPages(doc);
+}
+
+function writeSection(doc: PDFKit.PDFDocument, section: Report['sections'][number]): void {
+	doc.y += 22;
+	// A heading is not left alone at the end of a page.
+	roomFor(doc, 72);
+	dress(doc, section.title, 'strong', 13).text(section.title, MARGIN, doc.y, { width: WIDTH });
+	doc.y += 6;
+	const { columns, rows, none, note } = section;
+	if (rows.length === 0) dress(doc, none, 'plain', 10, QUIET).text(none, MARGIN, doc.y, { width: WIDTH });
+	else {
+		const labels = columns.map(({ label }) => label);
+		cells(doc, labels, columns, 'plain', 8.5, QUIET);
+		for (const row of rows) {
+			if (doc.y + heightOf(doc, row, columns, 9.5) > PAGE.height - MARGIN) {
+				doc.addPage();
+				cells(doc, labels, columns, 'plain', 8.5, QUIET);
+			}
+			rule(doc, LINE, 0.6);
+			doc.y += 4;
+			cells(doc, row, columns, 'plain', 9.5, INK);
+		}
+	}
+	if (note === undefined) return;
+	doc.y += 6;
+	roomFor(doc, 28);
+	dress(doc, note, 'plain', 9, QUIET).text(note, MARGIN, doc.y, { width: WIDTH });
+}
+
+type Columns = Report['sections'][number]['columns'];
+
+const GUTTER = 10;
+
+function heightOf(doc: PDFKit.PDFDocument, texts: string[], columns: Columns, size: number): number {
+	const heights = columns.map(({ share }, n) => {
+		const text = texts[n] ?? '';
+		return dress(doc, text, 'plain', size).heightOfString(text, { width: share * WIDTH - GUTTER });
+	});
+	return Math.max(...heights) + 10;
+}
+
+function cells(
+	doc: PDFKit.PDFDocument,
+	texts: string[],
+	columns: Columns,
+	face: Face,
+	size: number,
+	colour: string
+): void {
+	const top = doc.y;
+	let [x, bottom] = [MARGIN, top];
+	for (const [n, { share }] of columns.entries()) {
+		const text = texts[n] ?? '';
+		dress(doc, text, face, size, colour).text(text, x, top, { width: share * WIDTH - GUTTER });
+		bottom = Math.max(bottom, doc.y);
+		x += share * WIDTH;
+	}
+	doc.y = bottom + 4;
+}
+
+/** At the foot of each, where it is of several. */
+function numberPages(doc: PDFKit.PDFDocument): void {
+	const { start, count } = doc.bufferedPageRange();
+	if (count < 2) return;
+	for (let n = 0; n < count; n++) {
+		doc.switchToPage(start + n);
+		// Below the margin: else a page is begun for it.
+		doc.page.margins.bottom = 0;
+		const text = `${n + 1} / ${count}`;
+		const at = { width: WIDTH, align: 'right' as const, lineBreak: false };
+		dress(doc, text, 'plain', 8.5, QUIET).text(text, MARGIN, PAGE.height - MARGIN + 16, at);
 	}
 }
 

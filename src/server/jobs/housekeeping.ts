@@ -3,7 +3,7 @@ import { and, eq, lt } from 'drizzle-orm';
 import type { App } from '../app';
 import { linkOpenings, rehearsals, rightsChanges } from '../db/schema/access';
 import { halfSignIns, joinLinks, sessions, signInLinks } from '../db/schema/people';
-import { audit, LOOKED } from '../db/schema/running';
+import { sentMails, audit, LOOKED } from '../db/schema/running';
 import { notifications } from '../db/schema/sales';
 import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../people/rate-limit';
@@ -31,6 +31,8 @@ const KEPT_MS = {
 	rehearsals: DAY_MS,
 	notifications: 90 * DAY_MS,
 	linkOpenings: 180 * DAY_MS,
+	/** As long as a bank takes a payment back at the latest: 540 days (common practice, no source). */
+	sentMails: 540 * DAY_MS,
 	tellings: 30 * DAY_MS,
 	looks: 180 * DAY_MS
 };
@@ -75,6 +77,8 @@ export async function round(app: App): Promise<void> {
 			app.db.delete(notifications).where(lt(notifications.receivedAt, wallNow - KEPT_MS.notifications)),
 		linkOpenings: () =>
 			app.db.delete(linkOpenings).where(lt(linkOpenings.lastAt, wallNow - KEPT_MS.linkOpenings)),
+		sentMails: () =>
+			app.db.delete(sentMails).where(lt(sentMails.at, app.clock.business() - KEPT_MS.sentMails)),
 		looks: () =>
 			app.db.delete(audit).where(and(eq(audit.action, LOOKED), lt(audit.wallAt, wallNow - KEPT_MS.looks))),
 		tellings: () => forgetTold(app.db, wallNow - KEPT_MS.tellings),

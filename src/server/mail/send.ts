@@ -23,6 +23,7 @@ import type { MailKey } from '$words/en/mail';
 import { frontWords } from '$words/front';
 import { languageOf, type Language } from '$words/languages';
 import { ownMailText } from '../db/queries/mail-texts';
+import { keepSent } from '../db/queries/sent-mails';
 import { recoveryCodesLeft } from '../db/queries/second-factors';
 import { letter, type About } from './messages';
 import type { Occasion } from './occasions';
@@ -55,9 +56,14 @@ export async function sendMail(
 	if (words) await deliver(app, words, jobId);
 }
 
-async function deliver(app: Using<'mailer' | 'site'>, words: Words, jobId: string): Promise<void> {
+async function deliver(
+	app: Using<'clock' | 'db' | 'mailer' | 'site'>,
+	words: Words,
+	jobId: string
+): Promise<void> {
 	const site = await app.site();
 	await app.mailer.send({ name: site.siteName, email: site.senderEmail }, { ...words, key: jobId });
+	await keepSent(app.db, { id: jobId, ...words, at: app.clock.business() });
 }
 
 async function compose(

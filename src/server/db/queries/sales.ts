@@ -189,6 +189,11 @@ export async function disputesOf(db: Handle, paymentId: string) {
 		.orderBy(disputes.openedAt, disputes.id);
 }
 
+export async function disputeById(db: Handle, id: string) {
+	const [row] = await db.select().from(disputes).where(eq(disputes.id, id));
+	return row ?? null;
+}
+
 /** What was asked of a member who pays by themselves, with the number of the order that it goes by. */
 export async function askedOffline(db: Handle, memberId: string) {
 	const { id, agreementId, orderId, amountMinor, currency, createdAt } = payments;

@@ -151,6 +151,20 @@ export const mailTexts = mysqlTable('mail_texts', {
 	changedAt: instant('changed_at').notNull()
 });
 
+/** What was mailed to members: that it was sent, and not what it said. Forgotten with them. */
+export const sentMails = mysqlTable(
+	'sent_mails',
+	{
+		/** Of the job that sent it: what is sent once more after a crash is one mail. */
+		id: uuid('id').primaryKey(),
+		memberId: uuid('member_id').notNull(),
+		address: exactText('address', 254).notNull(),
+		subject: varchar('subject', { length: 300 }).notNull(),
+		at: instant('at').notNull()
+	},
+	(t) => [index('sent_mails_member').on(t.memberId, t.at), index('sent_mails_at').on(t.at)]
+);
+
 /** How a member of staff is told of each kind of thing; where there is no row, as Stile does it. */
 export const tellWishes = mysqlTable(
 	'tell_wishes',

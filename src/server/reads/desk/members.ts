@@ -1,5 +1,6 @@
 /** Members as the Desk lists them, and one of them with all that is theirs. */
 import { factorOf } from '../../db/queries/second-factors';
+import { mailsTo } from '../../db/queries/sent-mails';
 import { standingOf } from '$core/billing/payment';
 import { VERDICTS, type Verdict } from '$core/access/decision';
 import type { Member } from '$core/access/model';
@@ -76,6 +77,9 @@ export async function memberByEmail(app: Using<'db'>, email: string): Promise<st
 	return (await accountByEmail(app.db, email))?.id ?? null;
 }
 
+/** The latest mails to a member. */
+const MAILS_SHOWN = 8;
+
 /** One member with what is open to them at the moment of the rail; `null`: there is no such member. */
 export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: string, url: URL) {
 	const account = await accountById(app.db, id);
@@ -109,6 +113,11 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 			})
 		),
 		waiting: await waitingOf(app, account.id),
+		mails: (await mailsTo(app.db, account.id, MAILS_SHOWN)).map(({ id, subject, address, at }) => ({
+			...{ id, subject, at },
+			/** Where it went to, if that is not where they are written to now. */
+			to: address === account.email ? null : address
+		})),
 		payments: (await paymentsOf(app.db, account.id)).map(({ documents, ...payment }) => ({
 			id: payment.id,
 			orderId: payment.orderId,

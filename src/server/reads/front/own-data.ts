@@ -11,6 +11,7 @@ import { factorOf } from '../../db/queries/second-factors';
 import { codes, grants, linkOpenings, redemptions, uses } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { sessions } from '../../db/schema/people';
+import { sentMails } from '../../db/schema/running';
 import { agreements, cards, documents, orders, payments, plans } from '../../db/schema/sales';
 
 const VERSION = 1;
@@ -124,7 +125,7 @@ async function openedBy({ db }: Using<'db'>, memberId: string) {
 }
 
 async function others({ db }: Using<'db'>, memberId: string) {
-	const [kept, signedIn, redeemed] = await Promise.all([
+	const [kept, signedIn, redeemed, mailed] = await Promise.all([
 		db.select().from(cards).where(eq(cards.memberId, memberId)),
 		db.select().from(sessions).where(eq(sessions.accountId, memberId)),
 		db
@@ -132,9 +133,11 @@ async function others({ db }: Using<'db'>, memberId: string) {
 			.from(redemptions)
 			.innerJoin(codes, eq(codes.id, redemptions.codeId))
 			.where(eq(redemptions.memberId, memberId))
-			.orderBy(asc(redemptions.at))
+			.orderBy(asc(redemptions.at)),
+		db.select().from(sentMails).where(eq(sentMails.memberId, memberId)).orderBy(asc(sentMails.at))
 	]);
 	return {
+		mails: mailed.map(({ address, subject, at }) => ({ to: address, subject, at: iso(at) })),
 		cards: kept.map(({ ending, expires, createdAt }) => ({ ending, expires, since: iso(createdAt) })),
 		signedIn: signedIn.map(({ begunBy, createdAt, expiresAt }) => ({
 			...{ by: begunBy, since: iso(createdAt), until: iso(expiresAt) }

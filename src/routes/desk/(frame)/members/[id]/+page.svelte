@@ -408,6 +408,22 @@
 				</tbody>
 			</table>
 		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="mails">
+			<h2 id="mails">Mails</h2>
+			<ul class="mt-2 divide-y divide-line">
+				{#each data.mails as mail (mail.id)}
+					<li class="flex flex-wrap justify-between gap-x-4 py-1.5">
+						<span
+							>{mail.subject}
+							{#if mail.to}<span class="block text-sm text-quiet">to {mail.to}</span>{/if}</span
+						>
+						<span class="text-sm text-quiet"><Moment at={mail.at} {zone} /></span>
+					</li>
+				{:else}
+					<li class="py-2 text-quiet">None yet.</li>
+				{/each}
+			</ul>
+		</section>
 	</div>
 </div>
 <TimeRail moment={data.moment} marks={data.marks} {zone} />

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { BY_HAND } from '$core/billing/agreement-facts';
 	import { formatMoney } from '$core/billing/money';
 	import { percentOf } from '$core/billing/tax';
@@ -168,6 +169,11 @@
 										at={dispute.closedAt}
 										zone={data.site.zone}
 									/>{/if}.
+								<a
+									href="/desk/sales/{page.params.id}/evidence/{dispute.id}"
+									download
+									data-sveltekit-preload-data="off">What speaks for you (PDF)</a
+								>
 							</li>
 						{/each}
 						{#each payment.refunds as refund (refund.id)}
