@@ -18,7 +18,8 @@ export default defineConfig({
 		{ name: 'quality', testMatch: 'quality.spec.ts', dependencies: ['outline'] },
 		{ name: 'terms', testMatch: 'terms.spec.ts', dependencies: ['quality'] },
 		{ name: 'buying', testMatch: 'buying.spec.ts', dependencies: ['terms'] },
-		{ name: 'signing-in', testMatch: 'signing-in.spec.ts', dependencies: ['buying'] }
+		{ name: 'signing-in', testMatch: 'signing-in.spec.ts', dependencies: ['buying'] },
+		{ name: 'charging', testMatch: 'charging.spec.ts', dependencies: ['signing-in'] }
 	],
 	timeout: 90_000,
 	expect: { timeout: 15_000 },

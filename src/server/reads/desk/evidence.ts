@@ -56,9 +56,9 @@ export async function evidenceOf(app: Reading, orderId: string, disputeId: strin
 	const sections = [
 		await paymentsIn(app, order, say),
 		await documentsIn(app, order, say),
-		await handedOver(app, order),
 		await openedIn(app, memberId, order.createdAt, say),
-		await mailsIn(app, memberId, order.createdAt, say)
+		await mailsIn(app, memberId, order.createdAt, say),
+		await handedOver(app, order)
 	];
 	const { seller, siteName, looks } = site;
 	return {
@@ -68,7 +68,10 @@ export async function evidenceOf(app: Reading, orderId: string, disputeId: strin
 			colour: tonesOf(looks.colour ?? OWN_COLOUR).light.moss,
 			from: {
 				name: seller.name || siteName,
-				lines: [...seller.address.split('\n'), seller.taxNumber].filter((text) => text !== '')
+				lines: [
+					...seller.address.split('\n'),
+					...(seller.taxNumber ? [`Tax number ${seller.taxNumber}`] : [])
+				].filter((text) => text !== '')
 			},
 			title: `Disputed payment, order ${order.number}`,
 			facts: [
