@@ -19,7 +19,7 @@ import { createPlan, type PlanWish } from '$server/usecases/plans/save-plan';
 import { savePrice } from '$server/usecases/plans/save-price';
 import { answerPayment } from '$server/usecases/sales/answer-payment';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
-import { beginMove, stayAsIs, type MoveWish } from '$server/usecases/sales/move-plan';
+import { beginMove, moveFromDesk, stayAsIs, type MoveWish } from '$server/usecases/sales/move-plan';
 import { reconcile } from '$server/usecases/sales/reconcile';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
@@ -82,6 +82,48 @@ async function movePaid(memberId: string, planId: string) {
 	const returned = await settleReturn(world.app, orderId, 'device', memberId);
 	return { orderId, ref, asked: fact.amount.minor, returned, paymentId: payment?.id ?? '' };
 }
+
+describe('a move by the publisher', () => {
+	const fromDesk = async (memberId: string, planId: string, seen?: string) => {
+		const { agreementId, priceId, seen: shownNow } = await shown(memberId, planId);
+		return moveFromDesk(world.app, null, { agreementId, priceId, seen: seen ?? shownNow.revision });
+	};
+
+	it('up charges nothing now, opens with the next payment, and is told by mail', async () => {
+		const { memberId } = await buy(world, 'apprentice');
+		await passDays(world, 10);
+		expect(await fromDesk(memberId, journeyman)).toEqual({ ok: true, kind: 'later' });
+		expect(only(await held(memberId)).planId).toBe(apprentice);
+		expect(await agreement(memberId)).toMatchObject({ planId: apprentice, nextMinor: 1800 });
+		expect(await paymentsOf(world.app.db, memberId)).toHaveLength(1);
+		await world.stile.runner.runDue('mail');
+		expect(world.mails.at(-1)?.text).toContain('Journeyman');
+		await passDays(world, 25);
+		expect(only(await held(memberId)).planId).toBe(journeyman);
+		expect((await paymentsOf(world.app.db, memberId)).map(({ amountMinor }) => amountMinor)).toEqual([
+			1800, 900
+		]);
+	});
+
+	it('ends the move that the member has begun to pay for', async () => {
+		const { memberId } = await buy(world, 'apprentice');
+		const begun = await move(memberId, journeyman);
+		if (!begun.ok || begun.kind !== 'to-pay') throw new Error(JSON.stringify(begun));
+		await fromDesk(memberId, journeyman);
+		const all = await world.app.db.select().from(orders);
+		expect(all.map(({ state }) => state).sort()).toEqual(['paid', 'replaced']);
+	});
+
+	it('is of what was looked at, and of what there is', async () => {
+		const { memberId } = await buy(world, 'apprentice');
+		expect(await fromDesk(memberId, journeyman, 'older')).toEqual({ ok: false, code: 'changed' });
+		const { agreementId, seen } = await shown(memberId, journeyman);
+		const wish = { agreementId, priceId: agreementId, seen: seen.revision };
+		expect(await moveFromDesk(world.app, null, wish)).toEqual({ ok: false, code: 'unknown' });
+		await refundWhole(world.app, null, only(await paymentsOf(world.app.db, memberId)).id);
+		expect(await fromDesk(memberId, journeyman)).toEqual({ ok: false, code: 'has-ended' });
+	});
+});
 
 describe('up a ladder', () => {
 	it('is paid by what is missing, swaps the plans at once, and goes on at the new price', async () => {

@@ -29,12 +29,15 @@ import { makeBatch } from '$server/usecases/codes/codes';
 import { removeFence } from '$server/usecases/fences/save-fence';
 import { setState } from '$server/usecases/library/edit-item';
 import { makeLabel } from '$server/usecases/library/labels';
+import { beginCharging, type Keepers } from '$server/usecases/plans/begin-charging';
 import { createPlan } from '$server/usecases/plans/save-plan';
+import { sellAlone } from '$server/usecases/plans/sell-alone';
 import { saveReleases } from '$server/usecases/access/save-releases';
 import { makeOutsideCheckout } from '$server/usecases/running/outside-checkouts';
 import { takeFactorOff } from '$server/usecases/accounts/second-factor';
 import { makeApiKey } from '$server/usecases/running/api-keys';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
+import { moveFromDesk } from '$server/usecases/sales/move-plan';
 import { steerAgreement } from '$server/usecases/sales/steer-agreement';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import {
@@ -120,6 +123,11 @@ describe('each use case of the Desk', () => {
 			(actor) => steerAgreement(world.app, actor, { agreementId: id, step: 'stop', seen: '' })
 		],
 		[
+			'members',
+			'moving an agreement',
+			(actor) => moveFromDesk(world.app, actor, { agreementId: id, priceId: id, seen: '' })
+		],
+		[
 			'refunds',
 			'a refund',
 			(actor) =>
@@ -139,6 +147,29 @@ describe('each use case of the Desk', () => {
 		const others = PERMISSIONS.filter((one) => one !== needed);
 		await expect(run(nobody(...others))).rejects.toBeInstanceOf(NotAllowed);
 		await run(nobody(needed));
+	});
+});
+
+describe('what makes a plan and its fence in one', () => {
+	const id = '00000000-0000-7000-8000-00000000000a';
+	const who = (permissions: readonly Permission[]) => ({ id, permissions: new Set(permissions) });
+	const once = { currency: 'EUR', firstMinor: 500, feeMinor: 0, then: { kind: 'nothing' as const } };
+	const alone = { terms: once, access: { kind: 'for-good' as const }, uses: null };
+	const charging = { itemIds: [id], planId: id, keptName: 'Kept', until: null };
+	const sell = (all: readonly Permission[]) => sellAlone(world.app, who(all), id, alone, null);
+	const charge = (keepers: Keepers) => (all: readonly Permission[]) =>
+		beginCharging(world.app, who(all), { ...charging, keepers }, null);
+	const CASES: [string, readonly Permission[], (all: readonly Permission[]) => Promise<unknown>][] = [
+		['selling one thing alone', ['plans', 'fences'], sell],
+		['charging, kept by nobody', ['plans', 'fences'], charge({ kind: 'nobody' })],
+		['charging, kept by members', ['plans', 'fences', 'members'], charge({ kind: 'everybody' })],
+		['charging, kept by a code', ['plans', 'fences', 'codes'], charge({ kind: 'code', code: 'BENCH' })]
+	];
+
+	it.each(CASES)('for %s needs all of %s', async (_what, needed, run) => {
+		await run(needed);
+		for (const missing of needed)
+			await expect(run(PERMISSIONS.filter((one) => one !== missing))).rejects.toBeInstanceOf(NotAllowed);
 	});
 });
 

@@ -4,7 +4,7 @@ import { runs } from '../../../tests/support/runs';
 import { courseOf, joinedAt, type Origin } from './agreement';
 import type { Course } from './agreement-course';
 import type { AgreementFact } from './agreement-facts';
-import { moveAt, termsOfMove, type MoveAnswer, type Target } from './move';
+import { moveAt, termsOfMove, withoutAsking, type MoveAnswer, type Target } from './move';
 import { regularMinor, renewingTerms, type Terms } from './terms';
 
 const ZONE = 'UTC';
@@ -218,6 +218,21 @@ describe('a move between what is paid by the period', () => {
 			}),
 			{ seed: 20_261_129, numRuns: runs(300) }
 		);
+	});
+});
+
+describe('a move by the publisher', () => {
+	const moved = (course: Course, target: Target, now: number, paidMinor = 0) =>
+		said(withoutAsking(course, move(course, target, now, paidMinor)));
+
+	// By hand: paid to 1 May; up would ask for 12.00 on 11 April.
+	test.each<[string, Terms, Target, string]>([
+		['up waits for the next due', monthly(900), to(3, monthly(1800)), '1800 from 2026-05-01'],
+		['down does so anyway', monthly(900), to(1, monthly(500)), '500 from 2026-05-01'],
+		['what is paid once cannot wait', once(900), to(3, once(1800)), 'paid-once'],
+		['down from what is paid once is at once, for nothing', once(1800), to(1, once(900)), '900 - 900 = 0']
+	])('%s', (_what, terms, target, wanted) => {
+		expect(moved(holding(terms), target, at('2026-04-11'), terms.firstMinor)).toBe(wanted);
 	});
 });
 

@@ -111,6 +111,15 @@ export function moveAt(
 	return atOnce(terms, rest, zone, now);
 }
 
+/**
+ * What the publisher moves a member to, who is not there to pay: what would ask for something now is asked for with the next due.
+ * Example: up from 9.00 to 18.00 a month on 11 April, by the publisher: 18.00 are asked for on 1 May, and nothing before.
+ */
+export function withoutAsking(course: Course, answer: MoveAnswer): MoveAnswer {
+	if (answer.kind !== 'now' || answer.asksMinor === 0) return answer;
+	return atNextDue(course, answer.terms);
+}
+
 function atOnce(terms: Terms, rest: Rest | null, zone: string, now: Instant): MoveAnswer {
 	const at = startOf(terms, now, zone, 1);
 	const amountMinor = amountDue(terms, 1);

@@ -49,7 +49,10 @@ const DESK: Area = {
 		codes: { needs: ['codes'] },
 		releases: { needs: ['releases'] },
 		members: { needs: ['members'] },
-		sales: { needs: ['sales'], actions: { refund: ['refunds'], steer: ['members'], answer: ['payments'] } },
+		sales: {
+			needs: ['sales'],
+			actions: { refund: ['refunds'], steer: ['members'], move: ['members'], answer: ['payments'] }
+		},
 		insight: { needs: ['sales'] },
 		check: {
 			needs: WHOEVER_LOOKS,

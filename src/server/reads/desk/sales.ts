@@ -3,13 +3,21 @@ import { proofsOf } from '$core/billing/tax';
 import { openedByPlan } from '$core/access/policy';
 import { unusedOf } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
+import { withoutAsking } from '$core/billing/move';
 import { refundable, standingOf } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { PAGE_SIZE, paymentList, paymentRows, SALES_SHOWN, type SalesAsk } from '../../db/queries/lists';
 import { codeOfOrder } from '../../db/queries/discounts';
 import { listAsk } from './list-ask';
 import { accountById } from '../../db/queries/members';
-import { agreementOfOrder, agreementRevision, courseNow, stepsNow } from '../../db/queries/agreements';
+import {
+	agreementOfOrder,
+	agreementRevision,
+	courseNow,
+	stepsNow,
+	type AgreementRow
+} from '../../db/queries/agreements';
+import { movesOf } from '../../db/queries/moves';
 import {
 	disputesOf,
 	lineOf,
@@ -39,7 +47,7 @@ export function salesAsTable(app: Using<'db'>, ask: SalesAsk) {
 }
 
 /** `null`: there is none, or none that stands at the Desk, for a stranger has not paid it. */
-export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: string) {
+export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, id: string) {
 	const order = await orderById(app.db, id);
 	if (!order || order.memberId === null) return null;
 	const line = await lineOf(app.db, order.id);
@@ -63,6 +71,7 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 			id: agreement.id,
 			revision: agreementRevision(agreement),
 			steps: await stepsNow(app.db, agreement, app.clock.business()),
+			moves: await movesAtDesk(app, agreement),
 			state: agreement.state,
 			period: agreement.period,
 			attempt: agreement.attempt,
@@ -73,6 +82,28 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights'>, id: strin
 		opens: openedByPlan(await app.rights.policy(), line.planId).length,
 		payments: await Promise.all(payments.map((payment) => paymentOf(app, payment, course)))
 	};
+}
+
+/** Where the publisher could move it to, each with when that would be. */
+async function movesAtDesk(app: Using<'clock' | 'db' | 'site'>, { id, memberId }: AgreementRow) {
+	const now = app.clock.business();
+	const { zone, tax } = await app.site();
+	const moves = await movesOf(app.db, memberId, id, { now, zone, tax });
+	if (!moves) return [];
+	const course = await courseNow(app.db, moves.row);
+	return moves.to.flatMap(({ plan, price, answer: asked }) => {
+		const answer = withoutAsking(course, asked);
+		if (answer.kind === 'refused') return [];
+		return [
+			{
+				...{ priceId: price.priceId, plan: plan.name, price: price.name, terms: answer.terms },
+				/** With the next due; `null`: at once. */
+				at: answer.kind === 'next' ? answer.at : null,
+				/** They could have it at once by paying. */
+				asksNow: asked.kind === 'now' && asked.asksMinor > 0
+			}
+		];
+	});
 }
 
 /** A payment with what became of it, and what may be refunded still. */

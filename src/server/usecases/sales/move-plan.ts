@@ -5,14 +5,20 @@
 import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { lineFor, type LineAmounts } from '$core/billing/order';
-import { mayMove, periodOfMove, type MoveRefusal } from '$core/billing/move';
+import { mayMove, periodOfMove, withoutAsking, type MoveAnswer, type MoveRefusal } from '$core/billing/move';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { phaseOf } from '$core/billing/phases';
 import type { OrderTax } from '$core/billing/tax';
 import type { Using } from '../../app';
 import type { Handle } from '../../db/connect';
-import { agreementRevision, courseNow, ownAgreement, type AgreementRow } from '../../db/queries/agreements';
-import { movesOf } from '../../db/queries/moves';
+import {
+	agreementById,
+	agreementRevision,
+	courseNow,
+	ownAgreement,
+	type AgreementRow
+} from '../../db/queries/agreements';
+import { movesOf, type Movable, type Moves } from '../../db/queries/moves';
 import { keepFirstDay, lockAccount } from '../../db/queries/members';
 import {
 	lineById,
@@ -25,6 +31,7 @@ import {
 } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
 import { agreements, orderLines, orders, payments } from '../../db/schema/sales';
+import { need, type Staff } from '../../people/need';
 import { hashOf } from '../../people/sessions';
 import { transact, type Work } from '../../transact';
 import { writeAboutOrder } from './begin-order';
@@ -70,6 +77,45 @@ export async function beginMove(app: Selling & Using<'settings'>, wish: MoveWish
 	return { ok: true, kind: 'to-pay', payUrl: await payPage(app, payment, to) };
 }
 
+/** By the publisher: at once where it asks for nothing, else with the next due. The member is told by mail. */
+export async function moveFromDesk(
+	app: Selling,
+	actor: Staff,
+	{ agreementId, priceId, seen }: { agreementId: string; priceId: string; seen: string }
+): Promise<Moved> {
+	need(actor, 'members');
+	const { zone, tax } = await app.site();
+	return transact(app, actor, async (work): Promise<Moved> => {
+		const known = await agreementById(work.tx, agreementId);
+		if (!known) return { ok: false, code: 'unknown' };
+		await lockAccount(work.tx, known.memberId);
+		await lockAgreement(work, known.id);
+		const moves = await movesOf(work.tx, known.memberId, known.id, { now: work.now, zone, tax });
+		const movable = moves?.to.find(({ price }) => price.priceId === priceId);
+		if (!moves || !movable) return { ok: false, code: 'unknown' };
+		const { row } = moves;
+		if (agreementRevision(row) !== seen) return { ok: false, code: 'changed' };
+		const answer = withoutAsking(await courseNow(work.tx, row), movable.answer);
+		if (answer.kind === 'refused') return { ok: false, code: answer.why };
+		for (const open of await movingOrders(work.tx, row.id)) await endOrder(work, open, 'replaced');
+		return carryOut(work, moves, { ...movable, answer });
+	});
+}
+
+/** A move that nothing is paid for now. */
+async function carryOut(
+	work: Work,
+	{ row, tax }: Moves,
+	{ plan, price, answer }: Movable & { answer: Exclude<MoveAnswer, { kind: 'refused' }> }
+): Promise<Extract<Moved, { kind: 'done' | 'later' }>> {
+	const turn = { planId: plan.id, terms: answer.terms, access: plan.access };
+	await keepAgreed(work, row.id, tax, price.id);
+	await turnAgreement(work, row.id, { kind: answer.kind === 'next' ? 'changed' : 'moved', ...turn });
+	if (answer.kind === 'next') return { ok: true, kind: 'later' };
+	await keepFirstDay(work.tx, row.memberId, plan.id, work.now);
+	return { ok: true, kind: 'done' };
+}
+
 type Begun = Exclude<Moved, { kind: 'to-pay' }> | { payment: Payment; plan: PaidFor };
 
 async function begin(
@@ -89,18 +135,7 @@ async function begin(
 	const asks = answer.kind === 'now' ? answer.asksMinor : null;
 	if (!isFresh || agreementRevision(row) !== revision || asks !== asksMinor)
 		return { ok: false, code: 'changed' };
-	const turn = { planId: plan.id, terms: answer.terms, access: plan.access };
-	if (answer.kind === 'next') {
-		await keepAgreed(work, row.id, tax, price.id);
-		await turnAgreement(work, row.id, { kind: 'changed', ...turn });
-		return { ok: true, kind: 'later' };
-	}
-	if (answer.asksMinor === 0) {
-		await keepAgreed(work, row.id, tax, price.id);
-		await turnAgreement(work, row.id, { kind: 'moved', ...turn });
-		await keepFirstDay(work.tx, wish.memberId, plan.id, work.now);
-		return { ok: true, kind: 'done' };
-	}
+	if (answer.kind === 'next' || answer.asksMinor === 0) return carryOut(work, moves, { ...movable, answer });
 	const ways = waysToPay(site.payBy, plan.payBy);
 	const processor = wish.payBy ?? (ways.includes(row.processor) ? row.processor : (ways[0] ?? 'card'));
 	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };

@@ -4,11 +4,12 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { orderPage } from '$server/reads/desk/sales';
 import { answerPayment } from '$server/usecases/sales/answer-payment';
+import { moveFromDesk, type Moved } from '$server/usecases/sales/move-plan';
 import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
 import { steerAgreement, type Steered } from '$server/usecases/sales/steer-agreement';
 import type { Actions, PageServerLoad } from './$types';
 import { AnswerForm, answerOf } from '../../answer-form';
-import { RefundForm, SteerForm } from './form';
+import { MoveForm, RefundForm, SteerForm } from './form';
 
 const AMOUNT_PROBLEMS: Record<AmountProblem, string> = {
 	'not-a-number': 'Type an amount such as 12.50.',
@@ -40,6 +41,12 @@ const STEER_PROBLEMS: Record<Exclude<Steered, { ok: true }>['code'], string> = {
 	'too-soon': 'It would go on before the pause begins.'
 };
 
+/** Of what the page offers, nothing is refused unless it has changed. */
+const MOVE_PROBLEMS: Partial<Record<Exclude<Moved, { ok: true }>['code'], string>> = {
+	unknown: 'There is no such agreement or price any more.',
+	'has-ended': 'It has ended.'
+};
+
 export const actions: Actions = {
 	steer: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(SteerForm, await readForm(request));
@@ -48,6 +55,14 @@ export const actions: Actions = {
 		const steered = await steerAgreement(app, viewer, { agreementId, step, seen });
 		if (!steered.ok) return fail(409, { problem: STEER_PROBLEMS[steered.code] });
 		return { saved: 'Done. Where it concerns the member, a mail tells them.' };
+	},
+	move: async ({ locals: { app, viewer }, request }) => {
+		const parsed = await parse(MoveForm, await readForm(request));
+		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
+		const { agreement: agreementId, price: priceId, seen } = parsed.data;
+		const moved = await moveFromDesk(app, viewer, { agreementId, priceId, seen });
+		if (!moved.ok) return fail(409, { problem: MOVE_PROBLEMS[moved.code] ?? STEER_PROBLEMS.changed });
+		return { saved: 'Done. A mail tells the member.' };
 	},
 	answer: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(AnswerForm, await readForm(request));

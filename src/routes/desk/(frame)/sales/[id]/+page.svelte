@@ -4,6 +4,7 @@
 	import { formatMoney } from '$core/billing/money';
 	import { percentOf } from '$core/billing/tax';
 	import { countryName } from '$ui/countries';
+	import AgreementMoves from '$ui/components/AgreementMoves.svelte';
 	import AgreementSteps from '$ui/components/AgreementSteps.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
@@ -107,8 +108,13 @@
 		</dd>
 	</dl>
 	{#if form && 'problem' in form}<p role="alert" class="mt-3 font-medium text-brick">{form.problem}</p>{/if}
-	{#if data.agreement && data.agreement.steps.length > 0 && data.may.includes('members')}
-		<div class="mt-4">
+	{#if data.agreement && data.agreement.steps.length + data.agreement.moves.length > 0 && data.may.includes('members')}
+		<div class="mt-4 flex flex-wrap gap-2">
+			{#if data.agreement.moves.length > 0}<AgreementMoves
+					agreement={data.agreement}
+					member={data.member.name}
+					zone={data.site.zone}
+				/>{/if}
 			<AgreementSteps
 				agreement={data.agreement}
 				currency={data.payments[0]?.currency ?? ''}
@@ -169,11 +175,11 @@
 										at={dispute.closedAt}
 										zone={data.site.zone}
 									/>{/if}.
-								<a
-									href="/desk/sales/{page.params.id}/evidence/{dispute.id}"
-									download
-									data-sveltekit-preload-data="off">What speaks for you (PDF)</a
-								>
+								{#if data.may.includes('members')}<a
+										href="/desk/sales/{page.params.id}/evidence/{dispute.id}"
+										download
+										data-sveltekit-preload-data="off">What speaks for you (PDF)</a
+									>{/if}
 							</li>
 						{/each}
 						{#each payment.refunds as refund (refund.id)}

@@ -12,6 +12,17 @@ export class SteerForm {
 	seen = '';
 }
 
+export class MoveForm {
+	@IsUUID('all', { message: 'Choose what it is about.' })
+	agreement = '';
+
+	@IsUUID('all', { message: 'Choose where it moves to.' })
+	price = '';
+
+	@IsNotEmpty({ message: 'Look at the page anew.' })
+	seen = '';
+}
+
 export class RefundForm {
 	/** Made with the dialog: sent twice, it is one refund. */
 	@IsUUID('all', { message: 'Open the refund anew.' })
