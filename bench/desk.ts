@@ -150,6 +150,8 @@ function pagesOf(crowd: Crowd): Record<string, string> {
 		deskEarned: '/desk/insight/earned',
 		deskStays: '/desk/insight/stays',
 		deskOutcomes: '/desk/insight/outcomes',
+		deskItemsEarned: '/desk/insight/earned?by=item',
+		deskCharge: '/desk/plans/charge',
 		deskCodes: '/desk/codes',
 		deskCodeBatch: `/desk/codes/${crowd.batchId}`,
 		deskCheck: '/desk/check',

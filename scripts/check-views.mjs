@@ -26,7 +26,15 @@ const DESK = [
 		'/desk/library/labels',
 		'/desk/library/new?kind=lesson'
 	],
-	...['/desk/plans', '/desk/plans/new', '/desk/codes', '/desk/fences', '/desk/fences/new', '/desk/releases'],
+	...[
+		'/desk/plans',
+		'/desk/plans/new',
+		'/desk/plans/charge',
+		'/desk/codes',
+		'/desk/fences',
+		'/desk/fences/new',
+		'/desk/releases'
+	],
 	...[
 		'/desk/changes',
 		'/desk/members',

@@ -33,6 +33,7 @@ import { receiveFile } from '$server/usecases/library/receive-file';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { agreements } from '$server/db/schema/sales';
 import { EARNERS } from '$server/db/queries/earned';
+import { whoOpened } from '$server/db/queries/keepers';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { paymentsOf } from '$server/db/queries/sales';
 import { grantsOf } from '$server/db/queries/members';
@@ -340,6 +341,7 @@ describe('what the database is asked', () => {
 		await outcomesPage(app, asked);
 		for (const by of EARNERS) await earnedPage(app, asked, by);
 		await earnedRows(app, asked, new URL(`${url}?by=plan&key=${planId}`));
+		await whoOpened(app.db, [...(await app.rights.policy()).resources.keys()].slice(0, 400));
 		for (const lane of ['mail', 'sign-in', 'payments', 'billing'] as const)
 			await world.stile.runner.runDue(lane);
 	}, 300_000);

@@ -37,6 +37,7 @@ const DESK_VIEWS = [
 	'/desk/check',
 	'/desk/codes',
 	'/desk/plans/new',
+	'/desk/plans/charge',
 	'/desk/fences/new',
 	'/desk/members',
 	'/desk/members/labels',

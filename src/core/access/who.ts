@@ -20,8 +20,9 @@ export type WhoGetsIn =
 /** @param resourceId of something that the policy knows; what is a draft lets nobody in */
 export function whoGetsIn(policy: Policy, resourceId: string, now: Instant): WhoGetsIn {
 	if (decide(policy, STRANGER, resourceId, now).verdict === 'open') return { kind: 'anyone' };
-	if (decide(policy, signedUp(policy.source, now), resourceId, now).verdict === 'open')
-		return { kind: 'signed-in' };
+	// What new accounts are given is nothing that every account has.
+	const account = signedUp({ plans: [], zone: policy.source.zone }, now);
+	if (decide(policy, account, resourceId, now).verdict === 'open') return { kind: 'signed-in' };
 	const plans = [...policy.plans.keys()].flatMap((planId) => {
 		const entry = entryOf(policy, planId, resourceId, now);
 		return entry.kind === 'shut' ? [] : [{ planId, entry }];

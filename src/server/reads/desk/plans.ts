@@ -28,13 +28,17 @@ export async function planList(app: Using<'db' | 'rights'>) {
 			isAlone: plan.soleItemId !== null,
 			isGiven: plan.givenFrom !== null,
 			elsewhere: plan.buyAt === null ? null : new URL(plan.buyAt).host,
-			...(plan.soleItemId === null ? countsOf(policy, plan.id) : ONE)
+			...(plan.soleItemId === null ? countsOf(policy, plan.id) : countsOfOne(policy, plan.soleItemId))
 		}))
 	};
 }
 
 /** What sells one thing alone is not counted through: there may be hundreds. */
-const ONE = { opens: 1, drafts: 0 };
+function countsOfOne(policy: Policy, itemId: string): { opens: number; drafts: number } {
+	const state = policy.resources.get(itemId)?.state;
+	const opens = state === 'published' || state === 'scheduled' ? 1 : 0;
+	return { opens, drafts: state === 'draft' ? 1 : 0 };
+}
 
 function countsOf(policy: Policy, planId: string): { opens: number; drafts: number } {
 	return {

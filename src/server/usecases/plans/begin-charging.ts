@@ -15,7 +15,7 @@ import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
 import { whoOpened } from '../../db/queries/keepers';
 import { accountByEmail, accountsByEmail } from '../../db/queries/members';
 import { allFences, type KeptFence } from '../../db/queries/policy';
-import { planNames } from '../../db/queries/sales';
+import { planById } from '../../db/queries/sales';
 import { accounts } from '../../db/schema/people';
 import { inPieces } from '../../in-pieces';
 import { need, type Staff } from '../../people/need';
@@ -108,8 +108,9 @@ async function chargeOnce(
 	const { planId, keepers, until } = wish;
 	const now = app.clock.business();
 	if (until !== null && until <= now) return { kind: 'refused', code: 'ends-before-it-begins' };
-	const name = (await planNames(app.db, [planId])).get(planId);
-	if (!name) return { kind: 'refused', code: 'unknown-plan' };
+	const plan = await planById(app.db, planId);
+	if (!plan) return { kind: 'refused', code: 'unknown-plan' };
+	const { name } = plan;
 	const policy = await app.rights.policy();
 	const places = chargedPlaces(policy, wish.itemIds);
 	const open = openToAll(policy, places, now);
@@ -119,7 +120,8 @@ async function chargeOnce(
 	const toClose = [
 		...new Set([...sold.toClose, ...places.filter((id) => policy.resources.get(id)?.base === 'open')])
 	];
-	const kept = keepers.kind === 'nobody' ? null : keptPlan(wish, open, consent.mint);
+	const kept =
+		keepers.kind === 'nobody' ? null : keptPlan(wish, plan.price.terms.currency, open, consent.mint);
 	const changes = [...sold.changes, ...(kept ? [{ before: null, after: kept.fence }] : [])];
 	const change = (source: PolicySource) =>
 		withOpens(kept ? { ...source, plans: [...source.plans, kept.inPolicy] } : source, changes, toClose);
@@ -174,11 +176,17 @@ interface KeptPlan {
 }
 
 /** It opens what was open, each for itself, and is sold to nobody. */
-function keptPlan({ keptName: name, until }: ChargingWish, open: readonly string[], mint: Mint): KeptPlan {
+function keptPlan(
+	{ keptName: name, until }: ChargingWish,
+	currency: string,
+	open: readonly string[],
+	mint: Mint
+): KeptPlan {
 	const id = mint.id('kept plan');
 	const wish: PlanWish = {
 		...KEPT,
 		name,
+		terms: { currency, firstMinor: 0, feeMinor: 0, then: { kind: 'nothing' } },
 		access: until === null ? { kind: 'for-good' } : { kind: 'until', at: until }
 	};
 	// Beside the fence of what is sold, in the same change.
@@ -192,13 +200,12 @@ function keptPlan({ keptName: name, until }: ChargingWish, open: readonly string
 	};
 }
 
-const KEPT: Omit<PlanWish, 'name' | 'access'> = {
+const KEPT: Omit<PlanWish, 'name' | 'access' | 'terms'> = {
 	...SOLD_HERE,
 	lines: [],
 	note: '',
 	lessFor: null,
 	priceName: '',
-	terms: { currency: 'EUR', firstMinor: 0, feeMinor: 0, then: { kind: 'nothing' } },
 	payBy: null,
 	isOpenAtOnce: false,
 	isPublic: false,

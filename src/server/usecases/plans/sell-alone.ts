@@ -42,13 +42,15 @@ export async function sellAlone(
 ): Promise<SoldAlone> {
 	need(actor, 'plans');
 	need(actor, 'fences');
+	const once = () => lookingAnew(app, () => sellOnce(app, actor, itemId, wish, agreedTo));
 	try {
-		return await lookingAnew(app, () => sellOnce(app, actor, itemId, wish, agreedTo));
+		return await once();
 	} catch (error) {
-		// Sold by somebody else at the same moment.
-		if (errorNumber(error) === DUPLICATE_KEY) return { kind: 'refused', code: 'is-sold' };
-		throw error;
+		if (errorNumber(error) !== DUPLICATE_KEY) throw error;
 	}
+	// Sold by somebody else at the same moment, or another plan has taken its address in between.
+	await app.rights.refresh();
+	return once();
 }
 
 async function sellOnce(

@@ -31,7 +31,7 @@
 			<span class="block font-medium">{plan.name}</span>
 			<span class="flex flex-wrap justify-between gap-x-3 text-sm text-quiet">
 				<span class={plan.opens === 0 ? 'text-gorse' : ''}>
-					{plan.isAlone
+					{plan.isAlone && plan.opens > 0
 						? 'this alone'
 						: plan.opens === 0
 							? plan.drafts === 0
