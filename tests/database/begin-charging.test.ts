@@ -177,6 +177,19 @@ describe('charging for what was free', () => {
 		});
 	});
 
+	it('asks anew where the yes was to other keepers, or to another end', async () => {
+		const asked = await beginCharging(world.app, null, wishing({ kind: 'everybody' }), null);
+		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
+		const yes = asked.rehearsal.id;
+		const others = await beginCharging(world.app, null, wishing({ kind: 'opened' }), yes);
+		if (others.kind !== 'rehearsed') throw new Error(others.kind);
+		expect([others.count, others.rehearsal.result.members['loses-now']]).toEqual([0, 3]);
+		const until = world.app.clock.business() + 86_400_000;
+		const shorter = await beginCharging(world.app, null, wishing({ kind: 'everybody' }, { until }), yes);
+		expect(shorter.kind).toBe('rehearsed');
+		expect(await opens(null)).toBe(true);
+	});
+
 	it('is done once, whoever says yes twice at the same moment', async () => {
 		const wish = wishing({ kind: 'everybody' });
 		const asked = await beginCharging(world.app, null, wish, null);

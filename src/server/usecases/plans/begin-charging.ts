@@ -19,7 +19,7 @@ import { planById } from '../../db/queries/sales';
 import { accounts } from '../../db/schema/people';
 import { inPieces } from '../../in-pieces';
 import { need, type Staff } from '../../people/need';
-import type { Work } from '../../transact';
+import { digestOf, type Work } from '../../transact';
 import { grantTo } from '../access/granting';
 import { fenceFor } from '../access/give-plan-items';
 import { changesFor, withOpens, writeOpens } from '../access/plan-opens';
@@ -177,12 +177,13 @@ interface KeptPlan {
 
 /** It opens what was open, each for itself, and is sold to nobody. */
 function keptPlan(
-	{ keptName: name, until }: ChargingWish,
+	{ keptName: name, keepers, until }: ChargingWish,
 	currency: string,
 	open: readonly string[],
 	mint: Mint
 ): KeptPlan {
-	const id = mint.id('kept plan');
+	// Its id says what was looked at: a yes to other keepers, or to another end, is to another change.
+	const id = mint.id(`kept plan ${digestOf({ keepers, until, name })}`);
 	const wish: PlanWish = {
 		...KEPT,
 		name,
