@@ -57,5 +57,9 @@
 			<span class="min-w-0 grow">{one.title}</span>
 			<span class="text-sm text-quiet">{one.members === 1 ? '1 member' : `${one.members} members`}</span>
 		</li>
-	{:else}<li class="py-1.5 text-quiet" role="status">{words}</li>{/each}
+	{/each}
 </ul>
+<!-- There before it says anything: else nobody hears it. -->
+<p class="text-quiet {shown.length > 0 ? 'sr-only' : 'py-1.5'}" role="status">
+	{shown.length > 0 ? '' : words}
+</p>

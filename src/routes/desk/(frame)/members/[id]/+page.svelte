@@ -397,7 +397,7 @@
 							>
 							<td class="py-1.5"
 								>{#each payment.documents as number (number)}<a
-										class="block"
+										class="block py-1"
 										href="/account/documents/{number}">{number}</a
 									>{/each}</td
 							>
