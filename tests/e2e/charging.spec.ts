@@ -57,5 +57,5 @@ test('a page that anyone could read is put behind a plan, then sold alone, and o
 	await stranger.goto('/videos/wheel');
 	await expect(stranger.locator('video')).toHaveCount(0);
 	await desk.goto('/desk/insight/earned?by=item');
-	await expect(desk.getByRole('cell', { name: 'Winter letter' })).toBeVisible();
+	await expect(desk.getByRole('cell', { name: 'Winter letter', exact: true })).toBeVisible();
 });
