@@ -2,6 +2,7 @@
 import { beforeEach, afterEach, describe, expect, it } from 'vitest';
 import { decide } from '$core/access/decide/decide';
 import { STRANGER } from '$core/access/model';
+import { takesCode } from '$core/access/offers';
 import { accountByEmail } from '$server/db/queries/members';
 import { planById, planBySlug } from '$server/db/queries/sales';
 import { codeBatches } from '$server/db/schema/access';
@@ -127,12 +128,33 @@ describe('charging for what was free', () => {
 		await charge({ kind: 'code', code: 'BENCHFRIENDS' });
 		expect([await opens(null), await whoOpens()]).toEqual([false, []]);
 		const [batch] = await world.app.db.select().from(codeBatches);
-		expect(batch?.planId).toBe((await planBySlug(world.app.db, 'from-before'))?.id);
+		// No plan stands behind it: whoever has no account types it on their device.
+		expect([batch?.planId, await planBySlug(world.app.db, 'from-before')]).toEqual([null, null]);
+		const typed = await redeemCode(world.app, { deviceHash: 'd'.repeat(64) }, 'BenchFriends', '127.0.0.1');
+		expect(typed).toMatchObject({ ok: true, batchId: batch?.id, planId: null });
+		const now = world.app.clock.business();
+		const device = { ...STRANGER, redemptions: [{ batchId: batch?.id ?? '', at: now }] };
+		const policy = await world.app.rights.policy();
+		expect([decide(policy, device, letter, now).verdict, takesCode(policy, STRANGER, letter, now)]).toEqual([
+			'open',
+			true
+		]);
 		const again = await charge({ kind: 'code', code: 'BENCHFRIENDS' }, { itemIds: [notes] });
 		expect(again).toEqual({ kind: 'refused', code: 'code-taken' });
 		expect(await opens(null, notes)).toBe(true);
 		await redeemCode(world.app, { memberId: members.get('wren') ?? '' }, 'bench-friends', '127.0.0.1');
 		expect(await whoOpens()).toEqual(['wren']);
+	});
+
+	it('ends with its day what a code keeps open', async () => {
+		const until = world.app.clock.business() + 86_400_000;
+		await charge({ kind: 'code', code: 'ONEDAY' }, { until });
+		await redeemCode(world.app, { memberId: members.get('wren') ?? '' }, 'oneday', '127.0.0.1');
+		expect(await whoOpens()).toEqual(['wren']);
+		const policy = await world.app.rights.policy();
+		const viewer = (await world.app.rights.standing(members.get('wren') ?? ''))?.viewer ?? STRANGER;
+		const at = (moment: number) => decide(policy, viewer, letter, moment).verdict;
+		expect([at(until - 1), at(until)]).toEqual(['open', 'over']);
 	});
 
 	it('refuses what a fence would leave open, and names it', async () => {

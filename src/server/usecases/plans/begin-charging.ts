@@ -3,7 +3,6 @@
  * keeps it open. Both are one change, rehearsed with all that they give, and written in one transaction.
  */
 import { inArray } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
 import { chargedPlaces, openToAll, stillOpen, type StillOpen } from '$core/access/charging';
 import { comparingSources } from '$core/access/delta';
 import type { Fence, Member, PolicySource } from '$core/access/model';
@@ -32,7 +31,7 @@ import {
 	type Rehearsing
 } from '../access/rehearsed-save';
 import { makeAccount } from '../accounts/make-account';
-import { writeBatch } from '../codes/codes';
+import { writeBatch, type BatchWish } from '../codes/codes';
 import { SOLD_HERE, writePlan, type PlanWish } from './save-plan';
 
 /** Who keeps it for nothing. */
@@ -45,7 +44,7 @@ export type Keepers =
 	| { kind: 'joined-before'; at: Instant }
 	/** Those who have no account get one, and a mail that leads in. */
 	| { kind: 'addresses'; emails: readonly string[] }
-	/** Where there were no accounts: whoever has the code that is handed out. */
+	/** Where there were no accounts: whoever has the code that is handed out, on the device that typed it or in their account. */
 	| { kind: 'code'; code: string };
 
 export interface ChargingWish {
@@ -61,7 +60,8 @@ export interface ChargingWish {
 }
 
 export type Charged =
-	| { kind: 'saved'; keptId: string | null; count: number }
+	/** @param keptId the plan that keeps it open; @param batchId the code that does */
+	| { kind: 'saved'; keptId: string | null; batchId: string | null; count: number }
 	/** @param count members who would keep it; @param invited addresses that would get an account */
 	| { kind: 'rehearsed'; rehearsal: KeptRehearsal; count: number; invited: number }
 	/** It would be open all the same. */
@@ -121,36 +121,39 @@ async function chargeOnce(
 		...new Set([...sold.toClose, ...places.filter((id) => policy.resources.get(id)?.base === 'open')])
 	];
 	const kept =
-		keepers.kind === 'nobody' ? null : keptPlan(wish, plan.price.terms.currency, open, consent.mint);
+		keepers.kind === 'nobody' ? null : keptFor(wish, plan.price.terms.currency, open, consent.mint);
 	const changes = [...sold.changes, ...(kept ? [{ before: null, after: kept.fence }] : [])];
+	const made = kept?.plan ? [kept.plan.inPolicy] : [];
 	const change = (source: PolicySource) =>
-		withOpens(kept ? { ...source, plans: [...source.plans, kept.inPolicy] } : source, changes, toClose);
+		withOpens({ ...source, plans: [...source.plans, ...made] }, changes, toClose);
 	const after = await policyAfter(policy, change);
 	const inVain = stillOpen(after, open, now);
 	if (inVain.length > 0) return { kind: 'still-open', places: inVain };
 	const { memberIds, unknown } = await whoKeeps(app, keepers, open);
 	const become = (member: Member) =>
-		kept ? withGiven(member, { planId: kept.id, from: consent.mint.at, until }) : member;
+		kept?.plan ? withGiven(member, { planId: kept.plan.id, from: consent.mint.at, until }) : member;
 	const saved = await saveRehearsed(
 		app,
 		actor,
 		consent,
 		change,
 		async (work) => {
-			if (kept) {
-				await writePlan(work, kept.id, kept.wish);
-				if (keepers.kind === 'code') await writeCode(work, keepers.code, kept.id, kept.wish.name);
-			}
+			if (kept?.plan) await writePlan(work, kept.plan.id, kept.plan.wish);
+			if (kept?.batch) await writeBatch(work, kept.batch.id, [kept.batch.wish.code], kept.batch.wish);
 			await writeOpens(work, changes, toClose);
-			if (!kept) return 0;
-			const made = await makeKeepers(work, unknown, kept.id);
-			return giveKept(work, [...memberIds, ...made], { planId: kept.id, until, from: consent.mint.at });
+			if (!kept?.plan) return 0;
+			const { id: keptId } = kept.plan;
+			const invited = await makeKeepers(work, unknown, keptId);
+			return giveKept(work, [...memberIds, ...invited], { planId: keptId, until, from: consent.mint.at });
 		},
 		{ given: { memberIds: new Set(memberIds), become } }
 	);
 	return saved.kind === 'rehearsed'
 		? { ...saved, count: memberIds.length, invited: unknown.length }
-		: { kind: 'saved', keptId: kept?.id ?? null, count: saved.value };
+		: {
+				...{ kind: 'saved', keptId: kept?.plan?.id ?? null, batchId: kept?.batch?.id ?? null },
+				count: saved.value
+			};
 }
 
 /** Where it opens everything already, no fence is needed for it. */
@@ -168,37 +171,49 @@ function soldFences(
 	return changesFor(policy, fences, plan, { kind: 'chosen', ids }, mint);
 }
 
-interface KeptPlan {
-	id: string;
-	wish: PlanWish;
+/** What keeps it open: a fence for the holders of a plan, or of a code, which needs no account. */
+interface Kept {
 	fence: Fence;
-	inPolicy: PolicySource['plans'][number];
+	plan: { id: string; wish: PlanWish; inPolicy: PolicySource['plans'][number] } | null;
+	batch: { id: string; wish: BatchWish & { code: string } } | null;
 }
 
-/** It opens what was open, each for itself, and is sold to nobody. */
-function keptPlan(
+/** It opens what was open, each for itself; the plan is sold to nobody. */
+function keptFor(
 	{ keptName: name, keepers, until }: ChargingWish,
 	currency: string,
 	open: readonly string[],
 	mint: Mint
-): KeptPlan {
+): Kept {
 	// Its id says what was looked at: a yes to other keepers, or to another end, is to another change.
-	const id = mint.id(`kept plan ${digestOf({ keepers, until, name })}`);
+	const id = mint.id(`kept ${digestOf({ keepers, until, name })}`);
+	// Beside the fence of what is sold, in the same change.
+	const own: Mint = { at: mint.at, id: (of) => mint.id(`kept ${of}`) };
+	const selector = { kind: 'items' as const, itemIds: [...open] };
+	const fence = fenceFor(own, id, { name: `What ${name} opens`, selector });
+	if (keepers.kind === 'code') {
+		const audience = { kind: 'code' as const, batchId: id };
+		const window =
+			until === null
+				? null
+				: { opens: { kind: 'at-once' as const }, closes: { kind: 'on' as const, at: until } };
+		const does = { kind: 'opens' as const };
+		const times = { startsAt: null, endsAt: until, usesPerCode: null };
+		return {
+			fence: { ...fence, crossings: fence.crossings.map((one) => ({ ...one, audience, window })) },
+			plan: null,
+			batch: { id, wish: { name, code: keepers.code, count: 1, does, ...times } }
+		};
+	}
 	const wish: PlanWish = {
 		...KEPT,
 		name,
 		terms: { currency, firstMinor: 0, feeMinor: 0, then: { kind: 'nothing' } },
 		access: until === null ? { kind: 'for-good' } : { kind: 'until', at: until }
 	};
-	// Beside the fence of what is sold, in the same change.
-	const own: Mint = { at: mint.at, id: (of) => mint.id(`kept ${of}`) };
-	const selector = { kind: 'items' as const, itemIds: [...open] };
-	const fence = fenceFor(own, id, { name: `What ${name} opens`, selector });
 	const { isPublic, isOnSale, afterLapse, rung } = wish;
-	return {
-		...{ id, wish, fence },
-		inPolicy: { id, isPublic, isOnSale, ladderId: null, rung, afterLapse }
-	};
+	const inPolicy = { id, isPublic, isOnSale, ladderId: null, rung, afterLapse };
+	return { fence, plan: { id, wish, inPolicy }, batch: null };
 }
 
 const KEPT: Omit<PlanWish, 'name' | 'access' | 'terms'> = {
@@ -300,11 +315,4 @@ async function makeKeepers(work: Work, emails: readonly string[], planId: string
 		made.push(memberId);
 	}
 	return made;
-}
-
-async function writeCode(work: Work, code: string, planId: string, name: string): Promise<void> {
-	await writeBatch(work, uuidv7(), [code], {
-		...{ name, code, count: 1, does: { kind: 'gives', planId, days: null } },
-		...{ startsAt: null, endsAt: null, usesPerCode: null }
-	});
 }

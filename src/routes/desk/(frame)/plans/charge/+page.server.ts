@@ -28,8 +28,10 @@ export const actions: Actions = {
 		if (!parsed.ok) return fail(400, parsed);
 		const done = await beginCharging(app, viewer, parsed.wish, agreedTo(form));
 		switch (done.kind) {
-			case 'saved':
-				return { done: { keptId: done.keptId, planId: parsed.wish.planId, count: done.count } };
+			case 'saved': {
+				const { keptId, batchId, count } = done;
+				return { done: { keptId, batchId, planId: parsed.wish.planId, count } };
+			}
 			case 'refused':
 				return fail(409, fieldError(form, ...PROBLEMS[done.code]));
 			case 'still-open': {

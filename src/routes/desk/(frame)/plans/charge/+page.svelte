@@ -18,7 +18,7 @@
 		rehearsal?: RehearsalView;
 		besides?: { count: number; invited: number };
 		stillOpen?: { id: string; title: string; fences: { id: string; name: string }[] }[];
-		done?: { keptId: string | null; planId: string; count: number };
+		done?: { keptId: string | null; batchId: string | null; planId: string; count: number };
 	}
 	const answer = $derived((form ?? {}) as Answer);
 	const errors = $derived(answer.errors ?? {});
@@ -54,7 +54,7 @@
 		{
 			value: 'code',
 			label: 'Whoever has a code',
-			detail: 'There were no accounts: you hand the code out, where those read you who use it.'
+			detail: 'There were no accounts: you hand the code out, and it opens on the device that types it.'
 		},
 		{ value: 'nobody', label: 'Nobody' }
 	];
@@ -66,7 +66,9 @@
 		if (!told) return [];
 		const { count, invited } = told;
 		return [
-			...(keepers === 'code' ? [`Whoever types ${code.toUpperCase()} keeps it open.`] : []),
+			...(keepers === 'code'
+				? [`Whoever types ${code.toUpperCase()} keeps it open, with an account or without.`]
+				: []),
 			...(keepers === 'nobody' || keepers === 'code'
 				? []
 				: [`${some(count, 'member keeps', 'members keep')} what was open to them.`]),
@@ -83,19 +85,20 @@
 	<h2 id="charge">From free to paid</h2>
 	{#if answer.done}
 		<p role="status" class="mt-3 border-l-3 border-moss bg-moss-wash px-3 py-2">
-			It is done. What was open to everybody opens with the plan now{answer.done.keptId === null
-				? '.'
-				: keepers === 'code'
-					? ', and for whoever types the code.'
-					: `, and ${some(answer.done.count, 'member keeps', 'members keep')} it as before.`}
+			It is done. What was open to everybody opens with the plan now{answer.done.batchId
+				? ', and for whoever types the code'
+				: answer.done.keptId
+					? `, and ${some(answer.done.count, 'member keeps', 'members keep')} it as before`
+					: ''}.
 		</p>
 		<p class="mt-4 flex flex-wrap gap-2">
 			<a class="button-main" href="/desk/plans/{answer.done.planId}">The plan that opens it</a>
 			{#if answer.done.keptId}
 				<a class="button-quiet" href="/desk/plans/{answer.done.keptId}">What the others keep</a>
-				{#if keepers === 'code'}<a class="button-quiet" href="/desk/codes">The code</a>
-				{:else}<a class="button-quiet" href="/desk/members?plan={answer.done.keptId}">Who keeps it</a>{/if}
+				<a class="button-quiet" href="/desk/members?plan={answer.done.keptId}">Who keeps it</a>
 			{/if}
+			{#if answer.done.batchId}<a class="button-quiet" href="/desk/codes/{answer.done.batchId}">The code</a
+				>{/if}
 		</p>
 	{:else}
 		<p class="mt-1 max-w-prose text-quiet">
@@ -183,9 +186,11 @@
 				</RadioField>
 				<div class="grid gap-4 sm:grid-cols-2 {keepers === 'nobody' ? 'hidden' : ''}">
 					<TextField
-						label="What they have is called"
+						label={keepers === 'code' ? 'What the code is called' : 'What they have is called'}
 						name="keptName"
-						hint="A plan that is sold to nobody. They read it in their account."
+						hint={keepers === 'code'
+							? 'By it you find it under Codes.'
+							: 'A plan that is sold to nobody. They read it in their account.'}
 						{errors}
 						bind:value={keptName}
 					/>

@@ -1,6 +1,7 @@
 import { isEmail, IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
 import { normaliseCode } from '$core/access/batches';
 import { readLocal } from '$core/time/calendar';
+import { normaliseEmail } from '$server/usecases/accounts/sign-in';
 import { fieldError, parse, type FieldErrors, type Values } from '$server/http/parse';
 import type { ChargingWish, Keepers } from '$server/usecases/plans/begin-charging';
 import { chosenIn } from '../form';
@@ -30,7 +31,9 @@ class ChargingForm {
 	code = '';
 
 	@MaxLength(120, { message: 'A name has at most 120 characters.' })
-	@IsNotEmpty({ message: 'Give it a name: those who keep it read it in their account.' })
+	@IsNotEmpty({
+		message: 'Give it a name: you find it by it, and those who keep it read it in their account.'
+	})
 	keptName = '';
 
 	@MaxLength(20, { message: 'Choose a day and a time.' })
@@ -70,7 +73,7 @@ function keepersIn(
 				...new Set(
 					addresses
 						.split(/[\s,;<>]+/)
-						.map((one) => one.trim().toLowerCase().normalize('NFC'))
+						.map(normaliseEmail)
 						.filter((one) => one !== '')
 				)
 			];
