@@ -3,7 +3,7 @@ import { and, eq, lt } from 'drizzle-orm';
 import type { App } from '../app';
 import { linkOpenings, rehearsals, rightsChanges } from '../db/schema/access';
 import { halfSignIns, joinLinks, sessions, signInLinks } from '../db/schema/people';
-import { sentMails, audit, LOOKED } from '../db/schema/running';
+import { audit, LOOKED, sentMails } from '../db/schema/running';
 import { notifications } from '../db/schema/sales';
 import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../people/rate-limit';

@@ -38,10 +38,10 @@ export async function accountsByEmail(
 	return found;
 }
 
-/** Names of accounts, for lists that know only their ids. */
 /** As many as are found by their keys, and not by reading the whole table. */
 const NAMES_AT_ONCE = 1000;
 
+/** Names of accounts, for lists that know only their ids. */
 export async function accountNames(db: Handle, ids: readonly string[]): Promise<Map<string, string>> {
 	const wanted = [...new Set(ids)];
 	const names = new Map<string, string>();

@@ -5,12 +5,13 @@
 import { and, asc, desc, eq, gte } from 'drizzle-orm';
 import { openedByPlan } from '$core/access/policy';
 import type { ProofSource } from '$core/billing/tax';
+import { phaseOf } from '$core/billing/phases';
 import { standingOf, type PaymentStanding } from '$core/billing/payment';
 import { OWN_COLOUR, tonesOf } from '$core/looks/colour';
 import { frontWords, type FrontWords } from '$words/front';
 import { priceText } from '$words/price';
 import type { Using } from '../../app';
-import { agreementOfOrder } from '../../db/queries/agreements';
+import { agreementOfOrder, courseNow } from '../../db/queries/agreements';
 import { accountById } from '../../db/queries/members';
 import {
 	cardByRef,
@@ -106,6 +107,8 @@ async function factsOf(
 	const line = await lineOf(app.db, order.id);
 	const agreement = await agreementOfOrder(app.db, order.id);
 	const card = agreement?.cardRef ? await cardByRef(app.db, agreement.cardRef) : null;
+	// As it was for what is disputed: what was agreed to at joining may have been moved since.
+	const agreed = agreement && phaseOf((await courseNow(app.db, agreement)).phases, payment.period).terms;
 	const { statementName } = await app.site();
 	const proofs = order.tax?.proofs ?? [];
 	const fact = (label: string, value: string | null) => (value === null ? [] : [{ label, value }]);
@@ -117,14 +120,14 @@ async function factsOf(
 			account?.provedAt ? `${say.moment(account.provedAt)}, by a mailed link that was pressed` : null
 		),
 		...fact('Bought', `${line.text}, ordered on ${say.moment(order.createdAt)}`),
-		...fact('Agreed to', agreement && priceText(words, agreement.agreed.terms)),
+		...fact('Agreed to', agreed && priceText(words, agreed)),
 		...fact(
 			'Paid',
 			payment.settledAt === null
 				? null
 				: `${say.money(payment.amountMinor)}, on ${say.moment(payment.settledAt)}`
 		),
-		...fact('Card', card && `ending in ${card.ending}`),
+		...fact('Card kept now', card && `ending in ${card.ending}`),
 		...fact('On the statement', (await statementNameOf(app.db, line.planId)) ?? statementName),
 		...fact(
 			'Country of the buyer',
@@ -212,7 +215,7 @@ async function handedOver(app: Reading, order: Order): Promise<Report['sections'
 	const { resources } = await deskNames(app);
 	const rest = opened.length - MOST_ITEMS;
 	return {
-		title: 'What it opens',
+		title: 'What it opens now',
 		columns: [
 			{ label: 'Title', share: 0.62 },
 			{ label: 'Kind', share: 0.38 }
@@ -230,6 +233,9 @@ async function openedIn(
 	since: number,
 	say: Saying
 ): Promise<Report['sections'][number]> {
+	// Watching and fetching are written down by the wall clock, which in the demo is another one.
+	const offset = app.clock.business() - app.clock.wall();
+	const sinceByWall = since - offset;
 	const [used, watched, linked] = await Promise.all([
 		app.db
 			.select({ itemId: uses.itemId, at: uses.at })
@@ -240,23 +246,27 @@ async function openedIn(
 		app.db
 			.select({ itemId: positions.itemId, seconds: positions.seconds, at: positions.changedAt })
 			.from(positions)
-			.where(and(eq(positions.memberId, memberId), gte(positions.changedAt, since)))
+			.where(and(eq(positions.memberId, memberId), gte(positions.changedAt, sinceByWall)))
 			.orderBy(desc(positions.changedAt))
 			.limit(MOST_ROWS),
 		app.db
 			.select()
 			.from(linkOpenings)
-			.where(and(eq(linkOpenings.memberId, memberId), gte(linkOpenings.firstAt, since)))
+			.where(and(eq(linkOpenings.memberId, memberId), gte(linkOpenings.firstAt, sinceByWall)))
 			.orderBy(desc(linkOpenings.firstAt))
 			.limit(MOST_ROWS)
 	]);
 	const all = [
 		...used.map(({ itemId, at }) => ({ itemId, at, how: 'Opened, and counted', from: '' })),
 		...watched.map(({ itemId, at, seconds }) => ({
-			...{ itemId, at, how: `Watched or heard to ${clockOf(seconds)}`, from: '' }
+			...{ itemId, at: at + offset, how: `Watched or heard to ${clockOf(seconds)}`, from: '' }
 		})),
 		...linked.map(({ itemId, firstAt, network, requests }) => ({
-			...{ itemId, at: firstAt, how: requests === 1 ? 'Fetched once' : `Fetched in ${requests} pieces` },
+			...{
+				itemId,
+				at: firstAt + offset,
+				how: requests === 1 ? 'Fetched once' : `Fetched in ${requests} pieces`
+			},
 			from: network
 		}))
 	].sort((a, b) => a.at - b.at);

@@ -43,10 +43,10 @@ async function welcome(work: Work, memberId: string): Promise<void> {
 		.orderBy(plans.id);
 	if (given.length === 0) return;
 	const { zone } = await siteSettings(tx);
-	const ends = given.map(({ id: planId, access }) => ({ planId, until: accessEnd(access, now, zone) }));
 	await grantTo(
 		work,
-		ends
+		given
+			.map(({ id: planId, access }) => ({ planId, until: accessEnd(access, now, zone) }))
 			.filter(({ until }) => until === null || until > now)
 			.map(({ planId, until }) => ({
 				...{ memberId, planId, from: now, until },

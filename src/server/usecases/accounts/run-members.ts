@@ -42,7 +42,6 @@ export async function addMember(
 		}
 		const planId = planName === null ? null : wish.planId;
 		await work.queue('mail', { occasion: 'invitation', memberId, planId }, { memberId });
-		work.standingChanged(memberId);
 		return { ok: true, memberId };
 	});
 }

@@ -72,29 +72,25 @@ export async function writePlan(
 	await work.tx.insert(plans).values({
 		id: planId,
 		soleItemId,
-		name: wish.name,
+		...columnsOf(wish),
 		slug: await freeSlug(work, wish.name),
 		position: await lastPosition(work),
-		lines: wish.lines,
-		note: wish.note,
-		lessFor: wish.lessFor,
-		isPublic: wish.isPublic,
-		isOnSale: wish.isOnSale,
-		access: wish.access,
-		payBy: wish.payBy,
-		isOpenAtOnce: wish.isOpenAtOnce,
-		afterLapse: wish.afterLapse,
-		buyAt: wish.buyAt,
-		statementName: wish.statementName,
 		givenFrom: givenSince(wish, work.now),
 		ladderId: await ladderNamed(work, wish.ladder, uuidv7()),
-		rung: wish.rung,
 		createdAt: work.now
 	});
 	await work.tx.insert(prices).values({ id: priceId, planId, name: wish.priceName, isOnSale: true });
 	await addVersion(work, priceId, 1, wish.terms);
 	await work.note({ action: 'created-plan', subject: { kind: 'plan', id: planId }, after: wish });
 	work.policyChanged('plan created', { plans: [planId] });
+}
+
+/** What is kept as it was wished. */
+function columnsOf(wish: PlanWish) {
+	const { name, lines, note, lessFor, isPublic, isOnSale, access, payBy, isOpenAtOnce } = wish;
+	const { afterLapse, buyAt, statementName, rung } = wish;
+	const shown = { name, lines, note, lessFor, isPublic, isOnSale };
+	return { ...shown, access, payBy, isOpenAtOnce, afterLapse, buyAt, statementName, rung };
 }
 
 export type EditedPlan =
@@ -169,21 +165,9 @@ export async function editPlan(
 		await work.tx
 			.update(plans)
 			.set({
-				name: wish.name,
-				lines: wish.lines,
-				note: wish.note,
-				lessFor: wish.lessFor,
-				isPublic: wish.isPublic,
-				isOnSale: wish.isOnSale,
-				access: wish.access,
-				payBy: wish.payBy,
-				isOpenAtOnce: wish.isOpenAtOnce,
-				afterLapse: wish.afterLapse,
-				buyAt: wish.buyAt,
-				statementName: wish.statementName,
+				...columnsOf(wish),
 				givenFrom,
-				ladderId: await ladderNamed(work, wish.ladder, consent.mint.id('ladder')),
-				rung: wish.rung
+				ladderId: await ladderNamed(work, wish.ladder, consent.mint.id('ladder'))
 			})
 			.where(eq(plans.id, planId));
 		const { access, price } = now ?? before;

@@ -25,8 +25,8 @@ import {
 	nextNumber,
 	orderById,
 	planById,
-	statementNameOf,
 	priceVersionById,
+	statementNameOf,
 	type Payment
 } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
