@@ -184,6 +184,7 @@ async function makePlans(): Promise<Map<string, string>> {
 			lessFor: null,
 			isOpenAtOnce: true,
 			...SOLD_HERE,
+			sellsAsGift: true,
 			priceName: byYear?.name ?? ''
 		};
 		const wish = { name, lines, terms, access, ...shown, ladder: 'Workshop', rung };

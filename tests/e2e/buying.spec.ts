@@ -307,6 +307,53 @@ test('a code takes off what it says, also without script: read before paying, on
 	await expect(other.getByText('This code has been used as often as it can be.')).toBeVisible();
 });
 
+test('a gift is bought for another address, told by mail, and opens when it is opened there', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Escapement evenings');
+	await desk.getByLabel('Amount').fill('24');
+	await desk.getByRole('checkbox', { name: 'It can be bought as a gift' }).check();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+
+	const page = await stranger(browser);
+	await page.goto('/plans/escapement-evenings');
+	await page.getByRole('link', { name: 'Give it to somebody' }).click();
+	await expect(page.getByRole('heading', { name: 'Give Escapement evenings' })).toBeVisible();
+	await expect(page.getByText('Opens for 1 month, from when they open it.')).toBeVisible();
+	await page.getByLabel('Their e-mail address').fill('gaspard@mail.example');
+	await page.getByLabel('Your words to them').fill('For the winter.');
+	await page.getByLabel('Your e-mail address').fill('gaspard@mail.example');
+	await page.getByLabel('Your name').fill('Gaspard');
+	await page.getByRole('button', { name: /Go on to pay/ }).click();
+	await expect(page.getByText('This is your own address.').first()).toBeVisible();
+	await expect(page.getByLabel('Your words to them')).toHaveValue('For the winter.');
+	await page.getByLabel('Their e-mail address').fill('hedwig@mail.example');
+	// A declined card keeps for whom it is.
+	await pay(page, CARDS.declined);
+	await expect(page.getByRole('alert')).toContainText('declined');
+	await expect(page.getByLabel('Their e-mail address')).toHaveValue('hedwig@mail.example');
+	await pay(page, CARDS.works);
+	await expect(page.getByRole('heading', { name: 'Your gift is paid' })).toBeVisible();
+	await page.getByRole('link', { name: 'See it in your account' }).click();
+	await expect(page.getByText('You have no plan yet.')).toBeVisible();
+	await expect(page.getByText(/Told on .+, not opened yet/)).toBeVisible();
+
+	const heir = await stranger(browser);
+	await press(heir, 'hedwig@mail.example', /Gaspard gives you Escapement evenings/);
+	await expect(heir.getByText('For the winter.')).toBeVisible();
+	await heir.getByRole('button', { name: 'Open it now' }).click();
+	await heir.goto('/account');
+	await expect(heir.getByRole('article').filter({ hasText: 'Escapement evenings' })).toContainText('A gift.');
+	await expect(heir.getByText('24.00')).toHaveCount(0);
+	await page.reload();
+	await expect(page.getByText(/Opened on/)).toBeVisible();
+	await page.getByRole('link', { name: /^R-/ }).click();
+	await expect(page.getByText('Escapement evenings, a gift')).toBeVisible();
+});
+
 test('plans are put in order by keys, and stand so where they are offered', async ({ browser }) => {
 	const desk = await owner(browser);
 	await desk.goto('/desk/plans/order');

@@ -20,6 +20,7 @@ export const RESERVED_SEGMENTS: ReadonlySet<string> = new Set([
 	'favicon.ico',
 	'favicon.svg',
 	'feeds',
+	'gifts',
 	'healthz',
 	'media',
 	'other-side',

@@ -236,7 +236,8 @@ export interface PolicySource {
 	lapseAfterDays: number;
 }
 
-export type GrantSource = 'order' | 'subscription' | 'outside' | 'hand' | 'import' | 'sign-up' | 'code';
+export type GrantSource =
+	'order' | 'subscription' | 'gift' | 'outside' | 'hand' | 'import' | 'sign-up' | 'code';
 
 /** A dated right of one member to one plan, `[from, until)`, cut short at `revokedAt`. */
 export interface Grant {

@@ -11,6 +11,7 @@ import { handleAgreementEvent, tellOfRenewal } from '../usecases/sales/move-agre
 import { settleById } from '../usecases/sales/settle-payment';
 import { settleNotified } from '../usecases/sales/receive-notification';
 import { carryOutRefund, giveBack } from '../usecases/sales/refund-payment';
+import { tellGift } from '../usecases/sales/tell-gift';
 import type { JobKind, JobPayloads } from './kinds';
 
 export interface JobContext {
@@ -34,6 +35,7 @@ const HANDLERS: Handlers = {
 	},
 	'card-expires': (app, { cardRef }) => tellOfExpiry(app, cardRef),
 	'renews-soon': (app, { agreementId, period }) => tellOfRenewal(app, agreementId, period),
+	'tell-gift': (app, { giftId }) => tellGift(app, giftId),
 	reprice: (app, of) => repriceSome(app, of),
 	'reprice-one': (app, { agreementId, versionId }) => repriceAgreement(app, agreementId, versionId),
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),

@@ -35,6 +35,8 @@ export interface JobPayloads {
 	'card-expires': { cardRef: string };
 	/** What is due for a period soon. */
 	'renews-soon': { agreementId: string; period: number };
+	/** Somebody is told of what was bought for them. */
+	'tell-gift': { giftId: string };
 	reprice: Repricing;
 	'reprice-one': { agreementId: string; versionId: string };
 	'end-pay-page': { paymentId: string };
@@ -70,6 +72,7 @@ export const KINDS: Record<JobKind, Kind> = {
 		patience: FOR_EVER,
 		name: 'Looking at a payment that is to be announced'
 	},
+	'tell-gift': { lane: 'billing', patience: FOR_EVER, name: 'Telling of a gift' },
 	reprice: { lane: 'billing', patience: FOR_EVER, name: 'Changing a price for its members' },
 	'reprice-one': { lane: 'billing', patience: FOR_EVER, name: 'Changing a price for a member' },
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },

@@ -10,6 +10,10 @@ export type Occasion =
 	/** What happened, to somebody of the staff who wishes to be told. */
 	| { occasion: 'told'; accountId: string; batch: string; how: 'at-once' | 'daily' }
 	| { occasion: 'order'; orderId: string }
+	/** What is bought for somebody else was paid: to whoever gives it. */
+	| { occasion: 'gift-bought'; giftId: string }
+	/** And to whom it is for. */
+	| { occasion: 'gift'; giftId: string }
 	/** An order waits: for money that its buyer sends, or for a yes from the mailbox it was typed for. */
 	| { occasion: 'order-waits'; orderId: string }
 	/** The money has not come in, somebody says. */

@@ -15,6 +15,8 @@ const VALUES: Record<string, string | number> = {
 	count: 3,
 	held: 'Evening class',
 	how: 'To Fernhollow Clock School\nIBAN XX00 0000 0000 0000',
+	giver: 'Jasper Quill',
+	address: 'wren@mail.example',
 	why: 'The money has not come in.'
 };
 

@@ -5,6 +5,7 @@ import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
 import { agreementById, courseNow, heldInPlaceOf, livingAgreements } from '../db/queries/agreements';
+import { giftById, giftsFor } from '../db/queries/gifts';
 import {
 	cardByRef,
 	lineOf,
@@ -38,7 +39,8 @@ export async function sendSignInMail(
 	jobId: string
 ): Promise<void> {
 	const account = await accountByEmail(app.db, email);
-	if (!account && !joins) return;
+	// What somebody was given waits for them, account or not.
+	if (!account && !joins && (await giftsFor(app.db, email)).length === 0) return;
 	if (!account) {
 		const url = await makeJoinLink(app, email, next);
 		return deliver(app, await written(app, { key: 'join', to: email, values: {}, url }), jobId);
@@ -87,6 +89,10 @@ async function compose(
 		case 'order':
 		case 'had-already':
 			return orderWords(app, about);
+		case 'gift-bought':
+			return giftBoughtWords(app, about.giftId);
+		case 'gift':
+			return giftWords(app, about.giftId);
 		case 'order-waits':
 			return waitingWords(app, about.orderId);
 		case 'order-refused':
@@ -187,6 +193,55 @@ async function orderWords(
 		note: occasion === 'order' ? plan.note : '',
 		accountUrl: `${app.settings.origin}/account`
 	});
+}
+
+/** To whoever gives it: what it was, for whom, and when they are told. */
+async function giftBoughtWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	giftId: string
+): Promise<Words | null> {
+	const gift = await giftById(app.db, giftId);
+	const account = await addressed(app, gift?.giverId ?? null);
+	const order = gift && (await orderById(app.db, gift.orderId));
+	const plan = gift && (await planById(app.db, gift.planId));
+	if (!gift || !account || !order || !plan) return null;
+	const site = await app.site();
+	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
+	const { mailParts: parts } = languageOf(site.language);
+	return written(app, {
+		key: 'gift-bought',
+		to: account.email,
+		values: {
+			...{ plan: plan.name, amount, number: order.number, address: gift.email ?? '' },
+			day: longDay(gift.tellAt, site.zone, site.language),
+			statement: plan.statementName ?? site.statementName
+		},
+		url: await makeLink(app, account.id, '/account'),
+		table: [
+			{ label: parts.order, value: order.number },
+			{ label: parts.plan, value: plan.name },
+			{ label: parts.paid, value: amount }
+		]
+	});
+}
+
+/** To whom it is for; `null`: it was opened meanwhile, or the money went back. */
+async function giftWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	giftId: string
+): Promise<Words | null> {
+	const gift = await giftById(app.db, giftId);
+	if (gift?.state !== 'told' || gift.email === null) return null;
+	const { id, email: to, planName: plan, giverName, words } = gift;
+	const site = await app.site();
+	const own = frontWords(site.language);
+	// Whoever gave it may have been deleted since.
+	const giver = giverName || site.siteName;
+	const note = words === '' ? '' : own.say('gift.writes', { giver, words });
+	const account = await accountByEmail(app.db, to);
+	const path = `/gifts/${id}`;
+	const url = account ? await makeLink(app, account.id, path) : await makeJoinLink(app, to, path);
+	return written(app, { key: 'gift', to, values: { plan, giver }, note, url });
 }
 
 /**

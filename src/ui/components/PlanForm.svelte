@@ -34,6 +34,7 @@
 		terms: Terms;
 		payBy: readonly ProcessorName[] | null;
 		isOpenAtOnce: boolean;
+		sellsAsGift: boolean;
 		access: PlanAccess;
 		note: string;
 		lessFor: LessFor | null;
@@ -109,6 +110,7 @@
 			statementName: sent.statementName ?? plan?.statementName ?? '',
 			isGiven: isBack ? sent.isGiven === 'yes' : plan?.givenFrom != null,
 			givenFrom: sent.givenFrom ?? (plan?.givenFrom == null ? '' : writeLocal(plan.givenFrom, zone)),
+			sellsAsGift: isBack ? sent.sellsAsGift === 'yes' : (plan?.sellsAsGift ?? false),
 			sale: sent.sale ?? (plan ? saleOf(plan) : 'listed')
 		})
 	);
@@ -195,6 +197,12 @@
 			]}
 			from={String(typed.sale)}
 			errors={said}
+		/>
+		<CheckField
+			name="sellsAsGift"
+			label="It can be bought as a gift"
+			hint="For somebody else’s address, who is told on a day that the buyer chooses. Of what is paid again and again a gift is one span of it; instalments cannot be given."
+			from={typed.sellsAsGift}
 		/>
 		<TextField
 			name="note"

@@ -13,7 +13,8 @@
 		code = null,
 		opensAt = null,
 		zone = 'UTC',
-		included = null
+		included = null,
+		givesTo = null
 	}: {
 		plan: {
 			name: string;
@@ -34,6 +35,8 @@
 		zone?: string;
 		/** All that it opens is open by what the reader holds. */
 		included?: { by: string | null } | null;
+		/** Where it is bought for somebody else; `null`: it is not. */
+		givesTo?: string | null;
 	} = $props();
 
 	const words = useWords();
@@ -66,10 +69,12 @@
 			{words().say(included.by === null ? 'plan.included' : 'plan.included-by', { plan: included.by ?? '' })}
 		</p>
 	{/if}
-	<a
-		class="{included && action.kind !== 'plan.open' ? 'button-quiet' : 'button-main'} mt-auto self-start"
-		href={action.href}>{words().say(action.kind, { plan: plan.name })}</a
-	>
+	<p class="mt-auto flex flex-wrap items-center gap-3">
+		<a class={included && action.kind !== 'plan.open' ? 'button-quiet' : 'button-main'} href={action.href}
+			>{words().say(action.kind, { plan: plan.name })}</a
+		>
+		{#if givesTo}<a href={givesTo}>{words().say('plan.give')}</a>{/if}
+	</p>
 	{#if plan.elsewhere}<p class="text-sm text-quiet">
 			{words().say('plan.elsewhere', { host: plan.elsewhere })}
 		</p>{/if}

@@ -24,6 +24,7 @@ export const CANCEL_WORDS = {
 export const SOURCE_WORDS = {
 	order: 'bought',
 	subscription: 'by subscription',
+	gift: 'a gift',
 	outside: 'bought elsewhere',
 	hand: 'by hand',
 	import: 'imported',

@@ -59,6 +59,16 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Danke. {plan} ist von jetzt an für Sie offen.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}\n\nAuf Ihrer Kartenabrechnung steht die Zahlung als {statement}. Ihre Belege stehen in Ihrem Konto.`,
 		button: '{plan} öffnen'
 	},
+	'gift-bought': {
+		subject: 'Ihr Geschenk: {plan}',
+		text: `Danke. {plan} ist für {address} bezahlt. Am {day} schreiben wir dorthin: Es öffnet sich, sobald es dort geöffnet wird.\n\nIn Ihrem Konto sehen Sie, ob das geschehen ist, und können die Adresse ändern. Der Knopf meldet Sie an. ${ONCE}\n\nAuf Ihrer Kartenabrechnung steht die Zahlung als {statement}.`,
+		button: 'In Ihrem Konto ansehen'
+	},
+	gift: {
+		subject: '{giver} schenkt Ihnen {plan}',
+		text: `{giver} hat {plan} bei {site} für Sie gekauft.\n\nDer Knopf meldet Sie an und zeigt es. Es öffnet sich, wenn Sie es dort öffnen, und nicht vorher: Wenn Sie warten, geht nichts davon verloren. ${ONCE}`,
+		button: 'Geschenk ansehen'
+	},
 	'joined-plan': {
 		subject: '{plan} ist für Sie offen',
 		text: `{plan} ist ab jetzt für Sie offen.\n\nDer Knopf meldet Sie an und öffnet ihn. ${ONCE}`,

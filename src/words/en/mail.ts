@@ -66,6 +66,16 @@ export const MAIL = {
 		text: `Thank you. {plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}\n\nThe payment stands as {statement} on your card statement. Your receipts are in your account.`,
 		button: 'Open {plan}'
 	},
+	'gift-bought': {
+		subject: 'Your gift: {plan}',
+		text: `Thank you. {plan} is paid for {address}, who is told on {day}: it opens for them when they open it.\n\nIn your account you see whether they have, and can mend the address. The button signs you in. ${ONCE}\n\nThe payment stands as {statement} on your card statement.`,
+		button: 'See it in your account'
+	},
+	gift: {
+		subject: '{giver} gives you {plan}',
+		text: `{giver} has bought {plan} at {site} for you.\n\nThe button signs you in and shows it. It opens when you open it there, and not before: nothing of it is lost if you wait. ${ONCE}`,
+		button: 'See your gift'
+	},
 	'joined-plan': {
 		subject: '{plan} is open for you',
 		text: `{plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}`,
@@ -229,6 +239,8 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	told: ['site', 'count'],
 	'told-daily': ['site', 'count'],
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
+	'gift-bought': ['site', 'plan', 'address', 'day', 'amount', 'number', 'statement'],
+	gift: ['site', 'plan', 'giver'],
 	'joined-plan': ['site', 'plan'],
 	'join-plan': ['site', 'plan'],
 	'order-pay': ['site', 'plan', 'amount', 'number', 'how', 'day'],
@@ -273,6 +285,8 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	told: 'To staff: what has just happened',
 	'told-daily': 'To staff: the day',
 	order: 'After buying',
+	'gift-bought': 'After buying a gift',
+	gift: 'A gift: to whom it is for',
 	'joined-plan': 'Joined for nothing',
 	'join-plan': 'Joining for nothing: the way in',
 	'order-pay': 'Order without a card: how to pay',

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import GiftAddress from '$ui/components/GiftAddress.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import StateMark from '$ui/components/StateMark.svelte';
 	import Words from '$ui/components/Words.svelte';
@@ -79,7 +80,7 @@
 	</form>
 </div>
 
-{#if form && 'problem' in form}<p role="alert" class="mb-4 font-medium text-brick">
+{#if form && 'problem' in form && form.problem}<p role="alert" class="mb-4 font-medium text-brick">
 		{words().maybe(form.problem)}
 	</p>{/if}
 {#if data.said}
@@ -106,6 +107,20 @@
 						})}</span
 					>
 					<a class="button-quiet" href="/checkout/return/{id}">{words().say('account.how-to-pay')}</a>
+				</li>
+			{/each}
+		</ul>
+	</section>
+{/if}
+
+{#if data.gifts.waiting.length > 0}
+	<section class="mb-8" aria-labelledby="for-you">
+		<h2 id="for-you" class="mb-3">{words().say('account.for-you')}</h2>
+		<ul class="sheet px-5 py-3">
+			{#each data.gifts.waiting as { id, plan, giver } (id)}
+				<li class="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line py-2 last:border-b-0">
+					<span class="mr-auto">{words().say('account.gift-waits', { plan, giver })}</span>
+					<a class="button-main" href="/gifts/{id}">{words().say('account.gift-look')}</a>
 				</li>
 			{/each}
 		</ul>
@@ -254,6 +269,27 @@
 					<span class="mr-auto text-quiet"
 						>{words().say(`account.source-${one.source}`)} <Words of="account.ended" things={{ day }} /></span
 					>
+				</li>
+			{/each}
+		</ul>
+	</section>
+{/if}
+
+{#if data.gifts.gave.length > 0}
+	<section class="mt-8" aria-labelledby="gifts">
+		<h2 id="gifts" class="mb-3">{words().say('account.gifts')}</h2>
+		<ul class="sheet px-5 py-3">
+			{#each data.gifts.gave as gift (gift.id)}
+				{#snippet day()}<Moment at={gift.at} {zone} />{/snippet}
+				<li class="grid gap-2 border-b border-line py-2 last:border-b-0">
+					<p class="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+						<span class="font-medium">{gift.plan}</span>
+						{#if gift.email}<span>{words().say('account.gift-to', { address: gift.email })}</span>{/if}
+						<span class="text-quiet"><Words of={`account.gift-${gift.state}`} things={{ day }} /></span>
+					</p>
+					{#if gift.state === 'kept' || gift.state === 'told'}
+						<GiftAddress {gift} answered={form && 'gift' in form && form.gift === gift.id ? form : null} />
+					{/if}
 				</li>
 			{/each}
 		</ul>

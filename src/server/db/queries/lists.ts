@@ -56,7 +56,12 @@ function salesWhere({ search, shown }: SalesAsk): SQL | undefined {
 		gt(payments.amountMinor, 0),
 		search === ''
 			? undefined
-			: or(like(accounts.name, wanted), like(accounts.email, wanted), like(orders.number, wanted))
+			: or(
+					like(accounts.name, wanted),
+					like(accounts.email, wanted),
+					like(orders.number, wanted),
+					sql`exists(select 1 from gifts where gifts.order_id = ${orders.id} and gifts.email like ${wanted})`
+				)
 	);
 }
 

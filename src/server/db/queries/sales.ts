@@ -1,4 +1,4 @@
-import { and, desc, eq, gt, inArray, isNotNull, notInArray, sql } from 'drizzle-orm';
+import { and, desc, eq, gt, inArray, isNotNull, notInArray, sql, type SQL } from 'drizzle-orm';
 import { MAIN_KINDS } from '$core/billing/order';
 import type { OrderTax } from '$core/billing/tax';
 import { regularMinor } from '$core/billing/terms';
@@ -28,16 +28,23 @@ export type OfferedPrice = PriceVersion & { name: string; isOnSale: boolean };
 export type OfferedPlan = Plan & { price: OfferedPrice; prices: OfferedPrice[] };
 
 /** Plans with what they cost now, as the publisher has put them in order; where nobody has, the cheapest first. */
-export async function plansWithPrices(db: Handle): Promise<OfferedPlan[]> {
+export function plansWithPrices(db: Handle): Promise<OfferedPlan[]> {
+	return offeredPlans(db, undefined);
+}
+
+async function offeredPlans(db: Handle, which: SQL | undefined): Promise<OfferedPlan[]> {
 	const rows = await db
 		.select({ plan: plans, of: prices, version: priceVersions })
 		.from(plans)
 		.innerJoin(prices, eq(prices.planId, plans.id))
 		.innerJoin(priceVersions, eq(priceVersions.priceId, prices.id))
 		.where(
-			eq(
-				priceVersions.version,
-				sql`(select max(newer.version) from price_versions newer where newer.price_id = ${prices.id})`
+			and(
+				which,
+				eq(
+					priceVersions.version,
+					sql`(select max(newer.version) from price_versions newer where newer.price_id = ${prices.id})`
+				)
 			)
 		)
 		.orderBy(plans.id, prices.position, prices.id);
@@ -74,16 +81,18 @@ export async function pricesOf(db: Handle, planId: string): Promise<OfferedPrice
 }
 
 export async function planBySlug(db: Handle, slug: string): Promise<OfferedPlan | null> {
-	return (await plansWithPrices(db)).find((plan) => plan.slug === slug) ?? null;
+	return (await offeredPlans(db, eq(plans.slug, slug)))[0] ?? null;
 }
 
 export async function planById(db: Handle, id: string): Promise<OfferedPlan | null> {
-	return (await plansWithPrices(db)).find((plan) => plan.id === id) ?? null;
+	// Ids come in addresses, too.
+	if (!/^[0-9a-f-]{36}$/.test(id)) return null;
+	return (await offeredPlans(db, eq(plans.id, id)))[0] ?? null;
 }
 
 /** The plan that sells an item alone. */
 export async function planOfItem(db: Handle, itemId: string): Promise<OfferedPlan | null> {
-	return (await plansWithPrices(db)).find((plan) => plan.soleItemId === itemId) ?? null;
+	return (await offeredPlans(db, eq(plans.soleItemId, itemId)))[0] ?? null;
 }
 
 export async function priceVersionById(db: Handle, id: string): Promise<PriceVersion> {

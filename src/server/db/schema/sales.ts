@@ -56,6 +56,8 @@ export const plans = mysqlTable('plans', {
 	buyAt: varchar('buy_at', { length: 500 }),
 	/** How its seller stands on card statements; `null`: as the site. */
 	statementName: varchar('statement_name', { length: 22 }),
+	/** Whether it can be bought for somebody else. */
+	sellsAsGift: boolean('sells_as_gift').notNull().default(false),
 	/** Since when every new account is given it; `null`: none is. */
 	givenFrom: instant('given_from'),
 	/** What it sells alone. */
@@ -165,6 +167,34 @@ export const orderLines = mysqlTable(
 		totalMinor: bigint('total_minor', { mode: 'number' }).notNull()
 	},
 	(t) => [index('order_lines_order').on(t.orderId)]
+);
+
+/** What is bought for somebody else: it waits for them from when it is paid, and is an agreement of theirs once it is opened. */
+export const gifts = mysqlTable(
+	'gifts',
+	{
+		id: id(),
+		orderId: uuid('order_id')
+			.notNull()
+			.unique()
+			.references(() => orders.id),
+		planId: uuid('plan_id').notNull(),
+		/** How long it opens, as it was bought. */
+		access: json<PlanAccess>()('access').notNull(),
+		/** Who gives it, as they call themselves; empty when they were deleted. */
+		giverName: varchar('giver_name', { length: 120 }).notNull(),
+		/** Whose mailbox it is for; `null`: whoever had it was deleted. */
+		email: exactText('email', 254),
+		/** What the giver says. */
+		words: varchar('words', { length: 500 }).notNull().default(''),
+		tellAt: instant('tell_at').notNull(),
+		/** When the mail was sent off that says it, the last one. */
+		toldAt: instant('told_at'),
+		/** Who has opened it. */
+		memberId: uuid('member_id'),
+		openedAt: instant('opened_at')
+	},
+	(t) => [index('gifts_email').on(t.email), index('gifts_member').on(t.memberId)]
 );
 
 /** What stands behind everything that is bought: paid once, by instalments, or until it is ended. */

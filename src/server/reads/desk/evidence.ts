@@ -12,6 +12,7 @@ import { frontWords, type FrontWords } from '$words/front';
 import { priceText } from '$words/price';
 import type { Using } from '../../app';
 import { agreementOfOrder, courseNow } from '../../db/queries/agreements';
+import { giftOfOrder, type Gift } from '../../db/queries/gifts';
 import { accountById } from '../../db/queries/members';
 import {
 	cardByRef,
@@ -54,10 +55,11 @@ export async function evidenceOf(app: Reading, orderId: string, disputeId: strin
 	const say = saying(words, site, payment.currency);
 	const at = app.clock.business();
 	const { memberId } = order;
+	const gift = await giftOfOrder(app.db, order.id);
 	const sections = [
 		await paymentsIn(app, order, say),
 		await documentsIn(app, order, say),
-		await openedIn(app, memberId, order.createdAt, say),
+		await openedIn(app, gift?.memberId ?? memberId, order.createdAt, say),
 		await mailsIn(app, memberId, order.createdAt, say),
 		await handedOver(app, order)
 	];
@@ -78,11 +80,22 @@ export async function evidenceOf(app: Reading, orderId: string, disputeId: strin
 			facts: [
 				{ label: 'Disputed', value: `${say.money(dispute.amountMinor)}, on ${say.moment(dispute.openedAt)}` },
 				...(await factsOf(app, { order, payment, memberId }, words, say)),
+				...(gift ? giftFacts(gift, say) : []),
 				{ label: 'Put together', value: `${say.moment(at)}; all times are those of ${site.zone}` }
 			],
 			sections
 		}
 	};
+}
+
+/** What was bought for somebody else was opened by them, and not by whoever paid. */
+function giftFacts({ email, toldAt, openedAt }: Gift, say: Saying): Report['facts'] {
+	const fact = (label: string, at: number | null) => (at === null ? [] : [{ label, value: say.moment(at) }]);
+	return [
+		{ label: 'A gift for', value: email ?? 'somebody who was deleted since' },
+		...fact('They were told', toldAt),
+		...fact('They opened it', openedAt)
+	];
 }
 
 interface Saying {

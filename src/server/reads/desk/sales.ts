@@ -9,6 +9,7 @@ import type { Using } from '../../app';
 import { PAGE_SIZE, paymentList, paymentRows, SALES_SHOWN, type SalesAsk } from '../../db/queries/lists';
 import { codeOfOrder } from '../../db/queries/discounts';
 import { listAsk } from './list-ask';
+import { giftById, giftOfOrder } from '../../db/queries/gifts';
 import { accountById } from '../../db/queries/members';
 import {
 	agreementOfOrder,
@@ -56,6 +57,7 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, 
 	const agreement = await agreementOfOrder(app.db, order.id);
 	const payments = await paymentsOfOrder(app.db, order.id);
 	const course = agreement && (await courseNow(app.db, agreement));
+	const gift = await giftOfOrder(app.db, order.id);
 	return {
 		order: {
 			...{ number: order.number, state: order.state, createdAt: order.createdAt },
@@ -79,8 +81,21 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, 
 			paidThrough: agreement.paidThrough,
 			processor: agreement.processor
 		},
+		gift: gift && (await giftAtDesk(app, gift.id)),
 		opens: openedByPlan(await app.rights.policy(), line.planId).length,
 		payments: await Promise.all(payments.map((payment) => paymentOf(app, payment, course)))
+	};
+}
+
+/** Whom it is for, and how it stands. */
+async function giftAtDesk(app: Using<'db'>, giftId: string) {
+	const gift = await giftById(app.db, giftId);
+	if (!gift) return null;
+	const { id, email, state, tellAt, toldAt, openedAt, memberId } = gift;
+	const holder = memberId === null ? null : await accountById(app.db, memberId);
+	return {
+		...{ id, email: email ?? '', state, tellAt, toldAt, openedAt },
+		holder: memberId === null ? null : { id: memberId, name: holder?.name ?? 'a deleted account' }
 	};
 }
 

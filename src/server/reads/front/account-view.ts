@@ -6,6 +6,7 @@ import { phaseOf } from '$core/billing/phases';
 import type { Course } from '$core/billing/agreement-course';
 import { mayMove } from '$core/billing/move';
 import { givenTo } from './given';
+import { giftsOf } from './gifts';
 import { shownOfPlan } from './lists';
 import type { Using } from '../../app';
 import type { Look, Looking } from '../../rights/look';
@@ -26,7 +27,12 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 	const { mayPause } = await app.site();
 	const cards = await cardsOf(app.db, memberId);
 	const asked = await askedOffline(app.db, memberId);
+	const { viewer } = look;
+	const grants = viewer.kind === 'member' ? viewer.grants : [];
+	// What somebody else has paid for stands with what is given: of its price nothing is said.
+	const gave = new Set(grants.filter(({ source }) => source === 'gift').map(({ id }) => id));
 	for (const row of await agreementsOf(app.db, memberId)) {
+		if (gave.has(row.grantId)) continue;
 		const plan = await planById(app.db, row.planId);
 		if (!plan) continue;
 		const course = await courseNow(app.db, row);
@@ -73,7 +79,8 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 		documents: documents.map(({ number }) => number)
 	}));
 	const given = await givenTo(app, look);
-	return { plans, given, payments, waiting: await waitingOrders(app.db, memberId) };
+	const gifts = await giftsOf(app, memberId);
+	return { plans, given, gifts, payments, waiting: await waitingOrders(app.db, memberId) };
 }
 
 async function laterOf(app: Using<'db'>, { phases, state }: Course) {

@@ -4,6 +4,7 @@
  */
 import { asc, eq } from 'drizzle-orm';
 import type { Using } from '../../app';
+import { giftsBy } from '../../db/queries/gifts';
 import { planNames, linesOfOrder } from '../../db/queries/sales';
 import { allTitles } from '../../db/queries/library';
 import { accountById } from '../../db/queries/members';
@@ -46,6 +47,7 @@ export type OwnData = NonNullable<Awaited<ReturnType<typeof ownData>>>;
 const iso = (at: number | null) => (at === null ? null : new Date(at).toISOString());
 
 async function boughtBy({ db }: Using<'db'>, memberId: string) {
+	const gave = await giftsBy(db, memberId);
 	const [held, agreed, ordered, paid, papers] = await Promise.all([
 		db
 			.select({ grant: grants, isLabel: plans.isLabel })
@@ -88,6 +90,10 @@ async function boughtBy({ db }: Using<'db'>, memberId: string) {
 				)
 			}))
 		),
+		giftsGiven: gave.map((one) => ({
+			...{ plan: one.planName, for: one.email, words: one.words, state: one.state },
+			...{ toldAt: iso(one.toldAt), openedAt: iso(one.openedAt) }
+		})),
 		payments: paid.map((one) => ({
 			...{ order: numbers.get(one.orderId) ?? null, at: iso(one.createdAt), settledAt: iso(one.settledAt) },
 			...{ state: one.state, amountMinor: one.amountMinor, currency: one.currency },

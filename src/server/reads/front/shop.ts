@@ -1,5 +1,6 @@
 /** Plans that are offered. */
-import { sellsAt } from '$core/billing/plan-access';
+import { giftOf } from '$core/billing/gift';
+import { sellsAt, type PlanAccess } from '$core/billing/plan-access';
 import type { Using } from '../../app';
 import { planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import type { Look, Looking } from '../../rights/look';
@@ -31,6 +32,7 @@ export async function planPage(app: Looking, look: Look, slug: string, carried: 
 	return {
 		offer,
 		isOnSale: sellsAt(plan, look.now),
+		canBeGiven: canBeGiven(plan),
 		items: await listFor(app, look, (item) => item.address !== null && isOpenedBy(item.id))
 	};
 }
@@ -45,6 +47,27 @@ export async function includedAt(
 }
 
 /** As it is at this moment, and not as memory has it: for whoever is about to pay. */
-export function planToBuy(app: Using<'db'>, slug: string): Promise<OfferedPlan | null> {
-	return planBySlug(app.db, slug);
+export async function planToBuy(app: Using<'db'>, slug: string, isGift = false): Promise<PlanToBuy | null> {
+	const plan = await planBySlug(app.db, slug);
+	if (!plan || !isGift) return plan && { ...plan, opens: null };
+	const gifts = plan.sellsAsGift
+		? plan.prices.flatMap((price) => {
+				const gift = giftOf(price.terms, plan.access);
+				return gift ? [{ price: { ...price, terms: gift.terms }, access: gift.access }] : [];
+			})
+		: [];
+	const [first] = gifts;
+	if (!first) return null;
+	return {
+		...{ ...plan, price: first.price, prices: gifts.map(({ price }) => price) },
+		opens: Object.fromEntries(gifts.map(({ price, access }) => [price.priceId, access]))
+	};
+}
+
+/** `opens`: how long each price opens it for somebody else; `null`: it is bought for oneself. */
+export type PlanToBuy = OfferedPlan & { opens: Record<string, PlanAccess> | null };
+
+/** Whether a plan can be given at all. */
+export function canBeGiven({ sellsAsGift, buyAt, prices, access }: OfferedPlan): boolean {
+	return sellsAsGift && buyAt === null && prices.some(({ terms }) => giftOf(terms, access) !== null);
 }

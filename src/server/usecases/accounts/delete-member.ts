@@ -7,7 +7,7 @@ import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { accounts, joinLinks, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs, sentMails } from '../../db/schema/running';
-import { agreements, cardChanges, cards, documents, orders } from '../../db/schema/sales';
+import { agreements, cardChanges, cards, documents, gifts, orders } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
 import { endOrder } from '../sales/end-pay-page';
 import { commandAgreement } from '../sales/move-agreement';
@@ -68,6 +68,13 @@ async function erase({ tx }: Work, memberId: string, email: string): Promise<voi
 		.update(orders)
 		.set({ email: null, typedName: null, typedPasswordHash: null, next: null })
 		.where(or(eq(orders.memberId, memberId), eq(orders.email, email)));
+	// What they gave waits still for whom it is for, without their name; what was for them is nobody's any more.
+	const given = tx.select({ id: orders.id }).from(orders).where(eq(orders.memberId, memberId));
+	await tx.update(gifts).set({ giverName: '', words: '' }).where(inArray(gifts.orderId, given));
+	await tx
+		.update(gifts)
+		.set({ email: null, words: '' })
+		.where(or(eq(gifts.memberId, memberId), eq(gifts.email, email)));
 	await tx
 		.update(agreements)
 		.set({ cancelWords: null })

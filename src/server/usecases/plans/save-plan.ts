@@ -33,6 +33,8 @@ export interface PlanWish {
 	/** Whether joining for nothing lets a new address in at once. */
 	isOpenAtOnce: boolean;
 	access: PlanAccess;
+	/** Whether it can be bought for somebody else. */
+	sellsAsGift: boolean;
 	isPublic: boolean;
 	isOnSale: boolean;
 	afterLapse: AfterLapse;
@@ -47,8 +49,9 @@ export interface PlanWish {
 	rung: number;
 }
 
-/** Bought at our own checkout, as everything on the site, and given to nobody by itself. */
-export const SOLD_HERE: Pick<PlanWish, 'buyAt' | 'statementName' | 'givenFrom'> = {
+/** Bought at our own checkout, by oneself, as everything on the site, and given to nobody by itself. */
+export const SOLD_HERE: Pick<PlanWish, 'sellsAsGift' | 'buyAt' | 'statementName' | 'givenFrom'> = {
+	sellsAsGift: false,
 	buyAt: null,
 	statementName: null,
 	givenFrom: null
@@ -88,9 +91,9 @@ export async function writePlan(
 /** What is kept as it was wished. */
 function columnsOf(wish: PlanWish) {
 	const { name, lines, note, lessFor, isPublic, isOnSale, access, payBy, isOpenAtOnce } = wish;
-	const { afterLapse, buyAt, statementName, rung } = wish;
+	const { afterLapse, sellsAsGift, buyAt, statementName, rung } = wish;
 	const shown = { name, lines, note, lessFor, isPublic, isOnSale };
-	return { ...shown, access, payBy, isOpenAtOnce, afterLapse, buyAt, statementName, rung };
+	return { ...shown, access, payBy, isOpenAtOnce, afterLapse, sellsAsGift, buyAt, statementName, rung };
 }
 
 export type EditedPlan =
@@ -107,13 +110,14 @@ export function planRevision(plan: OfferedPlan): string {
 /** What of a plan two editors could change. */
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
-	const { note, lessFor, buyAt, statementName, givenFrom } = plan;
+	const { note, lessFor, sellsAsGift, buyAt, statementName, givenFrom } = plan;
 	const { id, name: priceName } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung };
 	return {
 		...kept,
 		note,
 		lessFor,
+		sellsAsGift,
 		buyAt,
 		statementName,
 		givenFrom,

@@ -6,6 +6,7 @@ import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { includedFor } from '$core/access/included';
 import { offAt, type OffAnswer, type Taken } from '$core/billing/discount-code';
+import { giftOf, tellAt, type GiftOf } from '$core/billing/gift';
 import { linesOf, orderTotal } from '$core/billing/order';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { sellsAt } from '$core/billing/plan-access';
@@ -19,6 +20,7 @@ import {
 } from '$core/billing/terms';
 import { termsTax, UNTAXED, type OrderTax } from '$core/billing/tax';
 import { localDay } from '$core/time/calendar';
+import { frontWords } from '$words/front';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { heldInPlaceOf } from '../../db/queries/agreements';
@@ -36,7 +38,7 @@ import {
 	type Payment
 } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
-import { orderLines, orders, payments } from '../../db/schema/sales';
+import { gifts, orderLines, orders, payments } from '../../db/schema/sales';
 import { allows } from '../../people/rate-limit';
 import { hashOf } from '../../people/sessions';
 import { transact, type Work } from '../../transact';
@@ -44,7 +46,7 @@ import { hashPassword } from '../accounts/passwords';
 import { normaliseEmail } from '../accounts/sign-in';
 import { endOrder } from './end-pay-page';
 import { fulfil, withNewBuyer } from './fulfil-order';
-import { memberKey, strangerKey } from './open-key';
+import { giftKey, memberKey, strangerKey } from './open-key';
 import { payPage } from './pay-page';
 import type { Selling } from './selling';
 import { orderTax, taxAsked, termsOfOrder, type TaxWishProblem } from './tax-order';
@@ -61,6 +63,8 @@ export interface OrderWish {
 	/** Where the buyer is, and their number where they buy for a business: as typed, empty where nothing was. */
 	country: string;
 	taxId: string;
+	/** For whom it is bought; left out: for oneself. */
+	gift?: GiftWish | null;
 	/** They were told that all of it is open for them already, and want it all the same. */
 	wantsAgain?: boolean;
 	/** What was shown as to be paid today; `null`: nothing was. */
@@ -76,6 +80,14 @@ export interface OrderWish {
 	client: string;
 }
 
+/** For whom something is bought, as it was typed. */
+export interface GiftWish {
+	email: string;
+	words: string;
+	/** On which day they are told, such as 2026-12-24; `null`: today. */
+	day: string | null;
+}
+
 export type BegunOrder =
 	| { ok: true; orderId: string; payUrl: string }
 	| {
@@ -85,9 +97,13 @@ export type BegunOrder =
 	/** The code that was typed takes nothing off, or not any more. */
 	| ({ ok: false } & CodeRefused)
 	| { ok: false; code: TaxWishProblem }
+	| { ok: false; code: GiftProblem }
 	/** Said to members of themselves only: nobody learns what another address holds. */
 	| { ok: false; code: 'included' }
 	| ({ ok: false } & Held);
+
+/** `no-gift`: it cannot be given. `gift-own`: it is for their own address. `gift-free`: nothing would be paid. */
+export type GiftProblem = 'no-gift' | 'gift-own' | 'gift-over' | 'gift-too-far' | 'gift-free';
 
 export async function beginOrder(
 	app: Selling & Using<'settings' | 'geography'>,
@@ -97,11 +113,14 @@ export async function beginOrder(
 	const plan = await planBySlug(app.db, wish.planSlug);
 	if (!plan) return { ok: false, code: 'unknown-plan' };
 	if (!sellsAt(plan, app.clock.business()) || plan.buyAt !== null) return { ok: false, code: 'not-on-sale' };
-	const price = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
-	if (!price) return { ok: false, code: 'unknown-price' };
+	const listed = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
+	if (!listed) return { ok: false, code: 'unknown-price' };
 	const site = await app.site();
+	const giving = wish.gift ? await givingOf(app, wish, wish.gift, { plan, terms: listed.terms }) : null;
+	if (giving && !giving.ok) return giving;
+	const price = giving ? { ...listed, terms: giving.terms } : listed;
 	const isAgain =
-		asksForMoney(price.terms) && !wish.wantsAgain && (await hasAll(app, wish.memberId, plan.id));
+		!giving && asksForMoney(price.terms) && !wish.wantsAgain && (await hasAll(app, wish.memberId, plan.id));
 	if (isAgain) return { ok: false, code: 'included' };
 	const ways = waysToPay(site.payBy, plan.payBy);
 	const processor = wish.payBy ?? ways[0] ?? 'card';
@@ -119,7 +138,9 @@ export async function beginOrder(
 	if (wish.seenMinor !== null && wish.seenMinor !== orderTotal(linesOf(terms, tax.taxed)))
 		return { ok: false, code: 'changed' };
 	const taken = { taken: off.taken, tax, terms, ...askingFor(terms, processor) };
-	const bought: Bought = { plan, price, processor, site, ...taken };
+	// Whoever gives pays for it: nobody mails strangers for nothing.
+	if (giving && !taken.isPaid) return { ok: false, code: 'gift-free' };
+	const bought: Bought = { plan, price, processor, site, giving, ...taken };
 	const email = wish.memberId === null ? normaliseEmail(wish.email) : null;
 	// Where nothing is paid on a page, the address is written to.
 	if (email !== null && !bought.hasPage && !(await allows(app, 'linkByEmail', email)))
@@ -137,6 +158,26 @@ export async function beginOrder(
 	if (!payment) return { ok: true, orderId, payUrl: `/thanks/${orderId}` };
 	const to = { plan, returnPath: `/checkout/return/${orderId}` };
 	return { ok: true, orderId, payUrl: await payPage(app, payment, to) };
+}
+
+/** What is given, to whom and when. */
+type Giving = { email: string; words: string; tellAt: number } & GiftOf;
+
+async function givingOf(
+	app: Selling,
+	wish: OrderWish,
+	{ email: typed, words, day }: GiftWish,
+	{ plan, terms }: { plan: OfferedPlan; terms: Terms }
+): Promise<({ ok: true } & Giving) | { ok: false; code: GiftProblem }> {
+	const gift = plan.sellsAsGift ? giftOf(terms, plan.access) : null;
+	if (!gift) return { ok: false, code: 'no-gift' };
+	const email = normaliseEmail(typed);
+	const giver = wish.memberId === null ? null : await accountById(app.db, wish.memberId);
+	if (email === (giver ? giver.email : normaliseEmail(wish.email))) return { ok: false, code: 'gift-own' };
+	const { zone } = await app.site();
+	const at = tellAt(day, zone, app.clock.business());
+	if (!at.ok) return { ok: false, code: `gift-${at.code}` };
+	return { ok: true, ...gift, email, words, tellAt: at.at };
 }
 
 /** Whether a member may open all that a plan opens by what they hold: nobody pays twice without knowing it. */
@@ -157,6 +198,8 @@ interface Bought extends Asking {
 	terms: Terms;
 	processor: ProcessorName;
 	site: SiteSettings;
+	/** `null`: it is bought for oneself. */
+	giving: Giving | null;
 }
 
 interface Asking {
@@ -188,15 +231,17 @@ async function placeOrder(
 	passwordHash: string | null
 ): Promise<Placed | Held | CodeRefused> {
 	const { memberId } = wish;
-	const { plan, price, processor, taken, terms } = bought;
+	const { plan, price, processor, taken, terms, giving } = bought;
 	if (memberId !== null) {
 		await lockAccount(work.tx, memberId);
-		const held = await heldInPlaceOf(work.tx, memberId, plan, work.now);
+		// Whoever holds it gives it to others.
+		const held = giving ? null : await heldInPlaceOf(work.tx, memberId, plan, work.now);
 		if (held)
 			return held.planId === plan.id ? { code: 'has-plan' } : { code: 'has-rung', agreementId: held.id };
 	}
 	const deviceHash = hashOf(wish.deviceToken);
-	const openKey = memberId !== null ? memberKey(memberId, plan.id) : strangerKey(deviceHash, email, plan.id);
+	const ownKey = memberId !== null ? memberKey(memberId, plan.id) : strangerKey(deviceHash, email, plan.id);
+	const openKey = giving ? giftKey(ownKey, giving.email) : ownKey;
 	const [open] = await work.tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
 	const typed = { typedName: wish.name || null, typedPasswordHash: passwordHash, next: wish.next };
 	const isSame = open?.deviceHash === deviceHash && open.processor === processor;
@@ -207,6 +252,7 @@ async function placeOrder(
 			.update(orders)
 			.set({ ...typed, tax: bought.tax })
 			.where(eq(orders.id, open.id));
+		if (giving) await keepGift(work, open.id, wish, bought, giving);
 		// Whoever asks again has not got the mail.
 		if (open.state === 'waiting' && open.stoodByAt === null) await writeAboutOrder(work, open);
 		return { orderId: open.id, payment: await askedOf(work, open, bought) };
@@ -224,10 +270,11 @@ async function placeOrder(
 	});
 	await work.tx.insert(orderLines).values(
 		lines.map((line) => ({
-			...{ ...line, orderId, text: lineText(plan, price) },
+			...{ ...line, orderId, text: lineText(bought) },
 			...{ planId: plan.id, priceVersionId: price.id }
 		}))
 	);
+	if (giving) await keepGift(work, orderId, wish, bought, giving);
 	await work.note({
 		action: 'began-order',
 		subject: { kind: 'order', id: orderId },
@@ -241,9 +288,26 @@ async function placeOrder(
 	return { orderId, payment };
 }
 
-/** What documents say: of a plan with several prices, which it was. */
-function lineText(plan: OfferedPlan, price: OfferedPrice): string {
-	return price.name === '' ? plan.name : `${plan.name}, ${price.name}`.slice(0, 200);
+/** What documents say: of a plan with several prices, which it was, and whether it was for somebody else. */
+function lineText({ plan, price, giving, site }: Bought): string {
+	const what = price.name === '' ? plan.name : `${plan.name}, ${price.name}`;
+	const text = giving ? frontWords(site.language).say('checkout.gift-line', { plan: what }) : what;
+	return text.slice(0, 200);
+}
+
+async function keepGift(
+	{ tx }: Work,
+	orderId: string,
+	{ memberId, name }: OrderWish,
+	{ plan }: Bought,
+	{ email, words, tellAt, access }: Giving
+): Promise<void> {
+	const giver = memberId === null ? null : await accountById(tx, memberId);
+	const typed = { email, words, tellAt, access, giverName: giver?.name ?? name };
+	await tx
+		.insert(gifts)
+		.values({ orderId, planId: plan.id, ...typed })
+		.onDuplicateKeyUpdate({ set: typed });
 }
 
 async function isAtPrice({ tx }: Work, order: Order, { price, taken, terms, tax }: Bought): Promise<boolean> {

@@ -3,7 +3,7 @@ import { and, eq, inArray, isNull, lt } from 'drizzle-orm';
 import { orderAfter, type OrderEvent, type OrderState } from '$core/billing/order';
 import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
 import { paymentById, paymentsOfOrder, type Order } from '../../db/queries/sales';
-import { offlinePayments, orderLines, orders, payments } from '../../db/schema/sales';
+import { gifts, offlinePayments, orderLines, orders, payments } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
 import { PAY_PAGE_LIVES_MS } from './pay-page';
 import { settlePayment } from './settle-payment';
@@ -102,6 +102,7 @@ export async function forgetStrangersOrders(app: Selling): Promise<number> {
 			const refs = known.flatMap(({ processorRef }) => processorRef ?? []);
 			if (refs.length > 0) await tx.delete(offlinePayments).where(inArray(offlinePayments.ref, refs));
 			await tx.delete(payments).where(eq(payments.orderId, id));
+			await tx.delete(gifts).where(eq(gifts.orderId, id));
 			await tx.delete(orderLines).where(eq(orderLines.orderId, id));
 			await tx.delete(orders).where(eq(orders.id, id));
 			return true;

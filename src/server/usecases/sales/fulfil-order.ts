@@ -3,8 +3,6 @@
  * claimed by it.
  */
 import { and, eq, isNull, sql } from 'drizzle-orm';
-import { v7 as uuidv7 } from 'uuid';
-import { courseOf, joinedAt } from '$core/billing/agreement';
 import { isCountry } from '$core/text/countries';
 import { mayMove, periodOfMove, termsOfMove } from '$core/billing/move';
 import { orderAfter, type OrderEvent } from '$core/billing/order';
@@ -15,7 +13,8 @@ import {
 	lockAccount,
 	type Account
 } from '../../db/queries/members';
-import { agreementById, courseNow, heldInPlaceOf } from '../../db/queries/agreements';
+import { courseNow, heldInPlaceOf } from '../../db/queries/agreements';
+import { giftOfOrder, type Gift } from '../../db/queries/gifts';
 import {
 	lineById,
 	lineOf,
@@ -33,9 +32,10 @@ import type { Work } from '../../transact';
 import { makeAccount } from '../accounts/make-account';
 import { endUnproved } from '../accounts/proving';
 import { keepCard, takeCard } from './change-card';
-import { beginAgreement, outcomeOf, turnAgreement } from './move-agreement';
+import { enterAgreement } from './enter-agreement';
+import { turnAgreement } from './move-agreement';
 import { agreedTax, termsOfOrder } from './tax-order';
-import { grantTo } from '../access/granting';
+import { queueTelling } from './tell-gift';
 
 /** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
 export async function withBuyer(work: Work, order: Order): Promise<Order> {
@@ -83,6 +83,8 @@ export async function fulfil(
 	await lockAccount(work.tx, memberId);
 	if (order.movesId !== null) return fulfilMove(work, order, order.movesId, memberId, { payment, card });
 	const account = await accountById(work.tx, memberId);
+	const gift = await giftOfOrder(work.tx, order.id);
+	if (gift) return fulfilGift(work, { order, gift, account, payment, memberId });
 	const line = await lineOf(work.tx, order.id);
 	const plan = await planById(work.tx, line.planId);
 	// One rung at a time: whoever holds another one moves, and does not pay twice.
@@ -92,42 +94,35 @@ export async function fulfil(
 	const isMore = terms.then.kind === 'more';
 	const isWithoutCard = isMore && order.processor === 'card' && !card;
 	if (!account || !plan || holds || isWithoutCard) return giveBackOrder(work, order, payment, memberId);
-	const agreed = { planId: plan.id, terms, access: plan.access };
 	const { period, attempt } = payment ?? { period: 0, attempt: 1 };
-	const beginning = { ...joinedAt(work.now), paid: [{ period, attempt }] };
-	const agreementId = uuidv7();
 	await claimOrEnd(work, order, account);
 	if (card) await keepCard(work, memberId, card);
-	const [grantId = ''] = await grantTo(work, [
-		{
-			...{ memberId, planId: line.planId, from: work.now, until: null, orderLineId: line.id },
-			...{ source: isMore ? 'subscription' : 'order', by: 'order', order: order.number }
-		}
-	]);
-	await work.tx.insert(agreements).values({
-		id: agreementId,
-		memberId,
-		orderLineId: line.id,
-		priceVersionId: line.priceVersionId,
-		agreed,
-		tax: agreedTax(order),
-		grantId,
-		beginning,
-		// With the steps that it begins with.
-		isIncomeKept: true,
-		cardRef: card?.ref ?? null,
-		processor: order.processor,
-		anchor: work.now,
-		zone,
-		...outcomeOf(courseOf({ ...agreed, start: work.now, zone }, beginning, []))
+	await enterAgreement(work, {
+		...{ memberId, order, line, zone, cardRef: card?.ref ?? null, charge: { period, attempt } },
+		agreed: { planId: plan.id, terms, access: plan.access },
+		source: isMore ? 'subscription' : 'order'
 	});
 	await endPaid(work, order, 'paid');
-	const agreement = await agreementById(work.tx, agreementId);
-	if (!agreement) throw new Error('The agreement was not written');
-	await beginAgreement(work, agreement);
 	await work.queue(
 		'mail',
 		{ occasion: 'order', orderId: order.id },
+		{ key: `mail:order:${order.id}`, memberId }
+	);
+}
+
+/** Nobody's yet: it is told on its day, and opened by whom it is for. */
+async function fulfilGift(
+	work: Work,
+	of: { order: Order; gift: Gift; account: Account | null; payment: Payment | null; memberId: string }
+): Promise<void> {
+	const { order, gift, account, payment, memberId } = of;
+	if (!account || !payment) return giveBackOrder(work, order, payment, memberId);
+	await claimOrEnd(work, order, account);
+	await endPaid(work, order, 'paid');
+	await queueTelling(work, gift);
+	await work.queue(
+		'mail',
+		{ occasion: 'gift-bought', giftId: gift.id },
 		{ key: `mail:order:${order.id}`, memberId }
 	);
 }

@@ -1,12 +1,13 @@
 /** What the checkout, return and thank-you pages may show of an order, and to whom. */
-import { and, desc, eq, inArray, isNull } from 'drizzle-orm';
+import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { standingOf, type PaymentStanding } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { heldInPlaceOf, type AgreementRow } from '../../db/queries/agreements';
 import { lineOf, orderById, paymentsOfOrder, planById, type Order, type Plan } from '../../db/queries/sales';
+import { giftOfOrder, type Gift } from '../../db/queries/gifts';
 import { codeOfOrder } from '../../db/queries/discounts';
-import { orderLines, orders, payments, priceVersions } from '../../db/schema/sales';
+import { gifts, orderLines, orders, payments, priceVersions } from '../../db/schema/sales';
 import { beginSession, hashOf, type NewSession } from '../../people/sessions';
 import { transact, type Transacting } from '../../transact';
 import { OFFLINE_WAITS_MS } from './end-pay-page';
@@ -26,18 +27,20 @@ export function heldOf(
 }
 
 /** What this device typed and chose for an order of the plan whose card was declined, or whose pay page ended. */
-export async function declinedOrder(app: Using<'db'>, planId: string, device: string) {
+export async function declinedOrder(app: Using<'db'>, planId: string, device: string, isGift = false) {
 	const [row] = await app.db
-		.select({ order: orders, priceId: priceVersions.priceId })
+		.select({ order: orders, priceId: priceVersions.priceId, gift: gifts })
 		.from(orders)
 		.innerJoin(orderLines, eq(orderLines.orderId, orders.id))
 		.innerJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
 		.innerJoin(payments, eq(payments.orderId, orders.id))
+		.leftJoin(gifts, eq(gifts.orderId, orders.id))
 		.where(
 			and(
 				eq(orders.deviceHash, hashOf(device)),
 				inArray(orders.state, ['open', 'expired', 'refused']),
 				eq(orderLines.planId, planId),
+				isGift ? isNotNull(gifts.id) : isNull(gifts.id),
 				inArray(payments.state, ['declined', 'expired'])
 			)
 		)
@@ -48,7 +51,8 @@ export async function declinedOrder(app: Using<'db'>, planId: string, device: st
 	const { country, taxId } = tax?.buyer ?? { country: null, taxId: null };
 	const code = (await codeOfOrder(app.db, row.order))?.code ?? '';
 	const where = { country: country ?? '', taxId: taxId ?? '' };
-	return { email: email ?? '', name: typedName ?? '', code, priceId: row.priceId, ...where };
+	const gift = row.gift && { email: row.gift.email ?? '', words: row.gift.words, tellAt: row.gift.tellAt };
+	return { email: email ?? '', name: typedName ?? '', code, priceId: row.priceId, gift, ...where };
 }
 
 /** The order, if this device began it or its member is signed in. */
@@ -71,7 +75,7 @@ export type Returned =
 	/** Nothing is to be paid; the way in is in the mail. */
 	| { kind: 'by-mail' }
 	/** `refused`: no money came in, somebody has said. */
-	| { kind: 'declined' | 'ended' | 'refused'; planSlug: string; next: string | null }
+	| { kind: 'declined' | 'ended' | 'refused'; planSlug: string; next: string | null; isGift: boolean }
 	| { kind: 'pending'; planSlug: string; payUrl: string | null }
 	| { kind: 'waits'; waiting: Waiting };
 
@@ -102,7 +106,8 @@ export async function settleReturn(
 	if (!first) return order.paidAt === null ? { kind: 'by-mail' } : { kind: 'paid' };
 	const { state } = await settlePayment(app, first);
 	if (state === 'captured') return { kind: 'paid' };
-	const back = { planSlug: plan.slug, next: order.next };
+	const isGift = (await giftOfOrder(app.db, order.id)) !== null;
+	const back = { planSlug: plan.slug, next: order.next, isGift };
 	if (order.state === 'refused') return { kind: 'refused', ...back };
 	if (state !== 'pending') return { kind: state === 'declined' ? 'declined' : 'ended', ...back };
 	if (order.state !== 'waiting') return { kind: 'pending', planSlug: plan.slug, payUrl: first.payUrl };
@@ -138,6 +143,8 @@ export type Thanks =
 			isGivenBack: boolean;
 			/** How its seller stands on card statements; `null`: as the site. */
 			statementName: string | null;
+			/** For whom it was bought, and when they are told; `null`: for oneself. */
+			gift: { email: string; tellAt: number; isTold: boolean } | null;
 	  }
 	/** Asked for nothing. Strangers read the same, whether the address is known or new: `mayOpen` here is the plan's. */
 	| {
@@ -175,21 +182,28 @@ export async function thank(
 	if (!account?.email) return null;
 	const session = memberId === null && device !== null ? await signInOnce(app, order, device) : null;
 	const isIn = session !== null || memberId === account.id;
+	const gift = await giftOfOrder(app.db, order.id);
 	return {
 		kind: 'paid',
 		number: order.number,
 		planName,
-		note: isIn && order.state === 'paid' ? note : '',
+		// What is said to whoever has it is said to them.
+		note: isIn && order.state === 'paid' && !gift ? note : '',
 		totalMinor: order.totalMinor,
 		currency: order.currency,
 		email: account.email,
-		landing: isIn ? await landingPath(app, arriving(order, account.id, plan.id)) : '/account',
+		landing: isIn && !gift ? await landingPath(app, arriving(order, account.id, plan.id)) : '/account',
 		session,
 		isIn,
 		isByCard: order.processor === 'card' && order.totalMinor > 0,
 		isGivenBack: isIn && order.state === 'given-back',
-		statementName: plan.statementName
+		statementName: plan.statementName,
+		gift: isIn && gift ? shownGift(gift, app.clock.business()) : null
 	};
+}
+
+function shownGift({ email, tellAt }: Gift, now: number) {
+	return { email: email ?? '', tellAt, isTold: tellAt <= now };
 }
 
 /** Where joining for nothing has made the account, this device is signed in; `null`: the way in is in the mail. */

@@ -15,6 +15,7 @@ import { RefundRefused } from '../../ports/payments';
 import { transact, type Work } from '../../transact';
 import { applyFact } from './settle-payment';
 import type { Selling } from './selling';
+import { tellAfterAll } from './tell-gift';
 
 export interface RefundWish {
 	/** Made by whoever asks: the same one twice is one refund. */
@@ -66,7 +67,8 @@ export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish
 		return is === 'refused' ? { ok: false, code: 'refused' } : { ok: true, isDone: is === 'done' };
 	} catch (error) {
 		app.log.warn({ err: error, refundId: wish.id }, 'a refund is asked for again');
-		return asked;
+		// The job may have been faster.
+		return { ok: true, isDone: (await refundById(app.db, wish.id))?.doneAt != null };
 	}
 }
 
@@ -133,6 +135,7 @@ async function takeBack(app: Selling, refundId: string): Promise<void> {
 		if (!refund || !payment) return;
 		const [gone] = await work.tx.delete(refunds).where(and(eq(refunds.id, refundId), isNull(refunds.doneAt)));
 		if (gone.affectedRows === 0) return;
+		await tellAfterAll(work, payment.orderId);
 		await work.tx
 			.update(payments)
 			.set({ refundedMinor: sql`${payments.refundedMinor} - ${refund.amountMinor}` })

@@ -27,6 +27,7 @@ import { enterMoney } from './enter-money';
 import { fulfil, withBuyer } from './fulfil-order';
 import { hearOf } from './move-agreement';
 import type { Selling } from './selling';
+import { tellAfterAll } from './tell-gift';
 
 /** What the processor says cannot be: nothing of it is booked, however often it says it. */
 export class NotBelieved extends Error {
@@ -255,6 +256,7 @@ async function bookDecided(
 	await setDispute(work, payment, state);
 	if (state === 'lost') return;
 	await enterMoney(work, site, payment, { kind: 'won', id: dispute.id });
+	await tellAfterAll(work, payment.orderId);
 	await tell(work, payment, { kind: 'won', period, attempt }, at, dispute.id);
 }
 

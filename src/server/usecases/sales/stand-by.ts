@@ -2,6 +2,7 @@
 import { and, eq } from 'drizzle-orm';
 import { isStanding } from '$core/billing/order';
 import type { Account } from '../../db/queries/members';
+import { giftOfOrder } from '../../db/queries/gifts';
 import { lineOf, orderById, type Order } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
 import { orders, payments } from '../../db/schema/sales';
@@ -40,6 +41,8 @@ export async function standBy(
 
 /** It stands for the member from now on, as if they had been signed in; unless another order of theirs does. */
 async function ownKey({ tx }: Work, order: Order, { id }: Account): Promise<string | null> {
+	// What is for somebody else stands for them.
+	if (await giftOfOrder(tx, order.id)) return order.openKey;
 	const key = memberKey(id, (await lineOf(tx, order.id)).planId);
 	const [other] = await tx
 		.select({ id: orders.id })

@@ -1,5 +1,7 @@
 import { countriesByName } from '$core/text/countries';
 import { sellsAt } from '$core/billing/plan-access';
+import { TOLD_WITHIN_DAYS } from '$core/billing/gift';
+import { localDay } from '$core/time/calendar';
 import { asksForMoney } from '$core/billing/terms';
 import { waysToPay } from '$core/billing/pay-by';
 import { error, fail, redirect } from '@sveltejs/kit';
@@ -7,28 +9,30 @@ import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { likelyBuyer } from '$server/reads/front/priced';
-import { includedAt, planToBuy } from '$server/reads/front/shop';
+import { canBeGiven, includedAt, planToBuy } from '$server/reads/front/shop';
 import { landingPath } from '$server/usecases/sales/landing';
 import { beginOrder } from '$server/usecases/sales/begin-order';
 import { declinedOrder, heldOf } from '$server/usecases/sales/look-at-order';
 import { frontWords } from '$words/front';
 import type { Actions, PageServerLoad } from './$types';
-import { BuyerForm, ChoiceForm } from './form';
-import { FIELDS, priced, PROBLEMS, typedIn } from './priced';
+import { BuyerForm, ChoiceForm, GiftForm } from './form';
+import { FIELDS, isGift, priced, PROBLEMS, typedIn } from './priced';
 
 export const load: PageServerLoad = async (event) => {
 	const { locals, params, cookies, url } = event;
 	const { app, viewer } = locals;
-	const plan = await planToBuy(app, params.slug);
+	const gives = url.searchParams.has('gift');
+	const plan = await planToBuy(app, params.slug, gives);
+	if (!plan && gives) redirect(303, `/checkout/${params.slug}`);
 	if (!plan) error(404, NO_SUCH_PAGE);
-	const held = viewer && (await heldOf(app, viewer.id, plan));
+	const held = viewer && !gives ? await heldOf(app, viewer.id, plan) : null;
 	if (viewer && held?.planId === plan.id)
 		redirect(303, await landingPath(app, { memberId: viewer.id, planId: plan.id, next: null }));
 	if (held) redirect(303, `/account/move/${held.id}`);
 	if (plan.buyAt !== null && sellsAt(plan, app.clock.business())) redirect(303, plan.buyAt);
 	const device = deviceToken(cookies, app.settings.origin);
 	const back = (['declined', 'ended', 'refused'] as const).find((one) => url.searchParams.has(one)) ?? null;
-	const before = back ? await declinedOrder(app, plan.id, device) : null;
+	const before = back ? await declinedOrder(app, plan.id, device, gives) : null;
 	const { name, slug, lines, access, statementName } = plan;
 	const site = await app.site();
 	const { payBy, offline } = site;
@@ -39,8 +43,13 @@ export const load: PageServerLoad = async (event) => {
 	const asked = plan.prices.find(({ priceId }) => priceId === wished);
 	const chosen = (asked ?? plan.price).priceId;
 	return {
-		included: asksForMoney(plan.price.terms) ? await includedAt(app, locals.look, plan.id) : null,
+		included: !gives && asksForMoney(plan.price.terms) ? await includedAt(app, locals.look, plan.id) : null,
 		plan: { name, slug, lines, isOnSale: sellsAt(plan, app.clock.business()), access, statementName },
+		canBeGiven: canBeGiven(plan),
+		gift: plan.opens && {
+			opens: plan.opens,
+			...giftDays(app.clock.business(), site.zone, before?.gift ?? null)
+		},
 		priced: await priced(event, plan, {
 			code: url.searchParams.get('code') ?? before?.code ?? '',
 			// Of one place: a number belongs to its country.
@@ -57,13 +66,31 @@ export const load: PageServerLoad = async (event) => {
 	};
 };
 
+/** On which days they can be told, and what was typed before. */
+function giftDays(
+	now: number,
+	zone: string,
+	before: { email: string; words: string; tellAt: number } | null
+) {
+	return {
+		today: localDay(now, zone),
+		lastDay: localDay(now + (TOLD_WITHIN_DAYS - 1) * 86_400_000, zone),
+		typed: {
+			email: before?.email ?? '',
+			words: before?.words ?? '',
+			day: localDay(Math.max(now, before?.tellAt ?? now), zone)
+		}
+	};
+}
+
 export const actions: Actions = {
 	default: async (event) => {
 		const { locals, request, params, cookies, getClientAddress } = event;
 		const { app, viewer } = locals;
 		const form = await readForm(request);
 		const choice = await parse(ChoiceForm, form);
-		const plan = await planToBuy(app, params.slug);
+		const gives = isGift(form);
+		const plan = await planToBuy(app, params.slug, gives);
 		if (!plan) error(404, NO_SUCH_PAGE);
 		// What is agreed to is what was shown: a code that was typed since is looked at first.
 		const typed = typedIn(form);
@@ -76,6 +103,13 @@ export const actions: Actions = {
 		const buyer = viewer
 			? { ok: true as const, data: { email: '', name: '', password: '' } }
 			: await parse(BuyerForm, form);
+		const gift = gives ? await parse(GiftForm, form) : null;
+		if (gift && !gift.ok)
+			return fail(400, {
+				...gift,
+				errors: { ...(buyer.ok ? {} : buyer.errors), ...gift.errors },
+				priced: now
+			});
 		if (!choice.ok) return fail(400, { ...choice, priced: now });
 		if (!buyer.ok) return fail(400, { ...buyer, priced: now });
 		const begun = await beginOrder(app, {
@@ -84,6 +118,7 @@ export const actions: Actions = {
 			priceId: choice.data.price || null,
 			payBy: choice.data.payBy || null,
 			...{ code: now.code, country: now.country, taxId: now.taxId },
+			gift: gift && { email: gift.data.giftEmail, words: gift.data.giftWords, day: gift.data.giftDay },
 			seenMinor: seenIn(form, choice.data.price),
 			wantsAgain: form.get('again') === 'yes',
 			memberId: viewer?.id ?? null,

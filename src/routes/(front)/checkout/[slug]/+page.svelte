@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import GiftFields from '$ui/components/GiftFields.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/fields/Field.svelte';
 	import Moment from '$ui/components/Moment.svelte';
@@ -22,7 +23,12 @@
 	const terms = $derived(price?.terms);
 	const amount = $derived(words().money(price?.todayMinor ?? 0, terms?.currency ?? ''));
 	const then = $derived(terms?.then ?? { kind: 'nothing' as const });
-	const until = $derived(data.plan.access.kind === 'until' ? data.plan.access.at : null);
+	/** How long it opens: what is for somebody else begins when they open it. */
+	const access = $derived(data.gift?.opens[chosen] ?? data.plan.access);
+	const until = $derived(access.kind === 'until' ? access.at : null);
+	const title = $derived(
+		words().say(data.gift ? 'checkout.gift-title' : 'checkout.title', { plan: data.plan.name })
+	);
 	/** How it goes on after today. */
 	const goes = $derived(then.kind === 'nothing' ? 'once' : then.times === null ? 'until-ended' : 'times');
 	/** What is paid once is paid for good; what goes on until it is ended never is. */
@@ -69,7 +75,7 @@
 	async function priceAnew() {
 		const typed = new FormData(node ?? undefined);
 		const wish = new FormData();
-		for (const name of ['code', 'country', 'taxId', 'price']) wish.set(name, typed.get(name) ?? '');
+		for (const name of ['code', 'country', 'taxId', 'price', 'gift']) wish.set(name, typed.get(name) ?? '');
 		const mine = ++asked;
 		const body = { method: 'POST', body: wish };
 		const response = await fetch(`/checkout/${data.plan.slug}/priced`, body).catch(() => null);
@@ -105,9 +111,7 @@
 	);
 </script>
 
-<svelte:head
-	><title>{words().say('checkout.title', { plan: data.plan.name })} · {data.site.name}</title></svelte:head
->
+<svelte:head><title>{title} · {data.site.name}</title></svelte:head>
 
 {#snippet today()}<strong class="price">{amount}</strong>{/snippet}
 {#snippet following()}<strong class="price"
@@ -123,7 +127,7 @@
 {#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(here)}">{words().say('site.sign-in')}</a
 	>{/snippet}
 
-<h1 class="mb-6">{words().say('checkout.title', { plan: data.plan.name })}</h1>
+<h1 class="mb-6">{title}</h1>
 {#if !data.plan.isOnSale}
 	<p class="sheet max-w-xl p-6 pt-7">{words().say('plan.not-on-sale')}</p>
 {:else}
@@ -179,6 +183,7 @@
 						</p>{/if}
 				</div>
 			{/if}
+			{#if data.gift}<input type="hidden" name="gift" value="yes" />{/if}
 			<input type="hidden" name="next" value={data.next} />
 			<input type="hidden" name="shownCode" value={counting} />
 			<input type="hidden" name="shownWhere" value={`${priced.country} ${priced.taxId}`.trim()} />
@@ -207,6 +212,19 @@
 				{#if errors.price}<p id="price" class="text-sm font-medium text-brick">
 						{words().maybe(errors.price[0] ?? '')}
 					</p>{/if}{/if}
+			{#if data.gift}
+				<GiftFields
+					typed={{
+						email: typed.giftEmail ?? data.gift.typed.email,
+						words: typed.giftWords ?? data.gift.typed.words,
+						day: typed.giftDay ?? data.gift.typed.day
+					}}
+					today={data.gift.today}
+					lastDay={data.gift.lastDay}
+					{errors}
+				/>
+				<h2 class="question">{words().say('checkout.gift-you')}</h2>
+			{/if}
 			{#if data.viewer}
 				<p><Words of="checkout.as" values={{ address: data.viewer.email }} things={{ name: buyer }} /></p>
 				<p id="pay" class="text-sm font-medium text-brick">{words().maybe(errors.pay?.[0] ?? '')}</p>
@@ -216,8 +234,8 @@
 				</p>
 				<Field
 					name="email"
-					label={words().say('checkout.address')}
-					hint={words().say('checkout.address-hint')}
+					label={words().say(data.gift ? 'checkout.gift-own-address' : 'checkout.address')}
+					hint={words().say(data.gift ? 'checkout.gift-own-address-hint' : 'checkout.address-hint')}
 					{errors}
 				>
 					{#snippet children(props)}
@@ -234,7 +252,7 @@
 				<Field
 					name="name"
 					label={words().say('checkout.name')}
-					hint={words().say('checkout.name-hint')}
+					hint={words().say(data.gift ? 'checkout.gift-name-hint' : 'checkout.name-hint')}
 					{errors}
 				>
 					{#snippet children(props)}
@@ -320,10 +338,14 @@
 				<p><Words of="checkout.full-again" things={{ amount: full, day: fullDay }} /></p>
 			{/if}
 			<p class="mt-1 text-quiet">
-				{#if data.plan.access.kind === 'length'}
-					{words().say('checkout.open-for', { length: lengthText(words(), data.plan.access.length) })}
+				{#if access.kind === 'length'}
+					{words().say(data.gift ? 'checkout.gift-opens-for' : 'checkout.open-for', {
+						length: lengthText(words(), access.length)
+					})}
 				{:else if until !== null}
 					<Words of="checkout.open-until" things={{ day: openUntil }} />
+				{:else if data.gift}
+					{words().say('checkout.gift-opens-good')}
 				{:else}
 					{words().say(`checkout.open-${opens}`)}
 				{/if}
@@ -334,6 +356,11 @@
 			<p class="mt-4 text-sm text-quiet">
 				{further}
 			</p>
+			{#if data.gift}
+				<p class="mt-4"><a href="/checkout/{data.plan.slug}">{words().say('checkout.gift-not')}</a></p>
+			{:else if data.canBeGiven}
+				<p class="mt-4"><a href="/checkout/{data.plan.slug}?gift">{words().say('checkout.gift-to')}</a></p>
+			{/if}
 			{#if !isAlwaysFree}
 				<details class="mt-4 border-t border-line pt-3" open={priced.code !== ''}>
 					<summary class="cursor-pointer">{words().say('checkout.have-code')}</summary>

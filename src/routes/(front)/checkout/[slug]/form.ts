@@ -1,4 +1,4 @@
-import { IsEmail, IsIn, IsNotEmpty, IsUUID, Length, MaxLength, ValidateIf } from 'class-validator';
+import { IsEmail, IsIn, IsNotEmpty, IsUUID, Length, Matches, MaxLength, ValidateIf } from 'class-validator';
 import { PROCESSORS, type ProcessorName } from '$core/billing/pay-by';
 import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
 
@@ -15,6 +15,19 @@ export class BuyerForm {
 	@ValidateIf((form: BuyerForm) => form.password !== '')
 	@Length(MIN_PASSWORD_LENGTH, MAX_PASSWORD_LENGTH, { message: 'form.password-or-none' })
 	password = '';
+}
+
+/** For whom it is, where it is bought for somebody else. */
+export class GiftForm {
+	@MaxLength(254, { message: 'form.address-too-long' })
+	@IsEmail({}, { message: 'form.gift-address' })
+	giftEmail = '';
+
+	@MaxLength(500, { message: 'form.gift-words' })
+	giftWords = '';
+
+	@Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'form.gift-day' })
+	giftDay = '';
 }
 
 /** What is bought, and how it is paid. */

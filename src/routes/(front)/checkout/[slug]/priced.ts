@@ -20,6 +20,11 @@ export const PROBLEMS = {
 	busy: 'checkout.busy',
 	unreachable: 'checkout.unreachable',
 	changed: 'checkout.changed',
+	'no-gift': 'checkout.no-gift',
+	'gift-own': 'checkout.gift-own',
+	'gift-over': 'checkout.gift-over',
+	'gift-too-far': 'checkout.gift-too-far',
+	'gift-free': 'checkout.gift-free',
 	'unknown-country': 'checkout.unknown-country',
 	'tax-id-other-country': 'checkout.tax-id-other-country',
 	'tax-id-not-its-form': 'checkout.tax-id-not-its-form',
@@ -43,6 +48,11 @@ export const FIELDS: Partial<Record<keyof typeof PROBLEMS, string>> = {
 	included: 'again',
 	'unknown-way': 'payBy',
 	changed: 'price',
+	'no-gift': 'price',
+	'gift-own': 'giftEmail',
+	'gift-over': 'giftDay',
+	'gift-too-far': 'giftDay',
+	'gift-free': 'code',
 	'unknown-country': 'country',
 	'tax-id-other-country': 'taxId',
 	'tax-id-not-its-form': 'taxId',
@@ -61,6 +71,11 @@ export interface Typed {
 export function typedIn(form: FormData): Typed {
 	const text = (name: string) => String(form.get(name) ?? '');
 	return { code: text('code'), country: text('country'), taxId: text('taxId'), price: text('price') };
+}
+
+/** Whether it is bought for somebody else. */
+export function isGift(form: FormData): boolean {
+	return form.get('gift') === 'yes';
 }
 
 type Plan = NonNullable<Awaited<ReturnType<typeof planToBuy>>>;

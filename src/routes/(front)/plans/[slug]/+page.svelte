@@ -18,6 +18,7 @@
 			action={data.offer.action}
 			included={data.offer.included}
 			code={data.code}
+			givesTo={data.isOnSale && data.canBeGiven ? `/checkout/${data.offer.plan.slug}?gift` : null}
 		/>
 	{:else}
 		<p class="sheet p-6 pt-7">{words().say('plan.not-on-sale')}</p>

@@ -1,4 +1,6 @@
 <script lang="ts">
+	import Moment from '$ui/components/Moment.svelte';
+	import Words from '$ui/components/Words.svelte';
 	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
@@ -34,6 +36,16 @@
 		{#if data.isGivenBack}
 			<h1>{words().say('thanks.had-already', { plan: data.planName })}</h1>
 			<p class="mt-2">{words().say('thanks.had-already-text', { amount })}</p>
+		{:else if data.gift}
+			{@const { email: address, tellAt, isTold } = data.gift}
+			{#snippet day()}<Moment at={tellAt} zone={data.site.zone} />{/snippet}
+			<h1>{words().say('thanks.gift')}</h1>
+			<p class="mt-2">{words().say('thanks.gift-paid', { amount, number: data.number })}</p>
+			<p class="mt-2">
+				{#if isTold}{words().say('thanks.gift-now', { address })}
+				{:else}<Words of="thanks.gift-later" values={{ address }} things={{ day }} />{/if}
+				{words().say('thanks.gift-account')}
+			</p>
 		{:else if data.isIn}
 			<h1>{words().say('thanks.open', { plan: data.planName })}</h1>
 			<p class="mt-2">
@@ -50,7 +62,11 @@
 		{/if}
 		{@render note()}
 		{#if data.isIn}
-			<p class="mt-5"><a class="button-main" href={data.landing}>{words().say('thanks.open-it')}</a></p>
+			<p class="mt-5">
+				<a class="button-main" href={data.landing}
+					>{words().say(data.gift ? 'thanks.gift-see' : 'thanks.open-it')}</a
+				>
+			</p>
 			<p class="mt-4 text-quiet">
 				{words().say('thanks.signed-in', { address: data.email })}
 			</p>

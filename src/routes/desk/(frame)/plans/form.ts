@@ -84,6 +84,9 @@ class PlanForm extends PriceForm {
 	@IsIn(SALES, { message: 'Choose who can buy it.' })
 	sale = 'listed' as Sale;
 
+	@IsIn(['', 'yes'], { message: 'Choose whether it can be bought as a gift.' })
+	sellsAsGift = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose whether holders of other plans pay less.' })
 	isLess = '';
 
@@ -267,6 +270,7 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			note: note.trim(),
 			lessFor: less.less,
 			...besides.wish,
+			sellsAsGift: parsed.data.sellsAsGift === 'yes',
 			isPublic: sale === 'listed',
 			isOnSale: sale !== 'closed',
 			afterLapse,

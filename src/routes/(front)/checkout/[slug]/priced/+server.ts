@@ -2,12 +2,13 @@ import { error, json } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { readForm } from '$server/http/parse';
 import { planToBuy } from '$server/reads/front/shop';
-import { priced, typedIn } from '../priced';
+import { isGift, priced, typedIn } from '../priced';
 import type { RequestHandler } from './$types';
 
 /** What it comes to with what is typed so far: asked by the checkout page, while it is typed. */
 export const POST: RequestHandler = async (event) => {
-	const plan = await planToBuy(event.locals.app, event.params.slug);
+	const form = await readForm(event.request);
+	const plan = await planToBuy(event.locals.app, event.params.slug, isGift(form));
 	if (!plan) error(404, NO_SUCH_PAGE);
-	return json(await priced(event, plan, typedIn(await readForm(event.request))));
+	return json(await priced(event, plan, typedIn(form)));
 };

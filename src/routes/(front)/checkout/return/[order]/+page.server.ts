@@ -15,7 +15,8 @@ export const load: PageServerLoad = async ({ locals: { app, viewer }, params, co
 		case 'ended':
 		case 'refused': {
 			const next = returned.next ? `&next=${encodeURIComponent(returned.next)}` : '';
-			return redirect(303, `/checkout/${returned.planSlug}?${returned.kind}${next}`);
+			const gift = returned.isGift ? '&gift' : '';
+			return redirect(303, `/checkout/${returned.planSlug}?${returned.kind}${gift}${next}`);
 		}
 		case 'pending':
 			return { kind: returned.kind, payUrl: returned.payUrl, planSlug: returned.planSlug };

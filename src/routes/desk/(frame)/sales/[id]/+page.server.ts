@@ -4,12 +4,13 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { orderPage } from '$server/reads/desk/sales';
 import { answerPayment } from '$server/usecases/sales/answer-payment';
+import { changeGiftFromDesk, type ChangedGift } from '$server/usecases/sales/change-gift';
 import { moveFromDesk, type Moved } from '$server/usecases/sales/move-plan';
 import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
 import { steerAgreement, type Steered } from '$server/usecases/sales/steer-agreement';
 import type { Actions, PageServerLoad } from './$types';
 import { AnswerForm, answerOf } from '../../answer-form';
-import { MoveForm, RefundForm, SteerForm } from './form';
+import { GiftForm, MoveForm, RefundForm, SteerForm } from './form';
 
 const AMOUNT_PROBLEMS: Record<AmountProblem, string> = {
 	'not-a-number': 'Type an amount such as 12.50.',
@@ -47,6 +48,14 @@ const MOVE_PROBLEMS: Partial<Record<Exclude<Moved, { ok: true }>['code'], string
 	'has-ended': 'It has ended.'
 };
 
+const GIFT_PROBLEMS: Record<Exclude<ChangedGift, { ok: true }>['code'], string> = {
+	unknown: 'There is no such gift any more.',
+	open: 'It was opened meanwhile.',
+	'given-back': 'The money went back: it does not open any more.',
+	own: 'This is the address of whoever gives it.',
+	'too-many': 'It was sent often today. Try again tomorrow.'
+};
+
 export const actions: Actions = {
 	steer: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(SteerForm, await readForm(request));
@@ -63,6 +72,15 @@ export const actions: Actions = {
 		const moved = await moveFromDesk(app, viewer, { agreementId, priceId, seen });
 		if (!moved.ok) return fail(409, { problem: MOVE_PROBLEMS[moved.code] ?? STEER_PROBLEMS.changed });
 		return { saved: 'Done. A mail tells the member.' };
+	},
+	gift: async ({ locals: { app, viewer }, request }) => {
+		const form = await readForm(request);
+		const parsed = await parse(GiftForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const giftId = String(form.get('gift') ?? '');
+		const changed = await changeGiftFromDesk(app, viewer, { giftId, email: parsed.data.giftEmail });
+		if (changed.ok) return { saved: changed.told ? 'Sent there.' : 'Kept. The mail goes out on its day.' };
+		return fail(409, fieldError(form, 'giftEmail', GIFT_PROBLEMS[changed.code]));
 	},
 	answer: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(AnswerForm, await readForm(request));

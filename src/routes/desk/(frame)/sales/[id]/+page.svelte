@@ -7,6 +7,7 @@
 	import AgreementMoves from '$ui/components/AgreementMoves.svelte';
 	import AgreementSteps from '$ui/components/AgreementSteps.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
+	import GiftAddress from '$ui/components/GiftAddress.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import PaymentAnswer from '$ui/components/PaymentAnswer.svelte';
 	import RefundDialog from '$ui/components/RefundDialog.svelte';
@@ -107,6 +108,30 @@
 				)}{/if}
 		</dd>
 	</dl>
+	{#if data.gift}
+		<div class="mt-4 grid gap-2 border-l-3 border-moss bg-moss-wash px-4 py-3">
+			<p>
+				A gift for <strong>{data.gift.email || 'somebody who was deleted since'}</strong>:
+				{#if data.gift.openedAt !== null}opened <Moment
+						at={data.gift.openedAt}
+						zone={data.site.zone}
+					/>{#if data.gift.holder}, by <DeskLink href="/desk/members/{data.gift.holder.id}"
+							>{data.gift.holder.name}</DeskLink
+						>{/if}.
+				{:else if data.gift.state === 'given-back'}it does not open any more, for the money went back.
+				{:else if data.gift.state === 'unpaid'}they are told when it is paid.
+				{:else if data.gift.toldAt !== null}told <Moment at={data.gift.toldAt} zone={data.site.zone} />, not
+					opened yet.
+				{:else}they are told <Moment at={data.gift.tellAt} zone={data.site.zone} />.{/if}
+			</p>
+			{#if (data.gift.state === 'kept' || data.gift.state === 'told') && data.may.includes('members')}
+				<GiftAddress
+					gift={data.gift}
+					answered={form && 'errors' in form && form.values?.gift ? form : null}
+				/>
+			{/if}
+		</div>
+	{/if}
 	{#if form && 'problem' in form}<p role="alert" class="mt-3 font-medium text-brick">{form.problem}</p>{/if}
 	{#if data.agreement && data.agreement.steps.length + data.agreement.moves.length > 0 && data.may.includes('members')}
 		<div class="mt-4 flex flex-wrap gap-2">

@@ -1,5 +1,5 @@
 import { STEPS, type Step } from '$core/billing/agreement-foreseen';
-import { IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
+import { IsEmail, IsIn, IsNotEmpty, IsUUID, MaxLength } from 'class-validator';
 
 export class SteerForm {
 	@IsUUID('all', { message: 'Choose what it is about.' })
@@ -21,6 +21,12 @@ export class MoveForm {
 
 	@IsNotEmpty({ message: 'Look at the page anew.' })
 	seen = '';
+}
+
+export class GiftForm {
+	@MaxLength(254, { message: 'This address is too long.' })
+	@IsEmail({}, { message: 'Type the address that it is for, such as name@host.example.' })
+	giftEmail = '';
 }
 
 export class RefundForm {
