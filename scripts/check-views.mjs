@@ -17,7 +17,15 @@ const TAGS = ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'];
 const MOST_OPENED = 4;
 const ONLY = process.argv.slice(2);
 
-const FRONT = ['/', '/plans', '/plans/apprentice', '/checkout/apprentice', '/code', '/sign-in'];
+const FRONT = [
+	'/',
+	'/plans',
+	'/plans/apprentice',
+	'/checkout/apprentice',
+	'/checkout/apprentice?gift',
+	'/code',
+	'/sign-in'
+];
 const DESK = [
 	...[
 		'/desk',

@@ -13,6 +13,7 @@
 		member,
 		opens,
 		isOfNow,
+		isGift = false,
 		errors
 	}: {
 		payment: {
@@ -27,6 +28,8 @@
 		opens: number;
 		/** Whether it pays for access that there is now, or is to come. */
 		isOfNow: boolean;
+		/** Whether it pays for a gift that was not opened yet. */
+		isGift?: boolean;
 		/** What was wrong with the last try, where it was of this payment. */
 		errors: Record<string, string[]>;
 	} = $props();
@@ -53,6 +56,10 @@
 				? `${money(typed.money.minor)} go back to the card`
 				: `You send ${money(typed.money.minor)} back yourself; it is written down as sent`;
 		if (!isOfNow) return `${back}. It is of a time that is over: access stays as it is.`;
+		if (isGift)
+			return access === 'ends'
+				? `${back}, and the gift does not open any more.`
+				: `${back}. The gift waits as before.`;
 		const items = opens === 1 ? '1 item closes' : `${opens} items close`;
 		return access === 'ends'
 			? `${back}, what was agreed ends, and ${items} for ${member} at once.`
@@ -107,10 +114,13 @@
 				</div>
 				{#if isOfNow}
 					<RadioField
-						label="And access?"
+						label={isGift ? 'And the gift?' : 'And access?'}
 						name="access"
 						options={[
-							{ value: 'ends', label: 'It ends now, with what was agreed' },
+							{
+								value: 'ends',
+								label: isGift ? 'It does not open any more' : 'It ends now, with what was agreed'
+							},
 							{ value: 'stays', label: 'It stays as it is' }
 						]}
 						bind:value={access}

@@ -107,7 +107,7 @@ export const actions: Actions = {
 		if (gift && !gift.ok)
 			return fail(400, {
 				...gift,
-				errors: { ...(buyer.ok ? {} : buyer.errors), ...gift.errors },
+				errors: { ...gift.errors, ...(buyer.ok ? {} : buyer.errors) },
 				priced: now
 			});
 		if (!choice.ok) return fail(400, { ...choice, priced: now });

@@ -11,7 +11,7 @@
 <svelte:head><title>{data.offer?.plan.name} · {data.site.name}</title></svelte:head>
 
 <h1 class="mb-6">{data.offer?.plan.name}</h1>
-<div class="grid gap-6 sm:grid-cols-2">
+<div class="grid items-start gap-6 sm:grid-cols-2">
 	{#if data.offer && (data.isOnSale || data.offer.action.kind === 'plan.open')}
 		<PlanOffer
 			plan={data.offer.plan}

@@ -117,6 +117,9 @@
 					lines={[
 						{ label: 'Address', text: data.planUrl, hint: 'What one gets, and what it costs.' },
 						{ label: 'Straight to the checkout', text: data.checkoutUrl, hint: 'Behind any button.' },
+						...(data.plan.sellsAsGift
+							? [{ label: 'To give it to somebody', text: `${data.checkoutUrl}?gift` }]
+							: []),
 						{
 							label: 'A button for another site',
 							text: `<a href="${data.checkoutUrl}">Buy ${escaped(data.plan.name)}</a>`

@@ -37,8 +37,14 @@
 				: data.agreement.period)
 	);
 
+	/** Paid for somebody who has not opened it yet. */
+	const isGiftWaiting = $derived(data.gift?.state === 'kept' || data.gift?.state === 'told');
+	/** Whose access it is. */
+	const holder = $derived(data.gift?.holder?.name ?? data.member.name);
+
 	/** Whether a payment pays for access that there is now, or is to come. */
 	function isOfNow(period: number): boolean {
+		if (isGiftWaiting) return true;
 		return data.agreement !== null && data.agreement.state !== 'ended' && period >= (paidPeriod ?? 0);
 	}
 
@@ -124,7 +130,7 @@
 					opened yet.
 				{:else}they are told <Moment at={data.gift.tellAt} zone={data.site.zone} />.{/if}
 			</p>
-			{#if (data.gift.state === 'kept' || data.gift.state === 'told') && data.may.includes('members')}
+			{#if isGiftWaiting && data.may.includes('members')}
 				<GiftAddress
 					gift={data.gift}
 					answered={form && 'errors' in form && form.values?.gift ? form : null}
@@ -137,14 +143,14 @@
 		<div class="mt-4 flex flex-wrap gap-2">
 			{#if data.agreement.moves.length > 0}<AgreementMoves
 					agreement={data.agreement}
-					member={data.member.name}
+					member={holder}
 					zone={data.site.zone}
 				/>{/if}
 			<AgreementSteps
 				agreement={data.agreement}
 				currency={data.payments[0]?.currency ?? ''}
 				plan={data.plan.name}
-				member={data.member.name}
+				member={holder}
 				opens={data.opens}
 				zone={data.site.zone}
 			/>
@@ -182,7 +188,8 @@
 					<span class="ml-auto">
 						<RefundDialog
 							{payment}
-							member={data.member.name}
+							member={holder}
+							isGift={isGiftWaiting}
 							opens={data.opens}
 							isOfNow={isOfNow(payment.period)}
 							errors={errorsOf(payment.id)}
