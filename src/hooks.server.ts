@@ -114,8 +114,10 @@ function refusalFor({ role }: Standing): string {
 		: 'Your role does not include this. Whoever runs this site can change that under Settings, Staff.';
 }
 
-/** Sites on which a film may stand, for the addresses that are made for it; `null` for all others. */
+/** Sites on which a film, or what is sold, may stand, for the addresses that are made for it; `null` for all others. */
 async function framesOf(path: string, isThere: boolean): Promise<string | null> {
+	// Prices may stand anywhere: nothing can be pressed there but ways to the checkout.
+	if (path === '/embed/plans') return '*';
 	const itemId = /^\/embed\/([0-9a-f-]{36})$/.exec(path)?.[1];
 	if (!itemId) return null;
 	const { app } = running();

@@ -1,7 +1,9 @@
 /**
- * Elsewhere: a small web site that is not Stile's. It shows a film of Stile in a frame, and has a recording of its own.
+ * Elsewhere: a small web site that is not Stile's. It shows a film of Stile in a frame, or what is sold there, and has a recording
+ * of its own.
  *
- *   GET /?film=<item>   a page with the film      GET /sounds/tick.wav   with ranges      GET /private   sends to a private address
+ *   GET /?film=<item>   a page with the film      GET /prices    a page with what is sold
+ *   GET /sounds/tick.wav   with ranges            GET /private   sends to a private address
  */
 import { createServer } from 'node:http';
 import { escape, html, page, portFrom } from '../lib/page';
@@ -18,6 +20,15 @@ const server = createServer((req, res) => {
 	if (url.pathname === '/sounds/tick.wav') return send(req.headers.range, res);
 	if (url.pathname === '/private')
 		return void res.writeHead(302, { location: 'http://169.254.169.254/' }).end();
+	if (url.pathname === '/prices')
+		return html(
+			res,
+			page(
+				'Elsewhere',
+				`<h1>A page of another site</h1>
+<iframe src="${escape(stile)}/embed/plans" title="Plans" style="width:100%;height:32rem;border:0"></iframe>`
+			)
+		);
 	const film = url.searchParams.get('film') ?? '';
 	html(
 		res,

@@ -1,4 +1,5 @@
 /** Gifts: bought for somebody else's address, told on a day, opened by whoever has proved that mailbox. */
+import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { agreementsOf } from '$server/db/queries/agreements';
@@ -6,7 +7,8 @@ import { giftsBy } from '$server/db/queries/gifts';
 import { accountByEmail } from '$server/db/queries/members';
 import { orderById, paymentsOf } from '$server/db/queries/sales';
 import { accounts } from '$server/db/schema/people';
-import { gifts, orders, plans } from '$server/db/schema/sales';
+import { jobs } from '$server/db/schema/running';
+import { gifts, orders, payments, plans } from '$server/db/schema/sales';
 import { accountView } from '$server/reads/front/account-view';
 import { giftPage } from '$server/reads/front/gifts';
 import { ownData } from '$server/reads/front/own-data';
@@ -19,7 +21,7 @@ import { expireOrders, forgetStrangersOrders } from '$server/usecases/sales/end-
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { openGift } from '$server/usecases/sales/open-gift';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
-import { settlePayment } from '$server/usecases/sales/settle-payment';
+import { applyFact, settlePayment } from '$server/usecases/sales/settle-payment';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
 import { buy, mailedToken, makeShop, makeWorld, NEW_DEVICE, order, passDays, type World } from './world';
 
@@ -316,6 +318,30 @@ describe('the giver', () => {
 		expect(tries.at(-1)).toEqual({ ok: false, code: 'too-many' });
 		expect((await changeGiftFromDesk(world.app, null, { giftId: id, email: IDA })).ok).toBe(false);
 	});
+});
+
+it('that is paid twice is given once, and the second payment goes back', async () => {
+	const { orderId, giverId, id } = await give();
+	const [first] = await world.app.db.select().from(payments);
+	if (!first) throw new Error('nothing was paid');
+	// A page that was open still, and was paid on.
+	const second = {
+		...first,
+		id: uuidv7(),
+		attempt: 2,
+		idempotencyKey: `order:${orderId}:2`,
+		processorRef: 'page-2'
+	};
+	await world.app.db.insert(payments).values({ ...second, state: 'pending', settledAt: null });
+	const fact = await world.processor.fetch(first.processorRef ?? '');
+	if (!fact) throw new Error('nothing is known of it');
+	await applyFact(world.app, second.id, { ...fact, ref: 'page-2' });
+	const waiting = await world.app.db.select().from(jobs).where(eq(jobs.kind, 'give-back'));
+	expect(waiting.map(({ payload }) => payload)).toEqual([{ paymentId: second.id }]);
+	expect(await states(giverId)).toEqual(['told']);
+	await run();
+	expect(mailsTo(IDA)).toHaveLength(1);
+	expect((await openGift(world.app, await arrive(IDA), id)).ok).toBe(true);
 });
 
 describe('what is kept of people', () => {

@@ -1,7 +1,7 @@
 /** Ways to buy beside a card: by transfer, for nothing, at another price; each as its buyer and the publisher do it. */
 import { readFileSync } from 'node:fs';
 import { expect, type Browser, type Page } from '@playwright/test';
-import { buyer, CARDS, mailTo, owner, pay, select, test } from './world';
+import { buyer, CARDS, ELSEWHERE, mailTo, owner, pay, select, test } from './world';
 
 const SLUG = 'reading-room';
 
@@ -322,7 +322,7 @@ test('a gift is bought for another address, told by mail, and opens when it is o
 	await page.goto('/plans/escapement-evenings');
 	await page.getByRole('link', { name: 'Give it to somebody' }).click();
 	await expect(page.getByRole('heading', { name: 'Give Escapement evenings' })).toBeVisible();
-	await expect(page.getByText('Opens for 1 month, from when they open it.')).toBeVisible();
+	await expect(page.getByText('Opens for one month, from when they open it.')).toBeVisible();
 	await page.getByLabel('Their e-mail address').fill('gaspard@mail.example');
 	await page.getByLabel('Your words to them').fill('For the winter.');
 	await page.getByLabel('Your e-mail address').fill('gaspard@mail.example');
@@ -373,6 +373,40 @@ test('plans are put in order by keys, and stand so where they are offered', asyn
 	const page = await stranger(browser);
 	await page.goto('/plans');
 	await expect(page.getByRole('article').first()).toContainText('Reading room');
+});
+
+test('prices stand on another site without scripts, and every press leaves the frame', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans');
+	await desk.getByRole('button', { name: 'Hand it on …' }).click();
+	const html = await desk.getByRole('textbox', { name: 'A piece of HTML for another site' }).inputValue();
+	expect(html).toContain('/embed/plans"');
+
+	const page = await stranger(browser);
+	const [, address = ''] = /src="([^"]+)"/.exec(html) ?? [];
+	// The same machine by another name is another site.
+	await page.goto(`${ELSEWHERE.replace('127.0.0.1', 'localhost')}/prices`);
+	const frame = page.frameLocator('iframe');
+	await expect(frame.getByRole('article').first()).toBeVisible();
+	const shown = await page.request.get(address);
+	expect(await shown.text()).not.toContain('<script type="module"');
+	expect(shown.headers()['x-frame-options']).toBeUndefined();
+	expect((await page.request.get(new URL('/plans', address).href)).headers()['x-frame-options']).toBe('DENY');
+	await frame
+		.getByRole('article')
+		.filter({ hasText: 'Escapement evenings' })
+		.getByRole('link', { name: 'Buy' })
+		.click();
+	await page.waitForURL(/\/checkout\/escapement-evenings/);
+	await expect(page.getByRole('heading', { name: 'Buy Escapement evenings' })).toBeVisible();
+	// Chosen ones, in their order; what there is not is left out.
+	await page.goto(`${address}?of=escapement-evenings,nothing,${SLUG}`);
+	await expect(page.getByRole('article').getByRole('heading')).toHaveText([
+		'Escapement evenings',
+		'Reading room'
+	]);
 });
 
 test('whoever signs in lands at what is open, finds their access by address, and takes along what is kept of them', async ({

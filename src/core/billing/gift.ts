@@ -40,7 +40,7 @@ export type TellAt = { ok: true; at: Instant } | { ok: false; code: 'over' | 'to
 
 /**
  * When somebody is told of a gift that is for a day: in the morning of it, or at once where that is over.
- * @param day such as 2026-12-24; `null`: today
+ * @param day that there is, such as 2026-12-24; `null`: today
  * @param zone the publisher's
  */
 export function tellAt(day: string | null, zone: string, now: Instant): TellAt {

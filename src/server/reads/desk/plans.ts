@@ -21,7 +21,7 @@ export async function planList(app: Using<'db' | 'rights'>) {
 	return {
 		ladders: await app.db.select().from(ladders),
 		plans: (await plansWithPrices(app.db)).map((plan) => ({
-			...{ id: plan.id, name: plan.name, isPublic: plan.isPublic, isOnSale: plan.isOnSale },
+			...{ id: plan.id, name: plan.name, slug: plan.slug, isPublic: plan.isPublic, isOnSale: plan.isOnSale },
 			terms: plan.price.terms,
 			morePrices: plan.prices.length - 1,
 			/** It sells one thing of the Library, and was made there. */

@@ -19,6 +19,22 @@ export async function plansOffered(
 	return offersFor(look, plans, carried, all);
 }
 
+/** Plans on sale by the last parts of their addresses, in that order; what is sold by its link alone is among them. */
+export async function plansNamed(
+	app: Using<'db' | 'rights'>,
+	look: Look,
+	slugs: readonly string[]
+): Promise<Offer[]> {
+	const all = await shownPlans(app);
+	const named = [...new Set(slugs)].flatMap((slug) => all.find((plan) => plan.slug === slug) ?? []);
+	return offersFor(
+		look,
+		named.filter((plan) => sellsAt(plan, look.now)),
+		{},
+		all
+	);
+}
+
 /** One plan and what it opens. `null`: there is none. */
 export async function planPage(app: Looking, look: Look, slug: string, carried: Carried) {
 	const all = await shownPlans(app);

@@ -116,7 +116,8 @@ async function fulfilGift(
 	of: { order: Order; gift: Gift; account: Account | null; payment: Payment | null; memberId: string }
 ): Promise<void> {
 	const { order, gift, account, payment, memberId } = of;
-	if (!account || !payment) return giveBackOrder(work, order, payment, memberId);
+	// A second payment of it goes back.
+	if (!account || !payment || order.state === 'paid') return giveBackOrder(work, order, payment, memberId);
 	await claimOrEnd(work, order, account);
 	await endPaid(work, order, 'paid');
 	await queueTelling(work, gift);

@@ -1,4 +1,4 @@
-import { IsEmail, IsIn, IsNotEmpty, IsUUID, Length, Matches, MaxLength, ValidateIf } from 'class-validator';
+import { IsEmail, IsIn, IsISO8601, IsNotEmpty, IsUUID, Length, MaxLength, ValidateIf } from 'class-validator';
 import { PROCESSORS, type ProcessorName } from '$core/billing/pay-by';
 import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
 
@@ -26,7 +26,8 @@ export class GiftForm {
 	@MaxLength(500, { message: 'form.gift-words' })
 	giftWords = '';
 
-	@Matches(/^\d{4}-\d{2}-\d{2}$/, { message: 'form.gift-day' })
+	@IsISO8601({ strict: true }, { message: 'form.gift-day' })
+	@Length(10, 10, { message: 'form.gift-day' })
 	giftDay = '';
 }
 

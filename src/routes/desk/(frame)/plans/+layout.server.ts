@@ -5,5 +5,6 @@ import type { LayoutServerLoad } from './$types';
 export const load: LayoutServerLoad = async ({ locals: { app } }) => ({
 	currencies: CURRENCIES,
 	offlineName: (await app.site()).offline.name,
+	origin: app.settings.origin,
 	...(await planList(app))
 });

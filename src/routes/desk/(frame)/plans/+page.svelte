@@ -1,3 +1,12 @@
+<script lang="ts">
+	import PricesElsewhere from '$ui/components/PricesElsewhere.svelte';
+
+	let { data } = $props();
+
+	/** What a stranger could buy. */
+	const offered = $derived(data.plans.filter((plan) => plan.isOnSale && plan.isPublic && !plan.isAlone));
+</script>
+
 <svelte:head><title>Plans · Desk</title></svelte:head>
 
 <section class="sheet p-6 pt-7">
@@ -10,4 +19,11 @@
 		Begin to charge for it without throwing out those who use it already.
 	</p>
 	<p class="mt-3"><a class="button-quiet" href="/desk/plans/charge">From free to paid</a></p>
+	{#if offered.length > 0}
+		<h3 class="mt-6 font-medium">Your prices on another site</h3>
+		<p class="mt-1 max-w-prose text-quiet">
+			A piece of HTML shows what is on sale there, as it is at every moment.
+		</p>
+		<PricesElsewhere plans={offered} origin={data.origin} />
+	{/if}
 </section>
