@@ -9,8 +9,11 @@ import { Problem, run } from './steps.mjs';
 
 const COMES_UP_WITHIN_MS = 60_000;
 
-/** @param isThrowaway gives up durability for speed: for tests only */
-export async function startDatabase({ folder, port, isThrowaway = false }) {
+/**
+ * @param isThrowaway gives up durability for speed: for tests only
+ * @param before what it is run by, such as `nice`
+ */
+export async function startDatabase({ folder, port, isThrowaway = false, before = [] }) {
 	const data = resolve(folder, 'database');
 	const secretFile = join(folder, 'database.json');
 	// A server that starts clears temporary tables away, those of others in the same folder, too: this one has its own.
@@ -26,10 +29,12 @@ export async function startDatabase({ folder, port, isThrowaway = false }) {
 	const durability = isThrowaway
 		? ['--innodb-flush-log-at-trx-commit=0', '--innodb-doublewrite=0']
 		: ['--innodb-flush-log-at-trx-commit=1'];
+	const [command, ...first] = [...before, 'mariadbd'];
 	const server = start(
 		'The database',
-		'mariadbd',
+		command,
 		[
+			...first,
 			'--no-defaults',
 			...user,
 			`--datadir=${data}`,

@@ -8,8 +8,9 @@ import { grantsOf, tenuresOf } from '$server/db/queries/members';
 import { movesOf } from '$server/db/queries/moves';
 import { linesOfOrder, orderById, paymentById, paymentsOf, planById } from '$server/db/queries/sales';
 import { waitingPayments } from '$server/db/queries/waiting';
-import { documents, orders, payments } from '$server/db/schema/sales';
+import { documents, incomeSteps, orders, payments, plans } from '$server/db/schema/sales';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
+import { orderPage } from '$server/reads/desk/sales';
 import { today } from '$server/reads/desk/today';
 import { accountView } from '$server/reads/front/account-view';
 import { lookOf } from '$server/rights/look';
@@ -19,7 +20,7 @@ import { createPlan, type PlanWish } from '$server/usecases/plans/save-plan';
 import { savePrice } from '$server/usecases/plans/save-price';
 import { answerPayment } from '$server/usecases/sales/answer-payment';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
-import { beginMove, moveFromDesk, stayAsIs, type MoveWish } from '$server/usecases/sales/move-plan';
+import { asksNow, beginMove, moveFromDesk, stayAsIs, type MoveWish } from '$server/usecases/sales/move-plan';
 import { reconcile } from '$server/usecases/sales/reconcile';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
@@ -62,7 +63,7 @@ async function shown(memberId: string, planId: string, priceId?: string): Promis
 		(one) => one.plan.id === planId && (priceId ?? one.price.priceId) === one.price.priceId
 	);
 	if (!to) throw new Error('nothing to move to');
-	const asksMinor = to.answer.kind === 'now' ? to.answer.asksMinor : null;
+	const asksMinor = to.answer.kind === 'refused' ? null : asksNow(to.answer);
 	return {
 		...{ memberId, agreementId: row.id, priceId: to.price.priceId, payBy: null, deviceToken: 'device' },
 		seen: { at, revision: agreementRevision(row), asksMinor }
@@ -83,10 +84,85 @@ async function movePaid(memberId: string, planId: string) {
 	return { orderId, ref, asked: fact.amount.minor, returned, paymentId: payment?.id ?? '' };
 }
 
+describe('down at once, where the plan that is left says so', () => {
+	beforeEach(async () => {
+		await world.app.db.update(plans).set({ isDownAtOnce: true }).where(eq(plans.id, journeyman));
+	});
+	const goDown = async (memberId: string) => {
+		await passDays(world, 10);
+		return move(memberId, apprentice);
+	};
+
+	it('opens the lower plan in place of the other, asks for nothing, gives nothing back, and costs less from the next due on', async () => {
+		const { memberId } = await buy(world, 'journeyman');
+		expect(await goDown(memberId)).toEqual({ ok: true, kind: 'done' });
+		expect((await held(memberId)).map(({ planId }) => planId)).toEqual([apprentice]);
+		const row = await agreement(memberId);
+		expect(row).toMatchObject({ planId: apprentice, state: 'running', nextMinor: 900 });
+		await world.stile.runner.runDue('mail');
+		expect(world.mails.at(-1)?.subject).toBe('You have Apprentice now');
+		expect(world.mails.at(-1)?.text).toContain('9.00 EUR');
+		const standing = await world.app.rights.standing(memberId);
+		const account = await accountView(world.app, await lookOf(world.app, standing, null, null), memberId);
+		expect(account.plans).toMatchObject([
+			{ name: 'Apprentice', nextMinor: 900, later: null, terms: { firstMinor: 900 } }
+		]);
+		await passDays(world, 25);
+		expect((await paymentsOf(world.app.db, memberId)).map(({ amountMinor }) => amountMinor)).toEqual([
+			900, 1800
+		]);
+		expect((await held(memberId)).map(({ planId }) => planId)).toEqual([apprentice]);
+		// Income: 18.00 until the next due, 9.00 from then on.
+		const steps = await world.app.db.select().from(incomeSteps).orderBy(incomeSteps.at);
+		expect(steps.map(({ why, beforeMinor, afterMinor }) => [why, beforeMinor, afterMinor])).toEqual([
+			['new', 0, 1800],
+			['down', 1800, 900]
+		]);
+	});
+
+	it('is done, and not taken back; up again takes off what is not used', async () => {
+		const { memberId } = await buy(world, 'journeyman');
+		await goDown(memberId);
+		const { id } = await agreement(memberId);
+		expect(await stayAsIs(world.app, memberId, id)).toEqual({ ok: false, code: 'unknown' });
+		const { seen } = await shown(memberId, journeyman);
+		expect(seen.asksMinor).toBeGreaterThan(500);
+		expect(seen.asksMinor).toBeLessThan(700);
+		await movePaid(memberId, journeyman);
+		expect((await held(memberId)).map(({ planId }) => planId)).toEqual([journeyman]);
+	});
+
+	it('is not what somebody has agreed to who was shown the end of what is paid, nor the other way round', async () => {
+		const { memberId } = await buy(world, 'journeyman');
+		const now = await shown(memberId, apprentice);
+		await world.app.db.update(plans).set({ isDownAtOnce: false });
+		expect(await beginMove(world.app, now)).toEqual({ ok: false, code: 'changed' });
+		const later = await shown(memberId, apprentice);
+		await world.app.db.update(plans).set({ isDownAtOnce: true });
+		expect(await beginMove(world.app, later)).toEqual({ ok: false, code: 'changed' });
+		expect((await held(memberId)).map(({ planId }) => planId)).toEqual([journeyman]);
+	});
+
+	it('from the Desk is the same', async () => {
+		const { memberId, orderId } = await buy(world, 'journeyman');
+		const { agreementId, priceId } = await shown(memberId, apprentice);
+		const to = (await orderPage(world.app, orderId))?.agreement?.moves.find((one) => one.priceId === priceId);
+		expect(to).toMatchObject({ at: null, asksNow: false });
+		expect(to?.priceFrom).toBeGreaterThan(world.app.clock.business());
+		const moved = await moveFromDesk(world.app, null, { agreementId, priceId, seen: to?.seen ?? '' });
+		expect(moved).toEqual({ ok: true, kind: 'done' });
+	});
+});
+
 describe('a move by the publisher', () => {
 	const fromDesk = async (memberId: string, planId: string, seen?: string) => {
-		const { agreementId, priceId, seen: shownNow } = await shown(memberId, planId);
-		return moveFromDesk(world.app, null, { agreementId, priceId, seen: seen ?? shownNow.revision });
+		const { agreementId, priceId } = await shown(memberId, planId);
+		const page = await orderPage(
+			world.app,
+			only(await world.app.db.select().from(orders).where(eq(orders.state, 'paid'))).id
+		);
+		const now = page?.agreement?.moves.find((one) => one.priceId === priceId)?.seen;
+		return moveFromDesk(world.app, null, { agreementId, priceId, seen: seen ?? now ?? '' });
 	};
 
 	it('up charges nothing now, opens with the next payment, and is told by mail', async () => {

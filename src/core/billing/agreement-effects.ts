@@ -3,6 +3,7 @@ import type { Instant } from '../time/instant';
 import type { Course } from './agreement-course';
 import type { AgreementEvent, Charge } from './agreement-facts';
 import { announcementOf } from './announcing';
+import { phaseOf } from './phases';
 
 export type Effect =
 	| ({ kind: 'charge' } & Charge)
@@ -28,6 +29,8 @@ export type Message =
 	| 'finished'
 	/** To another price, at once. */
 	| 'moved'
+	/** To a lower plan at once, for what is paid. */
+	| 'lowered'
 	/** To another price, or back to the present one, with the next due. */
 	| 'moves-later'
 	/** The publisher asks for something else from the next due on. */
@@ -104,6 +107,7 @@ function turnOf({ phases: before }: Course, { phases, state }: Course): Message 
 	// Another tax is no other price.
 	const bare = (all: Course['phases']) => all.map(({ taxes: _, ...phase }) => phase);
 	if (isSame(bare(before), bare(phases))) return null;
+	if (phaseOf(before, state.period).planId !== phaseOf(phases, state.period).planId) return 'lowered';
 	const later = phases.find(({ from }) => from > state.period);
 	if (later?.isRepriced) return 'price-changes';
 	return later ? 'moves-later' : 'stays';

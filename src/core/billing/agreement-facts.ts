@@ -99,6 +99,8 @@ export type AgreementTurn =
 	| { kind: 'moved'; planId: string; terms: Terms; access: PlanAccess }
 	/** From the next due on. */
 	| { kind: 'changed'; planId: string; terms: Terms; access: PlanAccess }
+	/** A lower plan from this moment on, for what is paid already, and its price from the next due on. */
+	| { kind: 'lowered'; planId: string; terms: Terms; access: PlanAccess }
 	/** The publisher asks for something else for the same from the next due on. */
 	| { kind: 'repriced'; terms: Terms }
 	/** Its member is somebody else for the tax from the next due on. */
@@ -126,7 +128,7 @@ export function lapseDays({ retryDays, graceDays }: Collecting): number {
 /** Of what happened at one moment, first what lets it go on, then what was paid and agreed; what ends it last. */
 const ORDER: readonly AgreementFact['kind'][] = [
 	...(['rest-over', 'wake'] as const),
-	...(['captured', 'won', 'moved', 'changed', 'repriced', 'taxed'] as const),
+	...(['captured', 'won', 'moved', 'changed', 'lowered', 'repriced', 'taxed'] as const),
 	...(['period-over', 'retry-due', 'declined', 'grace-over', 'resume'] as const),
 	...(['refunded', 'disputed', 'rest', 'cancel', 'stop'] as const)
 ];

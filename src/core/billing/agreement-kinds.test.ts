@@ -289,11 +289,49 @@ describe('other terms', () => {
 		expect([...said(during).slice(0, 1), during.surplus]).toEqual(['running 1', [{ period: 1, attempt: 1 }]]);
 	});
 
+	it('of a lower plan at once: it opens in place of the other until what is paid is over, and is paid from the next due on', () => {
+		const lower = { planId: 'reader', terms: termsOf({ amountMinor: 500 }, 500), access: WHILE_PAID };
+		const lowered: AgreementFact = { kind: 'lowered', at: at('2026-02-10'), ...lower };
+		const first = paidTo(origin, 1);
+		const [before, after] = [course(origin, ...first), course(origin, ...first, lowered)];
+		expect(said(after)).toEqual(['running 1', '2026-03-08', '500 on 2026-03-01']);
+		expect(after.open).toEqual({ planId: 'reader', from: at('2026-02-10'), until: at('2026-03-08') });
+		expect(effectsOf(before, after)).toEqual([
+			{ kind: 'shut' },
+			{ kind: 'open-anew', planId: 'reader', until: at('2026-03-08') },
+			{ kind: 'tell', message: 'lowered' }
+		]);
+		// The renewal is the lower plan's, which goes on without a gap; nothing more is told but that.
+		const over: AgreementFact = { kind: 'period-over', period: 1, at: at('2026-03-01') };
+		const paid: AgreementFact = { kind: 'captured', period: 2, attempt: 1, at: at('2026-03-01') };
+		const renewed = course(origin, ...first, lowered, over, paid);
+		expect(said(renewed)).toEqual(['running 2', '2026-04-08', '500 on 2026-04-01']);
+		expect(renewed.open).toMatchObject({ planId: 'reader', from: at('2026-02-10') });
+		// A refund of what is paid ends it, as it would have.
+		const refunded: AgreementFact = { kind: 'refunded', period: 1, attempt: 1, at: at('2026-02-20') };
+		expect(said(course(origin, ...first, lowered, refunded))).toEqual(['refunded', 'shut', null]);
+	});
+
+	it('of a lower plan within a first stretch keep its end; bought on the 31st, dues stay on the last days', () => {
+		const lower = { planId: 'reader', terms: termsOf({ amountMinor: 500 }, 500), access: WHILE_PAID };
+		const stretch = agreed({ firstLasts: { count: 2, unit: 'week' } });
+		const soon: AgreementFact = { kind: 'lowered', at: at('2026-01-05'), ...lower };
+		expect(said(course(stretch, soon))).toEqual(['first 0', '2026-01-22', '500 on 2026-01-15']);
+		const on31 = { ...agreed({}), start: at('2026-01-31') };
+		const from31 = (...facts: AgreementFact[]) => courseOf(on31, joinedAt(at('2026-01-31')), facts);
+		const late: AgreementFact = { kind: 'lowered', at: at('2026-03-10'), ...lower };
+		const paid: AgreementFact[] = [
+			{ kind: 'period-over', period: 0, at: at('2026-02-28') },
+			{ kind: 'captured', period: 1, attempt: 1, at: at('2026-02-28') }
+		];
+		expect(said(from31(...paid, late))).toEqual(['running 1', '2026-04-07', '500 on 2026-03-31']);
+	});
+
 	it('change nothing of what has ended or is all paid', () => {
 		const changed: AgreementFact = { kind: 'changed', at: at('2026-01-10'), ...patron };
 		expect(said(course(agreed(null), changed))).toEqual(said(course(agreed(null))));
 		const stop: AgreementFact = { kind: 'stop', at: at('2026-01-05') };
-		for (const kind of ['moved', 'changed'] as const)
+		for (const kind of ['moved', 'changed', 'lowered'] as const)
 			expect(said(course(origin, stop, { ...changed, kind }))).toEqual(['cancelled', 'shut', null]);
 	});
 });
@@ -403,6 +441,7 @@ describe('every state and every fact', () => {
 		wake: { kind: 'wake' },
 		moved: { kind: 'moved', ...turn },
 		changed: { kind: 'changed', ...turn },
+		lowered: { kind: 'lowered', ...turn },
 		repriced: { kind: 'repriced', terms: termsOf({}) },
 		taxed: { kind: 'taxed', tax: { way: 'added', rate: 19_000 } },
 		'period over, taxed otherwise': { kind: 'period-over', period: 7, tax: null }
@@ -523,7 +562,7 @@ describe('whatever was agreed, and whatever happens', () => {
 		}),
 		fc.record({ at: moment, kind: fc.constantFrom('cancel', 'resume', 'stop', 'wake') }),
 		fc.record({ at: moment, kind: fc.constant('rest' as const), until: fc.option(moment) }),
-		fc.record({ at: moment, kind: fc.constantFrom('moved', 'changed'), planId, terms, access })
+		fc.record({ at: moment, kind: fc.constantFrom('moved', 'changed', 'lowered'), planId, terms, access })
 	) as fc.Arbitrary<AgreementFact>;
 
 	it('ends in the same in whatever order it is heard of, and what it says holds together', () => {

@@ -33,6 +33,7 @@ import {
 	phaseBegun,
 	phaseOf,
 	repricedFrom,
+	underPlan,
 	withPhase,
 	withTaxFrom,
 	type Agreed
@@ -145,6 +146,8 @@ function after(course: Course, fact: AgreementFact): Course {
 			return moved(course, fact, at);
 		case 'changed':
 			return changed(course, fact);
+		case 'lowered':
+			return lowered(course, fact, at);
 		case 'repriced':
 			return repriced(course, fact.terms);
 		case 'taxed':
@@ -312,6 +315,18 @@ function changed(course: Course, turn: Extract<AgreementTurn, { kind: 'changed' 
 		return { ...course, phases: [first, ...others.filter((one) => one.from < from)] };
 	}
 	return { ...course, phases: withPhase(phases, phaseBegun(from, start, zone, turn)) };
+}
+
+/** What is paid is for a lower plan from now on; where it is not running, all of it counts with the next due. */
+function lowered(course: Course, turn: Extract<AgreementTurn, { kind: 'lowered' }>, at: Instant): Course {
+	const { state, zone } = course;
+	const { planId, access } = turn;
+	const next = changed(course, { ...turn, kind: 'changed' });
+	const isRunning = state.kind === 'running' || state.kind === 'first';
+	const under = isRunning ? underPlan(course.phases, zone, state.period, { planId, access, at }) : null;
+	const later = next.phases.find(({ from }) => from > state.period);
+	if (!under || !later) return next;
+	return entered({ ...next, phases: withPhase(withPhase(course.phases, under), later) }, state, at);
 }
 
 /** At another price with the next due. Whoever is to move by then moves. */

@@ -42,6 +42,8 @@ function said(answer: MoveAnswer): string {
 			const next = answer.next ? `, then ${answer.next.amountMinor} on ${day(answer.next.at)}` : '';
 			return `${answer.priceMinor} - ${answer.creditMinor} = ${answer.asksMinor}${next}`;
 		}
+		case 'lower':
+			return `now, then ${answer.amountMinor} on ${day(answer.at)}`;
 		case 'next':
 			return `${answer.amountMinor} from ${day(answer.at)}`;
 		case 'refused':
@@ -182,6 +184,51 @@ describe('a move between what is paid by the period', () => {
 			}
 		};
 		expect(holding(monthly(900), down, kept)).toEqual(holding(monthly(900)));
+	});
+
+	describe('down at once, as the plan says that is left', () => {
+		const lower = (course: Course, target: Target, now: number) =>
+			moveAt(course, { rung: 2, paidMinor: 0, isDownAtOnce: true }, target, ZONE, now);
+		const turn = { planId: 'rung-1', terms: monthly(500), access: WHILE_PAID };
+		const down: AgreementFact = { kind: 'lowered', at: at('2026-04-11'), ...turn };
+
+		test.each<[string, Target, AgreementFact[], string]>([
+			[
+				'asks for nothing now, and for the lower price with the next due',
+				to(1, monthly(500)),
+				[],
+				'now, then 500 on 2026-05-01'
+			],
+			[
+				'is of lower rungs alone: another price of the same waits',
+				to(2, monthly(800), 'journeyman'),
+				[],
+				'800 from 2026-05-01'
+			],
+			[
+				'is none of what is cancelled',
+				to(1, monthly(500)),
+				[{ kind: 'cancel', at: at('2026-04-05') }],
+				'cancelled'
+			],
+			['up stays up', to(3, monthly(1800)), [], '1800 - 600 = 1200, then 1800 on 2026-05-11'],
+			['is done once', to(1, monthly(500)), [down], 'waits']
+		])('%s', (_, target, facts, expected) => {
+			expect(said(lower(holding(monthly(900), ...facts), target, at('2026-04-11')))).toBe(expected);
+		});
+
+		it('up again takes off what is not used of what was paid', () => {
+			const course = holding(monthly(900), down);
+			const back = moveAt(
+				course,
+				{ rung: 1, paidMinor: 0 },
+				to(2, monthly(900), 'journeyman'),
+				ZONE,
+				at('2026-04-16')
+			);
+			// Half of April is left, of 9.00.
+			expect(said(back)).toBe('900 - 450 = 450, then 900 on 2026-05-16');
+		});
 	});
 
 	it('that was paid for in part by what was there before is worth its whole price when it goes on', () => {

@@ -2,7 +2,8 @@
  * Moving an agreement to another price: of another rung of its ladder, or of the same plan.
  *
  * Up is at once: what is not used of the present period is taken off, by the second. Down is with the next due, so that what
- * is paid is used. Where the rest is worth more than the new price, a move up waits for the next due, too: nothing is lost.
+ * is paid is used; or, as the plan says that is left, at once, for what is paid, and nothing of it goes back. Where the rest is
+ * worth more than the new price, a move up waits for the next due, too: nothing is lost.
  * Between prices that are paid once, all that was paid is taken off, and down is at once and asks for nothing, so that nobody
  * pays for the same twice. A joining fee and a first stretch are for those who join: no move asks for the one or gives the other.
  *
@@ -28,6 +29,8 @@ export interface Target {
 /** What is held now, beside its course. */
 export interface Standing {
 	rung: number;
+	/** Down from its plan is at once, and not at the end of what is paid. */
+	isDownAtOnce?: boolean;
 	/** All that was paid for it and not refunded, joining fees apart, tax included, in minor units. */
 	paidMinor: number;
 }
@@ -46,6 +49,8 @@ export type MoveAnswer =
 			/** What is agreed to by it. */
 			terms: Terms;
 	  }
+	/** At once, for what is paid; its price with the next due. */
+	| { kind: 'lower'; at: Instant; amountMinor: number; terms: Terms }
 	/** With the next due. */
 	| { kind: 'next'; at: Instant; amountMinor: number; terms: Terms }
 	| { kind: 'refused'; why: MoveRefusal };
@@ -105,7 +110,11 @@ export function moveAt(
 		target.rung === standing.rung
 			? regularMinor(terms) > regularMinor(present.terms)
 			: target.rung > standing.rung;
-	if (!isUp) return atNextDue(course, terms);
+	if (!isUp) {
+		const next = atNextDue(course, terms);
+		const isLower = standing.isDownAtOnce && target.rung < standing.rung;
+		return isLower && next.kind === 'next' ? { ...next, kind: 'lower' } : next;
+	}
 	const rest = restNow(course, now);
 	if (moveTo(terms.firstMinor, rest.worthMinor).beyondMinor > 0) return atNextDue(course, terms);
 	return atOnce(terms, rest, zone, now);

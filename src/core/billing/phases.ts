@@ -32,6 +32,8 @@ export interface Phase {
 	isForGood: boolean;
 	/** From where dues are counted, where that is another one than its beginning. */
 	anchor?: { from: number; start: Instant };
+	/** The plan whose price is paid for it, where that is another one: whoever went down meanwhile. */
+	pricedAs?: string;
 	/** The publisher has set another price for it. */
 	isRepriced?: true;
 	/** Where another tax is the law's from a due number on, which changes what is paid and nothing else. */
@@ -136,13 +138,39 @@ export function dueAfter(phases: Phases, zone: string, period: number): number |
 	return at === null || (!isOwed && end !== null && at >= end) ? null : due;
 }
 
+/**
+ * Another plan from a moment within a period on, which stays paid and ends when it did: what is asked for, and when, stays as it
+ * was agreed. `null`: nothing is paid by the period.
+ */
+export function underPlan(
+	phases: Phases,
+	zone: string,
+	period: number,
+	{ planId, access, at }: { planId: string; access: PlanAccess; at: Instant }
+): Phase | null {
+	const { taxes: _, ...phase } = phaseOf(phases, period);
+	const begun = beginningIn(phase, zone, period);
+	const left = termsFrom(phase.terms, period - phase.from);
+	if (begun === null || !left) return null;
+	const { end, isForGood } = phaseBegun(period, at, zone, { planId, terms: left, access });
+	const own = { ...phase, planId, end, isForGood, pricedAs: phase.pricedAs ?? phase.planId };
+	// As its beginning, where it is: a first stretch of another length is one still.
+	if (period === phase.from) return own;
+	return { ...own, from: period, start: begun, terms: left, ...anchoredAs(phase, zone, left) };
+}
+
+function anchoredAs(phase: Phase, zone: string, left: Terms): Pick<Phase, 'anchor'> {
+	const anchor = anchorOf(phase, zone, left, left);
+	return anchor ? { anchor } : {};
+}
+
 /** The same as before from a due number on, counted from another moment; `null` where nothing is due by then. */
 export function continued(
 	phases: Phases,
 	from: number,
 	{ start, hasLeeway }: { start: Instant; hasLeeway: boolean }
 ): Phase | null {
-	const { taxes: _, anchor: __, isRepriced: ___, ...phase } = phaseOf(phases, from);
+	const { taxes: _, anchor: __, isRepriced: ___, pricedAs: ____, ...phase } = phaseOf(phases, from);
 	const terms = termsFrom(phase.terms, from - phase.from);
 	return terms && { ...phase, from, terms, start, hasLeeway };
 }
@@ -152,7 +180,7 @@ export function continued(
  * nothing is due by then, or it is paid by instalments.
  */
 export function repricedFrom(phases: Phases, zone: string, from: number, price: Terms): Phase | null {
-	const { taxes: _, ...phase } = phaseOf(phases, from);
+	const { taxes: _, pricedAs: __, ...phase } = phaseOf(phases, from);
 	const left = termsFrom(phase.terms, from - phase.from);
 	const start = beginningIn(phase, zone, from);
 	if (!left || start === null) return null;

@@ -241,7 +241,7 @@ describe('over histories of chance', () => {
 		fc.record({
 			...{
 				at,
-				kind: fc.constantFrom('moved', 'changed'),
+				kind: fc.constantFrom('moved', 'changed', 'lowered'),
 				planId: fc.constantFrom('apprentice', 'journeyman')
 			},
 			terms: fc.constantFrom(

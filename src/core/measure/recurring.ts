@@ -119,7 +119,9 @@ function levelOf(course: Course, at: Instant, netOf: NetOf): Level | null {
 }
 
 function paidLevel({ phases, zone }: Course, period: number, netOf: NetOf): Level | null {
-	const { from, terms, planId } = phaseOf(phases, period);
+	const { from, terms, planId: opened, pricedAs } = phaseOf(phases, period);
+	// Whoever went down pays what they paid until the next due.
+	const planId = pricedAs ?? opened;
 	const { then, currency } = terms;
 	if (then.kind === 'nothing' || then.times !== null) return null;
 	if (period === from && then.firstLasts !== null) return null;

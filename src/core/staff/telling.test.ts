@@ -44,6 +44,7 @@ describe('the mail of the day', () => {
 describe('who is told', () => {
 	it.each([
 		['granted', 'joined'],
+		['subscription-lowered', 'left'],
 		['subscription-resume', 'joined'],
 		['subscription-moved', 'joined'],
 		['subscription-cancel', 'left'],
@@ -62,7 +63,7 @@ describe('who is told', () => {
 	});
 
 	it('looks in the audit for what the audit knows', () => {
-		expect(TOLD_ACTIONS).toHaveLength(10);
+		expect(TOLD_ACTIONS).toHaveLength(11);
 		expect(TOLD_ACTIONS).not.toContain('ran-out');
 		expect(TOLD_ACTIONS).not.toContain('failed');
 	});

@@ -34,6 +34,7 @@ const KIND_OF: Readonly<Record<string, TellKind>> = {
 	granted: 'joined',
 	'subscription-resume': 'joined',
 	'subscription-moved': 'joined',
+	'subscription-lowered': 'left',
 	'subscription-cancel': 'left',
 	'subscription-declined': 'left',
 	'payment-refunded': 'left',

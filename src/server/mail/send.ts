@@ -453,10 +453,12 @@ function keyOf(
 
 /** Messages that speak of the payment to come. */
 const OF_NEXT: ReadonlySet<Message> = new Set([
-	...(['resumed', 'goes-on', 'moves-later', 'price-changes', 'stays'] as const)
+	...(['resumed', 'goes-on', 'lowered', 'moves-later', 'price-changes', 'stays'] as const)
 ]);
 
-const LEADS_IN: ReadonlySet<MailKey> = new Set(['renewed', 'resumed', 'goes-on', 'finished', 'moved']);
+const LEADS_IN: ReadonlySet<MailKey> = new Set([
+	...(['renewed', 'resumed', 'goes-on', 'finished', 'moved', 'lowered'] as const)
+]);
 
 /** Where the button leads: to the content, to what is owed, to where it can be bought again, or to the account. */
 async function pathAfter(

@@ -14,14 +14,17 @@
 	}: {
 		agreement: {
 			id: string;
-			revision: string;
 			moves: {
 				priceId: string;
+				/** What is said of it here. */
+				seen: string;
 				plan: string;
 				price: string;
 				terms: Terms;
 				/** With the next payment; `null`: at once. */
 				at: number | null;
+				/** When the lower price is asked for first, where one goes down at once; `null`: one does not. */
+				priceFrom: number | null;
 				asksNow: boolean;
 			}[];
 		};
@@ -38,6 +41,8 @@
 	const what = $derived.by(() => {
 		if (!to) return '';
 		const pays = priceText(words(), to.terms);
+		if (to.priceFrom !== null)
+			return `At once, for what is paid; nothing of it goes back. From the next payment on, ${formatMoment(to.priceFrom, zone)}: ${pays}.`;
 		if (to.at === null) return `At once, and ${member} pays nothing for it now. From then on: ${pays}.`;
 		const from = `From the next payment on, ${formatMoment(to.at, zone)}: ${pays}. Until then all stays as it is.`;
 		return to.asksNow
@@ -55,7 +60,7 @@
 	isQuiet
 >
 	<input type="hidden" name="agreement" value={agreement.id} />
-	<input type="hidden" name="seen" value={agreement.revision} />
+	<input type="hidden" name="seen" value={to?.seen ?? ''} />
 	<SelectField
 		label="To"
 		name="price"

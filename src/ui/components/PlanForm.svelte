@@ -43,6 +43,7 @@
 		afterLapse: AfterLapse;
 		ladderId: string | null;
 		rung: number;
+		isDownAtOnce: boolean;
 		buyAt: string | null;
 		statementName: string | null;
 		givenFrom: number | null;
@@ -110,6 +111,7 @@
 			statementName: sent.statementName ?? plan?.statementName ?? '',
 			isGiven: isBack ? sent.isGiven === 'yes' : plan?.givenFrom != null,
 			givenFrom: sent.givenFrom ?? (plan?.givenFrom == null ? '' : writeLocal(plan.givenFrom, zone)),
+			isDownAtOnce: isBack ? sent.isDownAtOnce === 'yes' : (plan?.isDownAtOnce ?? false),
 			sellsAsGift: isBack ? sent.sellsAsGift === 'yes' : (plan?.sellsAsGift ?? false),
 			sale: sent.sale ?? (plan ? saleOf(plan) : 'listed')
 		})
@@ -304,6 +306,12 @@
 				errors={said}
 			/>
 		</div>
+		<CheckField
+			name="isDownAtOnce"
+			label="Going down from it is at once"
+			hint="To a lower rung of its ladder: what was paid pays for that one until it is used, and nothing goes back. Otherwise it stays open to the end of what is paid."
+			from={typed.isDownAtOnce}
+		/>
 		<SelectField
 			name="afterLapse"
 			label="When somebody comes back after a lapse, releases"

@@ -10,6 +10,7 @@ describe('what happened', () => {
 		['subscription-declined', { kind: 'ended' }, null, 'lapsed: what was due was not paid'],
 		['subscription-moved', null, 'Journeyman', 'moved to Journeyman'],
 		['subscription-moved', null, null, 'moved to another plan'],
+		['subscription-lowered', null, 'Apprentice', 'went down to Apprentice'],
 		['subscription-declined', { kind: 'tried' }, null, 'had a card declined'],
 		['something-else', null, null, 'something else']
 	])('%s with %j of %s is said', (action, after, plan, words) => {

@@ -24,6 +24,7 @@ export function eventWords(action: string, after: unknown, plan: string | null =
 	const hasEnded = typeof after === 'object' && after !== null && 'kind' in after && after.kind === 'ended';
 	if (action === 'subscription-declined' && hasEnded) return 'lapsed: what was due was not paid';
 	if (action === 'subscription-moved') return `moved to ${plan ?? 'another plan'}`;
+	if (action === 'subscription-lowered') return `went down to ${plan ?? 'another plan'}`;
 	return WORDS[action] ?? action.replaceAll('-', ' ');
 }
 

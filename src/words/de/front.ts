@@ -532,6 +532,9 @@ export const FRONT: Record<FrontKey, string> = {
 	'move.asks': 'jetzt {amount}',
 	'move.asks-nothing': 'ohne weitere Zahlung',
 	'move.from': 'ab {day}',
+	'move.lower': 'sofort, und nichts geht zurück',
+	'move.at-once':
+		'Ab jetzt ist es {plan} und nicht mehr {held}. Was Sie für {held} bezahlt haben, gilt bis {day} dafür; davon geht nichts zurück. Von da an sind es {amount}. Um {held} wieder zu haben, würden Sie neu bezahlen.',
 	'move.later': 'Ab {day} ist es {plan}.',
 	'move.stay': 'Bei {plan} bleiben',
 	'move.no-has-ended': 'Was Sie hatten, ist zu Ende.',

@@ -194,6 +194,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: '{plan} ist ab jetzt für Sie offen, an Stelle dessen, was Sie bisher hatten.',
 		button: '{plan} öffnen'
 	},
+	lowered: {
+		subject: 'Sie haben jetzt {plan}',
+		text: '{plan} ist ab jetzt für Sie offen, an Stelle dessen, was Sie bisher hatten. Was Sie bis {day} bezahlt haben, gilt dafür; von da an sind es {amount}.',
+		button: '{plan} öffnen'
+	},
 	'moves-later': {
 		subject: '{plan} ab {day}',
 		text: 'Was Sie haben, bleibt bis {day} offen, so lange ist bezahlt. Von da an ist es {plan}, um {amount}. Bis dahin können Sie das in Ihrem Konto zurücknehmen.',
@@ -239,6 +244,7 @@ export const TOLD: Record<ToldKey, string> = {
 	'subscription-declined': 'Die Karte von {who} wurde abgelehnt',
 	'subscription-ended': '{who} ist weg: Was fällig war, wurde nicht bezahlt',
 	'subscription-moved': '{who} hat zu {plan} gewechselt',
+	'subscription-lowered': '{who} ist zu {plan} hinuntergegangen',
 	'payment-refunded': '{who} hat eine Zahlung zurückbekommen',
 	'deleted-member': 'Ein Mitglied wurde gelöscht',
 	'ran-out': '{plan} ist für {who} abgelaufen',

@@ -500,6 +500,9 @@ export const FRONT = {
 	'move.asks': '{amount} now',
 	'move.asks-nothing': 'for nothing more',
 	'move.from': 'from {day} on',
+	'move.lower': 'at once, and nothing goes back',
+	'move.at-once':
+		'It is {plan} from now on, and no more {held}. What you have paid for {held} pays for it until {day}; nothing of it goes back. From then on it is {amount}. To have {held} again you would pay for it anew.',
 	'move.later': 'From {day} on it is {plan}.',
 	'move.stay': 'Stay with {plan}',
 	'move.no-has-ended': 'What you had has ended.',

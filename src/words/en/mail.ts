@@ -201,6 +201,11 @@ export const MAIL = {
 		text: '{plan} is open for you from now on, in place of what you had before.',
 		button: 'Open {plan}'
 	},
+	lowered: {
+		subject: 'You have {plan} now',
+		text: '{plan} is open for you from now on, in place of what you had before. What you have paid until {day} pays for it; from then on it is {amount}.',
+		button: 'Open {plan}'
+	},
 	'moves-later': {
 		subject: '{plan} from {day} on',
 		text: 'What you have stays open until {day}, which you have paid. From then on it is {plan}, for {amount}. Until then you can take that back in your account.',
@@ -266,6 +271,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	rests: ['site', 'plan', 'amount', 'day'],
 	'goes-on': ['site', 'plan', 'amount', 'day'],
 	moved: ['site', 'plan', 'amount', 'day'],
+	lowered: ['site', 'plan', 'amount', 'day'],
 	'moves-later': ['site', 'plan', 'amount', 'day'],
 	'price-changes': ['site', 'plan', 'amount', 'day'],
 	stays: ['site', 'plan', 'amount', 'day'],
@@ -312,6 +318,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	rests: 'Paused',
 	'goes-on': 'Pause taken back',
 	moved: 'Moved to another plan or price',
+	lowered: 'Moved down at once',
 	'moves-later': 'To be moved at the end of what is paid',
 	'price-changes': 'The price is another one soon',
 	stays: 'Move taken back',
@@ -345,6 +352,7 @@ export const TOLD = {
 	'subscription-declined': '{who} had a card declined',
 	'subscription-ended': '{who} lapsed: what was due was not paid',
 	'subscription-moved': '{who} moved to {plan}',
+	'subscription-lowered': '{who} went down to {plan}',
 	'payment-refunded': '{who} got a payment back',
 	'deleted-member': 'A member was deleted',
 	'ran-out': '{who} lapsed: {plan} ran out',

@@ -5,7 +5,7 @@ import { taxedOn, termsTax, type OrderTax, type TaxRules } from '$core/billing/t
 import { taxedTerms } from '$core/billing/terms';
 import { localDay } from '$core/time/calendar';
 import type { Handle } from '../connect';
-import { courseNow, ownAgreement, paidFor, type AgreementRow } from './agreements';
+import { agreementRevision, courseNow, ownAgreement, paidFor, type AgreementRow } from './agreements';
 import { plansWithPrices, type OfferedPlan, type OfferedPrice } from './sales';
 
 /** A price that an agreement can be moved to, with what that asks for. */
@@ -13,6 +13,11 @@ export interface Movable {
 	plan: OfferedPlan;
 	price: OfferedPrice;
 	answer: MoveAnswer;
+}
+
+/** Of what the Desk says of a move before it is done: of the agreement as it stands, and when it would be. */
+export function moveRevision(row: AgreementRow, { kind }: MoveAnswer): string {
+	return `${agreementRevision(row)} ${kind}`;
 }
 
 export interface Moves {
@@ -41,7 +46,8 @@ export async function movesOf(
 	// Who they are for the tax is known; a price that is moved to is meant as prices are now.
 	const buyer = row.tax?.buyer ?? { country: null, taxId: null };
 	const taxed = taxedOn(tax, buyer, localDay(now, zone));
-	const standing = { rung: plan.rung, paidMinor: await paidFor(db, row) };
+	const { rung, isDownAtOnce } = plan;
+	const standing = { rung, isDownAtOnce, paidMinor: await paidFor(db, row) };
 	const rungs = all
 		.filter((one) => one.id === plan.id || (plan.ladderId !== null && one.ladderId === plan.ladderId))
 		.filter((one) => one.id === plan.id || (sellsAt(one, now) && one.buyAt === null))

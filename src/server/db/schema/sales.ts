@@ -50,6 +50,8 @@ export const plans = mysqlTable('plans', {
 	/** What holders of some other plans pay less. */
 	lessFor: json<LessFor>()('less_for'),
 	ladderId: uuid('ladder_id'),
+	/** Whether going down from it is at once, for what is paid, and not at the end of that. */
+	isDownAtOnce: boolean('is_down_at_once').notNull().default(false),
 	/** From the lowest, 0. */
 	rung: int('rung').notNull().default(0),
 	/** Where it is bought, if that is another checkout than ours. */

@@ -18,7 +18,7 @@ import {
 	stepsNow,
 	type AgreementRow
 } from '../../db/queries/agreements';
-import { movesOf } from '../../db/queries/moves';
+import { moveRevision, movesOf } from '../../db/queries/moves';
 import {
 	disputesOf,
 	lineOf,
@@ -111,9 +111,12 @@ async function movesAtDesk(app: Using<'clock' | 'db' | 'site'>, { id, memberId }
 		if (answer.kind === 'refused') return [];
 		return [
 			{
+				seen: moveRevision(moves.row, answer),
 				...{ priceId: price.priceId, plan: plan.name, price: price.name, terms: answer.terms },
 				/** With the next due; `null`: at once. */
 				at: answer.kind === 'next' ? answer.at : null,
+				/** Of one at once: when its price is asked for first, where nothing is asked for now. */
+				priceFrom: answer.kind === 'lower' ? answer.at : null,
 				/** They could have it at once by paying. */
 				asksNow: asked.kind === 'now' && asked.asksMinor > 0
 			}

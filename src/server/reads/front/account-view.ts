@@ -36,8 +36,8 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 		const plan = await planById(app.db, row.planId);
 		if (!plan) continue;
 		const course = await courseNow(app.db, row);
-		const { phases, open } = course;
-		const { terms } = phaseOf(phases, row.period);
+		const { open } = course;
+		const terms = termsShown(course);
 		const items = await itemsByIds(app.db, await shownOfPlan(app, look, plan.id));
 		plans.push({
 			id: row.id,
@@ -83,7 +83,15 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 	return { plans, given, gifts, payments, waiting: await waitingOrders(app.db, memberId) };
 }
 
+/** What it costs, as it goes on; of whoever has gone down, by the next due. */
+function termsShown({ phases, state }: Course) {
+	const present = phaseOf(phases, state.period);
+	const next = phases.find(({ from }) => from > state.period);
+	return (present.pricedAs === undefined ? present : (next ?? present)).terms;
+}
+
 async function laterOf(app: Using<'db'>, { phases, state }: Course) {
+	if (phaseOf(phases, state.period).pricedAs !== undefined) return null;
 	// Another price of the same is said by what is charged next.
 	const later = phases.find(({ from, isRepriced }) => from > state.period && !isRepriced);
 	const plan = later && (await planById(app.db, later.planId));

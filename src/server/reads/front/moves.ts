@@ -15,8 +15,11 @@ export async function movesPage(app: Using<'clock' | 'db' | 'site'>, memberId: s
 	if (!moves) return null;
 	const { row, plan, to } = moves;
 	const { state, phases } = await courseNow(app.db, row);
-	const { terms } = phaseOf(phases, state.period);
-	const later = phases.find(({ from, isRepriced }) => from > state.period && !isRepriced) ?? null;
+	const present = phaseOf(phases, state.period);
+	const next = phases.find(({ from, isRepriced }) => from > state.period && !isRepriced) ?? null;
+	// Whoever has gone down has it by now, and does not take it back.
+	const later = present.pricedAs === undefined ? next : null;
+	const terms = present.pricedAs === undefined ? present.terms : (next ?? present).terms;
 	return {
 		id: row.id,
 		held: { name: plan.name, terms, paidThrough: row.paidThrough },

@@ -47,10 +47,16 @@ export interface PlanWish {
 	/** Name of the ladder it stands on; `null`: on none. A new name makes a new ladder. */
 	ladder: string | null;
 	rung: number;
+	/** Whether going down from it is at once, for what is paid. */
+	isDownAtOnce: boolean;
 }
 
 /** Bought at our own checkout, by oneself, as everything on the site, and given to nobody by itself. */
-export const SOLD_HERE: Pick<PlanWish, 'sellsAsGift' | 'buyAt' | 'statementName' | 'givenFrom'> = {
+export const SOLD_HERE: Pick<
+	PlanWish,
+	'sellsAsGift' | 'buyAt' | 'statementName' | 'givenFrom' | 'isDownAtOnce'
+> = {
+	isDownAtOnce: false,
 	sellsAsGift: false,
 	buyAt: null,
 	statementName: null,
@@ -91,9 +97,10 @@ export async function writePlan(
 /** What is kept as it was wished. */
 function columnsOf(wish: PlanWish) {
 	const { name, lines, note, lessFor, isPublic, isOnSale, access, payBy, isOpenAtOnce } = wish;
-	const { afterLapse, sellsAsGift, buyAt, statementName, rung } = wish;
+	const { afterLapse, sellsAsGift, buyAt, statementName, rung, isDownAtOnce } = wish;
 	const shown = { name, lines, note, lessFor, isPublic, isOnSale };
-	return { ...shown, access, payBy, isOpenAtOnce, afterLapse, sellsAsGift, buyAt, statementName, rung };
+	const sold = { sellsAsGift, buyAt, statementName };
+	return { ...shown, ...sold, access, payBy, isOpenAtOnce, afterLapse, rung, isDownAtOnce };
 }
 
 export type EditedPlan =
@@ -110,9 +117,9 @@ export function planRevision(plan: OfferedPlan): string {
 /** What of a plan two editors could change. */
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
-	const { note, lessFor, sellsAsGift, buyAt, statementName, givenFrom } = plan;
+	const { note, lessFor, sellsAsGift, buyAt, statementName, givenFrom, isDownAtOnce } = plan;
 	const { id, name: priceName } = price;
-	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung };
+	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, isDownAtOnce };
 	return {
 		...kept,
 		note,

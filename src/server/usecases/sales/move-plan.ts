@@ -18,7 +18,7 @@ import {
 	ownAgreement,
 	type AgreementRow
 } from '../../db/queries/agreements';
-import { movesOf, type Movable, type Moves } from '../../db/queries/moves';
+import { moveRevision, movesOf, type Movable, type Moves } from '../../db/queries/moves';
 import { keepFirstDay, lockAccount } from '../../db/queries/members';
 import {
 	lineById,
@@ -94,13 +94,15 @@ export async function moveFromDesk(
 		const movable = moves?.to.find(({ price }) => price.priceId === priceId);
 		if (!moves || !movable) return { ok: false, code: 'unknown' };
 		const { row } = moves;
-		if (agreementRevision(row) !== seen) return { ok: false, code: 'changed' };
 		const answer = withoutAsking(await courseNow(work.tx, row), movable.answer);
 		if (answer.kind === 'refused') return { ok: false, code: answer.why };
+		if (moveRevision(row, answer) !== seen) return { ok: false, code: 'changed' };
 		for (const open of await movingOrders(work.tx, row.id)) await endOrder(work, open, 'replaced');
 		return carryOut(work, moves, { ...movable, answer });
 	});
 }
+
+const TURNS = { now: 'moved', lower: 'lowered', next: 'changed' } as const;
 
 /** A move that nothing is paid for now. */
 async function carryOut(
@@ -110,10 +112,16 @@ async function carryOut(
 ): Promise<Extract<Moved, { kind: 'done' | 'later' }>> {
 	const turn = { planId: plan.id, terms: answer.terms, access: plan.access };
 	await keepAgreed(work, row.id, tax, price.id);
-	await turnAgreement(work, row.id, { kind: answer.kind === 'next' ? 'changed' : 'moved', ...turn });
+	await turnAgreement(work, row.id, { kind: TURNS[answer.kind], ...turn });
 	if (answer.kind === 'next') return { ok: true, kind: 'later' };
 	await keepFirstDay(work.tx, row.memberId, plan.id, work.now);
 	return { ok: true, kind: 'done' };
+}
+
+/** What is asked for at once; `null`: it waits for the next due. */
+export function asksNow(answer: Exclude<MoveAnswer, { kind: 'refused' }>): number | null {
+	if (answer.kind === 'next') return null;
+	return answer.kind === 'now' ? answer.asksMinor : 0;
 }
 
 type Begun = Exclude<Moved, { kind: 'to-pay' }> | { payment: Payment; plan: PaidFor };
@@ -132,10 +140,10 @@ async function begin(
 	const { row, plan: present, tax } = moves;
 	const { plan, price, answer } = movable;
 	if (answer.kind === 'refused') return { ok: false, code: answer.why };
-	const asks = answer.kind === 'now' ? answer.asksMinor : null;
+	const asks = asksNow(answer);
 	if (!isFresh || agreementRevision(row) !== revision || asks !== asksMinor)
 		return { ok: false, code: 'changed' };
-	if (answer.kind === 'next' || answer.asksMinor === 0) return carryOut(work, moves, { ...movable, answer });
+	if (answer.kind !== 'now' || answer.asksMinor === 0) return carryOut(work, moves, { ...movable, answer });
 	const ways = waysToPay(site.payBy, plan.payBy);
 	const processor = wish.payBy ?? (ways.includes(row.processor) ? row.processor : (ways[0] ?? 'card'));
 	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
@@ -227,7 +235,9 @@ export async function stayAsIs(app: Selling, memberId: string, agreementId: stri
 		// What the publisher has set is theirs to take back.
 		if (course.phases.some(({ from, isRepriced }) => from > course.state.period && isRepriced))
 			return { ok: false, code: 'unknown' };
-		const { planId, terms } = phaseOf(course.phases, course.state.period);
+		const { planId, terms, pricedAs } = phaseOf(course.phases, course.state.period);
+		// Down at once is done: up again is a move.
+		if (pricedAs !== undefined) return { ok: false, code: 'unknown' };
 		const { access } = row.agreed;
 		await turnAgreement(work, row.id, { kind: 'changed', planId, terms, access });
 		const line = await lineById(work.tx, row.orderLineId);

@@ -84,6 +84,9 @@ class PlanForm extends PriceForm {
 	@IsIn(SALES, { message: 'Choose who can buy it.' })
 	sale = 'listed' as Sale;
 
+	@IsIn(['', 'yes'], { message: 'Choose when one goes down from it.' })
+	isDownAtOnce = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose whether it can be bought as a gift.' })
 	sellsAsGift = '';
 
@@ -271,6 +274,7 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			lessFor: less.less,
 			...besides.wish,
 			sellsAsGift: parsed.data.sellsAsGift === 'yes',
+			isDownAtOnce: parsed.data.isDownAtOnce === 'yes',
 			isPublic: sale === 'listed',
 			isOnSale: sale !== 'closed',
 			afterLapse,

@@ -67,6 +67,7 @@
 											amount: words().money(answer.asksMinor, to.terms.currency)
 										}
 									)}
+								{:else if answer.kind === 'lower'}{words().say('move.lower')}
 								{:else}<Words of="move.from" things={{ day }} />{/if}
 							</span>
 							<a

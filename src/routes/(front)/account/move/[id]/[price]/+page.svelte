@@ -20,7 +20,7 @@
 	);
 	const asks = $derived(answer.kind === 'now' ? answer.asksMinor : 0);
 	const button = $derived.by(() => {
-		if (answer.kind !== 'now') return words().say('move.do-later', { plan: to.plan });
+		if (answer.kind === 'next') return words().say('move.do-later', { plan: to.plan });
 		if (asks === 0) return words().say('move.do-now', { plan: to.plan });
 		return words().say(payBy === 'offline' ? 'checkout.order' : 'checkout.pay', { amount: money(asks) });
 	});
@@ -29,17 +29,11 @@
 <svelte:head><title>{title} · {data.site.name}</title></svelte:head>
 
 {#snippet day()}<Moment
-		at={(answer.kind === 'next' ? answer.at : answer.kind === 'now' ? answer.next?.at : 0) ?? 0}
+		at={(answer.kind === 'now' ? answer.next?.at : answer.at) ?? 0}
 		zone={data.site.zone}
 	/>{/snippet}
 {#snippet nextAmount()}<span class="price font-semibold"
-		>{money(
-			answer.kind === 'now'
-				? (answer.next?.amountMinor ?? 0)
-				: answer.kind === 'next'
-					? answer.amountMinor
-					: 0
-		)}</span
+		>{money(answer.kind === 'now' ? (answer.next?.amountMinor ?? 0) : answer.amountMinor)}</span
 	>{/snippet}
 
 <div class="sheet max-w-xl p-6 pt-7">
@@ -81,10 +75,10 @@
 				<Words of="checkout.next" things={{ amount: nextAmount, day }} />
 			</p>{/if}
 		<p class="mt-3">{words().say('move.swaps', { plan: to.plan, held: data.held })}</p>
-	{:else if answer.kind === 'next'}
+	{:else}
 		<p class="mt-4">
 			<Words
-				of="move.at-next"
+				of={answer.kind === 'lower' ? 'move.at-once' : 'move.at-next'}
 				values={{ plan: to.plan, held: data.held }}
 				things={{ day, amount: nextAmount }}
 			/>
@@ -93,7 +87,7 @@
 	<form method="post" class="mt-5 grid gap-4" onsubmit={() => (isSent = true)}>
 		<input type="hidden" name="at" value={data.seen.at} />
 		<input type="hidden" name="revision" value={data.seen.revision} />
-		<input type="hidden" name="asks" value={answer.kind === 'now' ? answer.asksMinor : ''} />
+		<input type="hidden" name="asks" value={answer.kind === 'next' ? '' : asks} />
 		{#if asks > 0 && data.ways.length > 1}
 			<fieldset class="grid gap-2">
 				<legend class="question mb-2">{words().say('checkout.which-way')}</legend>

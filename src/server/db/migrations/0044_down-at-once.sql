@@ -1,0 +1,1 @@
+ALTER TABLE `plans` ADD `is_down_at_once` boolean DEFAULT false NOT NULL;
