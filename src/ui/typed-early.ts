@@ -1,3 +1,5 @@
+import { tick } from 'svelte';
+
 /**
  * What somebody typed, chose, pressed or sent while the page's scripts were still on their way: they put fields back to what
  * the server sent, and so it is given back once they run. `app.html` notes it from the first moment on.
@@ -35,6 +37,9 @@ export function giveBackTypedEarly(): void {
 	}
 	for (const button of noted.clicked) if (button.isConnected) button.click();
 	// The last press of each is the one that is meant.
-	for (const [form, by] of new Map(noted.pressed.map(({ form, by }) => [form, by])))
-		if (form.isConnected) form.requestSubmit(by);
+	const sent = new Map(noted.pressed.map(({ form, by }) => [form, by]));
+	// What the presses have changed has to be in the form that goes off.
+	void tick().then(() => {
+		for (const [form, by] of sent) if (form.isConnected) form.requestSubmit(by);
+	});
 }

@@ -725,6 +725,26 @@ test('what is chosen before the scripts have come is chosen when they have', asy
 	await expect(second).toBeChecked();
 });
 
+test('what is pressed before the scripts have come goes off with what was chosen before it', async ({
+	browser
+}) => {
+	const page = await owner(browser);
+	let letThrough = () => {};
+	const pressed = new Promise<void>((resolve) => (letThrough = resolve));
+	await page.route('**/_app/**/*.js', async (route) => {
+		await pressed;
+		await route.continue();
+	});
+	await page.goto('/desk/fences/new', { waitUntil: 'commit' });
+	await page.getByRole('button', { name: '+ Anyone, strangers too' }).click();
+	await page.getByRole('button', { name: 'Put up the fence' }).click();
+	const sent = page.waitForRequest(
+		(request) => request.method() === 'POST' && request.url().includes('?/save')
+	);
+	letThrough();
+	expect((await sent).postData() ?? '').toContain('anyone');
+});
+
 test('the video page loads less than 150 KB of script, and the stream library only on play', async ({
 	browser
 }) => {

@@ -1,6 +1,6 @@
 <script lang="ts">
 	/** Puts up a fence, or changes one: what it catches is seen at once, and what a save would do before it is done. */
-	import { onMount, untrack, type ComponentProps } from 'svelte';
+	import { untrack, type ComponentProps } from 'svelte';
 	import { enhance } from '$app/forms';
 	import { type Audience, type Fence, type NamedMember, type TurnAway } from '$core/access/model';
 	import TextField from '$ui/fields/TextField.svelte';
@@ -96,9 +96,6 @@
 		);
 		return choices.plans.filter((plan) => ids.has(plan.id));
 	});
-	/** Its buttons do nothing without the script: what is pressed before it runs would be lost. */
-	let isReady = $state(false);
-	onMount(() => (isReady = true));
 	/** Set while a save is worked out, which takes a moment where there are very many members. */
 	let stopSaving = $state<(() => void) | null>(null);
 
@@ -164,7 +161,6 @@
 	method="post"
 	action="?/save"
 	class="sheet grid gap-6 p-6 pt-7"
-	inert={!isReady}
 	novalidate
 	use:enhance={(sending) => {
 		const answer = editing.submit(sending);

@@ -111,18 +111,20 @@ export async function bookedRows(
 	const rows = await db
 		.select({
 			...{ entryId: ledgerEntries.id, kind: ledgerEntries.kind, at: ledgerEntries.at },
-			...{ orderId: orders.id, number: orders.number, memberId: payments.memberId },
+			...{ orderId: payments.orderId, number: orders.number, memberId: payments.memberId },
 			...{ netMinor: net.mapWith(Number), total: sql<number>`count(*) over ()`.mapWith(Number) }
 		})
 		.from(ledgerEntries)
 		.innerJoin(ledgerPostings, eq(ledgerPostings.entryId, ledgerEntries.id))
-		.innerJoin(payments, eq(payments.id, ledgerEntries.paymentId))
-		.innerJoin(orders, eq(orders.id, payments.orderId))
+		// Each entry has both: joined like that, no plan begins with all of either.
+		.leftJoin(payments, eq(payments.id, ledgerEntries.paymentId))
+		.leftJoin(orders, eq(orders.id, payments.orderId))
 		.leftJoin(orderLines, eq(orderLines.id, ledgerPostings.lineId))
 		.leftJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
 		.where(which)
 		.groupBy(
-			...[ledgerEntries.id, ledgerEntries.kind, ledgerEntries.at, orders.id, orders.number, payments.memberId]
+			...[ledgerEntries.id, ledgerEntries.kind, ledgerEntries.at],
+			...[payments.orderId, orders.number, payments.memberId]
 		)
 		.orderBy(asc(ledgerEntries.at), asc(ledgerEntries.id))
 		.limit(limit)
