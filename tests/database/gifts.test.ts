@@ -121,6 +121,7 @@ describe('a gift that is told today', () => {
 		expect(account.plans).toEqual([]);
 		expect(account.given.map(({ name, source }) => [name, source])).toEqual([['Workshop', 'gift']]);
 		expect(JSON.stringify(account)).not.toContain('1200');
+		expect(JSON.stringify(await ownData(world.app, ida))).not.toContain('1200');
 		const desk = await orderPage(world.app, orderId);
 		expect(desk?.gift).toMatchObject({ email: IDA, state: 'open', holder: { id: ida } });
 		expect((await ownData(world.app, giverId))?.giftsGiven).toMatchObject([{ for: IDA, state: 'open' }]);

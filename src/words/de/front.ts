@@ -218,7 +218,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'gift.not-here':
 		'Für {address} ist hier kein Geschenk. Es öffnet sich für die Adresse, an die es gemailt wurde: Melden Sie sich mit dieser an.',
 	'gift.unproved':
-		'Um ein Geschenk zu öffnen, kommen Sie über einen gemailten Link: Dann wissen wir, dass das Postfach Ihnen gehört. {link}',
+		'Um ein Geschenk zu öffnen, kommen Sie über einen gemailten Link: Dann wissen wir, dass das Postfach Ihnen gehört.',
+	'gift.mailed': 'Ein Link ist unterwegs an {address}. Drücken Sie ihn dort, er führt Sie hierher zurück.',
 	'gift.mail-link': 'Link mailen',
 
 	'find.title': 'Meinen Zugang finden',

@@ -206,7 +206,8 @@ export const FRONT = {
 		'You have {plan} already, so nothing was done. The gift waits: open it here when yours has ended.',
 	'gift.not-here':
 		'There is no gift here for {address}. It opens for the address that it was mailed to: sign in with that one.',
-	'gift.unproved': 'To open a gift, come by a mailed link: then we know that the mailbox is yours. {link}',
+	'gift.unproved': 'To open a gift, come by a mailed link: then we know that the mailbox is yours.',
+	'gift.mailed': 'A link is on its way to {address}. Press it there, and come back here by it.',
 	'gift.mail-link': 'Mail me a link',
 
 	'find.title': 'Find my access',

@@ -63,6 +63,8 @@ async function boughtBy({ db }: Using<'db'>, memberId: string) {
 	const ids = [...held.map(({ grant }) => grant.planId), ...agreed.map(({ planId }) => planId)];
 	const names = await planNames(db, ids);
 	const plan = (id: string) => names.get(id) ?? null;
+	// What somebody else has paid is theirs to know.
+	const given = new Set(held.flatMap(({ grant }) => (grant.source === 'gift' ? [grant.id] : [])));
 	const numbers = new Map(ordered.map(({ id, number }) => [id, number]));
 	return {
 		access: held
@@ -72,7 +74,8 @@ async function boughtBy({ db }: Using<'db'>, memberId: string) {
 				...{ takenBackAt: iso(grant.revokedAt), source: grant.source }
 			})),
 		agreements: agreed.map((one) => ({
-			...{ plan: plan(one.planId), terms: one.agreed.terms, begunAt: iso(one.anchor), state: one.state },
+			...{ plan: plan(one.planId), begunAt: iso(one.anchor), state: one.state },
+			terms: given.has(one.grantId) ? null : one.agreed.terms,
 			...{ paidThrough: iso(one.paidThrough), nextAt: iso(one.nextAt), nextMinor: one.nextMinor },
 			...{ taxedAs: one.tax?.buyer ?? null },
 			...{ endedAt: iso(one.endedAt), cancelledAt: iso(one.cancelledAt) },

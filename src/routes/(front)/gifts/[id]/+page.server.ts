@@ -1,6 +1,7 @@
 import { error, fail, redirect } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { giftPage } from '$server/reads/front/gifts';
+import { askForLink } from '$server/usecases/accounts/sign-in-link';
 import { landingPath } from '$server/usecases/sales/landing';
 import { openGift, type OpenedGift } from '$server/usecases/sales/open-gift';
 import type { FrontKey } from '$words/en/front';
@@ -23,7 +24,14 @@ const PROBLEMS: Record<Exclude<Exclude<OpenedGift, { ok: true }>['code'], 'unkno
 };
 
 export const actions: Actions = {
-	default: async ({ locals: { app, viewer }, params }) => {
+	/** Whoever has not shown that the mailbox is theirs does so by coming back from it. */
+	link: async ({ locals: { app, viewer }, params, getClientAddress }) => {
+		const path = `/gifts/${params.id}`;
+		if (!viewer) redirect(303, `/sign-in?next=${encodeURIComponent(path)}`);
+		const asked = await askForLink(app, { email: viewer.email, next: path, client: getClientAddress() });
+		return asked.ok ? { isMailed: true } : fail(429, { problem: 'sign-in.too-many' as FrontKey });
+	},
+	open: async ({ locals: { app, viewer }, params }) => {
 		if (!viewer) redirect(303, `/sign-in?next=${encodeURIComponent(`/gifts/${params.id}`)}`);
 		const opened = await openGift(app, viewer.id, params.id);
 		if (opened.ok)

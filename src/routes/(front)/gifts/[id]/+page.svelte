@@ -12,7 +12,7 @@
 	const title = $derived(
 		'plan' in gift
 			? words().say('gift.title', { giver: gift.giver, plan: gift.plan })
-			: words().say('account.gifts')
+			: words().say('account.for-you')
 	);
 	const access = $derived('plan' in gift ? gift.access : null);
 	const values = $derived<Record<string, string>>(
@@ -39,13 +39,13 @@
 						<Words of="gift.opens-until" things={{ day }} />
 					{:else}{words().say('gift.opens-good')}{/if}
 				</p>
-				{#if form?.problem}<p
+				{#if form && 'problem' in form && form.problem}<p
 						role="alert"
 						class="mt-4 border-l-4 border-gorse bg-gorse-wash px-4 py-2 font-medium"
 					>
 						{words().say(form.problem, values)}
 					</p>{/if}
-				<form method="post" class="mt-5">
+				<form method="post" action="?/open" class="mt-5">
 					<button class="button-main">{words().say('gift.open')}</button>
 				</form>
 			{/if}
@@ -62,9 +62,20 @@
 		{/if}
 	</div>
 {:else}
-	{#snippet link()}<a href="/sign-in">{words().say('gift.mail-link')}</a>{/snippet}
-	<p class="sheet max-w-xl p-6 pt-7">
-		{#if gift.kind === 'unproved'}<Words of="gift.unproved" things={{ link }} />
-		{:else}{words().say('gift.not-here', { address: data.viewer?.email ?? '' })}{/if}
-	</p>
+	{@const address = data.viewer?.email ?? ''}
+	<div class="sheet max-w-xl p-6 pt-7">
+		<h1>{title}</h1>
+		{#if gift.kind === 'not-here'}<p class="mt-3">{words().say('gift.not-here', { address })}</p>
+		{:else if form && 'isMailed' in form && form.isMailed}
+			<p class="mt-3" role="status">{words().say('gift.mailed', { address })}</p>
+		{:else}
+			<p class="mt-3">{words().say('gift.unproved')}</p>
+			{#if form && 'problem' in form && form.problem}<p role="alert" class="mt-3 font-medium text-brick">
+					{words().say(form.problem)}
+				</p>{/if}
+			<form method="post" action="?/link" class="mt-5">
+				<button class="button-main">{words().say('gift.mail-link')}</button>
+			</form>
+		{/if}
+	</div>
 {/if}
