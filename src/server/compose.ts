@@ -3,7 +3,7 @@ import pino from 'pino';
 import { ffmpegTranscoder } from './adapters/ffmpeg-transcoder';
 import { folderStorage } from './adapters/folder-storage';
 import { localKeys } from './adapters/local-keys';
-import { signerOf, verifyMessage } from './adapters/message-signature';
+import { signerOf, signMessage, verifyMessage } from './adapters/message-signature';
 import { pdfkitPapers } from './adapters/pdfkit-papers';
 import { pinnedOutbound } from './adapters/pinned-outbound';
 import { s3Bucket } from './adapters/s3-bucket';
@@ -80,7 +80,11 @@ export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Pro
 			card: tillPayments(settings.paymentsUrl, settings.paymentsSecret),
 			offline: offlineProcessor({ db, clock })
 		},
-		signatures: { signerOf, verify: verifyMessage },
+		signatures: {
+			signerOf,
+			verify: verifyMessage,
+			sign: (message, secret, at, signer) => ({ ...signMessage(message, secret, at, signer) })
+		},
 		transcoder: ffmpegTranscoder(),
 		papers: pdfkitPapers(),
 		pictures: sharpPictures(),

@@ -69,7 +69,7 @@ const SECTIONS: readonly SettingsSection[] = [
 	{
 		href: `${SETTINGS}/programs`,
 		label: 'Programs',
-		about: 'Keys for what asks from outside',
+		about: 'Keys for what asks from outside, and who is told what happens',
 		needs: SETTINGS
 	},
 	{ href: CLOCK_SECTION, label: 'Demo clock', about: 'Only the demo has one', needs: SETTINGS }
@@ -109,6 +109,7 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['/tax', 'Whether prices have tax in them', 'way', 'vat included added on top'],
 	['/tax', 'Where you are, for the tax', 'home', 'vat country union oss'],
 	['/tax', 'Rates of tax', 'rates', 'vat percent country'],
+	['/programs', 'Programs that are told', 'told', 'webhook hook mailing list joined left bought csv'],
 	['/programs', 'Checkouts elsewhere', 'checkouts', 'outside webhook purchase api'],
 	['/staff', 'Who works here', 'people', 'owner team'],
 	['/staff', 'A code when signing in', 'code', 'second factor two factor authenticator phone security'],

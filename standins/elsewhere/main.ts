@@ -1,11 +1,13 @@
 /**
- * Elsewhere: a small web site that is not Stile's. It shows a film of Stile in a frame, or what is sold there, and has a recording
- * of its own.
+ * Elsewhere: a small web site that is not Stile's. It shows a film of Stile in a frame, or what is sold there, has a recording
+ * of its own, and keeps a mailing list of whom Stile tells it.
  *
  *   GET /?film=<item>   a page with the film      GET /prices    a page with what is sold
  *   GET /sounds/tick.wav   with ranges            GET /private   sends to a private address
+ *   POST /told   who joined and left, signed      GET /list      the list, and what it answers
  */
 import { createServer } from 'node:http';
+import { answerTold, listPage, setList } from './list';
 import { escape, html, page, portFrom } from '../lib/page';
 
 const port = portFrom('ELSEWHERE_PORT');
@@ -18,6 +20,8 @@ const sound = tick();
 const server = createServer((req, res) => {
 	const url = new URL(req.url ?? '/', `http://${req.headers.host ?? 'localhost'}`);
 	if (url.pathname === '/sounds/tick.wav') return send(req.headers.range, res);
+	if (url.pathname === '/told' && req.method === 'POST') return void answerTold(req, res);
+	if (url.pathname === '/list') return void (req.method === 'POST' ? setList(req, res) : listPage(res));
 	if (url.pathname === '/private')
 		return void res.writeHead(302, { location: 'http://169.254.169.254/' }).end();
 	if (url.pathname === '/prices')

@@ -4,6 +4,7 @@ import { writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeCrowd, type Crowd } from '../../bench/lib/crowd';
 import { decideAddress } from '$core/access/decide/decide';
+import { CALL_EVENTS } from '$core/listeners/listening';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
 import { asOf } from '$server/reads/desk/as-of';
 import { lookOf } from '$server/rights/look';
@@ -30,6 +31,8 @@ import { importTable } from '$server/usecases/library/import-table';
 import { changeMany } from '$server/usecases/library/write-many';
 import { takeUse } from '$server/usecases/library/uses';
 import { receiveFile } from '$server/usecases/library/receive-file';
+import { makeListener } from '$server/usecases/running/listeners';
+import { tellPlaces } from '$server/usecases/running/tell-listeners';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { agreements } from '$server/db/schema/sales';
 import { EARNERS } from '$server/db/queries/earned';
@@ -96,6 +99,12 @@ const WHOLE_TABLES: Record<string, { table: string; or?: string; is: RegExp; mos
 		is: /firstLasts.count'\) is not null/,
 		most: SIZE * 1.1
 	},
+	'who is on the list of those that listen, each minute that somebody listens': {
+		table: 'told_places',
+		or: 'grants',
+		is: /from `told_places` (where not exists|inner join `accounts`)/,
+		most: SIZE * 1.1
+	},
 	'all tenures, once': { table: 'tenures', is: /^select [^?]* from `tenures`$/, most: SIZE * 1.1 }
 };
 
@@ -137,6 +146,13 @@ function written(): string {
 	const path = scratch('words.txt');
 	writeFileSync(path, 'words of a clock');
 	return path;
+}
+
+async function listeningTo(url: string): Promise<string> {
+	const wish = { name: 'List', url, events: [...CALL_EVENTS], planIds: null };
+	const made = await makeListener(world.app, null, wish);
+	if (made.kind === 'refused') throw new Error(made.code);
+	return made.id;
 }
 
 /** What a route reads when somebody opens it. */
@@ -251,6 +267,11 @@ describe('what the database is asked', () => {
 			await open(desk('/find'), {}, search);
 		await open(desk('/settings'));
 		await open(desk('/settings/media'));
+		const listener = await listeningTo('https://list.example/told');
+		await open(desk('/settings/programs'));
+		for (const search of ['', '?state=refused'])
+			await open(desk('/settings/programs/[id]'), { id: listener }, search);
+		await open(desk('/settings/programs/[id]/calls.csv'), { id: listener });
 		for (const route of ['(front)', '(front)/plans', 'sitemap.xml']) await open(route, {}, '', null);
 		await open('(front)/categories/[slug]', { slug: 'category-3' });
 		await open('(front)/tags/[slug]', { slug: 'tag-3' });
@@ -275,6 +296,8 @@ describe('what the database is asked', () => {
 	it('is asked for what is done every day', async () => {
 		const { app } = world;
 		const [planId = ''] = crowd.planIds;
+		app.outbound = { ...app.outbound, post: async () => ({ status: 200, answer: '' }) };
+		await listeningTo('');
 		const bought = await buy(world, 'workshop-1', 'rowan.elm@mail.example');
 		await signIn(app, { email: 'rowan.elm@mail.example', password: 'wrong', client: '192.0.2.1' });
 		const [agreement] = await agreementsOf(app.db, bought.memberId);
@@ -334,6 +357,7 @@ describe('what the database is asked', () => {
 		await redeemCode(app, { memberId: added.memberId }, 'SPRING', '198.51.100.7');
 		await receiveFile(app, null, { path: written(), name: 'words.txt' });
 		await deleteMember(app, null, added.memberId);
+		await tellPlaces(app);
 		await round(app);
 		const { asked, url } = await insight(app);
 		for (const page of [incomePage(app, asked), movedPage(app, asked, url), staysPage(app, asked)])
@@ -342,7 +366,7 @@ describe('what the database is asked', () => {
 		for (const by of EARNERS) await earnedPage(app, asked, by);
 		await earnedRows(app, asked, new URL(`${url}?by=plan&key=${planId}`));
 		await whoOpened(app.db, [...(await app.rights.policy()).resources.keys()].slice(0, 400));
-		for (const lane of ['mail', 'sign-in', 'payments', 'billing'] as const)
+		for (const lane of ['mail', 'sign-in', 'payments', 'billing', 'calls'] as const)
 			await world.stile.runner.runDue(lane);
 	}, 300_000);
 

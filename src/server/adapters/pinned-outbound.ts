@@ -6,7 +6,7 @@ import { lookup } from 'node:dns/promises';
 import { request as plainRequest, type IncomingMessage } from 'node:http';
 import { request as tlsRequest } from 'node:https';
 import { isPublic } from '$core/media/network';
-import { OutboundError, type Outbound } from '../ports/outbound';
+import { OutboundError, type Outbound, type Posted } from '../ports/outbound';
 import { streamedBytes } from './streamed-bytes';
 
 const MAX_REDIRECTS = 5;
@@ -17,9 +17,19 @@ const HEAD_WITHIN_MS = 20_000;
 /** The whole of what is read; the slowest reader of a film has it by then. */
 const BODY_WITHIN_MS = 6 * 3_600_000;
 const MAX_BYTES = 100 * 1024 ** 3;
+const POST_WITHIN_MS = 15_000;
+/** Of an answer that only says whether something was taken. */
+const ANSWER_BYTES_READ = 4096;
+const ANSWER_CHARACTERS = 300;
 
-/** @param allowedHosts `host:port` that may be reached although they are private */
-export function pinnedOutbound(allowedHosts: readonly string[]): Outbound {
+/**
+ * @param allowedHosts `host:port` that may be reached although they are private
+ * @param postWithinMs a whole call, from the name that is looked up to the first words of the answer
+ */
+export function pinnedOutbound(
+	allowedHosts: readonly string[],
+	postWithinMs: number = POST_WITHIN_MS
+): Outbound {
 	async function ask(
 		text: string,
 		method: 'GET' | 'HEAD',
@@ -29,7 +39,8 @@ export function pinnedOutbound(allowedHosts: readonly string[]): Outbound {
 		let url = text;
 		for (let n = 0; n <= MAX_REDIRECTS; n++) {
 			const target = readUrl(url);
-			const response = await once(target, await addressOf(target, deadline), method, headers, deadline);
+			const address = await addressOf(target, deadline);
+			const response = await once(target, address, { method, headers }, deadline);
 			const { statusCode = 0, headers: found } = response;
 			if (statusCode < 300 || statusCode >= 400 || !found.location) return { response, url };
 			response.destroy();
@@ -73,8 +84,18 @@ export function pinnedOutbound(allowedHosts: readonly string[]): Outbound {
 		};
 	}
 
+	async function post(text: string, body: Uint8Array, headers: Record<string, string>): Promise<Posted> {
+		const deadline = AbortSignal.timeout(postWithinMs);
+		const url = readUrl(text);
+		const length = { 'content-length': String(body.byteLength) };
+		const sent = { method: 'POST' as const, headers: { ...headers, ...length }, body };
+		const response = await once(url, await addressOf(url, deadline), sent, deadline);
+		return { status: response.statusCode ?? 0, answer: await firstWords(response, deadline) };
+	}
+
 	return {
 		head,
+		post,
 		async open(url) {
 			const found = await head(url);
 			if (found.bytes === null)
@@ -125,8 +146,11 @@ function before<T>(deadline: AbortSignal, work: Promise<T>): Promise<T> {
 function once(
 	url: URL,
 	address: string,
-	method: 'GET' | 'HEAD',
-	headers: Record<string, string>,
+	{
+		method,
+		headers,
+		body
+	}: { method: 'GET' | 'HEAD' | 'POST'; headers: Record<string, string>; body?: Uint8Array },
 	deadline: AbortSignal
 ): Promise<IncomingMessage> {
 	return new Promise((resolve, reject) => {
@@ -161,6 +185,31 @@ function once(
 					: new OutboundError('unreachable', `${url.host} cannot be reached.`, { cause })
 			)
 		);
-		request.end();
+		request.end(body);
 	});
+}
+
+/** As much of an answer as is worth showing; whoever goes on writing writes to nobody. */
+async function firstWords(response: IncomingMessage, deadline: AbortSignal): Promise<string> {
+	const late = () => response.destroy();
+	deadline.addEventListener('abort', late, { once: true });
+	const chunks: Buffer[] = [];
+	let bytes = 0;
+	try {
+		for await (const chunk of response as AsyncIterable<Buffer>) {
+			chunks.push(chunk);
+			bytes += chunk.length;
+			if (bytes >= ANSWER_BYTES_READ) break;
+		}
+	} catch {
+		// What it said first, its status, is there: how it went on does not matter.
+	} finally {
+		deadline.removeEventListener('abort', late);
+		response.destroy();
+	}
+	const text = Buffer.concat(chunks).subarray(0, ANSWER_BYTES_READ).toString('utf8');
+	return text
+		.replace(/[\p{C}\s]+/gu, ' ')
+		.trim()
+		.slice(0, ANSWER_CHARACTERS);
 }

@@ -1,3 +1,4 @@
+import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../app';
 import { BrokenMedia } from '../ports/transcoder';
 import { sendMail, sendSignInMail } from '../mail/send';
@@ -12,6 +13,7 @@ import { settleById } from '../usecases/sales/settle-payment';
 import { settleNotified } from '../usecases/sales/receive-notification';
 import { carryOutRefund, giveBack } from '../usecases/sales/refund-payment';
 import { tellGift } from '../usecases/sales/tell-gift';
+import { callListener } from '../usecases/running/tell-listeners';
 import type { JobKind, JobPayloads } from './kinds';
 
 export interface JobContext {
@@ -41,6 +43,7 @@ const HANDLERS: Handlers = {
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
 	settle: (app, { paymentId }) => settleById(app, paymentId),
 	notified: (app, { eventId }) => settleNotified(app, eventId),
+	call: (app, { listenerId }, { signal }) => callListener(app, listenerId, uuidv7(), signal),
 	'sign-in-mail': (app, payload, { jobId }) => sendSignInMail(app, payload, jobId),
 	mail: (app, occasion, { jobId }) => sendMail(app, occasion, jobId)
 };

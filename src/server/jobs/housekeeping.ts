@@ -9,7 +9,9 @@ import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../people/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
 import { CHANGES_KEPT_MS } from '../rights/rights';
+import { tellPlaces } from '../usecases/running/tell-listeners';
 import { tellStaff } from '../usecases/running/tell-staff';
+import { forgetCalls } from '../db/queries/listeners';
 import { forgetTold } from '../db/queries/telling';
 import { forgetPaces } from '../usecases/library/key-pace';
 import { expireAsked } from '../usecases/sales/answer-payment';
@@ -33,6 +35,7 @@ const KEPT_MS = {
 	linkOpenings: 180 * DAY_MS,
 	/** As long as a bank takes a payment back at the latest: 540 days (common practice, no source). */
 	sentMails: 540 * DAY_MS,
+	calls: 90 * DAY_MS,
 	tellings: 30 * DAY_MS,
 	looks: 180 * DAY_MS
 };
@@ -48,6 +51,9 @@ export function startHousekeeping(app: App, receiveLeft: () => Promise<unknown>)
 	const look = async () => {
 		await receiveLeft().catch((error: unknown) =>
 			app.log.warn({ err: error }, 'uploads could not be looked at')
+		);
+		await tellPlaces(app).catch((error: unknown) =>
+			app.log.warn({ err: error }, 'programs could not be told')
 		);
 		await tellStaff(app).catch((error: unknown) => app.log.warn({ err: error }, 'staff could not be told'));
 	};
@@ -79,6 +85,7 @@ export async function round(app: App): Promise<void> {
 			app.db.delete(linkOpenings).where(lt(linkOpenings.lastAt, wallNow - KEPT_MS.linkOpenings)),
 		sentMails: () =>
 			app.db.delete(sentMails).where(lt(sentMails.at, app.clock.business() - KEPT_MS.sentMails)),
+		calls: () => forgetCalls(app.db, wallNow - KEPT_MS.calls),
 		looks: () =>
 			app.db.delete(audit).where(and(eq(audit.action, LOOKED), lt(audit.wallAt, wallNow - KEPT_MS.looks))),
 		tellings: () => forgetTold(app.db, wallNow - KEPT_MS.tellings),

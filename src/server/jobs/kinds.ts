@@ -42,6 +42,8 @@ export interface JobPayloads {
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
 	settle: { paymentId: string };
+	/** A program is told what waits for it. */
+	call: { listenerId: string };
 	/** `joins`: where nobody has the address, a way to a free account. */
 	'sign-in-mail': { email: string; next: string; joins?: true };
 	mail: Occasion;
@@ -78,6 +80,8 @@ export const KINDS: Record<JobKind, Kind> = {
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
 	settle: { lane: 'payments', patience: FOR_EVER, name: 'Booking a payment' },
+	// What is not answered waits with the call itself: the job has done its part.
+	call: { lane: 'calls', patience: EIGHT_TIMES, name: 'Telling a program' },
 	// Somebody waits for it: it never stands behind other mails.
 	'sign-in-mail': { lane: 'sign-in', patience: TWO_DAYS, name: 'Mailing a way in' },
 	mail: { lane: 'mail', patience: TWO_DAYS, name: 'Sending a mail' }

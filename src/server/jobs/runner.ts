@@ -12,7 +12,14 @@ import { carryOut, isFinal } from './handlers';
 import { fail, finish, keepLease, releaseLost, takeDue, type Job } from './queue';
 
 /** One film that is prepared keeps a machine busy; the others wait for the database or for somebody who answers. */
-const SIDE_BY_SIDE: Record<Lane, number> = { media: 1, billing: 6, payments: 4, 'sign-in': 2, mail: 4 };
+const SIDE_BY_SIDE: Record<Lane, number> = {
+	media: 1,
+	billing: 6,
+	payments: 4,
+	'sign-in': 2,
+	mail: 4,
+	calls: 4
+};
 
 const POLL_MS = 1000;
 const HEARTBEAT_MS = 1000;

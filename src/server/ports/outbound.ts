@@ -30,9 +30,17 @@ export interface OutboundHead {
 	hasRanges: boolean;
 }
 
+export interface Posted {
+	status: number;
+	/** At most 300 characters, without what does not print. */
+	answer: string;
+}
+
 /** The only way to the outside: it resolves, pins, refuses what is not public, and caps size and time. */
 export interface Outbound {
 	head(url: string): Promise<OutboundHead>;
 	/** Bytes at an address, passed through. `null` where there is nothing. */
 	open(url: string): Promise<OpenBytes | null>;
+	/** Sends something to exactly this address: no redirect is followed, and of the answer the first words are read. */
+	post(url: string, body: Uint8Array, headers: Record<string, string>): Promise<Posted>;
 }

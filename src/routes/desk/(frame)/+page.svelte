@@ -80,6 +80,7 @@
 			data.asking.length +
 			failed.length +
 			data.troubles.length +
+			data.programs.length +
 			data.findings.length
 	);
 	const isWorking = $derived(working.length > 0);
@@ -264,6 +265,19 @@
 						<button class="button-quiet" aria-label="Run it again: {what}">Run it again</button>
 					</form>
 				{/if}
+			</li>
+		{/each}
+		{#each data.programs as { id, name, count, isAway, since } (`${id} ${isAway}`)}
+			<li class="flex items-start justify-between gap-4 py-2.5">
+				<p>
+					<strong>{name}</strong>
+					{#if isAway}<span class="text-gorse">does not answer</span>{#if since}
+							since <Moment at={since} zone={data.site.zone} precise />{/if}: {count}
+						{count === 1 ? 'call waits' : 'calls wait'}, and {count === 1 ? 'is' : 'are'} tried again.
+					{:else}<span class="text-brick">has refused</span>
+						{count === 1 ? 'a call' : `${count} calls`} about who joined, left or bought.{/if}
+				</p>
+				{@render row(name, `/desk/settings/programs/${id}`, 'Look at it')}
 			</li>
 		{/each}
 		{#each data.findings as { text, href }, n (n)}

@@ -11,7 +11,7 @@ import { exactText, id, instant, json, uuid } from './types';
 import type { LanguageCode } from '../../../words/languages';
 
 /** Jobs of one lane run one after the other; `billing` runs by the business clock, the others by the wall clock. */
-export const LANES = ['media', 'billing', 'payments', 'sign-in', 'mail'] as const;
+export const LANES = ['media', 'billing', 'payments', 'sign-in', 'mail', 'calls'] as const;
 export type Lane = (typeof LANES)[number];
 
 /** Kinds of jobs of the Library; all others are about members and money. */

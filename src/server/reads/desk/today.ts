@@ -22,6 +22,7 @@ import { JOBS_OF_LIBRARY } from '../../db/schema/running';
 import { shownPlans } from '../../rights/shown';
 import { openDisputes } from './disputes';
 import { inspected } from './inspected';
+import { listenersInTrouble } from './listeners';
 import { labelNames } from './members';
 
 const EVENTS_SHOWN = 15;
@@ -49,6 +50,7 @@ export async function today(
 		asking: hasLibrary ? await waitingForYes(app.db) : [],
 		troubles: (await troubledJobs(app.db)).filter(({ kind }) => isOwn(kind)),
 		waiting: held.has('payments') ? await paidByHand(app) : NOTHING_BY_HAND,
+		programs: held.has('settings') ? await listenersInTrouble(app) : [],
 		disputes: held.has('sales') ? await openDisputes(app) : [],
 		money: held.has('sales') ? await moneyOfMonths(app) : [],
 		events: ofMembers ? await cameAndWent(app, ofMembers.lapses) : [],

@@ -4,6 +4,7 @@
  */
 import { asc, eq } from 'drizzle-orm';
 import type { Using } from '../../app';
+import { callsAbout } from '../../db/queries/listeners';
 import { giftsBy } from '../../db/queries/gifts';
 import { planNames, linesOfOrder } from '../../db/queries/sales';
 import { allTitles } from '../../db/queries/library';
@@ -134,7 +135,7 @@ async function openedBy({ db }: Using<'db'>, memberId: string) {
 }
 
 async function others({ db }: Using<'db'>, memberId: string) {
-	const [kept, signedIn, redeemed, mailed] = await Promise.all([
+	const [kept, signedIn, redeemed, mailed, told] = await Promise.all([
 		db.select().from(cards).where(eq(cards.memberId, memberId)),
 		db.select().from(sessions).where(eq(sessions.accountId, memberId)),
 		db
@@ -143,7 +144,8 @@ async function others({ db }: Using<'db'>, memberId: string) {
 			.innerJoin(codes, eq(codes.id, redemptions.codeId))
 			.where(eq(redemptions.memberId, memberId))
 			.orderBy(asc(redemptions.at)),
-		db.select().from(sentMails).where(eq(sentMails.memberId, memberId)).orderBy(asc(sentMails.at))
+		db.select().from(sentMails).where(eq(sentMails.memberId, memberId)).orderBy(asc(sentMails.at)),
+		callsAbout(db, memberId)
 	]);
 	return {
 		mails: mailed.map(({ address, subject, at }) => ({ to: address, subject, at: iso(at) })),
@@ -151,6 +153,8 @@ async function others({ db }: Using<'db'>, memberId: string) {
 		signedIn: signedIn.map(({ begunBy, createdAt, expiresAt }) => ({
 			...{ by: begunBy, since: iso(createdAt), until: iso(expiresAt) }
 		})),
+		/** Programs of the publisher's that were told of it. */
+		told: told.map(({ program, event, at }) => ({ program, event, at: iso(at) })),
 		codes: redeemed.map(({ code, at }) => ({ code, at: iso(at) }))
 	};
 }

@@ -13,6 +13,7 @@ import { endOrder } from '../sales/end-pay-page';
 import { commandAgreement } from '../sales/move-agreement';
 import { need, type Staff } from '../../people/need';
 import { revokeGrants } from '../access/granting';
+import { tellDeleted } from '../running/tell-listeners';
 
 /**
  * Deletes an account: its sessions and links end, nothing is charged any more, and its name, address and words go
@@ -45,6 +46,7 @@ export async function deleteMember(app: Transacting, actor: Staff, memberId: str
 			})
 			.where(eq(accounts.id, memberId));
 		await work.note({ action: 'deleted-member', subject: { kind: 'account', id: memberId }, memberId });
+		await tellDeleted(work, memberId);
 		await erase(work, memberId, account.email ?? '');
 		work.standingChanged(memberId);
 		return DONE;

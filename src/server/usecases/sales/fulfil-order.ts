@@ -32,6 +32,7 @@ import type { Work } from '../../transact';
 import { makeAccount } from '../accounts/make-account';
 import { endUnproved } from '../accounts/proving';
 import { keepCard, takeCard } from './change-card';
+import { tellBought } from '../running/tell-listeners';
 import { enterAgreement } from './enter-agreement';
 import { turnAgreement } from './move-agreement';
 import { agreedTax, termsOfOrder } from './tax-order';
@@ -139,9 +140,12 @@ async function proveCountry({ tx }: Work, { id, tax }: Order, { country }: Card)
 		.where(eq(orders.id, id));
 }
 
-export async function endPaid({ tx, now }: Work, { id, state }: Order, event: OrderEvent): Promise<void> {
+export async function endPaid(work: Work, order: Order, event: OrderEvent): Promise<void> {
+	const { tx, now } = work;
+	const { id, state } = order;
 	const next = orderAfter(state, event);
 	if (next === null) return;
+	if (event === 'paid' && order.memberId !== null) await tellBought(work, order, order.memberId);
 	await tx
 		.update(orders)
 		.set({ state: next, openKey: null, paidAt: now, typedPasswordHash: null })

@@ -1,4 +1,14 @@
-import { IsEmail, IsIn, IsNotEmpty, Matches, MaxLength, ValidateIf } from 'class-validator';
+import {
+	ArrayNotEmpty,
+	IsEmail,
+	IsIn,
+	IsNotEmpty,
+	IsUUID,
+	Matches,
+	MaxLength,
+	ValidateIf
+} from 'class-validator';
+import { CALL_EVENTS, type CallEvent } from '$core/listeners/listening';
 import { LEGAL_ADDRESS } from '$core/looks/legal';
 import { WAY_LISTS } from '$core/billing/pay-by';
 import { CURRENCIES } from '$core/billing/money';
@@ -144,6 +154,22 @@ export class CheckoutForm {
 	@MaxLength(80, { message: 'A name has at most 80 characters.' })
 	@IsNotEmpty({ message: 'Name the checkout: the list of grants says it.' })
 	checkoutName = '';
+}
+
+export class ListenerForm {
+	@MaxLength(80, { message: 'A name has at most 80 characters.' })
+	@IsNotEmpty({ message: 'Name the program, such as “mailing list”.' })
+	listenerName = '';
+
+	@MaxLength(500, { message: 'An address has at most 500 characters.' })
+	url = '';
+
+	@IsIn(CALL_EVENTS, { each: true, message: 'Choose from the list.' })
+	@ArrayNotEmpty({ message: 'Choose at least one thing that it is told.' })
+	events: CallEvent[] = [];
+
+	@IsUUID('all', { each: true, message: 'Choose plans from the list.' })
+	planIds: string[] = [];
 }
 
 export class ClockForm {

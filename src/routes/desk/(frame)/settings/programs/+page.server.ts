@@ -1,5 +1,6 @@
 import { fail } from '@sveltejs/kit';
 import { parse, readForm } from '$server/http/parse';
+import { listenerRows } from '$server/reads/desk/listeners';
 import { allApiKeys, makeApiKey, revokeApiKey } from '$server/usecases/running/api-keys';
 import {
 	endOutsideCheckout,
@@ -11,7 +12,8 @@ import { CheckoutForm, KeyForm } from '../form';
 
 export const load: PageServerLoad = async ({ locals: { app } }) => ({
 	keys: await allApiKeys(app),
-	checkouts: await outsideCheckoutsThere(app)
+	checkouts: await outsideCheckoutsThere(app),
+	listeners: await listenerRows(app)
 });
 
 export const actions: Actions = {

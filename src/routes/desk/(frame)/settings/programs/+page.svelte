@@ -3,6 +3,7 @@
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
+	import { callStanding, LISTENS_TO } from '$ui/wording/calls';
 	import TextField from '$ui/fields/TextField.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
 
@@ -102,4 +103,32 @@
 		<TextField name="checkoutName" label="A new checkout" hint="What you call it." {errors} />
 		<button class="button-main justify-self-start">Make it</button>
 	</form>
+</section>
+
+<section id="told" class="sheet mt-5 grid max-w-3xl gap-3 p-6 pt-7" aria-labelledby="listeners">
+	<h2 id="listeners">Programs that are told</h2>
+	<p class="text-quiet">
+		A mailing list, your books, whoever packs parcels: a program of yours is called, by a signed call, when
+		somebody joins a plan, leaves it or buys. What it was told can be sent again, and taken along as a table.
+	</p>
+	<ul class="divide-y divide-line">
+		{#each data.listeners as one (one.id)}
+			<li class="flex flex-wrap items-baseline justify-between gap-x-4 gap-y-1 py-2">
+				<span class="min-w-0"
+					><a href="/desk/settings/programs/{one.id}" class="font-medium">{one.name}</a>
+					<span class="block text-sm text-quiet"
+						>{one.events.map((event) => LISTENS_TO[event]).join(', ')}{one.url === null
+							? '; kept as a table'
+							: ''}</span
+					></span
+				>
+				<span class="text-sm {one.endedAt === null && one.failures > 0 ? 'text-gorse' : 'text-quiet'}"
+					>{callStanding(one)}</span
+				>
+			</li>
+		{:else}
+			<li class="py-1.5 text-quiet">There is none yet.</li>
+		{/each}
+	</ul>
+	<p><a class="button-main" href="/desk/settings/programs/new">Tell a program</a></p>
 </section>

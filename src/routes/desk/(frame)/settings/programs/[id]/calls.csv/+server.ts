@@ -1,0 +1,11 @@
+import { csv } from '$server/http/csv';
+import { callTable } from '$server/reads/desk/listeners';
+import type { RequestHandler } from './$types';
+
+export const GET: RequestHandler = async ({ locals: { app }, params }) => {
+	const rows = (await callTable(app, params.id)).map(({ at, event, state, about }) => [
+		...[at, event, about.name, about.email, about.plan],
+		...[about.order, about.total, state]
+	]);
+	return csv('told', [['at', 'event', 'name', 'email', 'plan', 'order', 'total', 'state'], ...rows]);
+};

@@ -1,0 +1,28 @@
+import { describe, expect, it } from 'vitest';
+import { answerWords, callStanding } from './calls';
+
+const NONE = { waiting: 0, taken: 0, refused: 0, 'let-go': 0 };
+
+describe('how it goes with a program that is told', () => {
+	it.each([
+		['nothing to tell yet', { endedAt: null, failures: 0, count: NONE }],
+		['3 told', { endedAt: null, failures: 0, count: { ...NONE, taken: 3 } }],
+		[
+			'does not answer, 2 waiting, 3 told',
+			{ endedAt: null, failures: 4, count: { ...NONE, waiting: 2, taken: 3 } }
+		],
+		['1 refused', { endedAt: null, failures: 0, count: { ...NONE, refused: 1 } }],
+		['told nothing any more', { endedAt: 1, failures: 4, count: { ...NONE, waiting: 2 } }]
+	])('reads “%s”', (words, of) => {
+		expect(callStanding(of)).toBe(words);
+	});
+
+	it.each([
+		[200, 'ok', 'It answered 200: ok'],
+		[422, '', 'It answered 422'],
+		[301, 'Moved', 'It answered 301, and sends on to another address: give that one here.'],
+		[null, 'list.example cannot be reached.', 'list.example cannot be reached.']
+	])('says of %s “%s”: %s', (status, answer, words) => {
+		expect(answerWords(status, answer)).toBe(words);
+	});
+});
