@@ -35,6 +35,7 @@
 		payBy: readonly ProcessorName[] | null;
 		isOpenAtOnce: boolean;
 		sellsAsGift: boolean;
+		asksPostal: boolean;
 		access: PlanAccess;
 		note: string;
 		lessFor: LessFor | null;
@@ -112,6 +113,7 @@
 			isGiven: isBack ? sent.isGiven === 'yes' : plan?.givenFrom != null,
 			givenFrom: sent.givenFrom ?? (plan?.givenFrom == null ? '' : writeLocal(plan.givenFrom, zone)),
 			isDownAtOnce: isBack ? sent.isDownAtOnce === 'yes' : (plan?.isDownAtOnce ?? false),
+			asksPostal: isBack ? sent.asksPostal === 'yes' : (plan?.asksPostal ?? false),
 			sellsAsGift: isBack ? sent.sellsAsGift === 'yes' : (plan?.sellsAsGift ?? false),
 			sale: sent.sale ?? (plan ? saleOf(plan) : 'listed')
 		})
@@ -205,6 +207,12 @@
 			label="It can be bought as a gift"
 			hint="For somebody else’s address, who is told on a day that the buyer chooses. Of what is paid again and again a gift is one span of it; instalments cannot be given."
 			from={typed.sellsAsGift}
+		/>
+		<CheckField
+			name="asksPostal"
+			label="Something of it is sent by post"
+			hint="Whoever buys it is asked where to. The address stands at the order, and a program that is told what is bought is told it, too."
+			from={typed.asksPostal}
 		/>
 		<TextField
 			name="note"

@@ -7,6 +7,11 @@ export const LISTENS_TO: Record<CallEvent, string> = {
 	bought: 'what is bought'
 };
 
+/** Of what a program is told, as a part of a sentence. */
+export function listenWords(events: readonly CallEvent[]): string {
+	return new Intl.ListFormat('en').format(events.map((event) => LISTENS_TO[event]));
+}
+
 export const CALL_KINDS: Record<CallKind, string> = {
 	joined: 'joined',
 	left: 'left',
@@ -46,8 +51,14 @@ export function callStanding({
 /** What came of the last try of a call. `status` is null where nobody answered. */
 export function answerWords(status: number | null, answer: string | null): string {
 	if (status === null) return answer ?? '';
-	const said = answer === null || answer === '' ? '' : `: ${answer}`;
+	const said = answer === null || answer === '' ? '' : `: ${shortened(answer)}`;
 	if (status >= 300 && status < 400)
 		return `It answered ${status}, and sends on to another address: give that one here.`;
 	return `It answered ${status}${said}`;
+}
+
+const ANSWER_SHOWN = 160;
+
+function shortened(text: string): string {
+	return text.length <= ANSWER_SHOWN ? text : `${text.slice(0, ANSWER_SHOWN)}…`;
 }

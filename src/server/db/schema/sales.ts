@@ -13,6 +13,7 @@ import type { LineKind, OrderState } from '../../../core/billing/order';
 import type { ProcessorName } from '../../../core/billing/pay-by';
 import type { AgreedTax, OrderTax, TaxedBuyer } from '../../../core/billing/tax';
 import type { Why } from '../../../core/measure/recurring';
+import type { Postal } from '../../../core/text/postal';
 import type { CalendarUnit } from '../../../core/time/calendar';
 import { accounts } from './people';
 import { exactText, id, instant, json, uuid } from './types';
@@ -60,6 +61,8 @@ export const plans = mysqlTable('plans', {
 	statementName: varchar('statement_name', { length: 22 }),
 	/** Whether it can be bought for somebody else. */
 	sellsAsGift: boolean('sells_as_gift').notNull().default(false),
+	/** Whether something is sent by post to whoever buys it. */
+	asksPostal: boolean('asks_postal').notNull().default(false),
 	/** Since when every new account is given it; `null`: none is. */
 	givenFrom: instant('given_from'),
 	/** What it sells alone. */
@@ -126,6 +129,8 @@ export const orders = mysqlTable(
 		/** The name and password typed at checkout, taken over when the order claims the account; cleared when it ends. */
 		typedName: varchar('typed_name', { length: 120 }),
 		typedPasswordHash: varchar('typed_password_hash', { length: 200 }),
+		/** Where it is sent by post, where its plan asks for that. */
+		postal: json<Postal>()('postal'),
 		/** Path the buyer came from and lands on. */
 		next: varchar('next', { length: 700 }),
 		createdAt: instant('created_at').notNull(),

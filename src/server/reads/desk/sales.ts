@@ -61,7 +61,8 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, 
 	return {
 		order: {
 			...{ number: order.number, state: order.state, createdAt: order.createdAt },
-			processor: order.processor
+			processor: order.processor,
+			postal: order.postal
 		},
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
 		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },

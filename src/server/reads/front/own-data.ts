@@ -86,7 +86,7 @@ async function boughtBy({ db }: Using<'db'>, memberId: string) {
 			ordered.map(async (one) => ({
 				...{ number: one.number, state: one.state, at: iso(one.createdAt), paidAt: iso(one.paidAt) },
 				...{ totalMinor: one.totalMinor, currency: one.currency, discount: one.discount },
-				...{ tax: one.tax },
+				...{ tax: one.tax, sentTo: one.postal },
 				lines: (await linesOfOrder(db, one.id)).map(
 					({ text, kind, amountMinor, discountMinor, taxMinor, totalMinor }) => ({
 						...{ text, kind, amountMinor, discountMinor, taxMinor, totalMinor }

@@ -68,7 +68,7 @@ async function endOrders(work: Work, memberId: string, email: string | null): Pr
 async function erase({ tx }: Work, memberId: string, email: string): Promise<void> {
 	await tx
 		.update(orders)
-		.set({ email: null, typedName: null, typedPasswordHash: null, next: null })
+		.set({ email: null, typedName: null, typedPasswordHash: null, next: null, postal: null })
 		.where(or(eq(orders.memberId, memberId), eq(orders.email, email)));
 	// What they gave waits still for whom it is for, without their name; what was for them is nobody's any more.
 	const given = tx.select({ id: orders.id }).from(orders).where(eq(orders.memberId, memberId));

@@ -35,6 +35,8 @@ export interface PlanWish {
 	access: PlanAccess;
 	/** Whether it can be bought for somebody else. */
 	sellsAsGift: boolean;
+	/** Whether something is sent by post to whoever buys it: then the checkout asks where to. */
+	asksPostal: boolean;
 	isPublic: boolean;
 	isOnSale: boolean;
 	afterLapse: AfterLapse;
@@ -54,10 +56,11 @@ export interface PlanWish {
 /** Bought at our own checkout, by oneself, as everything on the site, and given to nobody by itself. */
 export const SOLD_HERE: Pick<
 	PlanWish,
-	'sellsAsGift' | 'buyAt' | 'statementName' | 'givenFrom' | 'isDownAtOnce'
+	'sellsAsGift' | 'asksPostal' | 'buyAt' | 'statementName' | 'givenFrom' | 'isDownAtOnce'
 > = {
 	isDownAtOnce: false,
 	sellsAsGift: false,
+	asksPostal: false,
 	buyAt: null,
 	statementName: null,
 	givenFrom: null
@@ -97,9 +100,9 @@ export async function writePlan(
 /** What is kept as it was wished. */
 function columnsOf(wish: PlanWish) {
 	const { name, lines, note, lessFor, isPublic, isOnSale, access, payBy, isOpenAtOnce } = wish;
-	const { afterLapse, sellsAsGift, buyAt, statementName, rung, isDownAtOnce } = wish;
+	const { afterLapse, sellsAsGift, asksPostal, buyAt, statementName, rung, isDownAtOnce } = wish;
 	const shown = { name, lines, note, lessFor, isPublic, isOnSale };
-	const sold = { sellsAsGift, buyAt, statementName };
+	const sold = { sellsAsGift, asksPostal, buyAt, statementName };
 	return { ...shown, ...sold, access, payBy, isOpenAtOnce, afterLapse, rung, isDownAtOnce };
 }
 
@@ -117,7 +120,7 @@ export function planRevision(plan: OfferedPlan): string {
 /** What of a plan two editors could change. */
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
-	const { note, lessFor, sellsAsGift, buyAt, statementName, givenFrom, isDownAtOnce } = plan;
+	const { note, lessFor, sellsAsGift, asksPostal, buyAt, statementName, givenFrom, isDownAtOnce } = plan;
 	const { id, name: priceName } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, isDownAtOnce };
 	return {
@@ -125,6 +128,7 @@ function editablePlan({ price, ...plan }: OfferedPlan) {
 		note,
 		lessFor,
 		sellsAsGift,
+		asksPostal,
 		buyAt,
 		statementName,
 		givenFrom,

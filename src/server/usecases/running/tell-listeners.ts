@@ -155,6 +155,8 @@ export async function tellBought(work: Work, order: Order, memberId: string): Pr
 					...{ currency: order.currency, totalMinor: order.totalMinor },
 					total: plainAmount({ minor: order.totalMinor, currency: order.currency }),
 					isMove: order.movesId !== null,
+					/** Where something is sent by post, if its plan asks for that. */
+					postal: order.postal,
 					lines: lines.map(({ kind, text, planId }) => ({ kind, text, planId }))
 				}
 			}

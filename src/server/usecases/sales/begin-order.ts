@@ -19,6 +19,7 @@ import {
 	type Terms
 } from '$core/billing/terms';
 import { termsTax, UNTAXED, type OrderTax } from '$core/billing/tax';
+import { isWholePostal, type Postal } from '$core/text/postal';
 import { localDay } from '$core/time/calendar';
 import { frontWords } from '$words/front';
 import type { Using } from '../../app';
@@ -63,6 +64,8 @@ export interface OrderWish {
 	/** Where the buyer is, and their number where they buy for a business: as typed, empty where nothing was. */
 	country: string;
 	taxId: string;
+	/** Where it is sent by post, where the plan asks for that. */
+	postal?: Postal | null;
 	/** For whom it is bought; left out: for oneself. */
 	gift?: GiftWish | null;
 	/** They were told that all of it is open for them already, and want it all the same. */
@@ -92,7 +95,15 @@ export type BegunOrder =
 	| { ok: true; orderId: string; payUrl: string }
 	| {
 			ok: false;
-			code: 'unknown-plan' | 'unknown-price' | 'unknown-way' | 'not-on-sale' | 'too-many' | 'busy';
+			code:
+				| 'unknown-plan'
+				| 'unknown-price'
+				| 'unknown-way'
+				| 'not-on-sale'
+				| 'too-many'
+				| 'busy'
+				/** Nobody could tell where it is to be sent. */
+				| 'no-postal';
 	  }
 	/** The code that was typed takes nothing off, or not any more. */
 	| ({ ok: false } & CodeRefused)
@@ -115,6 +126,8 @@ export async function beginOrder(
 	if (!sellsAt(plan, app.clock.business()) || plan.buyAt !== null) return { ok: false, code: 'not-on-sale' };
 	const listed = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
 	if (!listed) return { ok: false, code: 'unknown-price' };
+	const postal = plan.asksPostal ? (wish.postal ?? null) : null;
+	if (plan.asksPostal && !(postal && isWholePostal(postal))) return { ok: false, code: 'no-postal' };
 	const site = await app.site();
 	const giving = wish.gift ? await givingOf(app, wish, wish.gift, { plan, terms: listed.terms }) : null;
 	if (giving && !giving.ok) return giving;
@@ -140,7 +153,7 @@ export async function beginOrder(
 	const taken = { taken: off.taken, tax, terms, ...askingFor(terms, processor) };
 	// Whoever gives pays for it: nobody mails strangers for nothing.
 	if (giving && !taken.isPaid) return { ok: false, code: 'gift-free' };
-	const bought: Bought = { plan, price, processor, site, giving, ...taken };
+	const bought: Bought = { plan, price, processor, site, giving, postal, ...taken };
 	const email = wish.memberId === null ? normaliseEmail(wish.email) : null;
 	// Where nothing is paid on a page, the address is written to.
 	if (email !== null && !bought.hasPage && !(await allows(app, 'linkByEmail', email)))
@@ -200,6 +213,8 @@ interface Bought extends Asking {
 	site: SiteSettings;
 	/** `null`: it is bought for oneself. */
 	giving: Giving | null;
+	/** `null`: nothing is sent. */
+	postal: Postal | null;
 }
 
 interface Asking {
@@ -243,7 +258,11 @@ async function placeOrder(
 	const ownKey = memberId !== null ? memberKey(memberId, plan.id) : strangerKey(deviceHash, email, plan.id);
 	const openKey = giving ? giftKey(ownKey, giving.email) : ownKey;
 	const [open] = await work.tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
-	const typed = { typedName: wish.name || null, typedPasswordHash: passwordHash, next: wish.next };
+	const { postal } = bought;
+	const typed = {
+		...{ typedName: wish.name || null, typedPasswordHash: passwordHash },
+		...{ next: wish.next, postal }
+	};
 	const isSame = open?.deviceHash === deviceHash && open.processor === processor;
 	const refused = await codeNow(work, wish, bought, { deviceHash, except: open?.id });
 	if (refused) return refused;

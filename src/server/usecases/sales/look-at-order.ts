@@ -1,4 +1,5 @@
 /** What the checkout, return and thank-you pages may show of an order, and to whom. */
+import type { Postal } from '$core/text/postal';
 import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { standingOf, type PaymentStanding } from '$core/billing/payment';
 import type { Using } from '../../app';
@@ -52,7 +53,19 @@ export async function declinedOrder(app: Using<'db'>, planId: string, device: st
 	const code = (await codeOfOrder(app.db, row.order))?.code ?? '';
 	const where = { country: country ?? '', taxId: taxId ?? '' };
 	const gift = row.gift && { email: row.gift.email ?? '', words: row.gift.words, tellAt: row.gift.tellAt };
-	return { email: email ?? '', name: typedName ?? '', code, priceId: row.priceId, gift, ...where };
+	const { postal } = row.order;
+	return { email: email ?? '', name: typedName ?? '', code, priceId: row.priceId, gift, postal, ...where };
+}
+
+/** Where they had something sent last, signed in: what somebody else typed with their address is not theirs. */
+export async function lastPostal(app: Using<'db'>, memberId: string): Promise<Postal | null> {
+	const [row] = await app.db
+		.select({ postal: orders.postal })
+		.from(orders)
+		.where(and(eq(orders.memberId, memberId), isNull(orders.email), isNotNull(orders.postal)))
+		.orderBy(desc(orders.createdAt))
+		.limit(1);
+	return row?.postal ?? null;
 }
 
 /** The order, if this device began it or its member is signed in. */
@@ -143,6 +156,8 @@ export type Thanks =
 			isGivenBack: boolean;
 			/** How its seller stands on card statements; `null`: as the site. */
 			statementName: string | null;
+			/** Where something is sent by post, said to the member themselves only. */
+			postal: Postal | null;
 			/** For whom it was bought, and when they are told; `null`: for oneself. */
 			gift: { email: string; tellAt: number; isTold: boolean } | null;
 	  }
@@ -154,6 +169,7 @@ export type Thanks =
 			email: string;
 			landing: string | null;
 			mayOpen: boolean;
+			postal: Postal | null;
 			session: null;
 	  };
 
@@ -175,7 +191,8 @@ export async function thank(
 		const isOwn = memberId !== null && memberId === order.memberId && order.paidAt !== null;
 		const landing = isOwn ? await landingPath(app, arriving(order, memberId, plan.id)) : null;
 		const email = await addressOf(app, order);
-		return { kind: 'free', planName, note: isOwn ? note : '', email, landing, mayOpen, session: null };
+		const shown = { kind: 'free' as const, planName, note: isOwn ? note : '', email, landing, mayOpen };
+		return { ...shown, postal: isOwn ? order.postal : null, session: null };
 	}
 	if (order.paidAt === null || order.memberId === null) return null;
 	const account = await accountById(app.db, order.memberId);
@@ -198,6 +215,7 @@ export async function thank(
 		isByCard: order.processor === 'card' && order.totalMinor > 0,
 		isGivenBack: isIn && order.state === 'given-back',
 		statementName: plan.statementName,
+		postal: isIn && order.state === 'paid' ? order.postal : null,
 		gift: isIn && gift ? shownGift(gift, app.clock.business()) : null
 	};
 }

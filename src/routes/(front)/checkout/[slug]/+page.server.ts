@@ -7,15 +7,15 @@ import { waysToPay } from '$core/billing/pay-by';
 import { error, fail, redirect } from '@sveltejs/kit';
 import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { fieldError, parse, readForm } from '$server/http/parse';
+import { fieldError, parse, readForm, type FieldErrors } from '$server/http/parse';
 import { likelyBuyer } from '$server/reads/front/priced';
 import { canBeGiven, includedAt, planToBuy } from '$server/reads/front/shop';
 import { landingPath } from '$server/usecases/sales/landing';
 import { beginOrder } from '$server/usecases/sales/begin-order';
-import { declinedOrder, heldOf } from '$server/usecases/sales/look-at-order';
+import { declinedOrder, heldOf, lastPostal } from '$server/usecases/sales/look-at-order';
 import { frontWords } from '$words/front';
 import type { Actions, PageServerLoad } from './$types';
-import { BuyerForm, ChoiceForm, GiftForm } from './form';
+import { BuyerForm, ChoiceForm, GiftForm, postalIn, PostalForm } from './form';
 import { FIELDS, isGift, priced, PROBLEMS, typedIn } from './priced';
 
 export const load: PageServerLoad = async (event) => {
@@ -57,13 +57,22 @@ export const load: PageServerLoad = async (event) => {
 			taxId: said.taxId ?? '',
 			price: chosen
 		}),
-		countries: site.tax.way === 'none' ? [] : countriesByName(frontWords(site.language).locale),
+		countries:
+			site.tax.way === 'none' && !plan.asksPostal ? [] : countriesByName(frontWords(site.language).locale),
+		postal: plan.asksPostal
+			? (before?.postal ?? (viewer && !gives ? await lastPostal(app, viewer.id) : null) ?? NOWHERE_YET)
+			: null,
 		chosen,
 		ways: waysToPay(payBy, plan.payBy).map((way) => ({ way, name: way === 'offline' ? offline.name : '' })),
 		next: ownPath(url.searchParams.get('next'), ''),
 		back: before ? back : null,
 		typed: { email: before?.email ?? '', name: before?.name ?? '' }
 	};
+};
+
+const NOWHERE_YET = {
+	...{ name: '', more: '', street: '', postcode: '' },
+	...{ city: '', region: '', country: '' }
 };
 
 /** On which days they can be told, and what was typed before. */
@@ -104,20 +113,18 @@ export const actions: Actions = {
 			? { ok: true as const, data: { email: '', name: '', password: '' } }
 			: await parse(BuyerForm, form);
 		const gift = gives ? await parse(GiftForm, form) : null;
-		if (gift && !gift.ok)
-			return fail(400, {
-				...gift,
-				errors: { ...gift.errors, ...(buyer.ok ? {} : buyer.errors) },
-				priced: now
-			});
-		if (!choice.ok) return fail(400, { ...choice, priced: now });
-		if (!buyer.ok) return fail(400, { ...buyer, priced: now });
+		const postal = plan.asksPostal ? await parse(PostalForm, form) : null;
+		if (!choice.ok || !buyer.ok || gift?.ok === false || postal?.ok === false) {
+			const errors = Object.assign({}, ...[gift, choice, buyer, postal].map(errorsIn)) as FieldErrors;
+			return fail(400, { ...fieldError(form, '', ''), errors, priced: now });
+		}
 		const begun = await beginOrder(app, {
 			...buyer.data,
 			planSlug: params.slug,
 			priceId: choice.data.price || null,
 			payBy: choice.data.payBy || null,
 			...{ code: now.code, country: now.country, taxId: now.taxId },
+			postal: postal && postalIn(postal.data),
 			gift: gift && { email: gift.data.giftEmail, words: gift.data.giftWords, day: gift.data.giftDay },
 			seenMinor: seenIn(form, choice.data.price),
 			wantsAgain: form.get('again') === 'yes',
@@ -138,6 +145,10 @@ export const actions: Actions = {
 		redirect(303, begun.payUrl);
 	}
 };
+
+function errorsIn(parsed: { ok: boolean; errors?: FieldErrors } | null): FieldErrors {
+	return parsed?.errors ?? {};
+}
 
 /** Of which the tax depends, in a line: so that what was shown can be told from what is typed since. */
 function where({ country, taxId }: { country: string; taxId: string }): string {

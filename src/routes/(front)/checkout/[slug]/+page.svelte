@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { page } from '$app/state';
 	import GiftFields from '$ui/components/GiftFields.svelte';
+	import PostalFields from '$ui/components/PostalFields.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/fields/Field.svelte';
 	import Moment from '$ui/components/Moment.svelte';
@@ -309,6 +310,21 @@
 						</Field>
 					</div>
 				</details>
+			{/if}
+			{#if data.postal}
+				<PostalFields
+					typed={{
+						name: typed.postalName ?? data.postal.name,
+						more: typed.postalMore ?? data.postal.more,
+						street: typed.postalStreet ?? data.postal.street,
+						postcode: typed.postalCode ?? data.postal.postcode,
+						city: typed.postalCity ?? data.postal.city,
+						region: typed.postalRegion ?? data.postal.region,
+						country: typed.postalCountry ?? (data.postal.country || priced.country)
+					}}
+					countries={data.countries}
+					{errors}
+				/>
 			{/if}
 			{#if data.ways.length > 1 && !isFree}
 				<fieldset class="grid gap-2">

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { postalLines } from '$core/text/postal';
 	import Moment from '$ui/components/Moment.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import { useWords } from '$ui/words';
@@ -13,7 +14,13 @@
 <svelte:head><title>{words().say('thanks.title')} · {data.site.name}</title></svelte:head>
 
 <div class="sheet max-w-xl p-6 pt-7">
-	{#snippet note()}{#if data.note}
+	{#snippet note()}{#if data.postal}
+			{@const lines = postalLines(data.postal, words().country(data.postal.country))}
+			<p class="mt-4 text-quiet">{words().say('thanks.postal')}</p>
+			<p>
+				{#each lines as line, n (n)}<span class="block">{line}</span>{/each}
+			</p>
+		{/if}{#if data.note}
 			<p class="reading mt-4 border-l-3 border-moss pl-4 whitespace-pre-line">{data.note}</p>
 		{/if}{/snippet}
 	{#if data.kind === 'free'}

@@ -90,6 +90,9 @@ class PlanForm extends PriceForm {
 	@IsIn(['', 'yes'], { message: 'Choose whether it can be bought as a gift.' })
 	sellsAsGift = '';
 
+	@IsIn(['', 'yes'], { message: 'Choose whether a postal address is asked for.' })
+	asksPostal = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose whether holders of other plans pay less.' })
 	isLess = '';
 
@@ -274,6 +277,7 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			lessFor: less.less,
 			...besides.wish,
 			sellsAsGift: parsed.data.sellsAsGift === 'yes',
+			asksPostal: parsed.data.asksPostal === 'yes',
 			isDownAtOnce: parsed.data.isDownAtOnce === 'yes',
 			isPublic: sale === 'listed',
 			isOnSale: sale !== 'closed',

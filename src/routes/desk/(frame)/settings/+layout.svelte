@@ -7,6 +7,9 @@
 	let { data, children } = $props();
 
 	let text = $state('');
+	/** The section itself, or what stands below it. */
+	const isHere = (href: string) =>
+		page.url.pathname === href || (href !== '/desk/settings' && page.url.pathname.startsWith(`${href}/`));
 	const sections = $derived(settingsSections(data.areas, data.hasMovableClock));
 	const found = $derived(findSettings(text, data.areas, data.hasMovableClock));
 </script>
@@ -22,9 +25,8 @@
 						<li>
 							<a
 								{href}
-								aria-current={page.url.pathname === href ? 'page' : undefined}
-								class="block border-l-3 px-2 py-1.5 text-ink no-underline hover:bg-sunk {page.url.pathname ===
-								href
+								aria-current={page.url.pathname === href ? 'page' : isHere(href) ? 'true' : undefined}
+								class="block border-l-3 px-2 py-1.5 text-ink no-underline hover:bg-sunk {isHere(href)
 									? 'border-moss bg-moss-wash'
 									: 'border-transparent'}"
 								><span class="font-medium">{label}</span><span class="hidden text-sm text-quiet @4xl:block"

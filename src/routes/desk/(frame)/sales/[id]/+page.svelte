@@ -3,6 +3,7 @@
 	import { BY_HAND } from '$core/billing/agreement-facts';
 	import { formatMoney } from '$core/billing/money';
 	import { percentOf } from '$core/billing/tax';
+	import { postalLines } from '$core/text/postal';
 	import { countryName } from '$ui/countries';
 	import AgreementMoves from '$ui/components/AgreementMoves.svelte';
 	import AgreementSteps from '$ui/components/AgreementSteps.svelte';
@@ -102,6 +103,14 @@
 						.map(({ from, country }) => `${SOURCE_WORDS[from]} ${countryName(country)}`)
 						.join(', ')}.
 				</span>
+			</dd>
+		{/if}
+		{#if data.order.postal}
+			<dt class="text-quiet">Sent to</dt>
+			<dd>
+				{#each postalLines(data.order.postal, countryName(data.order.postal.country)) as line, n (n)}
+					<span class="block">{line}</span>
+				{/each}
 			</dd>
 		{/if}
 		<dt class="text-quiet">Begun</dt>

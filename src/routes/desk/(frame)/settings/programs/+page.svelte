@@ -3,7 +3,7 @@
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
-	import { callStanding, LISTENS_TO } from '$ui/wording/calls';
+	import { callStanding, listenWords } from '$ui/wording/calls';
 	import TextField from '$ui/fields/TextField.svelte';
 	import Confirm from '$ui/parts/Confirm.svelte';
 
@@ -117,9 +117,7 @@
 				<span class="min-w-0"
 					><a href="/desk/settings/programs/{one.id}" class="font-medium">{one.name}</a>
 					<span class="block text-sm text-quiet"
-						>{one.events.map((event) => LISTENS_TO[event]).join(', ')}{one.url === null
-							? '; kept as a table'
-							: ''}</span
+						>{listenWords(one.events)}{one.url === null ? '; kept as a table' : ''}</span
 					></span
 				>
 				<span class="text-sm {one.endedAt === null && one.failures > 0 ? 'text-gorse' : 'text-quiet'}"

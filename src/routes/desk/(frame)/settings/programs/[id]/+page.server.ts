@@ -5,7 +5,7 @@ import { listenerPage, tellablePlans } from '$server/reads/desk/listeners';
 import { revisionOf } from '$server/revision';
 import { changeListener, editableListener, endListener } from '$server/usecases/running/listeners';
 import { callAgain, callNow, letGo, tryListener } from '$server/usecases/running/tell-listeners';
-import { LISTENS_TO } from '$ui/wording/calls';
+import { listenWords } from '$ui/wording/calls';
 import type { Actions, PageServerLoad } from './$types';
 import { listenerProblem, readListener } from '../listener';
 
@@ -35,8 +35,7 @@ export const actions: Actions = {
 				return fail(400, listenerProblem(form, saved.code));
 			case 'changed': {
 				const { name, url, events } = saved.theirs;
-				const told = events.map((event) => LISTENS_TO[event]).join(', ');
-				const words = `${name}, ${url === '' ? 'kept as a table' : `called at ${url}`}: ${told}.`;
+				const words = `${name}, ${url === '' ? 'kept as a table' : `called at ${url}`}: ${listenWords(events)}.`;
 				const theirs = { revision: revisionOf(saved.theirs), words };
 				return fail(409, { ...listenerProblem(form, 'nothing-to-tell'), errors: {}, theirs });
 			}

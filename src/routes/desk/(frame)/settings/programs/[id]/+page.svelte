@@ -12,7 +12,7 @@
 	import Fold from '$ui/parts/Fold.svelte';
 	import Pager from '$ui/parts/Pager.svelte';
 	import { refresh } from '$ui/refresh';
-	import { answerWords, CALL_KINDS, CALL_STATE_WORDS, callStanding, LISTENS_TO } from '$ui/wording/calls';
+	import { answerWords, CALL_KINDS, CALL_STATE_WORDS, callStanding, listenWords } from '$ui/wording/calls';
 
 	let { data, form } = $props();
 
@@ -73,9 +73,9 @@
 	</div>
 	<Saved text={form && 'said' in form ? (form.said ?? null) : null} />
 	<p>
-		It is told {listener.events.map((event) => LISTENS_TO[event]).join(', ')}{listener.planNames === null
-			? ', of every plan'
-			: `, of ${listener.planNames.join(', ')}`}.
+		It is told {listenWords(listener.events)}: of {listener.planNames === null
+			? 'every plan'
+			: listener.planNames.join(', ')}.
 		{#if listener.url === null}Nobody is called: it is kept here, to be taken along as a table.
 		{:else}It is called at <span class="break-all">{listener.url}</span>; we sign as
 			<span class="font-mono text-sm break-all">{listener.id}</span>.{/if}
@@ -156,7 +156,7 @@
 					</span>
 				</div>
 				{#if call.tries > 0}
-					<p class="text-sm text-quiet">
+					<p class="text-sm break-words text-quiet">
 						{answerWords(call.status, call.answer)}
 						{#if call.tries > 1}({call.tries} tries){/if}
 					</p>
