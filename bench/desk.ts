@@ -160,6 +160,7 @@ function pagesOf(crowd: Crowd): Record<string, string> {
 		deskFind: '/desk/find?q=escapement',
 		deskSettings: '/desk/settings',
 		deskSettingsTold: '/desk/settings/told',
+		deskSettingsPrograms: '/desk/settings/programs',
 		deskSettingsMedia: '/desk/settings/media',
 		home: '/',
 		plans: '/plans',

@@ -55,6 +55,7 @@ export const SITE = {
 	lapseAfterDays: 2,
 	deterrents: NO_DETERRENTS,
 	mayPause: true,
+	remindsAfterHours: 24,
 	staffNeedCode: false,
 	legal: { ...NO_LEGAL_LINKS, contact: 'mailto:school@fernhollow.example' },
 	payBy: ['card', 'offline'],

@@ -21,6 +21,7 @@ describe('the settings', () => {
 				'Currency for new prices',
 				'Name on card statements',
 				'Who sells, and where',
+				'Reminders of what was begun to be bought',
 				'Cards that are declined'
 			]
 		],

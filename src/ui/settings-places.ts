@@ -105,6 +105,12 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['/money', 'Currency for new prices', 'currency', 'euro dollar'],
 	['/money', 'Name on card statements', 'statementName', 'bank'],
 	['/money', 'Who sells, and where', 'sellerName', 'seller address tax number receipt invoice'],
+	[
+		'/money',
+		'Reminders of what was begun to be bought',
+		'remindsAfterHours',
+		'abandoned cart left remind mail'
+	],
 	['/money', 'Cards that are declined', 'retryDays', 'retry again dunning grace failed'],
 	['/tax', 'Whether prices have tax in them', 'way', 'vat included added on top'],
 	['/tax', 'Where you are, for the tax', 'home', 'vat country union oss'],

@@ -28,6 +28,7 @@ import {
 	editableListener,
 	endListener,
 	makeListener,
+	renewSecret,
 	type ListenerWish
 } from '$server/usecases/running/listeners';
 import {
@@ -484,6 +485,22 @@ describe('a program that is told', () => {
 		const again = await listener();
 		await call(again.id);
 		expect(heard).toEqual([]);
+	});
+
+	it('is given another secret, and the one before signs nothing any more', async () => {
+		const { id, secret } = await listener();
+		const renewed = await renewSecret(app, null, id);
+		expect(renewed).not.toBe(secret);
+		await tryListener(app, null, id);
+		await call(id);
+		const [one] = sent;
+		const header = (name: string) => one?.headers[name] ?? null;
+		const message = { method: 'POST', path: '/told', header, body: new TextEncoder().encode(one?.body) };
+		const seconds = Math.floor(app.clock.wall() / 1000);
+		expect(app.signatures.verify(message, secret, seconds)).toEqual({ ok: false, code: 'forged' });
+		expect(app.signatures.verify(message, renewed ?? '', seconds)).toEqual({ ok: true });
+		await endListener(app, null, id);
+		expect(await renewSecret(app, null, id)).toBeNull();
 	});
 
 	it('is changed by whoever saw it as it is, and what waits goes to its new address', async () => {

@@ -354,6 +354,66 @@ test('a gift is bought for another address, told by mail, and opens when it is o
 	await expect(page.getByText('Escapement evenings, a gift')).toBeVisible();
 });
 
+test('a program elsewhere is told who bought and where it is sent, and later what it refused', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Dial kit');
+	await desk.getByLabel('Amount').fill('30');
+	await desk.getByRole('checkbox', { name: 'Something of it is sent by post' }).check();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	await desk.goto('/desk/settings/programs/new');
+	await desk.getByLabel('The program').fill('Packing table');
+	await desk.getByLabel('Its address').fill('http://list.example/told');
+	await desk.getByRole('button', { name: 'Make it' }).click();
+	await expect(desk.getByRole('alert')).toContainText('begins with https://');
+	await desk.getByLabel('Its address').fill(`${ELSEWHERE}/told`);
+	await desk.getByRole('button', { name: 'Make it' }).click();
+	const said = await desk.getByRole('status').innerText();
+	const elsewhere = await stranger(browser);
+	await elsewhere.goto(`${ELSEWHERE}/list`);
+	await elsewhere.getByLabel('The secret of its calls').fill(/secret: (\S+)/.exec(said)?.[1] ?? '');
+	await elsewhere.getByLabel('answers 422').check();
+	await elsewhere.getByRole('button', { name: 'Keep it' }).click();
+	await desk.getByRole('link', { name: 'On to a trial call' }).click();
+	await desk.getByRole('button', { name: 'Make a trial call' }).click();
+	await expect(desk.getByText('It answered 422: No list is called that.')).toBeVisible();
+	await elsewhere.getByLabel('takes what it is told').check();
+	await elsewhere.getByRole('button', { name: 'Keep it' }).click();
+	await desk.goto('/desk');
+	await desk.getByRole('link', { name: 'Look at it: Packing table' }).click();
+	await desk.getByRole('button', { name: 'Send the refused again' }).click();
+	await expect(desk.getByText('It answered 200: Taken.')).toBeVisible();
+
+	const page = await stranger(browser);
+	await page.goto('/checkout/dial-kit');
+	await order(page, 'Bertil');
+	await page.getByLabel('Street and number').fill('Millrace 4');
+	await page.getByRole('button', { name: /Go on to pay/ }).click();
+	await expect(page.getByRole('alert')).toContainText('Type the town.');
+	await expect(page.getByLabel('Street and number')).toHaveValue('Millrace 4');
+	await page.getByLabel('Name on the parcel').fill('Bertil');
+	await page.getByLabel('Town').fill('Vienna');
+	await page.locator('[name=postalCountry]').selectOption('AT');
+	await pay(page, CARDS.works);
+	await expect(page.getByText('What comes by post is sent to:')).toBeVisible();
+	await expect(page.getByText('AUSTRIA')).toBeVisible();
+	await expect
+		.poll(async () => {
+			await elsewhere.goto(`${ELSEWHERE}/list`);
+			return elsewhere.locator('main').innerText();
+		})
+		.toMatch(/bertil@mail\.example joined Dial kit[^]*bertil@mail\.example bought Dial kit for 30\.00 EUR/);
+	await desk.reload();
+	await desk.getByRole('button', { name: 'What is sent' }).nth(1).click();
+	await expect(desk.getByText('"street": "Millrace 4"')).toBeVisible();
+	await desk.getByRole('button', { name: 'End' }).click();
+	await desk.getByRole('button', { name: 'Tell it nothing more' }).click();
+	await expect(desk.getByText('told nothing any more')).toBeVisible();
+});
+
 test('plans are put in order by keys, and stand so where they are offered', async ({ browser }) => {
 	const desk = await owner(browser);
 	await desk.goto('/desk/plans/order');

@@ -56,6 +56,7 @@ const DESK_VIEWS = [
 	'/desk/settings/tax',
 	'/desk/settings/looks',
 	'/desk/settings/programs',
+	'/desk/settings/programs/new',
 	'/desk/settings/clock',
 	'/desk/settings/staff',
 	'/desk/settings/media',

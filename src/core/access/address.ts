@@ -22,6 +22,7 @@ export const RESERVED_SEGMENTS: ReadonlySet<string> = new Set([
 	'feeds',
 	'gifts',
 	'healthz',
+	'mails',
 	'media',
 	'other-side',
 	'plans',

@@ -14,9 +14,18 @@ export function smtpMailer(smtpUrl: string): Mailer & { close(): void } {
 				subject: mail.subject,
 				text: mail.text,
 				html: mail.html,
+				...(mail.endedAt === undefined ? {} : { headers: oneClick(mail.endedAt) }),
 				messageId: `<${mail.key}@${from.email.split('@')[1]}>`
 			});
 		},
 		close: () => transport.close()
+	};
+}
+
+/** RFC 2369 §3.2, RFC 8058 §3.1: both, and the address alone between the brackets, in one line. */
+function oneClick(url: string) {
+	return {
+		'List-Unsubscribe': { prepared: true, value: `<${url}>` },
+		'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click'
 	};
 }

@@ -27,6 +27,8 @@ export type Front = (req: IncomingMessage, res: ServerResponse) => boolean | Pro
 
 /** Called by machines, which send no origin and prove themselves otherwise. */
 export const NOTIFICATION_PATH = '/api/payments/notifications';
+/** Called by mail programs for whoever pressed there (RFC 8058 §3.2): the address itself is the proof. */
+const MAILS_PREFIX = '/mails/';
 /** Called with an API key, which no browser adds by itself. */
 const API_PREFIX = '/api/v1/';
 
@@ -63,7 +65,9 @@ export function createFront(app: App): Front & Serving {
 			res.writeHead(308, { location: origin + normal.path + (query === undefined ? '' : `?${query}`) }).end();
 			return true;
 		}
-		const isForMachines = normal.path === NOTIFICATION_PATH || normal.path.startsWith(API_PREFIX);
+		const isForMachines =
+			normal.path === NOTIFICATION_PATH ||
+			[API_PREFIX, MAILS_PREFIX].some((one) => normal.path.startsWith(one));
 		if (!isSafe && !isForMachines && req.headers.origin !== app.settings.origin) {
 			return text(
 				res,

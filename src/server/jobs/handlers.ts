@@ -12,6 +12,7 @@ import { handleAgreementEvent, tellOfRenewal } from '../usecases/sales/move-agre
 import { settleById } from '../usecases/sales/settle-payment';
 import { settleNotified } from '../usecases/sales/receive-notification';
 import { carryOutRefund, giveBack } from '../usecases/sales/refund-payment';
+import { remind } from '../usecases/sales/remind';
 import { tellGift } from '../usecases/sales/tell-gift';
 import { callListener } from '../usecases/running/tell-listeners';
 import type { JobKind, JobPayloads } from './kinds';
@@ -40,6 +41,7 @@ const HANDLERS: Handlers = {
 	'tell-gift': (app, { giftId }) => tellGift(app, giftId),
 	reprice: (app, of) => repriceSome(app, of),
 	'reprice-one': (app, { agreementId, versionId }) => repriceAgreement(app, agreementId, versionId),
+	remind: (app, { orderId }) => remind(app, orderId),
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
 	settle: (app, { paymentId }) => settleById(app, paymentId),
 	notified: (app, { eventId }) => settleNotified(app, eventId),

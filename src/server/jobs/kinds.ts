@@ -39,6 +39,8 @@ export interface JobPayloads {
 	'tell-gift': { giftId: string };
 	reprice: Repricing;
 	'reprice-one': { agreementId: string; versionId: string };
+	/** A member who began to buy, and did not pay, may be reminded. */
+	remind: { orderId: string };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
 	settle: { paymentId: string };
@@ -77,6 +79,7 @@ export const KINDS: Record<JobKind, Kind> = {
 	'tell-gift': { lane: 'billing', patience: FOR_EVER, name: 'Telling of a gift' },
 	reprice: { lane: 'billing', patience: FOR_EVER, name: 'Changing a price for its members' },
 	'reprice-one': { lane: 'billing', patience: FOR_EVER, name: 'Changing a price for a member' },
+	remind: { lane: 'billing', patience: EIGHT_TIMES, name: 'Reminding of what was begun' },
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
 	settle: { lane: 'payments', patience: FOR_EVER, name: 'Booking a payment' },

@@ -21,6 +21,7 @@ const site: SiteSettings = {
 	releaseHour: null,
 	lapseAfterDays: 1,
 	mayPause: true,
+	remindsAfterHours: null,
 	legal: { ...NO_LEGAL_LINKS, imprint: '/imprint', contact: 'mailto:desk@fern.example' },
 	payBy: ['card'],
 	offline: { name: '', how: '' },

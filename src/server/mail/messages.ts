@@ -19,6 +19,8 @@ export interface About {
 	/** What the plan's publisher says to whoever has it, as it was typed. */
 	note?: string;
 	accountUrl?: string;
+	/** Where one press ends mails like it. */
+	endedAt?: string;
 	/** The site's. */
 	origin: string;
 }
@@ -26,14 +28,14 @@ export interface About {
 export function letter(
 	site: SiteSettings,
 	own: MailText | null,
-	{ key, to, values, url, table = [], note = '', accountUrl, origin }: About
+	{ key, to, values, url, table = [], note = '', accountUrl, endedAt, origin }: About
 ): Omit<Mail, 'key'> {
 	const language = languageOf(site.language);
 	const { subject, text, button } = own ?? language.mail[key];
 	const all = { ...values, site: site.siteName };
 	const words = (pattern: string) => say(pattern, all, language.locale);
 	const { moss, onMoss } = tonesOf(site.looks.colour ?? OWN_COLOUR).light;
-	return laidOut({
+	const written = laidOut({
 		to,
 		colours: { own: moss, onOwn: onMoss },
 		site: site.siteName,
@@ -46,9 +48,11 @@ export function letter(
 		table,
 		links: [
 			...(accountUrl === undefined ? [] : [{ label: language.mailParts.account, url: accountUrl }]),
+			...(endedAt === undefined ? [] : [{ label: language.mailParts.noMore, url: endedAt }]),
 			...legalLinks(site.legal, origin).map(({ page, url }) => ({ label: language.mailParts[page], url }))
 		]
 	});
+	return endedAt === undefined ? written : { ...written, endedAt };
 }
 
 function paragraphsOf(text: string): string[] {

@@ -16,6 +16,8 @@ export type Occasion =
 	| { occasion: 'gift'; giftId: string }
 	/** An order waits: for money that its buyer sends, or for a yes from the mailbox it was typed for. */
 	| { occasion: 'order-waits'; orderId: string }
+	/** What a member began to buy waits for them. */
+	| { occasion: 'reminder'; orderId: string }
 	/** The money has not come in, somebody says. */
 	| { occasion: 'order-refused'; orderId: string; why: string }
 	/** What is due is paid by the member themselves. */

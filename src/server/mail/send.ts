@@ -13,12 +13,14 @@ import {
 	paymentById,
 	planById,
 	planNames,
+	priceVersionById,
 	refundById,
 	type Order
 } from '../db/queries/sales';
 import type { Mail } from '../ports/mail';
 import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
 import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
+import { endingPath, isStillReminded } from '../usecases/sales/remind';
 import { landingPath } from '../usecases/sales/landing';
 import type { MailKey } from '$words/en/mail';
 import { frontWords } from '$words/front';
@@ -50,7 +52,7 @@ export async function sendSignInMail(
 }
 
 export async function sendMail(
-	app: Using<'clock' | 'db' | 'mailer' | 'rights' | 'settings' | 'site'>,
+	app: Using<'clock' | 'db' | 'keys' | 'mailer' | 'rights' | 'settings' | 'site'>,
 	occasion: Occasion,
 	jobId: string
 ): Promise<void> {
@@ -69,7 +71,7 @@ async function deliver(
 }
 
 async function compose(
-	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
+	app: Using<'clock' | 'db' | 'keys' | 'rights' | 'settings' | 'site'>,
 	about: Occasion
 ): Promise<Words | null> {
 	switch (about.occasion) {
@@ -95,6 +97,8 @@ async function compose(
 			return giftWords(app, about.giftId);
 		case 'order-waits':
 			return waitingWords(app, about.orderId);
+		case 'reminder':
+			return reminderWords(app, about.orderId);
 		case 'order-refused':
 			return refusedWords(app, about);
 		case 'to-pay':
@@ -280,6 +284,29 @@ async function payingValues(
 
 function waitsUntil(createdAt: number): number {
 	return createdAt + OFFLINE_WAITS_MS;
+}
+
+/** `null`: it was bought meanwhile, or is not wanted any more. */
+async function reminderWords(
+	app: Using<'clock' | 'db' | 'keys' | 'settings' | 'site'>,
+	orderId: string
+): Promise<Words | null> {
+	const order = await orderById(app.db, orderId);
+	const account = await addressed(app, order?.memberId ?? null);
+	if (!order || !account || !(await isStillReminded(app, orderId))) return null;
+	const { planId, priceVersionId } = await lineOf(app.db, order.id);
+	const plan = await planById(app.db, planId);
+	const { priceId } = await priceVersionById(app.db, priceVersionId);
+	if (!plan) return null;
+	const next = order.next === null ? '' : `&next=${encodeURIComponent(order.next)}`;
+	const path = `/checkout/${plan.slug}?price=${priceId}${next}`;
+	return written(app, {
+		key: 'reminder',
+		to: account.email,
+		values: { plan: plan.name },
+		url: await makeLink(app, account.id, path),
+		endedAt: `${app.settings.origin}${endingPath(app, account.id)}`
+	});
 }
 
 async function refusedWords(

@@ -80,6 +80,7 @@ function keyOf({ action, hasEnded, jobKind, planId }: Told): ToldKey {
 			return hasEnded ? 'subscription-ended' : 'subscription-declined';
 		case 'failed':
 			if (jobKind !== null && JOBS_OF_LIBRARY.has(jobKind)) return 'failed-file';
+			if (jobKind === 'call') return 'failed-call';
 			return jobKind === 'mail' || jobKind === 'sign-in-mail' ? 'failed-mail' : 'failed-money';
 		default:
 			return action as ToldKey;

@@ -20,7 +20,7 @@ describe('how it goes with a program that is told', () => {
 		['nothing to tell yet', { endedAt: null, failures: 0, count: NONE }],
 		['3 told', { endedAt: null, failures: 0, count: { ...NONE, taken: 3 } }],
 		[
-			'does not answer, 2 waiting, 3 told',
+			'takes nothing now, 2 waiting, 3 told',
 			{ endedAt: null, failures: 4, count: { ...NONE, waiting: 2, taken: 3 } }
 		],
 		['1 refused', { endedAt: null, failures: 0, count: { ...NONE, refused: 1 } }],

@@ -40,7 +40,7 @@ export function callStanding({
 }): string {
 	if (endedAt !== null) return 'told nothing any more';
 	const parts = [
-		failures > 0 ? 'does not answer' : '',
+		failures > 0 ? 'takes nothing now' : '',
 		count.waiting > 0 ? `${count.waiting} waiting` : '',
 		count.refused > 0 ? `${count.refused} refused` : '',
 		count.taken > 0 ? `${count.taken} told` : ''

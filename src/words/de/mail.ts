@@ -59,6 +59,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Danke. {plan} ist von jetzt an für Sie offen.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}\n\nAuf Ihrer Kartenabrechnung steht die Zahlung als {statement}. Ihre Belege stehen in Ihrem Konto.`,
 		button: '{plan} öffnen'
 	},
+	reminder: {
+		subject: 'Sie wollten {plan} kaufen',
+		text: `Sie haben bei {site} begonnen, {plan} zu kaufen, und nicht bezahlt: Es wurde nichts abgebucht. Wenn Sie es noch möchten, meldet der Knopf Sie an, und Sie machen dort weiter, wo Sie waren. ${ONCE}\n\nWenn nicht, lassen Sie diese Mail liegen: Es kommt keine weitere dazu.`,
+		button: 'Weitermachen'
+	},
 	'gift-bought': {
 		subject: 'Ihr Geschenk: {plan}',
 		text: `Danke. {plan} ist für {address} bezahlt. Am {day} schreiben wir dorthin: Es öffnet sich, sobald es dort geöffnet wird.\n\nIn Ihrem Konto sehen Sie, ob das geschehen ist, und können die Adresse ändern. Der Knopf meldet Sie an. ${ONCE}\n\nAuf Ihrer Kartenabrechnung steht die Zahlung als {statement}.`,
@@ -228,6 +233,7 @@ export const MAIL_PARTS: Record<MailPart, string> = {
 	openUntil: 'Offen bis',
 	nextPayment: 'Nächste Zahlung',
 	account: 'Ihr Konto',
+	noMore: 'Keine Erinnerungen wie diese mehr',
 	imprint: 'Impressum',
 	terms: 'AGB',
 	privacy: 'Datenschutz',
@@ -253,6 +259,7 @@ export const TOLD: Record<ToldKey, string> = {
 	'payment-lost': 'Eine Anfechtung von {who} ist verloren: Das Geld bleibt bei der Bank',
 	'failed-file': 'Eine Datei konnte nicht vorbereitet oder übernommen werden',
 	'failed-mail': 'Eine Mail konnte nicht verschickt werden',
+	'failed-call': 'Einem Programm konnte etwas nicht gesagt werden',
 	'failed-money': 'Etwas mit einer Zahlung ist misslungen',
 	somebody: 'Jemand',
 	'a-plan': 'ein Plan',

@@ -66,6 +66,11 @@ export const MAIL = {
 		text: `Thank you. {plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}\n\nThe payment stands as {statement} on your card statement. Your receipts are in your account.`,
 		button: 'Open {plan}'
 	},
+	reminder: {
+		subject: 'You began to buy {plan}',
+		text: `You began to buy {plan} at {site}, and did not pay: nothing was charged. If you still want it, the button signs you in and goes on where you were. ${ONCE}\n\nIf you do not, leave this mail: there is no other about it.`,
+		button: 'Go on'
+	},
 	'gift-bought': {
 		subject: 'Your gift: {plan}',
 		text: `Thank you. {plan} is paid for {address}, who is told on {day}: it opens for them when they open it.\n\nIn your account you see whether they have, and can mend the address. The button signs you in. ${ONCE}\n\nThe payment stands as {statement} on your card statement.`,
@@ -246,6 +251,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
 	'gift-bought': ['site', 'plan', 'address', 'day', 'amount', 'number', 'statement'],
 	gift: ['site', 'plan', 'giver'],
+	reminder: ['site', 'plan'],
 	'joined-plan': ['site', 'plan'],
 	'join-plan': ['site', 'plan'],
 	'order-pay': ['site', 'plan', 'amount', 'number', 'how', 'day'],
@@ -293,6 +299,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	order: 'After buying',
 	'gift-bought': 'After buying a gift',
 	gift: 'A gift: to whom it is for',
+	reminder: 'A member began to buy and did not pay',
 	'joined-plan': 'Joined for nothing',
 	'join-plan': 'Joining for nothing: the way in',
 	'order-pay': 'Order without a card: how to pay',
@@ -333,6 +340,7 @@ export const MAIL_PARTS = {
 	openUntil: 'Open until',
 	nextPayment: 'Next payment',
 	account: 'Your account',
+	noMore: 'No more reminders like this one',
 	imprint: 'Imprint',
 	terms: 'Terms',
 	privacy: 'Privacy',
@@ -361,6 +369,7 @@ export const TOLD = {
 	'payment-lost': 'A dispute of {who} is lost: the money stays with the bank',
 	'failed-file': 'A file could not be prepared or taken in',
 	'failed-mail': 'A mail could not be sent',
+	'failed-call': 'A program could not be told of something',
 	'failed-money': 'Something about a payment failed',
 	somebody: 'Somebody',
 	'a-plan': 'a plan',

@@ -271,7 +271,7 @@
 			<li class="flex items-start justify-between gap-4 py-2.5">
 				<p>
 					<strong>{name}</strong>
-					{#if isAway}<span class="text-gorse">does not answer</span>{#if since}
+					{#if isAway}<span class="text-gorse">takes nothing that it is told</span>{#if since}
 							since <Moment at={since} zone={data.site.zone} precise />{/if}: {count}
 						{count === 1 ? 'call waits' : 'calls wait'}, and {count === 1 ? 'is' : 'are'} tried again.
 					{:else}<span class="text-brick">has refused</span>

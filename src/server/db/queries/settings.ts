@@ -16,6 +16,7 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	// Settings of an older version know nothing of what came later.
 	const known: Partial<SiteSettings> = row.value;
 	const { language = 'en', collecting = USUAL_COLLECTING, looks = OWN_LOOKS, mayPause = false } = known;
+	const { remindsAfterHours = null } = known;
 	const {
 		payBy = ['card'],
 		offline = OFFLINE,
@@ -26,7 +27,7 @@ export async function siteSettings(db: Handle): Promise<SiteSettings> {
 	} = known;
 	const deterrents = { ...NO_DETERRENTS, ...known.deterrents };
 	const later = { payBy, offline, legal, seller, tax, deterrents, staffNeedCode };
-	return { ...row.value, language, collecting, looks, mayPause, ...later };
+	return { ...row.value, language, collecting, looks, mayPause, remindsAfterHours, ...later };
 }
 
 /** Until the transaction ends, nobody else changes what belongs to the site as a whole: its settings, its outermost shelves. */

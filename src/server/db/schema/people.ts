@@ -36,6 +36,9 @@ export const accounts = mysqlTable(
 		claimedByOrderId: uuid('claimed_by_order_id'),
 		/** The name was typed at a checkout, and nobody has proved to be called by it. */
 		isNameTyped: boolean('is_name_typed').notNull().default(false),
+		/** Since when they wish for no reminders of what they began to buy, and when they were sent one last. */
+		remindersOffAt: instant('reminders_off_at'),
+		remindedAt: instant('reminded_at'),
 		/** By the business clock. */
 		createdAt: instant('created_at').notNull(),
 		deletedAt: instant('deleted_at')

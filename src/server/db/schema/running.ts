@@ -135,6 +135,8 @@ export interface SiteSettings {
 	staffNeedCode: boolean;
 	/** Whether members may pause what they pay by the period. */
 	mayPause: boolean;
+	/** How many hours after they began to buy members are reminded; `null`: nobody is. */
+	remindsAfterHours: number | null;
 }
 
 export const settings = mysqlTable('settings', {

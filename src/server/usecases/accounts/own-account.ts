@@ -24,6 +24,8 @@ export interface OwnAccount {
 	/** Whether this device has to show the password that is there before it sets another. */
 	asksCurrent: boolean;
 	otherDevices: number;
+	/** Whether they are reminded of what they began to buy. */
+	wantsReminders: boolean;
 }
 
 export async function ownAccount(app: Using<'clock' | 'db'>, own: Own): Promise<OwnAccount | null> {
@@ -39,7 +41,8 @@ export async function ownAccount(app: Using<'clock' | 'db'>, own: Own): Promise<
 		email: account.email,
 		hasPassword: account.passwordHash !== null,
 		asksCurrent: await asksCurrent(app, own, account),
-		otherDevices: all.filter(({ tokenHash }) => tokenHash !== mine).length
+		otherDevices: all.filter(({ tokenHash }) => tokenHash !== mine).length,
+		wantsReminders: account.remindersOffAt === null
 	};
 }
 

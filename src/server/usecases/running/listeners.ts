@@ -103,6 +103,26 @@ export async function changeListener(
 	}
 }
 
+/** Another secret, shown once; `null`: there is none of that id that is told anything. The one before is worth nothing any more. */
+export async function renewSecret(
+	app: Transacting & Using<'keys'>,
+	actor: Staff,
+	id: string
+): Promise<string | null> {
+	need(actor, 'settings');
+	const secret = newToken();
+	const { keyId, wrapped: sealed } = app.keys.seal(sealedFor(id), secret);
+	return transact(app, actor, async (work) => {
+		const [renewed] = await work.tx
+			.update(listeners)
+			.set({ keyId, sealed })
+			.where(and(eq(listeners.id, id), isNull(listeners.endedAt)));
+		if (renewed.affectedRows === 0) return null;
+		await work.note({ action: 'renewed-secret', subject: { kind: 'listener', id } });
+		return secret;
+	});
+}
+
 export async function endListener(app: Transacting, actor: Staff, id: string): Promise<Done> {
 	need(actor, 'settings');
 	return transact(app, actor, async (work) => {

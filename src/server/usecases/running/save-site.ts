@@ -18,7 +18,16 @@ const PARTS = {
 	looks: ['looks'],
 	mail: ['senderEmail'],
 	tax: ['tax'],
-	money: ['currency', 'statementName', 'seller', 'collecting', 'mayPause', 'payBy', 'offline']
+	money: [
+		'currency',
+		'statementName',
+		'seller',
+		'collecting',
+		'mayPause',
+		'remindsAfterHours',
+		'payBy',
+		'offline'
+	]
 } as const satisfies Record<string, readonly (keyof SiteSettings)[]>;
 export type SitePart = keyof typeof PARTS;
 export type PartOfSite<P extends SitePart> = Pick<SiteSettings, (typeof PARTS)[P][number]>;

@@ -49,6 +49,7 @@ import { endOrder } from './end-pay-page';
 import { fulfil, withNewBuyer } from './fulfil-order';
 import { giftKey, memberKey, strangerKey } from './open-key';
 import { payPage } from './pay-page';
+import { queueReminder } from './remind';
 import type { Selling } from './selling';
 import { orderTax, taxAsked, termsOfOrder, type TaxWishProblem } from './tax-order';
 import { offersToBuyer } from './take-off';
@@ -303,6 +304,9 @@ async function placeOrder(
 	const order = await orderById(work.tx, orderId);
 	if (!order) throw new Error('The order was not written');
 	const payment = await askedOf(work, order, bought);
+	const { remindsAfterHours: hours } = bought.site;
+	if (hours !== null && memberId !== null && payment && !giving)
+		await queueReminder(work, orderId, memberId, hours);
 	if (!bought.hasPage) await goOnByMail(work, order, bought);
 	return { orderId, payment };
 }

@@ -9,6 +9,7 @@ import {
 	signOutElsewhere
 } from '$server/usecases/accounts/own-account';
 import { ownFactor } from '$server/usecases/accounts/second-factor';
+import { wishReminders } from '$server/usecases/sales/remind';
 import { changeTaxBuyer, ownTaxBuyer } from '$server/usecases/sales/change-tax';
 import { frontWords } from '$words/front';
 import { askForLink } from '$server/usecases/accounts/sign-in-link';
@@ -44,6 +45,7 @@ export const load: PageServerLoad = async (event) => {
 	return {
 		// On the other side, the address is masked.
 		account: { ...account, email: event.locals.viewer?.email ?? account.email },
+		hasReminders: site.remindsAfterHours !== null,
 		codeSince: factor?.since ?? null,
 		tax,
 		countries: tax ? countriesByName(frontWords(site.language).locale) : []
@@ -57,6 +59,12 @@ export const actions: Actions = {
 		if (!parsed.ok) return fail(400, { part: 'name', ...parsed });
 		await changeName(event.locals.app, own, parsed.data.name);
 		return { part: 'name', saved: 'details.name-saved' };
+	},
+	mails: async (event) => {
+		const own = ownDevice(event, HERE);
+		const wants = (await readForm(event.request)).get('wantsReminders') === 'yes';
+		await wishReminders(event.locals.app, own.accountId, wants);
+		return { part: 'mails', saved: 'mails.saved' };
 	},
 	tax: async (event) => {
 		const own = ownDevice(event, HERE);

@@ -117,6 +117,25 @@
 		</div>
 	</form>
 
+	{#if data.hasReminders || !account.wantsReminders}
+		<form method="post" action="?/mails" class="sheet grid gap-4 p-6 pt-7">
+			<h2>{words().say('mails.title')}</h2>
+			{#if part === 'mails'}<Saved text={saved} />{/if}
+			<label class="flex items-start gap-2">
+				<input
+					type="checkbox"
+					name="wantsReminders"
+					value="yes"
+					class="mt-1"
+					defaultChecked={account.wantsReminders}
+				/>
+				<span>{words().say('mails.want')}</span>
+			</label>
+			<p class="text-sm text-quiet">{words().say('mails.others')}</p>
+			<button class="button-main justify-self-start">{words().say('mails.save')}</button>
+		</form>
+	{/if}
+
 	<section class="sheet grid gap-4 p-6 pt-7" aria-labelledby="second">
 		<h2 id="second">{words().say('second.title')}</h2>
 		<p>

@@ -98,6 +98,12 @@ export class MoneyForm {
 	@IsIn(['', 'yes'], { message: 'Choose whether members may pause.' })
 	mayPause = '';
 
+	@ValidateIf((form: MoneyForm) => form.remindsAfterHours !== '')
+	@Matches(/^(?:[1-9]|[1-6]\d|7[0-2])$/, {
+		message: 'Type a whole number of hours from 1 to 72. Empty: nobody is reminded.'
+	})
+	remindsAfterHours = '';
+
 	@IsIn(WAY_LISTS, { message: 'Choose how is paid.' })
 	payBy = 'card';
 

@@ -33,6 +33,8 @@ export const actions: Actions = {
 			'money',
 			{
 				...{ currency, statementName, seller, collecting, mayPause: parsed.data.mayPause === 'yes' },
+				remindsAfterHours:
+					parsed.data.remindsAfterHours === '' ? null : Number(parsed.data.remindsAfterHours),
 				payBy: readWays(parsed.data.payBy),
 				offline: { name: parsed.data.offlineName, how: parsed.data.offlineHow }
 			},

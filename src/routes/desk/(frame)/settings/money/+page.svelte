@@ -113,5 +113,12 @@
 			hint="What they pay by the period, from the end of what is paid on. You may pause it for anybody."
 			from={String(shown.mayPause) === 'yes' || shown.mayPause === true}
 		/>
+		<TextField
+			name="remindsAfterHours"
+			label="Hours after which members are reminded of what they began to buy"
+			hint="From 1 to 72. Empty: nobody is. One mail for an order, one a week at most, and only to members who began signed in and have proved their mailbox; one press in it ends them."
+			from={String(shown.remindsAfterHours ?? '')}
+			{errors}
+		/>
 	{/snippet}
 </SettingsForm>

@@ -3,7 +3,12 @@ import { NO_SUCH_PAGE } from '$server/http/denial';
 import { begunWith, readForm } from '$server/http/parse';
 import { listenerPage, tellablePlans } from '$server/reads/desk/listeners';
 import { revisionOf } from '$server/revision';
-import { changeListener, editableListener, endListener } from '$server/usecases/running/listeners';
+import {
+	changeListener,
+	editableListener,
+	endListener,
+	renewSecret
+} from '$server/usecases/running/listeners';
 import { callAgain, callNow, letGo, tryListener } from '$server/usecases/running/tell-listeners';
 import { listenWords } from '$ui/wording/calls';
 import type { Actions, PageServerLoad } from './$types';
@@ -40,6 +45,10 @@ export const actions: Actions = {
 				return fail(409, { ...listenerProblem(form, 'nothing-to-tell'), errors: {}, theirs });
 			}
 		}
+	},
+	secret: async ({ locals: { app, viewer }, params }) => {
+		const secret = await renewSecret(app, viewer, params.id);
+		return secret === null ? fail(409, GONE) : { secret };
 	},
 	try: async ({ locals: { app, viewer }, params }) => {
 		const tried = await tryListener(app, viewer, params.id);

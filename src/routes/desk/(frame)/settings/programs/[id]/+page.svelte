@@ -60,6 +60,14 @@
 			<a class="button-quiet" href="/desk/settings/programs/{listener.id}/calls.csv" download
 				>As a table (CSV)</a
 			>
+			{#if isCalled}<Confirm
+					label="New secret"
+					title="Sign with a new secret?"
+					what="The one it has is worth nothing from then on: it takes no call until it is given the new one. What it does not take meanwhile waits."
+					action="?/secret"
+					confirmLabel="Make a new secret"
+					isQuiet
+				/>{/if}
 			{#if isTold}<Confirm
 					label="End"
 					title="Tell {listener.name} nothing any more?"
@@ -71,6 +79,12 @@
 				/>{/if}
 		</span>
 	</div>
+	{#if form && 'secret' in form && form.secret}
+		<div role="status" class="rounded-sheet border-l-4 border-moss bg-moss-wash px-4 py-2">
+			<p class="font-medium">Give it this secret now. It is not shown again.</p>
+			<p class="font-mono break-all">{form.secret}</p>
+		</div>
+	{/if}
 	<Saved text={form && 'said' in form ? (form.said ?? null) : null} />
 	<p>
 		It is told {listenWords(listener.events)}: of {listener.planNames === null
@@ -81,7 +95,7 @@
 			<span class="font-mono text-sm break-all">{listener.id}</span>.{/if}
 	</p>
 	<p class="text-quiet">
-		{callStanding({ ...listener, count: counts })}{#if data.counts.lastTakenAt !== null}, the last
+		By now: {callStanding({ ...listener, count: counts })}{#if data.counts.lastTakenAt !== null}, the last
 			<Moment at={data.counts.lastTakenAt} zone={data.site.zone} precise />{/if}. Whoever held a plan before
 		is not among them: they stand in <a href="/desk/members">Members</a>, which can be taken along, too.
 	</p>
@@ -90,7 +104,9 @@
 			class="flex flex-wrap items-center gap-3 rounded-sheet border-l-4 border-gorse bg-gorse-wash px-4 py-2"
 		>
 			<p>
-				It has not answered {listener.failures === 1 ? 'once' : `${listener.failures} times in a row`}.
+				It has not taken what it is told {listener.failures === 1
+					? 'once'
+					: `${listener.failures} times in a row`}.
 				{#if listener.restsUntil}It is called again at <Moment
 						at={listener.restsUntil}
 						zone={data.site.zone}
@@ -137,7 +153,7 @@
 						{#if call.event === 'trial'}<span class="font-medium">A trial call</span>
 						{:else}<span class="font-medium"><bdi>{whom}</bdi></span>
 							{CALL_KINDS[call.event]}
-							<span class="font-medium">{call.about.plan}</span>{#if call.about.total}
+							<span class="font-medium">{call.about.plan}</span>{#if call.about.total}{' '}
 								for {call.about.total}{/if}{/if}
 						<span class="text-sm text-quiet"
 							><Moment at={call.createdAt} zone={data.site.zone} precise /></span
