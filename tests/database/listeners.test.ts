@@ -121,8 +121,10 @@ const give = (memberId: string, days: number | null = null, planId = shop.planId
 	const until = days === null ? null : from + days * 86_400_000;
 	return giveGrant(app, null, { memberId, planId, from, until, why: '' });
 };
-const call = (id: string, calling: Calling = app) =>
-	callListener(calling, id, uuidv7(), new AbortController().signal);
+const call = async (id: string, calling: Calling = app) => {
+	await tellPlaces(calling);
+	await callListener(calling, id, uuidv7(), new AbortController().signal);
+};
 const told = () => heard.map(({ event, member }) => `${event} ${member?.email}`);
 const states = async (id: string) => (await callsAfter(app.db, id, null, 100)).map(({ state }) => state);
 
@@ -257,7 +259,8 @@ describe('what was bought', () => {
 	it('is told with the order, in whole and in minor units, and after it who joined', async () => {
 		const { id } = await listener();
 		await buy(world, shop.slug);
-		await call(id);
+		// Without waiting for the next look at who holds what.
+		await callListener(app, id, uuidv7(), new AbortController().signal);
 		expect(told()).toEqual(['bought wren@mail.example', 'joined wren@mail.example']);
 		expect(heard[0]?.order).toMatchObject({
 			total: '12.00',
@@ -373,6 +376,17 @@ describe('a call', () => {
 		await call(id);
 		expect(told()).toEqual(['joined alder@mail.example', 'joined wren@mail.example']);
 		expect(await listenersInTrouble(app)).toEqual([]);
+	});
+
+	it('waits, and says why, where its secret cannot be opened', async () => {
+		const { id } = await listener();
+		await tryListener(app, null, id);
+		const lost = { ...app, keys: { ...app.keys, unseal: () => null } };
+		await call(id, lost);
+		expect(sent).toEqual([]);
+		const page = await listenerPage(app, id, new URL('http://desk/'));
+		expect(page?.calls).toMatchObject([{ state: 'waiting', status: null, tries: 1 }]);
+		expect(page?.calls[0]?.answer).toContain('Give it a new one');
 	});
 
 	it('that is refused can be let go', async () => {

@@ -187,18 +187,25 @@ export async function callListener(
 	token: string,
 	signal: AbortSignal
 ): Promise<void> {
-	await compareAll(app);
 	const wall = () => app.clock.wall();
-	if (!(await takeTurn(app.db, listenerId, token, wall(), wall() + TURN_MS))) return;
-	const listener = await listenerById(app.db, listenerId);
-	if (!listener) return;
-	let { failures } = listener;
+	const mine = () => takeTurn(app.db, listenerId, token, wall(), wall() + TURN_MS);
+	if (!(await mine())) return;
+	let failures = (await listenerById(app.db, listenerId))?.failures ?? 0;
 	let restsUntil: number | null = null;
+	let isCompared = false;
 	try {
 		for (let n = 0; n < CALLS_A_TURN && !signal.aborted; n++) {
 			const call = await nextCall(app.db, listenerId);
-			if (!call) break;
-			if (!(await takeTurn(app.db, listenerId, token, wall(), wall() + TURN_MS))) return;
+			if (!call && (isCompared || n === 0)) break;
+			if (!call) {
+				// Whoever bought has joined by now.
+				isCompared = true;
+				await compareAll(app);
+				continue;
+			}
+			// It may have been ended, or be called elsewhere or otherwise by now.
+			const listener = (await mine()) ? await listenerById(app.db, listenerId) : null;
+			if (!listener) return;
 			const isHeard = await callOnce(app, listener, call);
 			failures = isHeard ? 0 : failures + 1;
 			if (isHeard) continue;
@@ -236,7 +243,8 @@ async function post(
 ): Promise<{ answer: CallAnswer; words: string }> {
 	const url = listener.url ?? '';
 	const body = new TextEncoder().encode(callBody(call));
-	const secret = await secretOfListener(app, listener);
+	const secret = secretOfListener(app, listener);
+	if (secret === null) return { answer: { kind: 'silent' }, words: NO_SECRET };
 	const message = { method: 'POST', path: new URL(url).pathname, body };
 	const seconds = Math.floor(app.clock.wall() / 1000);
 	const signed = app.signatures.sign(message, secret, seconds, listener.id);
@@ -251,6 +259,8 @@ async function post(
 		return { answer: { kind: 'silent' }, words: error.message };
 	}
 }
+
+const NO_SECRET = 'Its secret cannot be opened with the master keys that are loaded. Give it a new one.';
 
 /** A call that says nothing but that it is one. */
 export async function tryListener(app: Transacting, actor: Staff, listenerId: string): Promise<Done> {

@@ -153,8 +153,8 @@
 						{#if call.event === 'trial'}<span class="font-medium">A trial call</span>
 						{:else}<span class="font-medium"><bdi>{whom}</bdi></span>
 							{CALL_KINDS[call.event]}
-							<span class="font-medium">{call.about.plan}</span>{#if call.about.total}{' '}
-								for {call.about.total}{/if}{/if}
+							<span class="font-medium">{call.about.plan}</span>
+							{#if call.about.total}<span>for {call.about.total}</span>{/if}{/if}
 						<span class="text-sm text-quiet"
 							><Moment at={call.createdAt} zone={data.site.zone} precise /></span
 						>
