@@ -11,9 +11,9 @@ export interface Place {
 	email: string;
 }
 
-export interface PlaceChanges {
+export interface PlaceChanges<Held extends Place> {
 	left: Place[];
-	joined: Place[];
+	joined: Held[];
 }
 
 /**
@@ -21,7 +21,10 @@ export interface PlaceChanges {
  * @param held what they hold now
  * @returns departures are to be told first: who comes back on the same list stays on it
  */
-export function placeChanges(told: readonly Place[], held: readonly Place[]): PlaceChanges {
+export function placeChanges<Held extends Place>(
+	told: readonly Place[],
+	held: readonly Held[]
+): PlaceChanges<Held> {
 	const before = new Set(told.map(keyOf));
 	const after = new Set(held.map(keyOf));
 	return {

@@ -128,12 +128,6 @@ export async function nextCall(db: Handle, listenerId: string): Promise<Call | n
 	return row ?? null;
 }
 
-export async function callById(db: Handle, id: string): Promise<Call | null> {
-	if (!/^[0-9a-f-]{36}$/.test(id)) return null;
-	const [row] = await db.select().from(calls).where(eq(calls.id, id));
-	return row ?? null;
-}
-
 /** What came of a call. `false`: it does not wait any more, or is not there. */
 export async function keepAnswer(
 	db: Handle,
@@ -340,7 +334,7 @@ export async function callsAbout(db: Handle, memberId: string) {
 		.orderBy(asc(calls.id));
 }
 
-/** Calls that came to an end, made before a moment; what waits is kept, but for those that nobody takes any more. */
+/** Calls that came to an end, made before a moment; what waits is kept. */
 export async function forgetCalls(db: Handle, before: number): Promise<void> {
 	await db.delete(calls).where(and(ne(calls.state, 'waiting'), lt(calls.createdAt, before)));
 }
@@ -354,12 +348,11 @@ const WAITS_LONG_MS = 10 * 60_000;
 
 /** Programs that have not answered for some time, or have refused what nobody has seen yet. */
 export async function troubledListeners(db: Handle, now: number) {
-	const { id, name, failures } = listeners;
+	const { id, name } = listeners;
 	const rows = await db
 		.select({
 			id,
 			name,
-			failures,
 			state: calls.state,
 			count: total,
 			since: min(calls.dueAt)

@@ -13,6 +13,7 @@ import { placeChanges, type Place } from '$core/listeners/places';
 import { nextTry } from '$core/time/retry';
 import type { Using } from '../../app';
 import { DONE, notDone, type Done } from '../../done';
+import { giftOfOrder } from '../../db/queries/gifts';
 import { accountById } from '../../db/queries/members';
 import {
 	endTurn,
@@ -30,7 +31,6 @@ import {
 	takeTurn,
 	writePlaces,
 	type Call,
-	type HeldPlace,
 	type Listener,
 	type NewCall
 } from '../../db/queries/listeners';
@@ -75,14 +75,10 @@ async function comparePlaces(work: Work): Promise<{ members: number; made: numbe
 	const held = await heldPlaces(work.tx, memberIds, work.now);
 	const { left, joined } = placeChanges(await placesOf(work.tx, memberIds), held);
 	await writePlaces(work.tx, left, joined);
-	const now = new Map(held.map((one) => [`${one.memberId} ${one.planId}`, one]));
 	const names = new Map(held.map(({ memberId, name }) => [memberId, name]));
 	const made = await tell(work, [
 		...left.map((one) => toldOf('left', one, { name: names.get(one.memberId) ?? '' })),
-		...joined.map((one) => {
-			const { name, isProved } = now.get(`${one.memberId} ${one.planId}`) as HeldPlace;
-			return toldOf('joined', one, { name, isProved });
-		})
+		...joined.map(({ name, isProved, ...one }) => toldOf('joined', one, { name, isProved }))
 	]);
 	return { members: memberIds.length, made };
 }
@@ -155,6 +151,7 @@ export async function tellBought(work: Work, order: Order, memberId: string): Pr
 					...{ currency: order.currency, totalMinor: order.totalMinor },
 					total: plainAmount({ minor: order.totalMinor, currency: order.currency }),
 					isMove: order.movesId !== null,
+					isGift: (await giftOfOrder(work.tx, order.id)) !== null,
 					/** Where something is sent by post, if its plan asks for that. */
 					postal: order.postal,
 					lines: lines.map(({ kind, text, planId }) => ({ kind, text, planId }))

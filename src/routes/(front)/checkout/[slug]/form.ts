@@ -60,7 +60,7 @@ export class PostalForm {
 	postalCountry = '';
 }
 
-/** The address as one; what was typed in several lines is one line. */
+/** The address as one. */
 export function postalIn(form: PostalForm): Postal {
 	return {
 		...{ name: form.postalName, more: form.postalMore, street: form.postalStreet },
