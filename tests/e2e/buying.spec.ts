@@ -409,9 +409,10 @@ test('a program elsewhere is told who bought and where it is sent, and later wha
 	await desk.reload();
 	await desk.getByRole('button', { name: 'What is sent' }).nth(1).click();
 	await expect(desk.getByText('"street": "Millrace 4"')).toBeVisible();
-	await desk.getByRole('button', { name: 'End' }).click();
+	await desk.getByRole('button', { name: 'End', exact: true }).click();
 	await desk.getByRole('button', { name: 'Tell it nothing more' }).click();
-	await expect(desk.getByText('told nothing any more')).toBeVisible();
+	await expect(desk.getByText('By now: told nothing any more')).toBeVisible();
+	await expect(desk.getByRole('button', { name: 'Make a trial call' })).toHaveCount(0);
 });
 
 test('plans are put in order by keys, and stand so where they are offered', async ({ browser }) => {

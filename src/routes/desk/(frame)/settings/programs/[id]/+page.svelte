@@ -164,8 +164,9 @@
 						{#if isCalled && call.state !== 'waiting'}
 							<form method="post" action="?/again" use:enhance>
 								<input type="hidden" name="call" value={call.id} />
-								<button class="button-quiet" aria-label="Send again: {whom} {CALL_KINDS[call.event]}"
-									>Send again</button
+								<button
+									class="button-quiet"
+									aria-label="Send again: {`${whom} ${CALL_KINDS[call.event]}`.trim()}">Send again</button
 								>
 							</form>
 						{/if}
