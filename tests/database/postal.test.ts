@@ -3,10 +3,14 @@ import { eq } from 'drizzle-orm';
 import { afterEach, beforeEach, expect, it } from 'vitest';
 import type { Postal } from '$core/text/postal';
 import { callsAfter } from '$server/db/queries/listeners';
+import { audit } from '$server/db/schema/running';
 import { orders, plans } from '$server/db/schema/sales';
+import { callTable } from '$server/reads/desk/listeners';
 import { orderPage } from '$server/reads/desk/sales';
 import { ownData } from '$server/reads/front/own-data';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
+import { revisionOf } from '$server/revision';
+import { changePostal } from '$server/usecases/sales/change-postal';
 import { makeListener } from '$server/usecases/running/listeners';
 import { declinedOrder, lastPostal, settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { makeShop, makeWorld, order, type World } from './world';
@@ -54,6 +58,9 @@ it('is kept at the order, and said to the publisher, to the program that is told
 	expect((await orderPage(world.app, orderId))?.order.postal).toEqual(MILLRACE);
 	const [told] = await callsAfter(world.app.db, listener.id, null, 5);
 	expect(told?.content.order).toMatchObject({ postal: MILLRACE });
+	expect((await callTable(world.app, listener.id)).map(({ about }) => about.sentTo)).toEqual([
+		'Wren Alder, Millrace 4, 1070 Vienna, AT'
+	]);
 	expect(await thank(world.app, orderId, 'device', memberId)).toMatchObject({ postal: MILLRACE });
 	expect((await ownData(world.app, memberId))?.orders).toMatchObject([{ sentTo: MILLRACE }]);
 });
@@ -83,6 +90,26 @@ it('is offered again to whoever typed it signed in, and not what somebody typed 
 	expect(await lastPostal(world.app, memberId)).toBeNull();
 	await world.app.db.update(orders).set({ email: null, postal: QUAY });
 	expect(await lastPostal(world.app, memberId)).toEqual(QUAY);
+});
+
+it('is mended at the Desk by whoever saw it as it is, and nobody else reads it in the log once they are gone', async () => {
+	const { orderId, memberId } = await bought({ postal: MILLRACE });
+	const mend = (postal: Postal, of = MILLRACE) =>
+		changePostal(world.app, null, orderId, { postal, revision: revisionOf(of) });
+	expect(await mend({ ...QUAY, city: '' })).toEqual({ kind: 'not-whole' });
+	expect(await mend(QUAY)).toEqual({ kind: 'saved' });
+	expect(await mend(MILLRACE)).toEqual({ kind: 'changed' });
+	expect((await orderPage(world.app, orderId))?.order.postal).toEqual(QUAY);
+	const logged = async () =>
+		JSON.stringify(await world.app.db.select().from(audit).where(eq(audit.subjectId, orderId)));
+	expect(await logged()).toContain('Quay 1');
+	await deleteMember(world.app, null, memberId);
+	expect(await logged()).not.toContain('Quay 1');
+	expect(await mend(MILLRACE, QUAY)).toEqual({ kind: 'unknown' });
+	const settings = { id: memberId, permissions: new Set(['settings', 'sales'] as const) };
+	await expect(
+		changePostal(world.app, settings, orderId, { postal: QUAY, revision: null })
+	).rejects.toThrow();
 });
 
 it('is forgotten with the account', async () => {

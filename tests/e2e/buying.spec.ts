@@ -413,6 +413,20 @@ test('a program elsewhere is told who bought and where it is sent, and later wha
 	await desk.getByRole('button', { name: 'Tell it nothing more' }).click();
 	await expect(desk.getByText('By now: told nothing any more')).toBeVisible();
 	await expect(desk.getByRole('button', { name: 'Make a trial call' })).toHaveCount(0);
+
+	await desk.goto('/desk/sales?q=Bertil');
+	await desk
+		.getByRole('row', { name: /Bertil/ })
+		.getByRole('link', { name: /^S-/ })
+		.click();
+	await desk.getByRole('button', { name: 'Mend it' }).click();
+	await desk.getByLabel('Street and number').fill('');
+	await desk.getByRole('button', { name: 'Keep it' }).click();
+	await expect(desk.getByText('Type the street and the number.')).toBeVisible();
+	await desk.getByLabel('Street and number').fill('Quay 1');
+	await desk.getByRole('button', { name: 'Keep it' }).click();
+	await expect(desk.getByText('Mended.', { exact: false })).toBeVisible();
+	await expect(desk.getByRole('definition').filter({ hasText: 'Quay 1' })).toBeVisible();
 });
 
 test('plans are put in order by keys, and stand so where they are offered', async ({ browser }) => {

@@ -51,7 +51,13 @@ const DESK: Area = {
 		members: { needs: ['members'] },
 		sales: {
 			needs: ['sales'],
-			actions: { refund: ['refunds'], steer: ['members'], move: ['members'], answer: ['payments'] }
+			actions: {
+				refund: ['refunds'],
+				postal: ['members'],
+				steer: ['members'],
+				move: ['members'],
+				answer: ['payments']
+			}
 		},
 		insight: { needs: ['sales'] },
 		check: {

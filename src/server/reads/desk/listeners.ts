@@ -1,4 +1,5 @@
 /** Programs that are told, and what they were told. */
+import { postalLines, type Postal } from '$core/text/postal';
 import { callBody } from '$core/listeners/listening';
 import type { Using } from '../../app';
 import {
@@ -74,14 +75,19 @@ function aboutOf({ content }: Call): {
 	plan: string;
 	order: string;
 	total: string;
+	/** In one line; empty where nothing is sent. */
+	sentTo: string;
 } {
 	const of = (key: string) => (content[key] ?? {}) as Record<string, unknown>;
 	const text = (value: unknown) => (typeof value === 'string' ? value : '');
 	const total = text(of('order').total);
+	// As it was kept by the order, in the same words.
+	const postal = of('order').postal as Postal | null | undefined;
 	return {
 		...{ name: text(of('member').name), email: text(of('member').email) },
 		...{ plan: text(of('plan').name), order: text(of('order').number) },
-		total: total === '' ? '' : `${total} ${text(of('order').currency)}`
+		total: total === '' ? '' : `${total} ${text(of('order').currency)}`,
+		sentTo: postal ? postalLines(postal, postal.country).join(', ') : ''
 	};
 }
 

@@ -8,6 +8,7 @@ import { error, fail, redirect } from '@sveltejs/kit';
 import { deviceToken, knownDevice, ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { fieldError, parse, readForm, type FieldErrors } from '$server/http/parse';
+import { postalIn, PostalForm } from '$server/http/postal-form';
 import { likelyBuyer } from '$server/reads/front/priced';
 import { canBeGiven, includedAt, planToBuy } from '$server/reads/front/shop';
 import { landingPath } from '$server/usecases/sales/landing';
@@ -15,7 +16,7 @@ import { beginOrder } from '$server/usecases/sales/begin-order';
 import { declinedOrder, heldOf, lastPostal } from '$server/usecases/sales/look-at-order';
 import { frontWords } from '$words/front';
 import type { Actions, PageServerLoad } from './$types';
-import { BuyerForm, ChoiceForm, GiftForm, postalIn, PostalForm } from './form';
+import { BuyerForm, ChoiceForm, GiftForm } from './form';
 import { FIELDS, isGift, priced, PROBLEMS, typedIn } from './priced';
 
 export const load: PageServerLoad = async (event) => {

@@ -1,7 +1,5 @@
 import { IsEmail, IsIn, IsISO8601, IsNotEmpty, IsUUID, Length, MaxLength, ValidateIf } from 'class-validator';
 import { PROCESSORS, type ProcessorName } from '$core/billing/pay-by';
-import { COUNTRIES } from '$core/text/countries';
-import { MOST_OF_POSTAL_PART, type Postal } from '$core/text/postal';
 import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
 
 /** Who buys, where nobody is signed in. */
@@ -31,42 +29,6 @@ export class GiftForm {
 	@IsISO8601({ strict: true }, { message: 'form.gift-day' })
 	@Length(10, 10, { message: 'form.gift-day' })
 	giftDay = '';
-}
-
-/** Where something of it is sent by post. */
-export class PostalForm {
-	@MaxLength(MOST_OF_POSTAL_PART, { message: 'form.postal-long' })
-	@IsNotEmpty({ message: 'form.postal-name' })
-	postalName = '';
-
-	@MaxLength(MOST_OF_POSTAL_PART, { message: 'form.postal-long' })
-	postalMore = '';
-
-	@MaxLength(MOST_OF_POSTAL_PART, { message: 'form.postal-long' })
-	@IsNotEmpty({ message: 'form.postal-street' })
-	postalStreet = '';
-
-	@MaxLength(MOST_OF_POSTAL_PART, { message: 'form.postal-long' })
-	postalCode = '';
-
-	@MaxLength(MOST_OF_POSTAL_PART, { message: 'form.postal-long' })
-	@IsNotEmpty({ message: 'form.postal-city' })
-	postalCity = '';
-
-	@MaxLength(MOST_OF_POSTAL_PART, { message: 'form.postal-long' })
-	postalRegion = '';
-
-	@IsIn([...COUNTRIES], { message: 'form.postal-country' })
-	postalCountry = '';
-}
-
-/** The address as one. */
-export function postalIn(form: PostalForm): Postal {
-	return {
-		...{ name: form.postalName, more: form.postalMore, street: form.postalStreet },
-		...{ postcode: form.postalCode, city: form.postalCity, region: form.postalRegion },
-		country: form.postalCountry
-	};
 }
 
 /** What is bought, and how it is paid. */

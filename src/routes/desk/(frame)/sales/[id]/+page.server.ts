@@ -1,10 +1,14 @@
 import { error, fail } from '@sveltejs/kit';
+import { countriesByName } from '$core/text/countries';
 import { formatMoney, parseAmount, type AmountProblem } from '$core/billing/money';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { fieldError, parse, readForm } from '$server/http/parse';
+import { begunWith, fieldError, parse, readForm } from '$server/http/parse';
+import { postalIn, PostalForm } from '$server/http/postal-form';
 import { orderPage } from '$server/reads/desk/sales';
+import { revisionOf } from '$server/revision';
 import { answerPayment } from '$server/usecases/sales/answer-payment';
 import { changeGiftFromDesk, type ChangedGift } from '$server/usecases/sales/change-gift';
+import { changePostal, type PostalChanged } from '$server/usecases/sales/change-postal';
 import { moveFromDesk, type Moved } from '$server/usecases/sales/move-plan';
 import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
 import { steerAgreement, type Steered } from '$server/usecases/sales/steer-agreement';
@@ -25,7 +29,12 @@ const NOT_WAITING = 'Somebody has said so already, or nobody waits for it any mo
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await orderPage(app, params.id);
 	if (!page) error(404, NO_SUCH_PAGE);
-	return page;
+	const { postal } = page.order;
+	return {
+		...page,
+		postalRevision: postal && revisionOf(postal),
+		countries: postal ? countriesByName('en') : []
+	};
 };
 
 const STEER_PROBLEMS: Record<Exclude<Steered, { ok: true }>['code'], string> = {
@@ -56,6 +65,12 @@ const GIFT_PROBLEMS: Record<Exclude<ChangedGift, { ok: true }>['code'], string> 
 	'too-many': 'It was sent often today. Try again tomorrow.'
 };
 
+const POSTAL_PROBLEMS: Record<Exclude<PostalChanged['kind'], 'saved'>, string> = {
+	unknown: 'Nothing of this order is sent any more.',
+	'not-whole': 'Type the name, the street, the town and the country, a line each.',
+	changed: 'Somebody else has mended it meanwhile. Load the page again, and look at what it says now.'
+};
+
 export const actions: Actions = {
 	steer: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(SteerForm, await readForm(request));
@@ -81,6 +96,16 @@ export const actions: Actions = {
 		const changed = await changeGiftFromDesk(app, viewer, { giftId, email: parsed.data.giftEmail });
 		if (changed.ok) return { saved: changed.told ? 'Sent there.' : 'Kept. The mail goes out on its day.' };
 		return fail(409, fieldError(form, 'giftEmail', GIFT_PROBLEMS[changed.code]));
+	},
+	postal: async ({ locals: { app, viewer }, params, request }) => {
+		const form = await readForm(request);
+		const parsed = await parse(PostalForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const wish = { postal: postalIn(parsed.data), revision: begunWith(form) };
+		const changed = await changePostal(app, viewer, params.id, wish);
+		if (changed.kind === 'saved')
+			return { saved: 'Mended. Programs that were told of it know the address before.' };
+		return fail(409, fieldError(form, 'postalName', POSTAL_PROBLEMS[changed.kind]));
 	},
 	answer: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(AnswerForm, await readForm(request));

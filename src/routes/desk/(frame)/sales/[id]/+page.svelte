@@ -10,6 +10,7 @@
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import GiftAddress from '$ui/components/GiftAddress.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import PostalMending from '$ui/components/PostalMending.svelte';
 	import PaymentAnswer from '$ui/components/PaymentAnswer.svelte';
 	import RefundDialog from '$ui/components/RefundDialog.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -111,6 +112,14 @@
 				{#each postalLines(data.order.postal, countryName(data.order.postal.country)) as line, n (n)}
 					<span class="block">{line}</span>
 				{/each}
+				{#if data.may.includes('members')}
+					<PostalMending
+						postal={data.order.postal}
+						revision={data.postalRevision ?? ''}
+						countries={data.countries}
+						answered={form && 'errors' in form && form.values && 'postalName' in form.values ? form : null}
+					/>
+				{/if}
 			</dd>
 		{/if}
 		<dt class="text-quiet">Begun</dt>

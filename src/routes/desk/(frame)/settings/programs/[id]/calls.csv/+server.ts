@@ -5,7 +5,10 @@ import type { RequestHandler } from './$types';
 export const GET: RequestHandler = async ({ locals: { app }, params }) => {
 	const rows = (await callTable(app, params.id)).map(({ at, event, state, about }) => [
 		...[at, event, about.name, about.email, about.plan],
-		...[about.order, about.total, state]
+		...[about.order, about.total, about.sentTo, state]
 	]);
-	return csv('told', [['at', 'event', 'name', 'email', 'plan', 'order', 'total', 'state'], ...rows]);
+	return csv('told', [
+		['at', 'event', 'name', 'email', 'plan', 'order', 'total', 'sent to', 'state'],
+		...rows
+	]);
 };
