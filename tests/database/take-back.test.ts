@@ -116,9 +116,12 @@ describe('taking back', () => {
 		const { version } = await newest();
 		const asked = await takeBack(world.app, null, version, null);
 		if (asked.kind !== 'rehearsed') throw new Error(asked.kind);
-		const all = await Promise.all(
-			Array.from({ length: 4 }, () => takeBack(world.app, null, version, asked.rehearsal.id))
-		);
+		const yes = async () => {
+			const said = await takeBack(world.app, null, version, asked.rehearsal.id);
+			// Whoever comes once it is saved is shown anew what it would do, and says yes to that.
+			return said.kind === 'rehearsed' ? takeBack(world.app, null, version, said.rehearsal.id) : said;
+		};
+		const all = await Promise.all(Array.from({ length: 4 }, yes));
 		expect(all.map((one) => (one.kind === 'refused' ? one.code : one.kind)).sort()).toEqual([
 			'changed-since',
 			'changed-since',

@@ -11,7 +11,6 @@ import {
 	isNull,
 	lt,
 	lte,
-	max,
 	min,
 	ne,
 	notExists,
@@ -175,33 +174,32 @@ export async function callsAfter(
 		.limit(limit);
 }
 
-export interface CallCounts {
-	count: Record<CallState, number>;
-	/** When one was taken last. */
-	lastTakenAt: number | null;
-}
+export type CallCounts = Record<CallState, number>;
 
-export const NO_CALLS: Record<CallState, number> = { waiting: 0, taken: 0, refused: 0, 'let-go': 0 };
+export const NO_CALLS: CallCounts = { waiting: 0, taken: 0, refused: 0, 'let-go': 0 };
 
+/** How many there are of each state, by program: by the index alone, for there may be many. */
 export async function callCounts(db: Handle, listenerId?: string): Promise<Map<string, CallCounts>> {
 	const rows = await db
-		.select({
-			listenerId: calls.listenerId,
-			state: calls.state,
-			count: total,
-			lastAt: max(calls.lastTryAt)
-		})
+		.select({ listenerId: calls.listenerId, state: calls.state, count: total })
 		.from(calls)
 		.where(listenerId === undefined ? undefined : eq(calls.listenerId, listenerId))
 		.groupBy(calls.listenerId, calls.state);
 	const found = new Map<string, CallCounts>();
-	for (const { listenerId: id, state, count, lastAt } of rows) {
-		const of = found.get(id) ?? { count: { ...NO_CALLS }, lastTakenAt: null };
-		of.count[state] = count;
-		if (state === 'taken') of.lastTakenAt = lastAt;
-		found.set(id, of);
-	}
+	for (const { listenerId: id, state, count } of rows)
+		found.set(id, { ...(found.get(id) ?? NO_CALLS), [state]: count });
 	return found;
+}
+
+/** When the newest of those that were taken was; `null`: none was. */
+export async function lastTaken(db: Handle, listenerId: string): Promise<number | null> {
+	const [row] = await db
+		.select({ at: calls.lastTryAt })
+		.from(calls)
+		.where(and(eq(calls.listenerId, listenerId), eq(calls.state, 'taken')))
+		.orderBy(desc(calls.id))
+		.limit(1);
+	return row?.at ?? null;
 }
 
 const ROUND = 1;

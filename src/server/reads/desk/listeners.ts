@@ -7,11 +7,11 @@ import {
 	callCounts,
 	callsAfter,
 	callsOf,
+	lastTaken,
 	listenerById,
 	NO_CALLS,
 	troubledListeners,
 	type Call,
-	type CallCounts,
 	type Listener
 } from '../../db/queries/listeners';
 import { CALL_STATES, type CallState } from '../../db/schema/listeners';
@@ -21,10 +21,8 @@ const PAGE_SIZE = 50;
 
 export async function listenerRows(app: Using<'db'>) {
 	const [all, counts] = [await allListeners(app.db), await callCounts(app.db)];
-	return all.map((one) => ({ ...shown(one), ...(counts.get(one.id) ?? NOTHING_YET) }));
+	return all.map((one) => ({ ...shown(one), count: counts.get(one.id) ?? NO_CALLS }));
 }
-
-const NOTHING_YET: CallCounts = { count: NO_CALLS, lastTakenAt: null };
 
 /** What its calls are signed with stays where it is. */
 function shown({ id, name, url, events, createdAt, endedAt, failures, restsUntil }: Listener) {
@@ -40,11 +38,10 @@ export async function tellablePlans(app: Using<'db' | 'rights'>) {
 export async function listenerPage(app: Using<'db' | 'rights'>, id: string, url: URL) {
 	const listener = await listenerById(app.db, id);
 	if (!listener) return null;
-	const counts = (await callCounts(app.db, id)).get(id) ?? NOTHING_YET;
+	const counts = (await callCounts(app.db, id)).get(id) ?? NO_CALLS;
 	const asked = url.searchParams.get('state');
 	const state = CALL_STATES.find((one) => one === asked) ?? null;
-	const total =
-		state === null ? CALL_STATES.reduce((sum, one) => sum + counts.count[one], 0) : counts.count[state];
+	const total = state === null ? CALL_STATES.reduce((sum, one) => sum + counts[one], 0) : counts[state];
 	const last = Math.max(1, Math.ceil(total / PAGE_SIZE));
 	const page = Math.min(last, Math.max(1, Math.floor(Number(url.searchParams.get('page') ?? 1)) || 1));
 	const calls = await callsOf(app.db, { listenerId: id, state, page, pageSize: PAGE_SIZE });
@@ -55,6 +52,7 @@ export async function listenerPage(app: Using<'db' | 'rights'>, id: string, url:
 			planNames: of && (await tellablePlans(app)).filter((one) => of.includes(one.id)).map(({ name }) => name)
 		},
 		counts,
+		lastTakenAt: await lastTaken(app.db, id),
 		state,
 		total,
 		pageSize: PAGE_SIZE,

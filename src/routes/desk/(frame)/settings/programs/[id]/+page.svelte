@@ -25,7 +25,7 @@
 		} | null
 	);
 	const listener = $derived(data.listener);
-	const counts = $derived(data.counts.count);
+	const counts = $derived(data.counts);
 	const isTold = $derived(listener.endedAt === null);
 	const isCalled = $derived(isTold && listener.url !== null);
 	const STATES = ['waiting', 'taken', 'refused', 'let-go'] as const;
@@ -95,9 +95,9 @@
 			<span class="font-mono text-sm break-all">{listener.id}</span>.{/if}
 	</p>
 	<p class="text-quiet">
-		By now: {callStanding({ ...listener, count: counts })}{#if data.counts.lastTakenAt !== null}, the last
-			<Moment at={data.counts.lastTakenAt} zone={data.site.zone} precise />{/if}. Whoever held a plan before
-		is not among them: they stand in <a href="/desk/members">Members</a>, which can be taken along, too.
+		By now: {callStanding({ ...listener, count: counts })}{#if data.lastTakenAt !== null}, the last
+			<Moment at={data.lastTakenAt} zone={data.site.zone} precise />{/if}. Whoever held a plan before is not
+		among them: they stand in <a href="/desk/members">Members</a>, which can be taken along, too.
 	</p>
 	{#if isCalled && listener.failures > 0}
 		<div
