@@ -127,18 +127,17 @@ export async function nextCall(db: Handle, listenerId: string): Promise<Call | n
 	return row ?? null;
 }
 
-/** What came of a call. `false`: it does not wait any more, or is not there. */
+/** What came of a call, if it still waits: it may have gone with whom it was about, or been let go. */
 export async function keepAnswer(
 	db: Handle,
 	id: string,
 	came: { state: CallState; status: number | null; answer: string; at: number }
-): Promise<boolean> {
+): Promise<void> {
 	const { at, ...rest } = came;
-	const [kept] = await db
+	await db
 		.update(calls)
 		.set({ ...rest, lastTryAt: at, tries: sql`${calls.tries} + 1` })
 		.where(and(eq(calls.id, id), eq(calls.state, 'waiting')));
-	return kept.affectedRows === 1;
 }
 
 export interface CallsAsk {

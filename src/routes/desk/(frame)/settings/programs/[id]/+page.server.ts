@@ -22,7 +22,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params, url }) => 
 };
 
 const GONE = {
-	said: 'There is nothing of it to do any more: somebody was quicker, or the program was ended.'
+	problem: 'There is nothing of it to do any more: somebody was quicker, or the program was ended.'
 };
 
 export const actions: Actions = {

@@ -85,6 +85,7 @@
 			<p class="font-mono break-all">{form.secret}</p>
 		</div>
 	{/if}
+	{#if form && 'problem' in form}<p role="alert" class="font-medium text-brick">{form.problem}</p>{/if}
 	<Saved text={form && 'said' in form ? (form.said ?? null) : null} />
 	<p>
 		It is told {listenWords(listener.events)}: of {listener.planNames === null
