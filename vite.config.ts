@@ -8,12 +8,14 @@ export default defineConfig({
 	oxc: { decorator: { legacy: true } },
 	build: { chunkSizeWarningLimit: 700 },
 	test: {
+		// What a file imports is read once for all of them: no test leaves anything behind in a module.
 		projects: [
 			{
 				extends: true,
 				test: {
 					name: 'unit',
 					include: ['src/**/*.test.ts', 'tests/outside/**/*.test.ts'],
+					isolate: false,
 					testTimeout: 30_000
 				}
 			},
@@ -22,6 +24,8 @@ export default defineConfig({
 				test: {
 					name: 'database',
 					include: ['tests/database/**/*.test.ts'],
+					globalSetup: 'tests/database/scratch-folder.ts',
+					isolate: false,
 					fileParallelism: false,
 					testTimeout: 30_000,
 					hookTimeout: 60_000

@@ -11,7 +11,7 @@ import { main, run, step } from './lib/steps.mjs';
 const FOLDER = '.stile/test';
 const DATABASE_TESTS_PORT = 4216;
 
-/** Browsers wait for pages, and pages for a database that has a second to answer: they go before what waits for nobody. */
+/** Browsers wait for pages, pages for a database that has a second to answer, and all of them for the build: what nobody waits for comes after. */
 const GIVES_WAY = ['nice', '-n', '5'];
 
 let passed = 0;
@@ -24,16 +24,23 @@ await main(async () => {
 	mkdirSync(FOLDER, { recursive: true });
 	await run('npx', ['svelte-kit', 'sync']);
 
-	// Two cores: the build and the checks that only read go side by side.
-	const built = buildIfChanged().then(
-		() => count('The build', true),
-		(error) => count('The build', false, error.message)
-	);
-	await Promise.all([built, staticChecks()]);
-	if (failed === 0) await Promise.all([unitAndDatabase(), endToEnd()]);
+	// Two cores, two chains: what waits for browsers is the longest, and begins as soon as there is a build.
+	await Promise.all([
+		builds().then((isBuilt) => (isBuilt ? endToEnd() : null)),
+		staticChecks().then(() => (failed === 0 ? unitAndDatabase() : null))
+	]);
 	console.log(`${passed} passed, ${failed} failed`);
 	process.exitCode = failed === 0 ? 0 : 1;
 });
+
+async function builds() {
+	const problem = await buildIfChanged().then(
+		() => null,
+		(error) => error.message
+	);
+	count('The build', problem === null, problem ?? '');
+	return problem === null;
+}
 
 async function staticChecks() {
 	await check('Formatting', 'npx', ['prettier', '--check', '.']);
@@ -43,7 +50,8 @@ async function staticChecks() {
 }
 
 async function check(name, command, args) {
-	const { code, output } = await run(command, args);
+	const [first, ...others] = GIVES_WAY;
+	const { code, output } = await run(first, [...others, command, ...args]);
 	count(name, code === 0, output);
 }
 

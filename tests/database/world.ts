@@ -6,7 +6,6 @@ import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eq } from 'drizzle-orm';
-import { afterAll } from 'vitest';
 import { v7 as uuidv7 } from 'uuid';
 import type { DisputeState, PaymentState } from '$core/billing/payment';
 import { compose, type Stile } from '$server/compose';
@@ -220,12 +219,9 @@ export async function refundWhole(
 	return refundPayment(app, actor, { id: uuidv7(), paymentId, amountMinor, endsAccess: true, why });
 }
 
-const scratchFolder = mkdtempSync(join(tmpdir(), 'stile-scratch-'));
-afterAll(() => rmSync(scratchFolder, { recursive: true }));
-
 /** Where a test may put a file of that name: a folder of its own, gone when the tests are over. */
 export function scratch(name: string): string {
-	return join(mkdtempSync(join(scratchFolder, 'file-')), name);
+	return join(mkdtempSync(join(process.env.STILE_TEST_SCRATCH ?? tmpdir(), 'file-')), name);
 }
 
 export interface World {

@@ -491,7 +491,9 @@ test('what lies elsewhere comes in: by the inbox, the object store, a hidden add
 		[`${ELSEWHERE}/private`, 'is not a public address']
 	] as const) {
 		await outside.fill(address);
+		const answered = desk.waitForResponse((response) => response.url().includes('?/refer'));
 		await desk.getByRole('button', { name: 'Bring it in', exact: true }).click();
+		await answered;
 		await expect(desk.getByText(sentence).first()).toBeVisible();
 		await expect(outside).toHaveValue(address);
 	}

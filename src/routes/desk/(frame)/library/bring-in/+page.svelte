@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { untrack } from 'svelte';
 	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import { enhance } from '$app/forms';
 	import { COLUMNS } from '$core/library/table';
@@ -23,6 +24,8 @@
 		data.jobs.some(({ state }) => state === 'waiting' || state === 'running') ||
 			(data.inbox !== null && data.inbox.waiting.length + data.inbox.taking > 0)
 	);
+	/** For a page that was loaded as an answer; what comes later finds the field as it was typed since. */
+	const sentAddress = untrack(() => (form && 'url' in form ? form.url : ''));
 	const name = (key: string) => key.slice(data.prefix.length);
 	const above = $derived(data.prefix.replace(/[^/]*\/$/, ''));
 
@@ -104,14 +107,22 @@
 
 	<section class="sheet grid gap-3 p-5 pt-6" aria-labelledby="outside">
 		<h2 id="outside">From an address that stays hidden</h2>
-		<form method="post" action="?/refer" class="grid gap-3" use:enhance={stay} novalidate>
+		<form
+			method="post"
+			action="?/refer"
+			class="grid gap-3"
+			use:enhance={() =>
+				({ result, update }) =>
+					update({ reset: result.type === 'success' })}
+			novalidate
+		>
 			<TextField
 				name="url"
 				label="Address of the file or recording"
 				hint="Stile passes it through: readers never see where it lies."
 				{errors}
 				placeholder="https://"
-				from={form && 'url' in form ? form.url : ''}
+				from={sentAddress}
 			/>
 			<TextField name="title" label="Title" {errors} />
 			<button class="button-quiet justify-self-start">Bring it in</button>
