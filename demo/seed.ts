@@ -533,7 +533,9 @@ async function orderWithoutCard(): Promise<void> {
 		client: email
 	});
 	if (!begun.ok) throw new Error(`${name} could not order: ${begun.code}`);
-	const link = await makeJoinLink(app, email, `/checkout/return/${begun.orderId}`, begun.orderId);
+	const link = await makeJoinLink(app, email, `/checkout/return/${begun.orderId}`, {
+		orderId: begun.orderId
+	});
 	await pressLink(app, link.split('/').at(-1) ?? '', { orderToken: device, sessionToken: null }, true);
 }
 

@@ -22,7 +22,7 @@ import { saveReleases } from '$server/usecases/access/save-releases';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
 import { addMember, endRehearsed, giveRehearsed } from '$server/usecases/accounts/run-members';
 import { codesOf } from '$server/reads/desk/codes';
-import { makeBatch, redeemCode } from '$server/usecases/codes/codes';
+import { makeBatch } from '$server/usecases/codes/codes';
 import { removeFence, saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
 import { dependentsOf } from '$server/usecases/library/dependents';
 import { createItem, editItem, setState, type ItemWish } from '$server/usecases/library/edit-item';
@@ -41,6 +41,7 @@ import {
 	PAGE,
 	passDays,
 	PLAN,
+	redeem,
 	type World
 } from './world';
 
@@ -450,15 +451,15 @@ describe('codes', () => {
 		expect(await open()).toBe('shut');
 		const spelled = one!.code.toLowerCase().replace(/^(...)/, '$1-');
 		const taken = await Promise.all([
-			redeemCode(world.app, { deviceHash: device }, spelled, CLIENT),
-			redeemCode(world.app, { deviceHash: 'e'.repeat(64) }, spelled, CLIENT)
+			redeem(world.app, { deviceHash: device }, spelled),
+			redeem(world.app, { deviceHash: 'e'.repeat(64) }, spelled)
 		]);
 		expect(taken.filter(({ ok }) => ok)).toHaveLength(1);
 		const winner = taken[0]!.ok ? device : 'e'.repeat(64);
 		expect((await world.app.rights.decideFor(await world.app.rights.stranger(winner), video)).verdict).toBe(
 			'open'
 		);
-		expect(await redeemCode(world.app, { deviceHash: winner }, spelled, CLIENT)).toMatchObject({ ok: true });
+		expect(await redeem(world.app, { deviceHash: winner }, spelled)).toMatchObject({ ok: true });
 		expect(await world.app.db.select().from(redemptions)).toHaveLength(1);
 	});
 
@@ -473,8 +474,8 @@ describe('codes', () => {
 			ok: false,
 			code: 'taken'
 		});
-		expect(await redeemCode(world.app, { deviceHash: 'f'.repeat(64) }, 'FAIR 2026', CLIENT)).toMatchObject({
-			code: 'sign-in-first'
+		expect(await redeem(world.app, { deviceHash: 'f'.repeat(64) }, 'FAIR 2026')).toMatchObject({
+			code: 'needs-address'
 		});
 		const added = await addMember(world.app, null, {
 			email: 'edda@mail.example',
@@ -483,13 +484,13 @@ describe('codes', () => {
 			until: null
 		});
 		if (!added.ok) throw new Error(added.code);
-		expect(await redeemCode(world.app, { memberId: added.memberId }, 'FAIR 2026', CLIENT)).toMatchObject({
+		expect(await redeem(world.app, { memberId: added.memberId }, 'FAIR 2026')).toMatchObject({
 			ok: true
 		});
 		expect(await verdict(added.memberId)).toBe('open');
 		const [given] = await grantsOf(world.app.db, added.memberId);
 		expect(given).toMatchObject({ source: 'code' });
-		expect(await redeemCode(world.app, { memberId: wren }, 'nothing', CLIENT)).toMatchObject({
+		expect(await redeem(world.app, { memberId: wren }, 'nothing')).toMatchObject({
 			code: 'unknown'
 		});
 	});
@@ -675,7 +676,7 @@ describe('views of others and of other times', () => {
 		const rows = await membersOfItem(world.app, policy, shop.itemId, world.app.clock.business());
 		expect(rows.find(({ id }) => id === wren)?.verdict).toBe('open');
 		expect(rows).toHaveLength((await population(world.app.db)).length);
-		const stranger = { kind: 'stranger' as const, redemptions: [] };
+		const stranger = { kind: 'stranger' as const, redemptions: [], grants: [] };
 		expect(checkAddress(policy, stranger, 'http://clock.example//videos/wheel/', 0)).toMatchObject({
 			ok: true,
 			itemId: shop.itemId

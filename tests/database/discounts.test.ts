@@ -12,14 +12,25 @@ import { LIMITS } from '$server/people/rate-limit';
 import { codesOf, codesPage } from '$server/reads/desk/codes';
 import { pricedFor } from '$server/reads/front/priced';
 import { planToBuy } from '$server/reads/front/shop';
-import { endBatches, makeBatch, redeemCode, type CodesDo } from '$server/usecases/codes/codes';
+import { endBatches, makeBatch, type CodesDo } from '$server/usecases/codes/codes';
 import { createPlan, editPlan } from '$server/usecases/plans/save-plan';
 import { declinedOrder, settleReturn, thank } from '$server/usecases/sales/look-at-order';
 import { findCharge } from '$server/usecases/sales/charge';
 import { offersToBuyer } from '$server/usecases/sales/take-off';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
-import { buy, makeShop, makeWorld, order, passDays, PLAN, refundWhole, testCard, type World } from './world';
+import {
+	buy,
+	makeShop,
+	makeWorld,
+	order,
+	passDays,
+	PLAN,
+	refundWhole,
+	testCard,
+	redeem,
+	type World
+} from './world';
 
 const NO_TAX_AT = { rules: NO_TAX, buyer: { country: null, taxId: null } };
 
@@ -172,7 +183,7 @@ describe('a code at the checkout', () => {
 
 	it('is not redeemed, and says so', async () => {
 		await code('SPRING', takesOff(part(25)));
-		expect(await redeemCode(world.app, { deviceHash: 'f'.repeat(64) }, 'spring', '127.0.0.1')).toEqual({
+		expect(await redeem(world.app, { deviceHash: 'f'.repeat(64) }, 'spring')).toEqual({
 			...{ ok: false, code: 'takes-off' }
 		});
 	});

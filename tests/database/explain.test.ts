@@ -25,7 +25,7 @@ import { addMember } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { memberLabelOf } from '$server/usecases/accounts/member-labels';
 import { runMany } from '$server/usecases/accounts/run-many';
-import { makeBatch, redeemCode } from '$server/usecases/codes/codes';
+import { makeBatch } from '$server/usecases/codes/codes';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { importTable } from '$server/usecases/library/import-table';
 import { changeMany } from '$server/usecases/library/write-many';
@@ -50,6 +50,7 @@ import {
 	makeWorld,
 	refundWhole,
 	scratch,
+	redeem,
 	type World
 } from './world';
 
@@ -354,7 +355,7 @@ describe('what the database is asked', () => {
 			usesPerCode: null
 		});
 		expect(batch.ok).toBe(true);
-		await redeemCode(app, { memberId: added.memberId }, 'SPRING', '198.51.100.7');
+		await redeem(app, { memberId: added.memberId }, 'SPRING');
 		await receiveFile(app, null, { path: written(), name: 'words.txt' });
 		await deleteMember(app, null, added.memberId);
 		await tellPlaces(app);

@@ -7,10 +7,10 @@ import { uses } from '$server/db/schema/access';
 import { ownData } from '$server/reads/front/own-data';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { memberLabelOf } from '$server/usecases/accounts/member-labels';
-import { redeemCode, makeBatch } from '$server/usecases/codes/codes';
+import { makeBatch } from '$server/usecases/codes/codes';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { runMany } from '$server/usecases/accounts/run-many';
-import { buy, makeShop, makeWorld, refundWhole, type World } from './world';
+import { buy, makeShop, makeWorld, refundWhole, redeem, type World } from './world';
 import { paymentsOf } from '$server/db/queries/sales';
 
 let world: World;
@@ -32,7 +32,7 @@ it('has what somebody bought, paid, was handed, opened, typed and where they wer
 	const does = { kind: 'opens' as const };
 	const when = { startsAt: null, endsAt: null, usesPerCode: null };
 	await makeBatch(world.app, null, { name: 'Fair', code: 'FAIR', count: 1, does, ...when });
-	await redeemCode(world.app, { memberId }, 'fair', '127.0.0.1');
+	await redeem(world.app, { memberId }, 'fair');
 	const [paid] = await paymentsOf(world.app.db, memberId);
 	await refundWhole(world.app, null, paid?.id ?? '');
 	const data = await ownData(world.app, memberId);

@@ -15,13 +15,13 @@ import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { askForLink } from '$server/usecases/accounts/sign-in-link';
 import { runJobAgain } from '$server/usecases/running/run-job-again';
 import { codesOf } from '$server/reads/desk/codes';
-import { redeemCode, makeBatch } from '$server/usecases/codes/codes';
+import { makeBatch } from '$server/usecases/codes/codes';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
 import { reconcile } from '$server/usecases/sales/reconcile';
 import { receiveNotification } from '$server/usecases/sales/receive-notification';
 import { transact } from '$server/transact';
-import { buy, makeShop, makeWorld, order, passDays, PLAN, type World, monthly } from './world';
+import { buy, makeShop, makeWorld, order, passDays, PLAN, monthly, redeem, type World } from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -255,9 +255,9 @@ describe('many at once, with nothing in memory', () => {
 			if (added.ok) members.push(added.memberId);
 		}
 		const answers = await Promise.all([
-			...members.map((memberId, n) => redeemCode(cold.app, { memberId }, 'FAIR 26', `198.51.100.${n}`)),
+			...members.map((memberId, n) => redeem(cold.app, { memberId }, 'FAIR 26', `198.51.100.${n}`)),
 			// The same press twice.
-			...members.map((memberId, n) => redeemCode(cold.app, { memberId }, 'fair26', `198.51.100.${n}`)),
+			...members.map((memberId, n) => redeem(cold.app, { memberId }, 'fair26', `198.51.100.${n}`)),
 			...Array.from({ length: 16 }, (_, n) => notify(`many-${n}`, 'ref-unknown', cold.app)),
 			...members.map((_, n) =>
 				askForLink(cold.app, { email: `coded-${n}@mail.example`, next: '/', client: `c${n}` })

@@ -283,7 +283,8 @@ describe('a free account', () => {
 			email: BRAM,
 			next: '/videos/wheel',
 			asks: false,
-			order: null
+			order: null,
+			keeps: null
 		});
 		expect(await count()).toBe(before);
 		const pressed = await press(token);

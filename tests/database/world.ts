@@ -34,6 +34,7 @@ import {
 	type GrantWish
 } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { redeemCode, type Redeemed } from '$server/usecases/codes/codes';
 import { saveFence, type FenceWish } from '$server/usecases/fences/save-fence';
 import type { ItemWish } from '$server/usecases/library/edit-item';
 import { createPlan, type PlanWish, SOLD_HERE } from '$server/usecases/plans/save-plan';
@@ -222,6 +223,17 @@ export async function refundWhole(
 /** Where a test may put a file of that name: a folder of its own, gone when the tests are over. */
 export function scratch(name: string): string {
 	return join(mkdtempSync(join(process.env.STILE_TEST_SCRATCH ?? tmpdir(), 'file-')), name);
+}
+
+/** Types a code, signed in or on a device. */
+export function redeem(
+	app: Stile['app'],
+	who: { memberId: string } | { deviceHash: string; email?: string },
+	typed: string,
+	client = '198.51.100.7'
+): Promise<Redeemed> {
+	const redeemer = 'memberId' in who ? { ...who, deviceHash: null } : { email: '', ...who };
+	return redeemCode(app, redeemer, { typed, next: '', client });
 }
 
 export interface World {

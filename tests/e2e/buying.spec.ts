@@ -247,6 +247,49 @@ test('up a ladder one pays what is missing, down one uses what is paid, and neve
 	await expect(held).not.toContainText('Lower bench');
 });
 
+test('a code that gives a plan, typed with an address and without script, opens it there at once, and by the mailed link for good', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/codes');
+	const fold = desk.getByRole('button', { name: 'Make codes' });
+	if ((await fold.getAttribute('aria-expanded')) === 'false') await fold.click();
+	await desk.getByLabel('Name', { exact: true }).fill('Open day');
+	await select(desk.getByLabel('Plan', { exact: true }), 'Workshop');
+	await desk.getByLabel('For days').fill('7');
+	await desk.getByRole('radio', { name: 'One of your own' }).click();
+	await desk.getByLabel('The code').fill('open day');
+	await desk.getByRole('button', { name: 'Make them' }).click();
+	await desk.waitForURL(/\/desk\/codes\/[0-9a-f-]{36}/);
+
+	const page = await stranger(browser, { javaScriptEnabled: false });
+	await page.goto('/code');
+	await page.getByLabel('Code', { exact: true }).fill('open-day');
+	await page.getByRole('button', { name: 'Redeem' }).click();
+	await expect(page.getByRole('alert')).toContainText('This code gives you a plan');
+	await page.getByLabel('Your e-mail address').fill('Philippa');
+	await page.getByRole('button', { name: 'Redeem' }).click();
+	await expect(page.getByRole('alert')).toContainText('such as name@host.example');
+	await expect(page.getByLabel('Code', { exact: true })).toHaveValue('open-day');
+	await page.getByLabel('Your e-mail address').fill('philippa@mail.example');
+	await page.getByRole('button', { name: 'Redeem' }).click();
+	await expect(page.getByRole('heading', { name: 'Workshop is open' })).toBeVisible();
+	await expect(page.getByText(/It stays open until .+\./)).toBeVisible();
+	await expect(page.getByRole('status')).toContainText('It is open on this device.');
+	const film = async (who: Page) =>
+		(await (await who.request.get('/videos/wheel')).text()).includes('<video');
+	expect(await film(page)).toBe(true);
+	// The address of that page tells nobody else anything.
+	expect((await (await stranger(browser)).request.get(new URL(page.url()).pathname)).status()).toBe(404);
+
+	const phone = await stranger(browser);
+	await press(phone, 'philippa@mail.example', /Open Workshop/);
+	await expect(phone).toHaveURL(/\/videos\/wheel$/);
+	await phone.goto('/account');
+	await expect(phone.getByText('Given by a code.')).toBeVisible();
+	expect(await film(page)).toBe(false);
+});
+
 test('a code takes off what it says, also without script: read before paying, on the receipt, in the account, at the Desk', async ({
 	browser
 }) => {

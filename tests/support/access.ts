@@ -136,7 +136,7 @@ export const member = (grants: Grant[] = [], over: Partial<Member> = {}): Member
 	...over
 });
 
-export const stranger: Viewer = { kind: 'stranger', redemptions: [] };
+export const stranger: Viewer = { kind: 'stranger', redemptions: [], grants: [] };
 export const staff: Viewer = member([], { id: 'ottilie', isStaff: true });
 
 /** `after(2, 'week')`, open without end unless a closing is given. */

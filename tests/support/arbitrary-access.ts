@@ -245,8 +245,12 @@ export const aViewer: fc.Arbitrary<Viewer> = fc.oneof(
 	{
 		weight: 1,
 		arbitrary: fc
-			.option(moment)
-			.map((at): Viewer => ({ kind: 'stranger', redemptions: at === null ? [] : [{ batchId: 'fair', at }] }))
+			.tuple(fc.option(moment), fc.option(aGrant('g1'), { freq: 1 }))
+			.map(([at, given]): Viewer => ({
+				kind: 'stranger',
+				redemptions: at === null ? [] : [{ batchId: 'fair', at }],
+				grants: given === null ? [] : [{ ...given, source: 'code', renews: false, period: null }]
+			}))
 	}
 );
 

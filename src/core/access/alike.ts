@@ -4,7 +4,7 @@
  * Example: the twenty lessons of a section that one fence closes are one class for whoever holds the plan that crosses it;
  * a lesson with a release of its own stands alone for holders of that plan, and with the others for everybody else.
  */
-import type { Member, Viewer } from './model';
+import type { Viewer } from './model';
 import type { Policy } from './policy';
 import type { PlanWay } from './walk';
 
@@ -25,7 +25,7 @@ const known = new WeakMap<Policy, Map<string, WayIn>>();
 
 /** Puts resources together that open alike for whoever holds or held what `viewer` does; uses are not looked at. */
 export function alikeFor(policy: Policy, viewer: Viewer, resourceIds: Iterable<string>): AlikeClass[] {
-	const { planIds } = viewer.kind === 'member' ? plansOf(viewer) : { planIds: [] };
+	const { planIds } = plansOf(viewer);
 	const classes = new Map<string, AlikeClass>();
 	for (const id of resourceIds) {
 		const { plans, whole } = wayIn(policy, id);
@@ -50,7 +50,7 @@ function wayIn(policy: Policy, id: string): WayIn {
 }
 
 /** The plans somebody holds or held, and a name for the whole of them. */
-export function plansOf({ grants }: Member): { planIds: string[]; key: string } {
+export function plansOf({ grants }: Pick<Viewer, 'grants'>): { planIds: string[]; key: string } {
 	const [only, ...others] = grants;
 	if (!only) return { planIds: [], key: '' };
 	if (others.length === 0) return { planIds: [only.planId], key: only.planId };

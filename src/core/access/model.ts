@@ -267,8 +267,8 @@ export interface Redemption {
 }
 
 export type Viewer =
-	/** Strangers may have redeemed a code on this device. */
-	| { kind: 'stranger'; redemptions: readonly Redemption[] }
+	/** Strangers may have redeemed codes on this device. `grants`: of plans that these gave. */
+	| { kind: 'stranger'; redemptions: readonly Redemption[]; grants: readonly Grant[] }
 	| {
 			kind: 'member';
 			id: string;
@@ -282,7 +282,7 @@ export type Viewer =
 	  };
 
 /** Who has nothing. */
-export const STRANGER: Viewer = { kind: 'stranger', redemptions: [] };
+export const STRANGER: Viewer = { kind: 'stranger', redemptions: [], grants: [] };
 
 export type Member = Extract<Viewer, { kind: 'member' }>;
 

@@ -208,7 +208,11 @@ describe('plans that would open it', () => {
 
 	it('are the same by the short way as by the long one', () => {
 		// A code that opens nothing takes a stranger the long way.
-		const longWay: Viewer = { kind: 'stranger', redemptions: [{ batchId: 'opens nothing', at: EPOCH }] };
+		const longWay: Viewer = {
+			kind: 'stranger',
+			redemptions: [{ batchId: 'opens nothing', at: EPOCH }],
+			grants: []
+		};
 		let offered = 0;
 		fc.assert(
 			fc.property(aSource, fc.constantFrom(...IDS, '/', '/page'), moment, (of, id, at) => {
@@ -232,11 +236,17 @@ describe('plans that would open it', () => {
 			{ planId: 'workshop', opensAt: null },
 			{ planId: 'patron', opensAt: null }
 		];
-		const redeemed: Viewer = { kind: 'stranger', redemptions: [{ batchId: 'fair', at: NOW - DAY }] };
+		const redeemed: Viewer = {
+			kind: 'stranger',
+			redemptions: [{ batchId: 'fair', at: NOW - DAY }],
+			grants: []
+		};
 		expect(offered(world({ fences }), redeemed)).toEqual([]);
 		expect(offered(world({ fences: plain }), redeemed)).toEqual(both);
 		expect(offered(world({ fences: plain }), member())).toEqual(both);
 		expect(offered(world({ fences: plain }), member([grant({ from: NOW - DAY })]))).toEqual([]);
+		const byCode = grant({ planId: 'workshop', from: NOW - DAY, source: 'code' });
+		expect(offered(world({ fences: plain }), { ...redeemed, grants: [byCode] })).toEqual([]);
 		const elsewhere = [...plain, fence('g', items('course'), [crossing({ kind: 'anyone' })])];
 		expect(offered(world({ fences: elsewhere }))).toEqual(both);
 	});

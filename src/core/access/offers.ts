@@ -53,7 +53,7 @@ export function offersAt(
  * once. `null`: it takes the long way.
  */
 function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer): Offer[] | null {
-	if (viewer.kind !== 'stranger' || viewer.redemptions.length > 0 || !passage.plain) return null;
+	if (viewer.kind !== 'stranger' || hasRedeemed(viewer) || !passage.plain) return null;
 	const { anyone, holders } = passage.plain;
 	if (anyone || (passage.reachesBase && base === 'open')) return [];
 	return policy.source.plans
@@ -62,6 +62,11 @@ function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer): 
 			return isPublic && isOnSale && (holders[n] ?? -1) >= 0;
 		})
 		.map(({ id }) => ({ planId: id, opensAt: null }));
+}
+
+/** Whether codes were redeemed on a stranger's device: it may find more than others do. */
+export function hasRedeemed({ redemptions, grants }: Pick<Viewer, 'redemptions' | 'grants'>): boolean {
+	return redemptions.length > 0 || grants.length > 0;
 }
 
 /**
@@ -85,7 +90,11 @@ export function takesAccount(
 		audience.kind === 'may-open' ||
 		given.some(({ planId }) => plans?.has(planId));
 	if (!place.passage.ways.some(isForAccounts)) return false;
-	const member = { ...signedUp(policy.source, now), redemptions: viewer.redemptions };
+	const signed = signedUp(policy.source, now);
+	const member = {
+		...signed,
+		...{ redemptions: viewer.redemptions, grants: [...signed.grants, ...viewer.grants] }
+	};
 	const { open } = setsOf(policy, member, placeId, context, []);
 	return open.some(({ end }) => end === null || end > now);
 }
@@ -135,7 +144,7 @@ function opened(policy: Policy, viewer: Viewer, placeId: string, now: Instant, c
 	return intersect(open, between(now, null));
 }
 
-/** Whoever holds a plan, now or from a day that is agreed, is not sold it again. */
+/** Whoever holds a plan, now or from a day that is agreed, is not sold it again. What a code gave to a device is no plan bought. */
 function holds(viewer: Viewer, planId: string, now: Instant): boolean {
 	if (viewer.kind === 'stranger') return false;
 	return viewer.grants.some((grant) => {
@@ -164,7 +173,7 @@ function buying(viewer: Viewer, planId: string, now: Instant): Member {
 				id: '',
 				isStaff: false,
 				since: now,
-				grants: [grant],
+				grants: [...viewer.grants, grant],
 				tenures: [],
 				redemptions: viewer.redemptions,
 				namings: []

@@ -4,7 +4,7 @@
  * Compiling files fences, releases and resources and looks at none of them closely; what counts at a place is worked out
  * when it is first asked for, and kept.
  */
-import type { AccessPlan, Fence, Grant, Member, PolicySource, Release, Resource } from './model';
+import type { AccessPlan, Fence, Grant, PolicySource, Release, Resource, Viewer } from './model';
 import { heldOf, StepClock, type Held } from './clock';
 import { applied, type Change, type Delta, type EntityKind } from './delta';
 import { LayeredMap } from '../layered-map';
@@ -57,8 +57,8 @@ interface Rules {
 	releasesByTarget: Map<string, Release[]>;
 	addressPassages: Map<string, Passage>;
 	shared: Shared;
-	held: WeakMap<Member, Map<string, Held | null>>;
-	times: WeakMap<Member, Map<PlanWay, Map<Grant, GrantTimes>>>;
+	held: WeakMap<Viewer, Map<string, Held | null>>;
+	times: WeakMap<Viewer, Map<PlanWay, Map<Grant, GrantTimes>>>;
 }
 
 export class Policy {
@@ -213,26 +213,26 @@ export class Policy {
 		return homes;
 	}
 
-	/** A member's time with a plan or its ladder. */
-	heldBy(member: Member, tenureOf: readonly string[]): Held | null {
-		let own = this.rules.held.get(member);
-		if (!own) this.rules.held.set(member, (own = new Map()));
+	/** Somebody's time with a plan or its ladder. */
+	heldBy(viewer: Viewer, tenureOf: readonly string[]): Held | null {
+		let own = this.rules.held.get(viewer);
+		if (!own) this.rules.held.set(viewer, (own = new Map()));
 		const key = tenureOf.join();
 		const known = own.get(key);
 		if (known !== undefined) return known;
 		const made = heldOf(
-			member.grants.filter((grant) => tenureOf.includes(grant.planId)),
-			member.tenures.filter(({ planId }) => tenureOf.includes(planId)),
+			viewer.grants.filter((grant) => tenureOf.includes(grant.planId)),
+			viewer.kind === 'member' ? viewer.tenures.filter(({ planId }) => tenureOf.includes(planId)) : [],
 			this.source.lapseAfterDays
 		);
 		own.set(key, made);
 		return made;
 	}
 
-	/** Remembers what `make` gives for a member's grant on a plan's way. */
-	rememberTimes(member: Member, way: PlanWay, grant: Grant, make: () => GrantTimes): GrantTimes {
-		let byWay = this.rules.times.get(member);
-		if (!byWay) this.rules.times.set(member, (byWay = new Map()));
+	/** Remembers what `make` gives for somebody's grant on a plan's way. */
+	rememberTimes(viewer: Viewer, way: PlanWay, grant: Grant, make: () => GrantTimes): GrantTimes {
+		let byWay = this.rules.times.get(viewer);
+		if (!byWay) this.rules.times.set(viewer, (byWay = new Map()));
 		let byGrant = byWay.get(way);
 		if (!byGrant) byWay.set(way, (byGrant = new Map()));
 		let made = byGrant.get(grant);

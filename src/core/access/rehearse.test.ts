@@ -206,7 +206,7 @@ describe('a rehearsal', () => {
 
 	it('counts devices without an account that hold a code, apart from members', () => {
 		const device = (days: number): Group => ({
-			viewer: { kind: 'stranger', redemptions: [{ batchId: 'fair', at: NOW - days * DAY }] },
+			viewer: { kind: 'stranger', redemptions: [{ batchId: 'fair', at: NOW - days * DAY }], grants: [] },
 			memberIds: [],
 			devices: 3
 		});

@@ -112,7 +112,7 @@ export function* rehearsing({
 	const byPlans = new Map<string, Bucket[]>();
 	yield* each(groups.entries(), AT_ONCE, ([group, { viewer, becomes }]) => {
 		if (viewer.kind === 'member' && viewer.isStaff) return;
-		const held = viewer.kind === 'member' ? plansOf(viewer) : HOLDS_NOTHING;
+		const held = plansOf(viewer);
 		const holds = becomes ? plansOf(becomes) : held;
 		const own = viewer.kind === 'member' ? moved.get(viewer.id) : undefined;
 		const key = `${own ? `${held.key} named anew` : held.key}→${holds.key}`;
@@ -157,8 +157,6 @@ function isGivenAnew(before: Policy, after: Policy): boolean {
 export function byEffect<T>(of: (kind: EffectKind) => T): Record<EffectKind, T> {
 	return Object.fromEntries(EFFECTS.map((kind) => [kind, of(kind)])) as Record<EffectKind, T>;
 }
-
-const HOLDS_NOTHING = { planIds: [], key: '' };
 
 /** Whether saving may go ahead without asking: nobody gains, loses or waits, now or later, and nothing becomes public. */
 export function changesNothing({ effects, outsiders }: Rehearsal): boolean {

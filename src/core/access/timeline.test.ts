@@ -99,7 +99,7 @@ describe('one member over time', () => {
 		for (const state of ['draft', 'published', 'archived'] as const)
 			expect(gated({ state }, ottilie)).toEqual([[0, 'open']]);
 		expect(gated({}, member([], { isStaff: false }))).toEqual([[0, 'shut']]);
-		expect(gated({}, { kind: 'stranger', redemptions: [] })).toEqual([[0, 'shut']]);
+		expect(gated({}, { kind: 'stranger', redemptions: [], grants: [] })).toEqual([[0, 'shut']]);
 	});
 
 	it('is shut of what is not there, and of what follows it', () => {
@@ -122,7 +122,7 @@ describe('one member over time', () => {
 		expect(verdicts(behind({ kind: 'named' }, { id: 'other', window }), named)).toEqual([[0, 'shut']]);
 		const redemptions = [{ batchId: 'fair', at: since }];
 		const code = { kind: 'code', batchId: 'fair' } as const;
-		const device: Viewer = { kind: 'stranger', redemptions };
+		const device: Viewer = { kind: 'stranger', redemptions, grants: [] };
 		expect(verdicts(behind(code, { window }), device)).toEqual(waits(3));
 		expect(verdicts(behind({ ...code, batchId: 'letter' }, { window }), device)).toEqual([[0, 'shut']]);
 		const limits = { ...NO_LIMITS, uses: { count: 1, per: 'grant' as const } };
@@ -165,7 +165,7 @@ describe('one member over time', () => {
 		expect(assuming(endless, 'renewals-go-on')).toBe(endless);
 		const paid = member([grant({ until: ends })]);
 		expect(assuming(paid, 'renewals-go-on')).toBe(paid);
-		const stranger: Viewer = { kind: 'stranger', redemptions: [] };
+		const stranger: Viewer = { kind: 'stranger', redemptions: [], grants: [] };
 		expect(assuming(stranger, 'renewals-go-on')).toBe(stranger);
 	});
 

@@ -148,25 +148,24 @@ function setsOfWay(
 		case 'may-open':
 			return [setsOf(policy, viewer, audience.resourceId, NO_CONTEXT, visiting)];
 		case 'holders':
-			return viewer.kind === 'member'
-				? viewer.grants.flatMap((grant) => ofGrant(policy, way, viewer, grant, context))
-				: [];
+			return viewer.grants.flatMap((grant) => ofGrant(policy, way, viewer, grant, context));
 	}
 }
 
-function ofGrant(policy: Policy, way: Way, member: Member, grant: Grant, context: Context): VerdictSets[] {
+function ofGrant(policy: Policy, way: Way, viewer: Viewer, grant: Grant, context: Context): VerdictSets[] {
 	const planWay = way.plans?.get(grant.planId);
 	const end = endOfGrant(grant);
 	if (!planWay || (end !== null && end <= grant.from)) return [];
+	if (viewer.kind === 'stranger' && !isForDevices(planWay)) return [];
 	if (planWay.window === null && planWay.limits === null) {
 		return [
 			{ open: [{ start: grant.from, end }], used: NEVER, later: between(BEGINNING, grant.from), over: NEVER }
 		];
 	}
-	const held = policy.heldBy(member, planWay.tenureOf);
+	const held = policy.heldBy(viewer, planWay.tenureOf);
 	if (!held) return [];
 	const make = () => timesOfGrant(policy.clock, planWay, grant, held, context);
-	return [ofTimes(planWay.limits === null ? policy.rememberTimes(member, planWay, grant, make) : make())];
+	return [ofTimes(planWay.limits === null ? policy.rememberTimes(viewer, planWay, grant, make) : make())];
 }
 
 /** Before anything that opens, it opens later. */

@@ -180,10 +180,10 @@ export function namedSince({ crossing }: Pick<Way, 'crossing'>, viewer: Viewer):
 }
 
 /**
- * Whether a crossing for a code also counts on devices without an account. Openings are counted by account: where they are
+ * Whether what a code opens or gives also counts on devices without an account. Openings are counted by account: where they are
  * limited, a device could begin anew by forgetting its cookies, and so it is asked to sign in.
  */
-export function isForDevices({ limits }: Pick<Way, 'limits'>): boolean {
+export function isForDevices({ limits }: { limits: WayLimits | null }): boolean {
 	return limits === null || (limits.uses === null && limits.minutes === null);
 }
 

@@ -47,7 +47,8 @@ export interface JobPayloads {
 	/** A program is told what waits for it. */
 	call: { listenerId: string };
 	/** `joins`: where nobody has the address, a way to a free account. */
-	'sign-in-mail': { email: string; next: string; joins?: true };
+	/** `redemptionId`: what a code opened on a device, to be kept by whoever has the address. */
+	'sign-in-mail': { email: string; next: string; joins?: true; redemptionId?: string };
 	mail: Occasion;
 }
 export type JobKind = keyof JobPayloads;

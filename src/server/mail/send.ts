@@ -5,6 +5,7 @@ import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
 import { agreementById, courseNow, heldInPlaceOf, livingAgreements } from '../db/queries/agreements';
+import { waitingPlan } from '../db/queries/codes';
 import { giftById, giftsFor } from '../db/queries/gifts';
 import {
 	cardByRef,
@@ -36,19 +37,30 @@ type Words = Omit<Mail, 'key'>;
 
 /** A way in, asked for by somebody who typed an address; where nobody has it, one to a free account, or nothing. */
 export async function sendSignInMail(
-	app: Using<'clock' | 'db' | 'mailer' | 'settings' | 'site'>,
-	{ email, next, joins = false }: { email: string; next: string; joins?: boolean },
+	app: Using<'clock' | 'db' | 'keys' | 'mailer' | 'settings' | 'site'>,
+	{ email, next, joins = false, redemptionId = null }: WayInAsked,
 	jobId: string
 ): Promise<void> {
 	const account = await accountByEmail(app.db, email);
 	// What somebody was given waits for them, account or not.
 	if (!account && !joins && (await giftsFor(app.db, email)).length === 0) return;
-	if (!account) {
-		const url = await makeJoinLink(app, email, next);
-		return deliver(app, await written(app, { key: 'join', to: email, values: {}, url }), jobId);
-	}
-	const url = await makeLink(app, account.id, next);
-	await deliver(app, await written(app, { key: 'sign-in', to: email, values: {}, url }), jobId);
+	const url = account
+		? await makeLink(app, account.id, next, redemptionId)
+		: await makeJoinLink(app, email, next, { redemptionId });
+	const plan = redemptionId === null ? null : await waitingPlan(app.db, redemptionId);
+	const about: Pick<About, 'key' | 'values'> =
+		plan === null
+			? { key: account ? 'sign-in' : 'join', values: {} }
+			: { key: 'join-plan', values: { plan } };
+	await deliver(app, await written(app, { ...about, to: email, url }), jobId);
+}
+
+interface WayInAsked {
+	email: string;
+	next: string;
+	joins?: boolean;
+	/** What a code opened on a device, to be kept by whoever has the address. */
+	redemptionId?: string | null;
 }
 
 export async function sendMail(
@@ -61,7 +73,7 @@ export async function sendMail(
 }
 
 async function deliver(
-	app: Using<'clock' | 'db' | 'mailer' | 'site'>,
+	app: Using<'clock' | 'db' | 'keys' | 'mailer' | 'site'>,
 	words: Words,
 	jobId: string
 ): Promise<void> {
@@ -267,7 +279,7 @@ async function waitingWords(
 	if (account && order.stoodByAt !== null)
 		return written(app, { key: 'order-pay', to, values, url: await makeLink(app, account.id, path) });
 	const key = order.totalMinor === 0 ? 'join-plan' : 'order-confirm';
-	return written(app, { key, to, values, url: await makeJoinLink(app, to, path, order.id) });
+	return written(app, { key, to, values, url: await makeJoinLink(app, to, path, { orderId: order.id }) });
 }
 
 /** What mails say of paying without a card. */

@@ -7,7 +7,7 @@
 import type { Member } from '$core/access/model';
 import { groupByStanding, type Group, type MemberGroup } from '$core/access/rehearse';
 import type { Db } from '../db/connect';
-import { population, redemptionsOfDevices } from '../db/queries/members';
+import { population, viewersOfDevices } from '../db/queries/members';
 import type { Rights } from './rights';
 
 /** More than this changed: then everybody is read again. */
@@ -56,15 +56,17 @@ export class Population {
 		return groups;
 	}
 
-	/** Devices without an account that hold codes of some batches, those that redeemed alike together. */
+	/** Devices without an account that hold codes of some batches, or a plan by a code; those alike together. */
 	async devices(batchIds: ReadonlySet<string>): Promise<Group[]> {
-		if (batchIds.size === 0) return [];
 		const groups = new Map<string, Group>();
-		for (const redemptions of await redemptionsOfDevices(this.db, [...batchIds])) {
-			const key = redemptions.map(({ batchId, at }) => `${batchId} ${at}`).join();
+		for (const viewer of await viewersOfDevices(this.db, [...batchIds])) {
+			const key = [
+				...viewer.redemptions.map(({ batchId, at }) => `${batchId} ${at}`),
+				...viewer.grants.map(({ planId, from, until }) => `${planId} ${from} ${until}`)
+			].join();
 			const known = groups.get(key);
 			if (known) known.devices++;
-			else groups.set(key, { viewer: { kind: 'stranger', redemptions }, memberIds: [], devices: 1 });
+			else groups.set(key, { viewer, memberIds: [], devices: 1 });
 		}
 		return [...groups.values()];
 	}

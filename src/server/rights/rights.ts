@@ -23,7 +23,7 @@ import {
 	grantsOf,
 	namingsOf,
 	redemptionsOf,
-	redemptionsOfDevice,
+	viewerOfDevice,
 	sessionInForce,
 	tenuresOf
 } from '../db/queries/members';
@@ -198,10 +198,7 @@ export class Rights {
 	async stranger(deviceHash: string | null): Promise<Viewer> {
 		if (deviceHash === null) return STRANGER;
 		await this.inTouch();
-		return remembered(this.strangers, deviceHash, async () => ({
-			kind: 'stranger',
-			redemptions: await redemptionsOfDevice(this.db, deviceHash)
-		}));
+		return remembered(this.strangers, deviceHash, () => viewerOfDevice(this.db, deviceHash));
 	}
 
 	/** A member's grants and role; `null` for an account that does not exist or was deleted. */

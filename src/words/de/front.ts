@@ -251,6 +251,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'enter.look': 'Sehen Sie in der Post von {address} nach.',
 	'enter.as': 'Als {address} anmelden?',
 	'enter.joins': 'Damit ist {plan} für Sie offen.',
+	'enter.keeps': 'Damit bleibt {plan} in Ihrem Konto.',
 	'enter.orders': 'Damit ist die Bestellung {number} von {plan} Ihre: Sie wartet auf Ihre Zahlung.',
 	'enter.stays': 'Dieses Gerät bleibt 30 Tage lang angemeldet.',
 	'enter.other-device': 'Ein anderes Gerät war schon hier',
@@ -276,6 +277,25 @@ export const FRONT: Record<FrontKey, string> = {
 	'code.over': 'Dieser Code ist abgelaufen.',
 	'code.used-up': 'Dieser Code wurde so oft gebraucht, wie es geht.',
 	'code.too-many': 'Es wurden zu viele Codes versucht. Warten Sie eine Viertelstunde.',
+	'code.address': 'Ihre E-Mail-Adresse',
+	'code.address-hint':
+		'Was der Code öffnet, wartet dort auf Sie, für alle Ihre Geräte. Ohne sie öffnet er es nur hier.',
+	'code.needs-address':
+		'Dieser Code gibt Ihnen einen Plan, der in einem Konto auf Sie wartet. Schreiben Sie Ihre Adresse, damit wir Ihnen den Weg hinein schicken können.',
+	'code.have-account': 'Haben Sie ein Konto?',
+	'code.opened': '{plan} ist offen',
+	'code.opened-some': 'Der Code ist eingelöst',
+	'code.until': 'Es bleibt offen bis {day}.',
+	'code.for-good': 'Es bleibt offen: Kein Tag beendet es.',
+	'code.over-since': 'Es war offen bis {day}.',
+	'code.waits':
+		'Auf diesem Gerät ist es offen. An die Adresse, die Sie geschrieben haben, ist ein Link unterwegs: Drücken Sie ihn, dann bleibt es in Ihrem Konto, für alle Ihre Geräte.',
+	'code.in-account': 'Es steht in Ihrem Konto.',
+	'code.opens': 'Was er öffnet',
+	'code.opens-more': 'Und {count} mehr.',
+	'code.opens-in-account':
+		'{count, plural, one {Noch etwas wird gezählt und öffnet sich} other {Noch {count} Dinge werden gezählt und öffnen sich}} nur in Ihrem Konto.',
+	'code.opens-nothing': 'Noch ist nichts damit offen.',
 
 	'checkout.code': 'Code',
 	'checkout.have-code': 'Haben Sie einen Code?',

@@ -237,6 +237,7 @@ export const FRONT = {
 	'enter.look': 'Look in the mail of {address}.',
 	'enter.as': 'Sign in as {address}?',
 	'enter.joins': 'With it {plan} is open for you.',
+	'enter.keeps': 'With it {plan} is kept in your account.',
 	'enter.orders': 'With it the order {number} of {plan} is yours: it waits for your payment.',
 	'enter.stays': 'This device will stay signed in for 30 days.',
 	'enter.other-device': 'Another device was here before',
@@ -260,6 +261,25 @@ export const FRONT = {
 	'code.over': 'This code has run out.',
 	'code.used-up': 'This code has been used as often as it can be.',
 	'code.too-many': 'Too many codes were tried. Wait a quarter of an hour.',
+	'code.address': 'Your e-mail address',
+	'code.address-hint':
+		'What the code opens waits there for you, for all your devices. Without it, it opens here alone.',
+	'code.needs-address':
+		'This code gives you a plan, which waits for you in an account. Type your address, so that we can mail you the way in.',
+	'code.have-account': 'Have you an account?',
+	'code.opened': '{plan} is open',
+	'code.opened-some': 'The code is redeemed',
+	'code.until': 'It stays open until {day}.',
+	'code.for-good': 'It stays open: no day ends it.',
+	'code.over-since': 'It was open until {day}.',
+	'code.waits':
+		'It is open on this device. A link is on its way to the address that you typed: press it, and it is kept in your account, for all your devices.',
+	'code.in-account': 'It stands in your account.',
+	'code.opens': 'What it opens',
+	'code.opens-more': 'And {count} more.',
+	'code.opens-in-account':
+		'{count, plural, one {One more thing is counted, and opens} other {{count} more things are counted, and open}} in your account alone.',
+	'code.opens-nothing': 'Nothing is open by it yet.',
 
 	'checkout.code': 'Code',
 	'checkout.have-code': 'Have you a code?',

@@ -23,6 +23,7 @@ import {
 	NO_LIMITS,
 	type Context,
 	type Fence,
+	type Grant,
 	type PolicySource,
 	type Resource,
 	type Viewer
@@ -277,18 +278,54 @@ describe('audiences', () => {
 		const limits = { ...NO_LIMITS, uses: { count: 3, per: 'grant' as const } };
 		const coded = only({ kind: 'code', batchId: 'fair' }, { limits });
 		const redemptions = [{ batchId: 'fair', at: NOW - HOUR }];
-		expect(verdict(coded, { kind: 'stranger', redemptions })).toBe('shut');
+		expect(verdict(coded, { kind: 'stranger', redemptions, grants: [] })).toBe('shut');
 		expect(verdict(coded, member([], { redemptions }))).toBe('open');
 		const hours = only({ kind: 'code', batchId: 'fair' }, { limits: { ...NO_LIMITS, hours: 5 } });
-		expect(verdict(hours, { kind: 'stranger', redemptions })).toBe('open');
+		expect(verdict(hours, { kind: 'stranger', redemptions, grants: [] })).toBe('open');
 	});
 
 	it('takes whoever has redeemed a code, signed in or not', () => {
 		const coded = only({ kind: 'code', batchId: 'fair' });
 		const redemptions = [{ batchId: 'fair', at: NOW - 1 }];
 		expect(verdict(coded, stranger)).toBe('shut');
-		expect(verdict(coded, { kind: 'stranger', redemptions })).toBe('open');
+		expect(verdict(coded, { kind: 'stranger', redemptions, grants: [] })).toBe('open');
 		expect(verdict(coded, member([], { redemptions }))).toBe('open');
+	});
+
+	it('lets a device hold the plan that a code gave it, until that ends, and takes it for nobody who is signed in', () => {
+		const given = (over: Partial<Grant> = {}): Viewer => ({
+			kind: 'stranger',
+			redemptions: [{ batchId: 'fair', at: NOW - DAY }],
+			grants: [grant({ id: 'redeemed', from: NOW - DAY, until: NOW + DAY, source: 'code', ...over })]
+		});
+		const held = only(holders('workshop'));
+		const made = policyOf(held);
+		expect(decide(made, given(), 'wheel', NOW)).toMatchObject({
+			verdict: 'open',
+			until: NOW + DAY,
+			allowedBy: { grantId: 'redeemed' }
+		});
+		expect(decide(made, given(), 'wheel', NOW + DAY)).toMatchObject({ verdict: 'shut', standing: 'lapsed' });
+		expect(verdict(held, given({ planId: 'patron' }))).toBe('shut');
+		expect(verdict(only({ kind: 'signed-in' }), given())).toBe('shut');
+		const later = only(holders('workshop'), { window: after(1, 'day') });
+		expect(verdict(later, given(), {}, NOW - 1)).toBe('opens-later');
+		expect(verdict(later, given())).toBe('open');
+	});
+
+	it('asks a device that holds a plan by a code to sign in where openings are counted', () => {
+		const device: Viewer = {
+			kind: 'stranger',
+			redemptions: [{ batchId: 'fair', at: NOW - DAY }],
+			grants: [grant({ from: NOW - DAY, source: 'code' })]
+		};
+		const limits = { ...NO_LIMITS, uses: { count: 3, per: 'grant' as const } };
+		const counted = only(holders('workshop'), { limits });
+		expect(verdict(counted, device)).toBe('shut');
+		expect(explain(policyOf(counted), device, 'wheel', NOW).steps).toContainEqual(
+			expect.objectContaining({ code: 'not-signed-in' })
+		);
+		expect(verdict(only(holders('workshop'), { limits: { ...NO_LIMITS, hours: 30 } }), device)).toBe('open');
 	});
 
 	it('counts windows on the clock of the audience', () => {

@@ -173,7 +173,7 @@ describe('the why of an item', () => {
 		[
 			'a code on a device, where openings are counted',
 			on({ kind: 'code', batchId: 'fair' }, { limits }),
-			{ kind: 'stranger', redemptions },
+			{ kind: 'stranger', redemptions, grants: [] },
 			{},
 			NO_CONTEXT,
 			[closes, { code: 'not-signed-in', ...F }]

@@ -33,7 +33,9 @@ export function passPlain(
 				best = best === null || isBefore(passage, signedIn, best) ? signedIn : best;
 			}
 		}
-		const { grants } = viewer;
+	}
+	const { grants } = viewer;
+	if (grants.length > 0) {
 		for (let n = 0; n < grants.length; n++) {
 			const grant = grants[n] as Grant;
 			const order = holders[planIndex.get(grant.planId) ?? -1] ?? -1;

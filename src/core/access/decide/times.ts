@@ -4,7 +4,7 @@ import { isIn, nextChange } from '../../time/interval-set';
 import { endOfGrant } from '../clock';
 import { timesFrom, timesOfGrant, type GrantTimes } from '../grant-times';
 import type { Grant } from '../model';
-import type { PlanWay, Way, WayLimits } from '../walk';
+import { isForDevices, type PlanWay, type Way, type WayLimits } from '../walk';
 import { allow, crosserFact, type Ask, type Crosser, type Seen } from './ask';
 import { grantFact, type By } from './facts';
 
@@ -22,13 +22,17 @@ export function tryTimes(ask: Ask, way: Way, start: Instant | null, by: By, seen
 export function tryGrants(ask: Ask, way: Way, seen: Seen): void {
 	const { policy, viewer, now, context } = ask;
 	let isFound = false;
-	if (viewer.kind === 'member' && way.plans) {
+	if (way.plans) {
 		for (const grant of viewer.grants) {
 			const planWay = way.plans.get(grant.planId);
 			if (!planWay) continue;
 			const end = endOfGrant(grant);
 			if (end !== null && end <= grant.from) continue;
 			isFound = true;
+			if (viewer.kind === 'stranger' && !isForDevices(planWay)) {
+				ask.trace?.push({ code: 'not-signed-in', fenceId: way.fence.id });
+				continue;
+			}
 			if (planWay.window === null && planWay.limits === null) {
 				if (grant.from <= now && (end === null || now < end)) allow(ask, way, { grant, planWay }, end, seen);
 				else outOfGrant(ask, way, planWay, grant, end, seen);

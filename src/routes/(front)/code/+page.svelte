@@ -11,6 +11,7 @@
 	const typed = $derived(String(form?.values?.code ?? data.code));
 	/** Kept over a wrong code, wherever it was typed. */
 	const next = $derived(String(form?.values?.next ?? data.next));
+	const back = $derived(`/code?${new URLSearchParams({ code: typed, ...(next && { next }) })}`);
 </script>
 
 <svelte:head><title>{words().say('code.title')} · {data.site.name}</title></svelte:head>
@@ -27,5 +28,22 @@
 				{...props}
 			/>{/snippet}
 	</Field>
+	{#if data.asksAddress}
+		<Field name="email" label={words().say('code.address')} hint={words().say('code.address-hint')} {errors}>
+			{#snippet children(props)}<input
+					class="input"
+					type="email"
+					autocomplete="email"
+					defaultValue={String(form?.values?.email ?? '')}
+					{...props}
+				/>{/snippet}
+		</Field>
+	{/if}
 	<button class="button-main justify-self-start">{words().say('code.redeem')}</button>
+	{#if data.asksAddress}
+		<p class="text-quiet">
+			{words().say('code.have-account')}
+			<a href="/sign-in?{new URLSearchParams({ next: back })}">{words().say('sign-in.title')}</a>
+		</p>
+	{/if}
 </form>

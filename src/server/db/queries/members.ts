@@ -1,9 +1,9 @@
 import type { MySqlColumn } from 'drizzle-orm/mysql-core';
-import { and, eq, gt, inArray, isNotNull, isNull, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNotNull, isNull, or, sql } from 'drizzle-orm';
 import type { AgreementState } from '$core/billing/agreement-facts';
-import type { Grant, Member, Naming, Redemption } from '$core/access/model';
+import type { Grant, Member, Naming, Redemption, Viewer } from '$core/access/model';
 import type { Handle } from '../connect';
-import { grants, namings, redemptions, tenures } from '../schema/access';
+import { codeBatches, grants, namings, redemptions, tenures } from '../schema/access';
 import { accounts, sessions } from '../schema/people';
 import { agreements } from '../schema/sales';
 
@@ -139,24 +139,49 @@ export async function namingsOf(db: Handle, memberId: string): Promise<Naming[]>
 		.orderBy(namings.crossingId);
 }
 
-/** What a device has redeemed while nobody was signed in. */
-export async function redemptionsOfDevice(db: Handle, deviceHash: string): Promise<Redemption[]> {
-	return db
-		.select({ batchId: redemptions.batchId, at: redemptions.at })
-		.from(redemptions)
-		.where(eq(redemptions.deviceHash, deviceHash));
+/** Somebody on whose device codes were redeemed, with the plans that these gave. */
+export type DeviceViewer = Extract<Viewer, { kind: 'stranger' }>;
+
+/** Whoever has a device on which codes were redeemed while nobody was signed in. */
+export async function viewerOfDevice(db: Handle, deviceHash: string): Promise<DeviceViewer> {
+	const rows = await redeemedOnDevices(db).where(eq(redemptions.deviceHash, deviceHash));
+	return deviceViewer(rows);
 }
 
-/** What each device without an account has redeemed of some batches. */
-export async function redemptionsOfDevices(db: Handle, batchIds: readonly string[]): Promise<Redemption[][]> {
-	const rows = await db
-		.select({ deviceHash: redemptions.deviceHash, batchId: redemptions.batchId, at: redemptions.at })
-		.from(redemptions)
-		.where(and(isNull(redemptions.memberId), inArray(redemptions.batchId, [...batchIds])))
-		.orderBy(redemptions.at, redemptions.id);
-	return [...groupedBy(rows, ({ deviceHash }) => deviceHash).values()].map((own) =>
-		own.map(({ batchId, at }) => ({ batchId, at }))
+/** Whoever has a device without an account on which codes of some batches were redeemed, or such as give a plan. */
+export async function viewersOfDevices(db: Handle, batchIds: readonly string[]): Promise<DeviceViewer[]> {
+	const some = and(
+		isNull(redemptions.memberId),
+		or(inArray(codeBatches.id, [...batchIds]), isNotNull(codeBatches.planId))
 	);
+	const rows = await redeemedOnDevices(db).where(some).orderBy(redemptions.at, redemptions.id);
+	return [...groupedBy(rows, ({ deviceHash }) => deviceHash).values()].map(deviceViewer);
+}
+
+function redeemedOnDevices(db: Handle) {
+	const { id, deviceHash, batchId, at, until } = redemptions;
+	return db
+		.select({ id, deviceHash, batchId, at, until, planId: codeBatches.planId })
+		.from(redemptions)
+		.innerJoin(codeBatches, eq(codeBatches.id, redemptions.batchId));
+}
+
+interface Redeemed extends Redemption {
+	id: string;
+	planId: string | null;
+	until: number | null;
+}
+
+function deviceViewer(rows: readonly Redeemed[]): DeviceViewer {
+	return {
+		kind: 'stranger',
+		redemptions: rows.map(({ batchId, at }) => ({ batchId, at })),
+		grants: rows.flatMap(({ id, planId, at: from, until }) =>
+			planId === null
+				? []
+				: [{ id, planId, from, until, revokedAt: null, source: 'code', renews: false, period: null }]
+		)
+	};
 }
 
 /** Everybody's standing, or that of some: what rehearsals and matrices look at. `ids`: at most some hundreds. */

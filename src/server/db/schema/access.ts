@@ -127,10 +127,12 @@ export const redemptions = mysqlTable(
 		codeId: uuid('code_id')
 			.notNull()
 			.references(() => codes.id),
-		/** Whose it is: a member's, or, where nobody is signed in, a device's. */
+		/** Whose it is: a member's, or a device's, until the link is pressed that was mailed about it. */
 		memberId: uuid('member_id'),
 		deviceHash: char('device_hash', { length: 64 }),
-		at: instant('at').notNull()
+		at: instant('at').notNull(),
+		/** When the plan ends that it gives; `null`: it gives none, or for good. */
+		until: instant('until')
 	},
 	(t) => [
 		index('redemptions_member').on(t.memberId),

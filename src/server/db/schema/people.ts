@@ -112,6 +112,8 @@ export const signInLinks = mysqlTable('sign_in_links', {
 		.references(() => accounts.id),
 	/** Path to land on. */
 	next: varchar('next', { length: 700 }).notNull(),
+	/** What a code opens on a device: pressing it keeps that in the account. */
+	redemptionId: uuid('redemption_id'),
 	createdAt: instant('created_at').notNull(),
 	expiresAt: instant('expires_at').notNull(),
 	usedAt: instant('used_at')
@@ -127,6 +129,8 @@ export const joinLinks = mysqlTable(
 		next: varchar('next', { length: 700 }).notNull(),
 		/** The order that pressing it stands by. */
 		orderId: uuid('order_id'),
+		/** What a code opens on a device: pressing it keeps that in the account. */
+		redemptionId: uuid('redemption_id'),
 		createdAt: instant('created_at').notNull(),
 		expiresAt: instant('expires_at').notNull(),
 		usedAt: instant('used_at')

@@ -28,7 +28,7 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 	const cards = await cardsOf(app.db, memberId);
 	const asked = await askedOffline(app.db, memberId);
 	const { viewer } = look;
-	const grants = viewer.kind === 'member' ? viewer.grants : [];
+	const { grants } = viewer;
 	// What somebody else has paid for stands with what is given: of its price nothing is said.
 	const gave = new Set(grants.filter(({ source }) => source === 'gift').map(({ id }) => id));
 	for (const row of await agreementsOf(app.db, memberId)) {

@@ -6,7 +6,7 @@ import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
 import { isCollection, type GrantSource } from '$core/access/model';
 import { includedFor } from '$core/access/included';
-import { offersAt, takesAccount, takesCode } from '$core/access/offers';
+import { hasRedeemed, offersAt, takesAccount, takesCode } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
 import type { Passage } from '$core/access/walk';
 import type { OfferedPlan } from '../../db/queries/sales';
@@ -149,7 +149,7 @@ const hints = new WeakMap<Passage, { stretch: number; planIds: string[] }>();
 function plansOpening(look: Look, passage: Passage, placeId: string): string[] {
 	const { viewer, policy, now } = look;
 	const ask = () => offersAt(policy, viewer, placeId, now).map(({ planId }) => planId);
-	if (viewer.kind !== 'stranger' || viewer.redemptions.length > 0) return ask();
+	if (viewer.kind !== 'stranger' || hasRedeemed(viewer)) return ask();
 	const stretch = Math.floor(now / HINTS_FOR_MS);
 	let known = hints.get(passage);
 	if (known?.stretch !== stretch) hints.set(passage, (known = { stretch, planIds: ask() }));
@@ -207,7 +207,7 @@ export function offersFor(
 	all: readonly OfferedPlan[]
 ): Offer[] {
 	const { viewer, now, policy } = look;
-	const grants = viewer.kind === 'member' ? viewer.grants : [];
+	const { grants } = viewer;
 	const runs = (grant: (typeof grants)[number]) => grant.from <= now && (endOfGrant(grant) ?? Infinity) > now;
 	const held = new Set(grants.filter(runs).map(({ planId }) => planId));
 	return plans.map((plan) => {

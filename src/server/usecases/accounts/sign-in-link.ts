@@ -10,6 +10,7 @@ import type { Using } from '../../app';
 import { accountByEmail, accountById, lockAccount } from '../../db/queries/members';
 import { joinLinks, signInLinks } from '../../db/schema/people';
 import type { SiteSettings } from '../../db/schema/running';
+import { waitingPlan } from '../../db/queries/codes';
 import { lineOf, orderById, orderIfThere } from '../../db/queries/sales';
 import { allows } from '../../people/rate-limit';
 import { hashOf, newToken } from '../../people/sessions';
@@ -17,6 +18,7 @@ import { transact, type Transacting, type Work } from '../../transact';
 import { admit, type Admitted } from './admit';
 import { makeAccount } from './make-account';
 import { hasForeignThings, prove, type Device } from './proving';
+import { keepRedeemed } from '../codes/keep';
 import { standBy } from '../sales/stand-by';
 import { normaliseEmail } from './sign-in';
 
@@ -27,7 +29,8 @@ const DAY_MS = 86_400_000;
 export async function makeLink(
 	app: Using<'clock' | 'db' | 'settings'>,
 	accountId: string,
-	next: string
+	next: string,
+	redemptionId: string | null = null
 ): Promise<string> {
 	const token = newToken();
 	const wallNow = app.clock.wall();
@@ -35,6 +38,7 @@ export async function makeLink(
 		tokenHash: hashOf(token),
 		accountId,
 		next,
+		redemptionId,
 		createdAt: wallNow,
 		expiresAt: wallNow + LINK_DAYS * DAY_MS
 	});
@@ -44,15 +48,19 @@ export async function makeLink(
 /** Mails a link if the address has an account. What is done here is the same for every address, and so is its time. */
 export async function askForLink(
 	app: Transacting,
-	ask: { email: string; next: string; client: string; joins?: true }
+	ask: { email: string; next: string; client: string; joins?: true; redemptionId?: string }
 ): Promise<{ ok: true } | { ok: false; code: 'too-many' }> {
 	const email = normaliseEmail(ask.email);
-	const mayAsk = (await allows(app, 'linkByClient', ask.client)) && (await allows(app, 'linkByEmail', email));
-	if (!mayAsk) return { ok: false, code: 'too-many' };
-	const { next } = ask;
-	const payload = ask.joins ? { email, next, joins: ask.joins } : { email, next };
+	if (!(await mayAsk(app, email, ask.client))) return { ok: false, code: 'too-many' };
+	const { next, joins, redemptionId } = ask;
+	const payload = { email, next, ...(joins && { joins }), ...(redemptionId && { redemptionId }) };
 	await transact(app, null, (work) => work.queue('sign-in-mail', payload));
 	return { ok: true };
+}
+
+/** Whether one more link may be asked for; the asking is counted. @param email normalised */
+export async function mayAsk(app: Transacting, email: string, client: string): Promise<boolean> {
+	return (await allows(app, 'linkByClient', client)) && (await allows(app, 'linkByEmail', email));
 }
 
 /** Mails a way to a free account, where an account alone opens anything: Stile writes to no stranger for nothing. */
@@ -77,10 +85,17 @@ export interface StoodBy {
 }
 
 export type LinkState =
-	/** `asks`: whether what other devices set before shall end. */
-	| { kind: 'good'; email: string; next: string; asks: boolean; order: StoodBy | null }
-	/** Used or out of date; another can be mailed to the same address. */
-	| { kind: 'spent'; email: string; next: string }
+	/** `asks`: whether what other devices set before shall end. `keeps`: the plan that a code gave, to be kept by pressing it. */
+	| {
+			kind: 'good';
+			email: string;
+			next: string;
+			asks: boolean;
+			order: StoodBy | null;
+			keeps: string | null;
+	  }
+	/** Used or out of date; another can be mailed to the same address, that does the same. */
+	| { kind: 'spent'; email: string; next: string; redemptionId: string | null }
 	| { kind: 'unknown' };
 
 export async function lookAtLink(
@@ -96,10 +111,11 @@ export async function lookAtLink(
 	const account = await accountById(app.db, link.accountId);
 	if (!link || !account?.email) return { kind: 'unknown' };
 	const { email } = account;
-	const { next } = link;
-	if (link.usedAt !== null || app.clock.wall() >= link.expiresAt) return { kind: 'spent', email, next };
+	const { next, redemptionId } = link;
+	if (link.usedAt !== null || app.clock.wall() >= link.expiresAt)
+		return { kind: 'spent', email, next, redemptionId };
 	const asks = await hasForeignThings(app.db, account, device);
-	return { kind: 'good', email, next, asks, order: null };
+	return { kind: 'good', email, next, asks, order: null, keeps: await keptByLink(app, link) };
 }
 
 /** Uses the link up, proves the mailbox and signs in. */
@@ -124,6 +140,7 @@ export async function pressLink(
 			.where(and(isThis, isNull(signInLinks.usedAt), gt(signInLinks.expiresAt, wallNow)));
 		if (used.affectedRows !== 1) return null;
 		await prove(work, account, device, endsForeign);
+		if (link.redemptionId !== null) await keepRedeemed(work, link.redemptionId, account.id);
 		return {
 			admitted: await admit(work, account.id, 'link'),
 			next: link.next,
@@ -132,23 +149,32 @@ export async function pressLink(
 	});
 }
 
+/** The plan that a code gave, which waits for this link. */
+async function keptByLink(
+	app: Using<'db'>,
+	{ redemptionId }: { redemptionId: string | null }
+): Promise<string | null> {
+	return redemptionId === null ? null : waitingPlan(app.db, redemptionId);
+}
+
 /**
  * What is pressed to get an account: it is made then, and not before.
- * @param orderId what pressing it stands by
+ * @param does what pressing it stands by, or keeps
  */
 export async function makeJoinLink(
 	app: Using<'clock' | 'db' | 'settings'>,
 	email: string,
 	next: string,
-	orderId: string | null = null
+	does: { orderId?: string | null; redemptionId?: string | null } = {}
 ): Promise<string> {
+	const { orderId = null, redemptionId = null } = does;
 	const token = newToken();
 	const createdAt = app.clock.wall();
 	// As long as the order stands, its link stands by it.
 	const expiresAt = createdAt + (orderId === null ? LINK_DAYS : OFFLINE_WAITS_DAYS) * DAY_MS;
 	await app.db
 		.insert(joinLinks)
-		.values({ tokenHash: hashOf(token), email, next, orderId, createdAt, expiresAt });
+		.values({ tokenHash: hashOf(token), email, next, orderId, redemptionId, createdAt, expiresAt });
 	return `${app.settings.origin}/enter/${token}`;
 }
 
@@ -158,13 +184,14 @@ async function lookAtJoinLink(app: Using<'clock' | 'db'>, token: string): Promis
 		.from(joinLinks)
 		.where(eq(joinLinks.tokenHash, hashOf(token)));
 	if (!link) return { kind: 'unknown' };
-	const { email, next } = link;
-	if (link.usedAt !== null || app.clock.wall() >= link.expiresAt) return { kind: 'spent', email, next };
+	const { email, next, redemptionId } = link;
+	if (link.usedAt !== null || app.clock.wall() >= link.expiresAt)
+		return { kind: 'spent', email, next, redemptionId };
 	const order = link.orderId === null ? null : await orderById(app.db, link.orderId);
-	if (!order || !isStanding(order.state)) return { kind: 'good', email, next, asks: false, order: null };
+	const good = { kind: 'good' as const, email, next, asks: false, keeps: await keptByLink(app, link) };
+	if (!order || !isStanding(order.state)) return { ...good, order: null };
 	const { text: plan } = await lineOf(app.db, order.id);
-	const stood = { plan, number: order.number, isFree: order.totalMinor === 0 };
-	return { kind: 'good', email, next, asks: false, order: stood };
+	return { ...good, order: { plan, number: order.number, isFree: order.totalMinor === 0 } };
 }
 
 /** Makes the account, or proves the one that somebody has made on the address meanwhile: the mailbox is theirs. */
@@ -189,6 +216,7 @@ async function pressJoinLink(work: Work, site: SiteSettings, token: string, devi
 	const account = await accountById(work.tx, known.id);
 	if (!account) return null;
 	await prove(work, account, device, true);
+	if (link.redemptionId !== null) await keepRedeemed(work, link.redemptionId, account.id);
 	if (order) await standBy(work, site, order.id, (await accountById(work.tx, known.id)) ?? account);
 	work.standingChanged(account.id);
 	return { admitted: await admit(work, account.id, 'link'), next, accountId: account.id };
@@ -198,5 +226,9 @@ async function pressJoinLink(work: Work, site: SiteSettings, token: string, devi
 export async function mailAgain(app: Transacting, token: string, client: string): Promise<{ ok: boolean }> {
 	const state = await lookAtLink(app, token, { orderToken: null, sessionToken: null });
 	if (state.kind === 'unknown') return { ok: false };
-	return askToJoin(app, { email: state.email, next: state.next, client });
+	const { email, next } = state;
+	const waits = state.kind === 'spent' && state.redemptionId !== null ? state.redemptionId : null;
+	if (waits === null || (await waitingPlan(app.db, waits)) === null)
+		return askToJoin(app, { email, next, client });
+	return askForLink(app, { email, next, client, joins: true, redemptionId: waits });
 }

@@ -1,17 +1,20 @@
 /** Access codes: batches of them, and their redeeming. */
 import { randomInt } from 'node:crypto';
-import { and, eq, inArray, lt, sql } from 'drizzle-orm';
+import { and, eq, inArray, lt, sql, type SQL } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { normaliseCode } from '$core/access/batches';
 import type { Discount } from '$core/billing/discount';
 import { addCalendar } from '$core/time/calendar';
 import type { Using } from '../../app';
-import { DUPLICATE_KEY, errorNumber } from '../../db/connect';
+import { DUPLICATE_KEY, errorNumber, type Db } from '../../db/connect';
 import { codeBatches, codes, redemptions } from '../../db/schema/access';
 import { transact, type Work, type Transacting } from '../../transact';
 import { need, type Staff } from '../../people/need';
 import { allows } from '../../people/rate-limit';
 import { grantTo } from '../access/granting';
+import { normaliseEmail } from '../accounts/sign-in';
+import { mayAsk } from '../accounts/sign-in-link';
+import { keepRedeemed } from './keep';
 
 /** Letters and digits that are not taken for each other. */
 const ALPHABET = 'ABCDEFGHJKLMNPQRSTUVWXYZ23456789';
@@ -140,24 +143,44 @@ function made(wanted: number): string[] {
 }
 
 export type Redeemed =
-	| { ok: true; batchId: string; planId: string | null }
-	/** `takes-off`: it gives nothing, and is typed where one buys. */
+	| { ok: true; redemptionId: string; planId: string | null }
+	/** `takes-off`: it gives nothing, and is typed where one buys. `needs-address`: what it gives waits in an account. */
 	| {
 			ok: false;
-			code: 'unknown' | 'too-early' | 'over' | 'used-up' | 'sign-in-first' | 'too-many' | 'takes-off';
+			code:
+				| 'unknown'
+				| 'too-early'
+				| 'over'
+				| 'used-up'
+				| 'needs-address'
+				| 'too-many'
+				| 'too-many-mails'
+				| 'takes-off';
 	  };
 
 /**
- * For whoever is signed in, or for the device. Redeeming a code again changes nothing and uses nothing up.
+ * Whoever redeems a code: signed in, on a device where it may have been redeemed before, or on a device alone, with an address at
+ * which an account waits (empty: none was typed).
+ */
+export type Redeemer =
+	{ memberId: string; deviceHash: string | null } | { deviceHash: string; email: string };
+
+/**
+ * For whoever is signed in, or for the device; then a link is mailed to the address, and pressing it keeps in an account what the
+ * code opened. Redeeming a code again uses nothing up and lengthens nothing; a link is mailed again.
+ * @param next the path that the mailed link lands on
  * @param client whose guesses are counted
  */
 export async function redeemCode(
 	app: Transacting & Using<'site'>,
-	who: { memberId: string } | { deviceHash: string },
-	typed: string,
-	client: string
+	who: Redeemer,
+	{ typed, next, client }: { typed: string; next: string; client: string }
 ): Promise<Redeemed> {
 	if (!(await allows(app, 'codeByClient', client))) return { ok: false, code: 'too-many' };
+	const email = 'email' in who && who.email !== '' ? normaliseEmail(who.email) : null;
+	// Only a code that there is asks for a mail: whoever mistypes one is not kept from the right one.
+	if (email !== null && (await isCode(app.db, typed)) && !(await mayAsk(app, email, client)))
+		return { ok: false, code: 'too-many-mails' };
 	const memberId = 'memberId' in who ? who.memberId : null;
 	const { zone } = await app.site();
 	return transact(app, memberId ? { id: memberId } : null, async (work) => {
@@ -173,51 +196,69 @@ export async function redeemCode(
 		if (batch.discount) return { ok: false, code: 'takes-off' };
 		if (batch.startsAt !== null && work.now < batch.startsAt) return { ok: false, code: 'too-early' };
 		if (batch.endsAt !== null && work.now >= batch.endsAt) return { ok: false, code: 'over' };
-		if (batch.planId !== null && memberId === null) return { ok: false, code: 'sign-in-first' };
-		const done = { ok: true as const, batchId: batch.id, planId: batch.planId };
-		const mine =
-			'memberId' in who ? eq(redemptions.memberId, who.memberId) : eq(redemptions.deviceHash, who.deviceHash);
-		const [known] = await work.tx
-			.select({ id: redemptions.id })
-			.from(redemptions)
-			.where(and(eq(redemptions.codeId, code.id), mine));
-		if (known) return done;
-		const [used] = await work.tx
-			.update(codes)
-			.set({ uses: sql`${codes.uses} + 1` })
-			.where(
-				batch.usesPerCode === null
-					? eq(codes.id, code.id)
-					: and(eq(codes.id, code.id), lt(codes.uses, batch.usesPerCode))
-			);
-		if (used.affectedRows !== 1) return { ok: false, code: 'used-up' };
-		await work.tx.insert(redemptions).values({
-			batchId: batch.id,
-			codeId: code.id,
-			memberId,
-			deviceHash: 'deviceHash' in who ? who.deviceHash : null,
-			at: work.now
-		});
-		if (batch.planId !== null && memberId !== null) await giveFor(work, zone, batch, batch.planId, memberId);
-		if (memberId) work.standingChanged(memberId);
-		else work.devicesChanged();
-		await work.note({
-			action: 'redeemed-code',
-			subject: { kind: 'codes', id: batch.id },
-			...(memberId ? { memberId } : {}),
-			after: batch.name
-		});
-		return done;
+		if (batch.planId !== null && memberId === null && email === null)
+			return { ok: false, code: 'needs-address' };
+		const redemptionId =
+			(await knownRedemption(work, code.id, who)) ?? (await redeemNow(work, { code, batch, who, zone }));
+		if (redemptionId === null) return { ok: false, code: 'used-up' };
+		if (email !== null) await work.queue('sign-in-mail', { email, next, joins: true, redemptionId });
+		return { ok: true, redemptionId, planId: batch.planId };
 	});
 }
 
-async function giveFor(
-	work: Work,
-	zone: string,
-	batch: CodeBatch,
-	planId: string,
-	memberId: string
-): Promise<void> {
-	const until = batch.days === null ? null : addCalendar(work.now, batch.days, 'day', zone);
-	await grantTo(work, [{ memberId, planId, from: work.now, until, source: 'code', by: 'code' }]);
+async function isCode(db: Db, typed: string): Promise<boolean> {
+	const is = eq(codes.code, normaliseCode(typed));
+	return (await db.select({ id: codes.id }).from(codes).where(is)).length > 0;
+}
+
+/** What they have of the code already; what was opened on the device goes over to whoever is signed in on it. */
+async function knownRedemption(work: Work, codeId: string, who: Redeemer): Promise<string | null> {
+	const by = async (mine: SQL) => {
+		const [known] = await work.tx
+			.select({ id: redemptions.id })
+			.from(redemptions)
+			.where(and(eq(redemptions.codeId, codeId), mine));
+		return known?.id ?? null;
+	};
+	const own = 'memberId' in who ? await by(eq(redemptions.memberId, who.memberId)) : null;
+	if (own !== null || who.deviceHash === null) return own;
+	const onDevice = await by(eq(redemptions.deviceHash, who.deviceHash));
+	if (onDevice !== null && 'memberId' in who) await keepRedeemed(work, onDevice, who.memberId);
+	return onDevice;
+}
+
+interface Redeeming {
+	code: typeof codes.$inferSelect;
+	batch: CodeBatch;
+	who: Redeemer;
+	zone: string;
+}
+
+/** @returns `null`: it has been used as often as it can be */
+async function redeemNow(work: Work, { code, batch, who, zone }: Redeeming): Promise<string | null> {
+	const { planId, days, usesPerCode } = batch;
+	const isLeft = usesPerCode === null ? undefined : lt(codes.uses, usesPerCode);
+	const [used] = await work.tx
+		.update(codes)
+		.set({ uses: sql`${codes.uses} + 1` })
+		.where(and(eq(codes.id, code.id), isLeft));
+	if (used.affectedRows !== 1) return null;
+	const memberId = 'memberId' in who ? who.memberId : null;
+	const until = planId === null || days === null ? null : addCalendar(work.now, days, 'day', zone);
+	const id = uuidv7();
+	await work.tx.insert(redemptions).values({
+		...{ id, batchId: batch.id, codeId: code.id, memberId, at: work.now, until },
+		deviceHash: memberId === null ? who.deviceHash : null
+	});
+	if (planId !== null && memberId !== null)
+		await grantTo(work, [{ memberId, planId, from: work.now, until, source: 'code', by: 'code' }]);
+	if (memberId) work.standingChanged(memberId);
+	else work.devicesChanged();
+	await work.note({
+		action: 'redeemed-code',
+		subject: { kind: 'codes', id: batch.id },
+		...(memberId ? { memberId } : {}),
+		after: batch.name
+	});
+	return id;
 }

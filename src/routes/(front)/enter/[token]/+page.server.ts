@@ -17,7 +17,7 @@ export const load: PageServerLoad = async (event) => {
 	const isGood = state.kind === 'good';
 	return {
 		...{ kind: state.kind, email: state.email },
-		...{ asks: isGood && state.asks, order: isGood ? state.order : null }
+		...{ asks: isGood && state.asks, order: isGood ? state.order : null, keeps: isGood ? state.keeps : null }
 	};
 };
 

@@ -21,6 +21,7 @@
 				})}
 			</p>
 		{/if}
+		{#if data.keeps !== null}<p class="mt-2">{words().say('enter.keeps', { plan: data.keeps })}</p>{/if}
 		<p class="mt-2">{words().say('enter.stays')}</p>
 		<form method="post" action="?/press" class="mt-5 grid gap-5">
 			{#if data.asks}
