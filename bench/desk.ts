@@ -161,6 +161,7 @@ function pagesOf(crowd: Crowd): Record<string, string> {
 		deskSettings: '/desk/settings',
 		deskSettingsTold: '/desk/settings/told',
 		deskSettingsPrograms: '/desk/settings/programs',
+		deskSettingsSender: '/desk/settings/sender',
 		deskSettingsMedia: '/desk/settings/media',
 		home: '/',
 		plans: '/plans',

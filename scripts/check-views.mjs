@@ -61,6 +61,7 @@ const DESK = [
 		'/access',
 		'/media',
 		'/mails?mail=order',
+		'/sender',
 		'/told',
 		'/money',
 		'/staff',

@@ -17,6 +17,7 @@ export function portsFrom(base) {
 		...from('TILL_PORT', 10),
 		...from('POSTBOX_PORT', 20),
 		...from('POSTBOX_SMTP_PORT', 25),
+		...from('POSTBOX_NAMES_PORT', 26),
 		...from('BUCKET_PORT', 30),
 		...from('BUCKET_API_PORT', 31),
 		...from('ELSEWHERE_PORT', 35)
@@ -46,6 +47,7 @@ export function demoSettings(folder, ports, database) {
 		// The store's own test keys.
 		STILE_BUCKET_ACCESS_KEY: 'S3RVER',
 		STILE_BUCKET_SECRET_KEY: 'S3RVER',
+		STILE_NAME_SERVERS: `127.0.0.1:${ports.POSTBOX_NAMES_PORT}`,
 		STILE_OUTBOUND_HOSTS: `127.0.0.1:${ports.ELSEWHERE_PORT}`
 	};
 }
@@ -115,6 +117,7 @@ async function startStandIns(folder, ports, settings, started) {
 	const postbox = standIn('Postbox', {
 		POSTBOX_PORT: String(ports.POSTBOX_PORT),
 		POSTBOX_SMTP_PORT: String(ports.POSTBOX_SMTP_PORT),
+		POSTBOX_NAMES_PORT: String(ports.POSTBOX_NAMES_PORT),
 		POSTBOX_FOLDER: join(folder, 'postbox')
 	});
 	const bucket = standIn('Bucket', {

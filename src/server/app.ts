@@ -7,6 +7,7 @@ import type { Clock } from './ports/clock';
 import type { Geography } from './ports/geography';
 import type { Keys } from './ports/keys';
 import type { Mailer } from './ports/mail';
+import type { Names } from './ports/names';
 import type { Outbound } from './ports/outbound';
 import type { Processors } from './ports/payments';
 import type { Papers } from './ports/papers';
@@ -34,6 +35,7 @@ export interface App {
 	processors: Processors;
 	signatures: Signatures;
 	mailer: Mailer;
+	names: Names;
 	storage: Storage;
 	/** `null`: there is no object store. */
 	bucket: Bucket | null;

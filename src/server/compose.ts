@@ -8,6 +8,7 @@ import { pdfkitPapers } from './adapters/pdfkit-papers';
 import { pinnedOutbound } from './adapters/pinned-outbound';
 import { s3Bucket } from './adapters/s3-bucket';
 import { sharpPictures } from './adapters/sharp-pictures';
+import { dnsNames } from './adapters/dns-names';
 import { smtpMailer } from './adapters/smtp-mailer';
 import { systemClock } from './adapters/system-clock';
 import { tableGeography } from './adapters/table-geography';
@@ -71,6 +72,7 @@ export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Pro
 		rights,
 		population: new Population(db, rights),
 		mailer,
+		names: dnsNames(settings.nameServers),
 		storage,
 		bucket: settings.bucket && s3Bucket(settings.bucket),
 		outbound: pinnedOutbound(settings.outboundHosts),

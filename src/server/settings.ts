@@ -30,6 +30,8 @@ export interface Settings {
 	trustedProxies: string[];
 	/** Hosts that outbound requests may reach although they are private: the demo's stand-ins. */
 	outboundHosts: string[];
+	/** Name servers that are asked instead of the machine's, with a port where it is another than 53. */
+	nameServers: string[];
 	hasMovableClock: boolean;
 	logLevel: string;
 }
@@ -80,6 +82,7 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
 		clientHeader: env.STILE_CLIENT_ADDRESS_HEADER?.trim().toLowerCase() || null,
 		trustedProxies: listed(env.STILE_TRUSTED_PROXIES ?? LOOPBACK),
 		outboundHosts: listed(env.STILE_OUTBOUND_HOSTS),
+		nameServers: listed(env.STILE_NAME_SERVERS),
 		hasMovableClock: env.STILE_CLOCK === 'movable',
 		logLevel: env.STILE_LOG_LEVEL ?? 'info'
 	};

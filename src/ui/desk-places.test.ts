@@ -16,10 +16,12 @@ describe('places of the Desk', () => {
 			'mails',
 			[
 				'Mails',
+				'Mails that arrive',
 				'Mails to you',
 				'Language of the front and of mails',
 				'Mails come from',
 				'Words of mails',
+				'Which mails are yours',
 				'Mails about who joins and leaves'
 			]
 		],

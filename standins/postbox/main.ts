@@ -1,15 +1,17 @@
 /**
- * The Postbox: receives real SMTP and shows the mails.
+ * The Postbox: receives real SMTP and shows the mails. It also answers for the names of the demo's domain, as a name server.
  *
  *   GET /   all mails          GET /mails/<id>   one          GET /api/mails?to=<address>   as JSON, the newest first
+ *   GET /names   what is written in them          POST /names   writes a text into one, or takes its texts out
  */
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
-import { createServer } from 'node:http';
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
-import { escape, html, json, page, portFrom } from '../lib/page';
+import { escape, formOf, html, json, page, portFrom, redirect } from '../lib/page';
+import { Names } from './names';
 
 interface KeptMail {
 	id: string;
@@ -19,6 +21,8 @@ interface KeptMail {
 	text: string;
 	html: string;
 	at: string;
+	/** The name of the key that it is signed with (DKIM), as it says itself. */
+	signedBy?: string | undefined;
 }
 
 const port = portFrom('POSTBOX_PORT');
@@ -44,7 +48,8 @@ const smtp = new SMTPServer({
 					subject: parsed.subject ?? '',
 					text: parsed.text ?? '',
 					html: parsed.html || '',
-					at: new Date().toISOString()
+					at: new Date().toISOString(),
+					signedBy: signedBy(parsed.headers.get('dkim-signature'))
 				});
 				done();
 			},
@@ -53,20 +58,35 @@ const smtp = new SMTPServer({
 	}
 });
 
+function signedBy(header: unknown): string | undefined {
+	const { params } = (header ?? {}) as { params?: Record<string, string> };
+	return params?.d && params.s ? `${params.s}._domainkey.${params.d}` : undefined;
+}
+
 function keep(mail: KeptMail): void {
 	mails.push(mail);
 	writeFileSync(join(folder, `${mail.id}.json`), JSON.stringify(mail));
 }
 
-const server = createServer((req, res) => {
+const names = new Names(join(folder, 'names.txt'));
+
+const server = createServer((req, res) => void answer(req, res));
+
+async function answer(req: IncomingMessage, res: ServerResponse): Promise<void> {
 	const { pathname, searchParams } = new URL(req.url ?? '/', `http://127.0.0.1:${port}`);
 	const to = searchParams.get('to')?.toLowerCase() ?? null;
 	const found = mails.filter((mail) => to === null || mail.to.toLowerCase() === to).reverse();
 	if (pathname === '/api/mails') return json(res, found);
 	if (pathname === '/') return html(res, list(found, to));
+	if (pathname === '/names' && req.method === 'POST') {
+		const form = await formOf(req);
+		names.write(form.get('name') ?? '', form.get('text') ?? '', form.get('do') === 'add');
+		return redirect(res, '/names');
+	}
+	if (pathname === '/names') return html(res, written());
 	const mail = mails.find((m) => pathname === `/mails/${m.id}`);
 	return mail ? html(res, one(mail)) : html(res, page('Not found', '<h1>Not found</h1>'), 404);
-});
+}
 
 function list(found: KeptMail[], to: string | null): string {
 	const rows = found
@@ -78,8 +98,25 @@ function list(found: KeptMail[], to: string | null): string {
 	return page(
 		'The Postbox',
 		`<h1>The Postbox</h1><p class="quiet">Every mail that Stile sends in the demo ends here: ${found.length} of them.</p>
+<p><a href="/names">The names of the demo’s domain</a></p>
 <form><label>Only for <input name="to" type="email" value="${escape(to ?? '')}"></label><button>Show</button></form>
 <table><tr><th>Subject</th><th>To</th><th>Received (UTC)</th></tr>${rows.join('')}</table>`
+	);
+}
+
+function written(): string {
+	const rows = names
+		.all()
+		.map(
+			({ name, text }) =>
+				`<tr><td>${escape(name)}</td><td style="overflow-wrap:anywhere">${escape(text)}</td><td><form method="post"><input type="hidden" name="name" value="${escape(name)}"><button name="do" value="clear">Take out</button></form></td></tr>`
+		);
+	return page(
+		'The names',
+		`<p><a href="/">All mails</a></p><h1>The names of the demo’s domain</h1>
+<p class="quiet">Stile asks here what a domain says of its mails, as it would ask the name servers of the world. Each is a TXT record.</p>
+<form method="post"><label>Name <input name="name" size="60" required></label><label>Text <textarea name="text" rows="4" cols="80" required></textarea></label><button name="do" value="add">Write it</button></form>
+<table><tr><th>Name</th><th>Text</th><th></th></tr>${rows.join('')}</table>`
 	);
 }
 
@@ -88,18 +125,20 @@ function one(mail: KeptMail): string {
 	const framed = mail.html.replace('<html', '<base target="_top"><html');
 	return page(
 		mail.subject,
-		`<p><a href="/">All mails</a></p><h1>${escape(mail.subject)}</h1><p class="quiet">From ${escape(mail.from)} to ${escape(mail.to)}, ${escape(mail.at)}</p>
+		`<p><a href="/">All mails</a></p><h1>${escape(mail.subject)}</h1><p class="quiet">From ${escape(mail.from)} to ${escape(mail.to)}, ${escape(mail.at)}${mail.signedBy ? `, signed by ${escape(mail.signedBy)}` : ', not signed'}</p>
 <iframe sandbox="allow-top-navigation-by-user-activation" srcdoc="${escape(framed)}" title="The mail"></iframe><h2>As text</h2><pre>${escape(mail.text)}</pre>`
 	);
 }
 
 function stop(): void {
+	names.close();
 	smtp.close(() => server.close(() => process.exit(0)));
 	server.closeAllConnections();
 }
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);
 smtp.listen(smtpPort, '127.0.0.1');
+names.listen(portFrom('POSTBOX_NAMES_PORT'));
 server.listen(port, '127.0.0.1', () =>
 	console.log(`The Postbox listens on http://127.0.0.1:${port}, SMTP on ${smtpPort}`)
 );

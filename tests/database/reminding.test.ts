@@ -238,8 +238,8 @@ describe('one press', () => {
 		const url = `https://clock.example/mails/${'a'.repeat(120)}`;
 		const mail = { to: WREN, subject: 'Hello', text: 'Hello', html: '<p>Hello</p>' };
 		const from = { name: 'Clock School', email: 'desk@clock.example' };
-		await mailer.send(from, { ...mail, key: 'one', endedAt: url });
-		await mailer.send(from, { ...mail, key: 'two' });
+		await mailer.send(from, { ...mail, key: 'one', endedAt: url }, null);
+		await mailer.send(from, { ...mail, key: 'two' }, null);
 		mailer.close();
 		await new Promise<void>((resolve) => smtp.close(resolve));
 		const lines = parsed.map(({ headerLines }) =>

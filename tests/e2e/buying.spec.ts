@@ -1,7 +1,7 @@
 /** Ways to buy beside a card: by transfer, for nothing, at another price; each as its buyer and the publisher do it. */
 import { readFileSync } from 'node:fs';
 import { expect, type Browser, type Page } from '@playwright/test';
-import { buyer, CARDS, ELSEWHERE, mailTo, owner, pay, select, test } from './world';
+import { buyer, CARDS, ELSEWHERE, mailTo, OWNER, owner, pay, POSTBOX, select, test } from './world';
 
 const SLUG = 'reading-room';
 
@@ -607,4 +607,39 @@ test('tax on top: set by the publisher, said before paying by the buyer’s coun
 	expect(readFileSync(await file.path(), 'utf8')).toContain(
 		'Winifred,AT,ATU12345675,AT,USt,20,buyer,10.00,0.00,EUR'
 	);
+});
+
+test('mails are signed with a key that is made at the Desk, once it is written into the names of the domain', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/settings/sender');
+	await desk.waitForLoadState('networkidle');
+	await desk.getByRole('button', { name: 'Look what stands there' }).click();
+	const [spf, dkim] = ['SPF', 'DKIM'].map((name) => desk.getByRole('region', { name }));
+	await expect(spf!).toContainText('Missing');
+	await desk.getByRole('button', { name: 'Make a key to sign with' }).click();
+	await expect(desk.getByText('The key is made.')).toBeVisible();
+	await expect(dkim!).toContainText('mails go out unsigned until it does');
+	await expect(desk.getByRole('button', { name: 'Make another key' })).toHaveCount(0);
+	const [name, text] = [
+		await desk.getByLabel('Name (DKIM)', { exact: true }).inputValue(),
+		await desk.getByLabel('Text (DKIM)', { exact: true }).inputValue()
+	];
+	expect(name).toMatch(/^stile1\._domainkey\./);
+	await desk.request.post(`${POSTBOX}/names`, { form: { name, text, do: 'add' } });
+	await desk.getByRole('button', { name: 'Look again' }).click();
+	await expect(desk.getByText('Mails are signed, with the key “stile1”.')).toBeVisible();
+	await expect(dkim!).toContainText('Good');
+
+	const since = Date.now();
+	const page = await stranger(browser);
+	await page.goto('/sign-in');
+	await page.getByLabel('E-mail address').fill(OWNER.email);
+	await page.getByRole('button', { name: 'Mail me a link instead' }).click();
+	expect((await mailTo(OWNER.email, /./, since)).signedBy).toBe(name);
+
+	await desk.goto('/desk');
+	await expect(desk.getByText('SPF and DMARC do not stand in the names')).toBeVisible();
+	await expect(desk.getByRole('link', { name: 'Look at it: Mails that arrive' })).toBeVisible();
 });

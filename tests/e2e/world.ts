@@ -171,6 +171,8 @@ export interface Mail {
 	subject: string;
 	text: string;
 	html: string;
+	/** The name of the key that it is signed with. */
+	signedBy?: string;
 }
 
 /** @param since a moment in milliseconds: older mails do not count */

@@ -10,6 +10,7 @@ import { forgetOldWindows } from '../people/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
 import { CHANGES_KEPT_MS } from '../rights/rights';
 import { tellPlaces } from '../usecases/running/tell-listeners';
+import { lookAtSenderDaily } from '../usecases/running/senders';
 import { tellStaff } from '../usecases/running/tell-staff';
 import { forgetCalls } from '../db/queries/listeners';
 import { forgetTold } from '../db/queries/telling';
@@ -68,6 +69,7 @@ export async function round(app: App): Promise<void> {
 	const wallNow = app.clock.wall();
 	const parts: Record<string, () => Promise<unknown>> = {
 		reconcile: () => reconcile(app),
+		senderNames: () => lookAtSenderDaily(app),
 		expireOrders: () => expireOrders(app),
 		expireAsked: () => expireAsked(app),
 		forgetStrangersOrders: () => forgetStrangersOrders(app),

@@ -23,6 +23,7 @@ import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
 import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
 import { endingPath, isStillReminded } from '../usecases/sales/remind';
 import { landingPath } from '../usecases/sales/landing';
+import { signerOfMails } from '../usecases/running/senders';
 import type { MailKey } from '$words/en/mail';
 import { frontWords } from '$words/front';
 import { languageOf, type Language } from '$words/languages';
@@ -78,7 +79,8 @@ async function deliver(
 	jobId: string
 ): Promise<void> {
 	const site = await app.site();
-	await app.mailer.send({ name: site.siteName, email: site.senderEmail }, { ...words, key: jobId });
+	const from = { name: site.siteName, email: site.senderEmail };
+	await app.mailer.send(from, { ...words, key: jobId }, await signerOfMails(app, site.senderEmail));
 	await keepSent(app.db, { id: jobId, ...words, at: app.clock.business() });
 }
 

@@ -9,6 +9,15 @@ export interface Mail {
 	key: string;
 }
 
+/** What a mail is signed with (DKIM, RFC 6376). */
+export interface MailSigner {
+	domain: string;
+	selector: string;
+	/** PKCS #8, PEM. */
+	privateKey: string;
+}
+
 export interface Mailer {
-	send(from: { name: string; email: string }, mail: Mail): Promise<void>;
+	/** @param signer `null`: it is sent unsigned */
+	send(from: { name: string; email: string }, mail: Mail, signer: MailSigner | null): Promise<void>;
 }

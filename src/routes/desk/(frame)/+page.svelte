@@ -14,6 +14,7 @@
 	import UploadList from '$ui/components/UploadList.svelte';
 	import PaymentAnswer from '$ui/components/PaymentAnswer.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import { RECORD_WORDS } from '$ui/wording/sender-records';
 	import Progress from '$ui/parts/Progress.svelte';
 	import { LEGAL_SHORT } from '$ui/wording/legal';
 	import { eventWords, whyWords } from '$ui/wording/events';
@@ -81,6 +82,7 @@
 			failed.length +
 			data.troubles.length +
 			data.programs.length +
+			data.sender.length +
 			data.findings.length
 	);
 	const isWorking = $derived(working.length > 0);
@@ -280,6 +282,20 @@
 				{@render row(name, `/desk/settings/programs/${id}`, 'Look at it')}
 			</li>
 		{/each}
+		{#if data.sender.length > 0}
+			{@const names = data.sender.map((kind) => RECORD_WORDS[kind].name).join(' and ')}
+			<li class="flex items-start justify-between gap-4 py-2.5">
+				<p>
+					<span class="text-gorse">Mails may end among the junk:</span>
+					{names}
+					{data.sender.length === 1 ? 'does' : 'do'} not stand in the names of your domain as {data.sender
+						.length === 1
+						? 'it'
+						: 'they'} should.
+				</p>
+				{@render row('Mails that arrive', '/desk/settings/sender', 'Look at it')}
+			</li>
+		{/if}
 		{#each data.findings as { text, href }, n (n)}
 			<li class="flex items-start justify-between gap-4 py-2.5">
 				<p><span class="text-gorse">Looks wrong:</span> {text}</p>

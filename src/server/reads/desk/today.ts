@@ -24,6 +24,7 @@ import { openDisputes } from './disputes';
 import { inspected } from './inspected';
 import { listenersInTrouble } from './listeners';
 import { labelNames } from './members';
+import { senderInTrouble } from './sender';
 
 const EVENTS_SHOWN = 15;
 const FINDINGS_SHOWN = 5;
@@ -51,6 +52,7 @@ export async function today(
 		troubles: (await troubledJobs(app.db)).filter(({ kind }) => isOwn(kind)),
 		waiting: held.has('payments') ? await paidByHand(app) : NOTHING_BY_HAND,
 		programs: held.has('settings') ? await listenersInTrouble(app) : [],
+		sender: held.has('settings') ? await senderInTrouble(app) : [],
 		disputes: held.has('sales') ? await openDisputes(app) : [],
 		money: held.has('sales') ? await moneyOfMonths(app) : [],
 		events: ofMembers ? await cameAndWent(app, ofMembers.lapses) : [],
