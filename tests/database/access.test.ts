@@ -45,7 +45,6 @@ import {
 	type World
 } from './world';
 
-const CLIENT = '198.51.100.7';
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
 let wren: string;

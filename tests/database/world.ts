@@ -1,7 +1,7 @@
 /** A Stile on a database of its own, with a processor that lives in this process. */
 import type { Admitted } from '$server/usecases/accounts/admit';
 import { renewingTerms } from '$core/billing/terms';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

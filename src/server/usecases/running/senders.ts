@@ -4,7 +4,7 @@
  */
 import { generateKeyPair } from 'node:crypto';
 import { promisify } from 'node:util';
-import { eq, inArray } from 'drizzle-orm';
+import { inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import {
 	dmarcNames,

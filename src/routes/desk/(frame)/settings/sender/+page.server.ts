@@ -13,8 +13,10 @@ export const actions: Actions = {
 	key: async ({ locals: { app, viewer } }) => {
 		const made = await makeSenderKey(app, viewer);
 		if (made.ok) {
-			await lookAtSender(app, viewer);
-			return { saved: 'The key is made. Write it into its name, then look again.' };
+			const looked = await lookAtSender(app, viewer);
+			return looked
+				? { saved: 'The key is made. Write it into its name, then look again.' }
+				: fail(409, { problem: NO_DOMAIN });
 		}
 		return fail(409, {
 			problem:
