@@ -36,10 +36,20 @@ describe('settings', () => {
 		['the demo secret', { STILE_PAYMENTS_SECRET: 'stile-demo-till' }, /demo secret/],
 		['a movable clock', { STILE_CLOCK: 'movable' }, /demo only/],
 		['an origin with a path', { STILE_ORIGIN: 'https://clock.example/shop' }, /scheme and a host/],
+		[
+			'a name server that is a name',
+			{ STILE_NAME_SERVERS: '192.0.2.53, ns.clock.example' },
+			/holds ns.clock.example/
+		],
 		['a limit that is no number', { STILE_UPLOAD_LIMIT_BYTES: 'lots' }, /whole number/]
 	])('refuses %s in production', (_, over, message) => {
 		expect(() => readSettings({ ...good, ...over })).toThrow(message);
 		expect(() => readSettings({ ...good, ...over })).toThrow(SettingsError);
+	});
+
+	it('takes name servers with and without a port', () => {
+		const servers = ['192.0.2.53', '127.0.0.1:4126', '2001:db8::53', '[2001:db8::53]:5353'];
+		expect(readSettings({ ...good, STILE_NAME_SERVERS: servers.join(',') }).nameServers).toEqual(servers);
 	});
 
 	it('allows the demo its secrets and its clock', () => {

@@ -1,5 +1,6 @@
 /** Settings come from the environment, are read once, and are refused in sentences. docs/operations.md lists them. */
 
+import { Resolver } from 'node:dns';
 import { readNetwork } from '$core/media/network';
 
 export interface Settings {
@@ -128,12 +129,26 @@ function wrongValues(settings: Settings): string[] {
 			problems.push('STILE_OLD_MASTER_KEYS is a list such as k1:<32 bytes in base64>,k2:<…>.');
 	for (const one of settings.trustedProxies)
 		if (!readNetwork(one)) problems.push(`STILE_TRUSTED_PROXIES holds ${one}, which is no address or range.`);
+	for (const one of settings.nameServers)
+		if (!isNameServer(one))
+			problems.push(
+				`STILE_NAME_SERVERS holds ${one}, which is no address, such as 192.0.2.53 or 192.0.2.53:5353.`
+			);
 	if (settings.redirectPrefix !== null && !/^\/[\w-]+\/$/.test(settings.redirectPrefix))
 		problems.push('STILE_REDIRECT_PREFIX begins and ends with a slash, such as /stile-bytes/.');
 	if (!Number.isSafeInteger(settings.uploadLimitBytes) || settings.uploadLimitBytes <= 0) {
 		problems.push('STILE_UPLOAD_LIMIT_BYTES is a whole number of bytes.');
 	}
 	return problems;
+}
+
+function isNameServer(text: string): boolean {
+	try {
+		new Resolver().setServers([text]);
+		return true;
+	} catch {
+		return false;
+	}
 }
 
 /** Secrets that could be guessed. */

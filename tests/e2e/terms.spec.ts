@@ -1,6 +1,6 @@
 /** What the publisher makes their own: a price that is more than an amount a month, and the colour of the front. */
 import { expect, type Page } from '@playwright/test';
-import { buyer, CARDS, mailTo, moveClock, owner, TILL, test } from './world';
+import { buyer, CARDS, choose, mailTo, moveClock, owner, TILL, test } from './world';
 
 test('instalments with a fee are asked for in two questions, read before paying, charged as agreed, and open for good', async ({
 	browser
@@ -190,4 +190,37 @@ test('the Till repeats, delays and drops what it tells, and what it forges is re
 	await row.getByRole('button', { name: 'In 10 s' }).click();
 	await row.getByRole('button', { name: 'Drop' }).click();
 	await expect(row).toContainText('dropped');
+});
+
+test('a plan is shown and sold only to those who may open what was chosen for it', async ({ browser }) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Second bench');
+	await desk.getByLabel('Amount').fill('7');
+	await desk.getByLabel('It is shown and sold only to those who may open something else').click();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('Choose what they may open.');
+	await choose(desk, 'What they may open', 'wheel', /wheel/i);
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	await expect(desk.getByRole('button', { name: 'Choose another' })).toBeVisible();
+
+	const page = await (await browser.newContext()).newPage();
+	await page.goto('/plans');
+	await expect(page.getByText('Workshop').first()).toBeVisible();
+	await expect(page.getByText('Second bench')).toHaveCount(0);
+	await page.goto('/checkout/second-bench');
+	await expect(page).toHaveURL(/\/plans\/second-bench$/);
+	await expect(page.getByRole('heading', { name: 'Not for everybody' })).toBeVisible();
+	for (const path of ['/plans/second-bench', '/plans/second-bench/__data.json'])
+		expect(await (await page.request.get(path)).text()).not.toContain('Second bench');
+	await page.getByRole('main').getByRole('link', { name: 'Sign in' }).click();
+	await expect(page).toHaveURL(/\/sign-in\?next=%2Fplans%2Fsecond-bench$/);
+
+	const { page: holder } = await buyer(browser, 'Rosamund', CARDS.works);
+	await holder.goto('/plans');
+	await holder.getByRole('link', { name: 'Second bench' }).first().click();
+	await expect(holder.getByText('7.00 EUR').first()).toBeVisible();
+	await holder.goto('/checkout/second-bench');
+	await expect(holder.getByRole('complementary', { name: 'What you buy' })).toContainText('7.00 EUR');
 });

@@ -115,13 +115,14 @@ const PLAIN: { [K in EntityKind]: (one: Entities[K]) => Entities[K] } = {
 		listing,
 		createdAt
 	}),
-	plan: ({ id, isPublic, isOnSale, ladderId, rung, afterLapse, given }) => ({
+	plan: ({ id, isPublic, isOnSale, ladderId, rung, afterLapse, soldTo, given }) => ({
 		id,
 		isPublic,
 		isOnSale,
 		ladderId,
 		rung,
 		afterLapse,
+		...(soldTo ? { soldTo } : {}),
 		...(given ? { given } : {})
 	}),
 	release: ({ id, planId, target, window }) => ({ id, planId, target, window }),

@@ -213,6 +213,8 @@ export interface AccessPlan {
 	rung: number;
 	/** What a tenure does after a lapse. */
 	afterLapse: AfterLapse;
+	/** Shown and sold only to whoever may open this resource; left out: to everybody. */
+	soldTo?: string;
 	/** Given to every account that is made from a moment on, for as long as the plan opens; left out: to none. */
 	given?: { since: Instant; access: PlanAccess };
 }

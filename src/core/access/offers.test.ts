@@ -19,7 +19,7 @@ import { aSource, EPOCH, IDS, moment } from '../../../tests/support/arbitrary-ac
 import { runs } from '../../../tests/support/runs';
 import { decide } from './decide/decide';
 import { NO_CONTEXT, NO_LIMITS, STRANGER, type PolicySource, type Viewer } from './model';
-import { offersAt, takesAccount, takesCode } from './offers';
+import { offersAt, sellsTo, takesAccount, takesCode } from './offers';
 import { compile } from './policy';
 
 const NOW = Date.parse('2026-06-01T12:00Z');
@@ -34,6 +34,47 @@ const world = (over: Partial<PolicySource>) =>
 const closed = (...crossings: ReturnType<typeof crossing>[]) => [fence('f', items('wheel'), crossings)];
 const offered = (policy: ReturnType<typeof world>, viewer: Parameters<typeof offersAt>[1] = stranger) =>
 	offersAt(policy, viewer, 'wheel', NOW);
+
+describe('a plan for those who may open something', () => {
+	const some = [plan('workshop'), plan('patron', { soldTo: 'course' })];
+	const fences = [
+		...closed(crossing(holders('workshop', 'patron'))),
+		fence('g', items('course'), [crossing(holders('workshop'))])
+	];
+	const made = world({ fences, plans: some });
+	const holder = (until: number) => member([grant({ planId: 'workshop', from: NOW - DAY, until })]);
+
+	it('is offered to them, and to nobody else', () => {
+		expect(offered(made)).toEqual([{ planId: 'workshop', opensAt: null }]);
+		expect(offered(made, member())).toEqual([{ planId: 'workshop', opensAt: null }]);
+		const named = world({
+			plans: some,
+			fences: [
+				...closed(crossing(holders('patron'))),
+				fence('g', items('course'), [crossing(holders('workshop'))])
+			]
+		});
+		expect(offered(named, holder(NOW + DAY))).toEqual([{ planId: 'patron', opensAt: null }]);
+		expect(offered(named, holder(NOW))).toEqual([]);
+		expect(offered(named)).toEqual([]);
+	});
+
+	it('is sold to them from the moment on in which it opens, and no more when that is over', () => {
+		const sold = (viewer: Viewer, now = NOW) => sellsTo(made, viewer, { soldTo: 'course' }, now);
+		expect([sold(holder(NOW + DAY)), sold(holder(NOW)), sold(member()), sold(STRANGER)]).toEqual([
+			...[true, false, false, false]
+		]);
+		expect([sold(holder(NOW + DAY), NOW + DAY - 1), sold(holder(NOW + DAY), NOW + DAY)]).toEqual([
+			true,
+			false
+		]);
+		const all = [undefined, null].map((soldTo) =>
+			sellsTo(made, STRANGER, { ...(soldTo === null ? { soldTo } : {}) }, NOW)
+		);
+		expect(all).toEqual([true, true]);
+		expect(sellsTo(made, holder(NOW + DAY), { soldTo: 'gone' }, NOW)).toBe(false);
+	});
+});
 
 describe('a code', () => {
 	const code = (over: Parameters<typeof crossing>[1] = {}) =>

@@ -8,6 +8,7 @@
 import type { Instant } from '../time/instant';
 import { between, intersect, without, type IntervalSet } from '../time/interval-set';
 import { endOfGrant } from './clock';
+import { decide } from './decide/decide';
 import { givenTo, signedUp } from './newcomers';
 import { NO_CONTEXT, type Context, type Grant, type Member, type Viewer } from './model';
 import type { Place, Policy } from './policy';
@@ -34,13 +35,15 @@ export function offersAt(
 	if (!place || place.state === 'draft' || place.state === 'archived' || context.keptOut !== null) return [];
 	// What is not published yet is as if it were not there.
 	if (place.state === 'scheduled' && (place.publishAt === null || place.publishAt > now)) return [];
-	const plain = plainOffers(policy, place, viewer);
+	const plain = plainOffers(policy, place, viewer, now);
 	if (plain) return plain;
 	const wanted = plansOfWays(policy, placeId, new Set());
 	const already = opened(policy, viewer, placeId, now, context);
 	const offers: Offer[] = [];
-	for (const { id: planId, isPublic, isOnSale } of policy.source.plans) {
+	for (const plan of policy.source.plans) {
+		const { id: planId, isPublic, isOnSale } = plan;
 		if (!isPublic || !isOnSale || !wanted.has(planId) || holds(viewer, planId, now)) continue;
+		if (!sellsTo(policy, viewer, plan, now)) continue;
 		const bought = opened(policy, buying(viewer, planId, now), placeId, now, context);
 		const [first] = without(bought, already);
 		if (first) offers.push({ planId, opensAt: first.start <= now ? null : first.start });
@@ -52,16 +55,30 @@ export function offersAt(
  * The short way, for whoever has nothing, where nothing waits and nothing is counted: any plan that a way is for opens it at
  * once. `null`: it takes the long way.
  */
-function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer): Offer[] | null {
+function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer, now: Instant): Offer[] | null {
 	if (viewer.kind !== 'stranger' || hasRedeemed(viewer) || !passage.plain) return null;
 	const { anyone, holders } = passage.plain;
 	if (anyone || (passage.reachesBase && base === 'open')) return [];
 	return policy.source.plans
-		.filter(({ id, isPublic, isOnSale }) => {
-			const n = policy.planIndex.get(id) ?? -1;
-			return isPublic && isOnSale && (holders[n] ?? -1) >= 0;
+		.filter((plan) => {
+			const n = policy.planIndex.get(plan.id) ?? -1;
+			const isOffered = plan.isPublic && plan.isOnSale && (holders[n] ?? -1) >= 0;
+			return isOffered && sellsTo(policy, viewer, plan, now);
 		})
 		.map(({ id }) => ({ planId: id, opensAt: null }));
+}
+
+/**
+ * Whether a plan is shown and sold to whoever looks: one that is for those who may open a chosen thing is for nobody else, and
+ * for nobody where there is no such thing. How often they have opened it does not count.
+ */
+export function sellsTo(
+	policy: Policy,
+	viewer: Viewer,
+	{ soldTo }: { soldTo?: string | null },
+	now: Instant
+): boolean {
+	return soldTo == null || decide(policy, viewer, soldTo, now).verdict === 'open';
 }
 
 /** Whether codes were redeemed on a stranger's device: it may find more than others do. */

@@ -26,6 +26,7 @@
 	import PriceInput from './PriceInput.svelte';
 	import Rehearsal from './Rehearsal.svelte';
 	import Saved from './Saved.svelte';
+	import SoldTo from './SoldTo.svelte';
 
 	interface Plan {
 		name: string;
@@ -41,6 +42,8 @@
 		lessFor: LessFor | null;
 		isPublic: boolean;
 		isOnSale: boolean;
+		/** What its buyers may open; `null`: it is sold to everybody. */
+		soldTo: { id: string; title: string } | null;
 		afterLapse: AfterLapse;
 		ladderId: string | null;
 		rung: number;
@@ -115,10 +118,16 @@
 			isDownAtOnce: isBack ? sent.isDownAtOnce === 'yes' : (plan?.isDownAtOnce ?? false),
 			asksPostal: isBack ? sent.asksPostal === 'yes' : (plan?.asksPostal ?? false),
 			sellsAsGift: isBack ? sent.sellsAsGift === 'yes' : (plan?.sellsAsGift ?? false),
+			isForSome: isBack ? sent.isForSome === 'yes' : plan?.soldTo != null,
+			soldTo: isBack ? chosenBefore(sent) : (plan?.soldTo ?? null),
 			sale: sent.sale ?? (plan ? saleOf(plan) : 'listed')
 		})
 	);
 	const typed = $derived(given.current);
+	const chosenBefore = ({ soldTo, soldToTitle }: typeof sent) =>
+		soldTo ? { id: String(soldTo), title: String(soldToTitle) } : null;
+	let isForSome = $derived(typed.isForSome);
+	let soldTo = $derived(typed.soldTo);
 	let isLess = $derived(typed.isLess);
 	let isElsewhere = $derived(typed.isElsewhere);
 	let isGiven = $derived(typed.isGiven);
@@ -202,6 +211,7 @@
 			from={String(typed.sale)}
 			errors={said}
 		/>
+		<SoldTo bind:isForSome bind:chosen={soldTo} errors={said} />
 		<CheckField
 			name="sellsAsGift"
 			label="It can be bought as a gift"

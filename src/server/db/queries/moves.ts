@@ -50,7 +50,7 @@ export async function movesOf(
 	const standing = { rung, isDownAtOnce, paidMinor: await paidFor(db, row) };
 	const rungs = all
 		.filter((one) => one.id === plan.id || (plan.ladderId !== null && one.ladderId === plan.ladderId))
-		.filter((one) => one.id === plan.id || (sellsAt(one, now) && one.buyAt === null))
+		.filter((one) => one.id === plan.id || (sellsAt(one, now) && one.buyAt === null && one.soldTo === null))
 		.sort((a, b) => a.rung - b.rung);
 	const to = rungs.flatMap((target) =>
 		target.prices.map((price) => {

@@ -128,16 +128,19 @@ const PLAN = {
 	ladderId: plans.ladderId,
 	rung: plans.rung,
 	afterLapse: plans.afterLapse,
+	soldTo: plans.soldTo,
 	givenFrom: plans.givenFrom,
 	access: plans.access
 };
 
 /** How long it opens counts where it is given to every new account. */
 function planOf({
+	soldTo,
 	givenFrom,
 	access,
-	...plan
+	...rest
 }: Pick<typeof plans.$inferSelect, keyof typeof PLAN>): AccessPlan {
+	const plan = soldTo === null ? rest : { ...rest, soldTo };
 	return givenFrom === null ? plan : { ...plan, given: { since: givenFrom, access } };
 }
 

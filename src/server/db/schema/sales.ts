@@ -40,6 +40,8 @@ export const plans = mysqlTable('plans', {
 	position: int('position').notNull().default(0),
 	isPublic: boolean('is_public').notNull(),
 	isOnSale: boolean('is_on_sale').notNull(),
+	/** Shown and sold only to whoever may open this; `null`: to everybody. */
+	soldTo: uuid('sold_to'),
 	/** How long it gives access, once it is bought. */
 	access: json<PlanAccess>()('access').notNull().default({ kind: 'while-paid' }),
 	/** Its own ways to pay, the first choice first; `null`: as the site. */

@@ -27,6 +27,8 @@ export async function planList(app: Using<'db' | 'rights'>) {
 			/** It sells one thing of the Library, and was made there. */
 			isAlone: plan.soleItemId !== null,
 			isGiven: plan.givenFrom !== null,
+			/** Sold only to those who may open something else. */
+			isForSome: plan.soldTo !== null,
 			elsewhere: plan.buyAt === null ? null : new URL(plan.buyAt).host,
 			...(plan.soleItemId === null ? countsOf(policy, plan.id) : countsOfOne(policy, plan.soleItemId))
 		}))
@@ -63,6 +65,11 @@ export async function planPage(app: Using<'db' | 'rights'>, id: string) {
 	const { resources } = await deskNames(app);
 	return {
 		plan,
+		/** What its buyers may open. */
+		soldTo:
+			plan.soldTo === null
+				? null
+				: { id: plan.soldTo, title: resources[plan.soldTo]?.title ?? 'Something that is gone' },
 		prices: await pricesOf(app.db, plan.id),
 		earlier: await earlierPrices(app.db, plan.id),
 		opensEverything: own.everything !== null,

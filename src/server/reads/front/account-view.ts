@@ -1,6 +1,7 @@
 import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
 import { answerTo, outlookOf, owedNow } from '$core/billing/agreement-answers';
 import { standingOf } from '$core/billing/payment';
+import { sellsTo } from '$core/access/offers';
 import { sellsAt } from '$core/billing/plan-access';
 import { phaseOf } from '$core/billing/phases';
 import type { Course } from '$core/billing/agreement-course';
@@ -43,7 +44,7 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			id: row.id,
 			name: plan.name,
 			slug: plan.slug,
-			isOnSale: sellsAt(plan, look.now),
+			isOnSale: sellsAt(plan, look.now) && sellsTo(look.policy, look.viewer, plan, look.now),
 			state: row.state,
 			isInstalments: terms.then.kind === 'more' && terms.then.times !== null,
 			endReason: row.endReason,

@@ -1,5 +1,6 @@
 /** Plans that are offered. */
 import { giftOf } from '$core/billing/gift';
+import { sellsTo } from '$core/access/offers';
 import { sellsAt, type PlanAccess } from '$core/billing/plan-access';
 import type { Using } from '../../app';
 import { planBySlug, type OfferedPlan } from '../../db/queries/sales';
@@ -15,7 +16,7 @@ export async function plansOffered(
 	carried: Carried
 ): Promise<Offer[]> {
 	const all = await shownPlans(app);
-	const plans = all.filter((plan) => plan.isPublic && plan.soleItemId === null && sellsAt(plan, look.now));
+	const plans = all.filter((plan) => plan.isPublic && plan.soleItemId === null && isSold(look, plan));
 	return offersFor(look, plans, carried, all);
 }
 
@@ -29,7 +30,7 @@ export async function plansNamed(
 	const named = [...new Set(slugs)].flatMap((slug) => all.find((plan) => plan.slug === slug) ?? []);
 	return offersFor(
 		look,
-		named.filter((plan) => sellsAt(plan, look.now)),
+		named.filter((plan) => isSold(look, plan)),
 		{},
 		all
 	);
@@ -47,10 +48,16 @@ export async function planPage(app: Looking, look: Look, slug: string, carried: 
 	};
 	return {
 		offer,
-		isOnSale: sellsAt(plan, look.now),
+		isOnSale: isSold(look, plan),
+		/** Nothing is said of it to whoever it is not for and does not have it. */
+		isForOthers: !sellsTo(look.policy, look.viewer, plan, look.now) && offer?.action.kind !== 'plan.open',
 		canBeGiven: canBeGiven(plan),
 		items: await listFor(app, look, (item) => item.address !== null && isOpenedBy(item.id))
 	};
+}
+
+function isSold(look: Look, plan: OfferedPlan): boolean {
+	return sellsAt(plan, look.now) && sellsTo(look.policy, look.viewer, plan, look.now);
 }
 
 /** Whether all that a plan opens is open to whoever looks by what they hold. */

@@ -39,6 +39,8 @@ export interface PlanWish {
 	asksPostal: boolean;
 	isPublic: boolean;
 	isOnSale: boolean;
+	/** What its buyers may open; `null`: it is sold to everybody. */
+	soldTo: string | null;
 	afterLapse: AfterLapse;
 	/** The other checkout at which it is bought; `null`: it is bought here. */
 	buyAt: string | null;
@@ -56,8 +58,9 @@ export interface PlanWish {
 /** Bought at our own checkout, by oneself, as everything on the site, and given to nobody by itself. */
 export const SOLD_HERE: Pick<
 	PlanWish,
-	'sellsAsGift' | 'asksPostal' | 'buyAt' | 'statementName' | 'givenFrom' | 'isDownAtOnce'
+	'soldTo' | 'sellsAsGift' | 'asksPostal' | 'buyAt' | 'statementName' | 'givenFrom' | 'isDownAtOnce'
 > = {
+	soldTo: null,
 	isDownAtOnce: false,
 	sellsAsGift: false,
 	asksPostal: false,
@@ -99,9 +102,9 @@ export async function writePlan(
 
 /** What is kept as it was wished. */
 function columnsOf(wish: PlanWish) {
-	const { name, lines, note, lessFor, isPublic, isOnSale, access, payBy, isOpenAtOnce } = wish;
+	const { name, lines, note, lessFor, isPublic, isOnSale, soldTo, access, payBy, isOpenAtOnce } = wish;
 	const { afterLapse, sellsAsGift, asksPostal, buyAt, statementName, rung, isDownAtOnce } = wish;
-	const shown = { name, lines, note, lessFor, isPublic, isOnSale };
+	const shown = { name, lines, note, lessFor, isPublic, isOnSale, soldTo };
 	const sold = { sellsAsGift, asksPostal, buyAt, statementName };
 	return { ...shown, ...sold, access, payBy, isOpenAtOnce, afterLapse, rung, isDownAtOnce };
 }
@@ -120,13 +123,15 @@ export function planRevision(plan: OfferedPlan): string {
 /** What of a plan two editors could change. */
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
-	const { note, lessFor, sellsAsGift, asksPostal, buyAt, statementName, givenFrom, isDownAtOnce } = plan;
+	const { note, lessFor, soldTo, sellsAsGift, asksPostal, buyAt, statementName } = plan;
+	const { givenFrom, isDownAtOnce } = plan;
 	const { id, name: priceName } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, isDownAtOnce };
 	return {
 		...kept,
 		note,
 		lessFor,
+		soldTo,
 		sellsAsGift,
 		asksPostal,
 		buyAt,
@@ -168,6 +173,7 @@ export async function editPlan(
 						afterLapse: wish.afterLapse,
 						ladderId,
 						rung: wish.rung,
+						...(wish.soldTo === null ? {} : { soldTo: wish.soldTo }),
 						...given
 					}
 				: plan
@@ -192,7 +198,8 @@ export async function editPlan(
 		if (!isSamePrice) await addVersion(work, priceId, version + 1, wish.terms);
 		await work.tx.update(prices).set({ name: wish.priceName }).where(eq(prices.id, priceId));
 		// Nobody pays an older price, for another length, or for what is not sold any more, on a page that was opened before.
-		if (!isSame || !wish.isOnSale || wish.buyAt !== null) await endOpenOrders(work, planId);
+		const isSoldTo = (now ?? before).soldTo === wish.soldTo;
+		if (!isSame || !isSoldTo || !wish.isOnSale || wish.buyAt !== null) await endOpenOrders(work, planId);
 		await work.note({ action: 'edited-plan', subject: { kind: 'plan', id: planId }, before, after: wish });
 		work.policyChanged('plan edited', { plans: [planId] });
 	});

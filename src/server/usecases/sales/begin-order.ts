@@ -5,6 +5,8 @@
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { includedFor } from '$core/access/included';
+import { STRANGER } from '$core/access/model';
+import { sellsTo } from '$core/access/offers';
 import { offAt, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { giftOf, tellAt, type GiftOf } from '$core/billing/gift';
 import { linesOf, orderTotal } from '$core/billing/order';
@@ -125,6 +127,7 @@ export async function beginOrder(
 	const plan = await planBySlug(app.db, wish.planSlug);
 	if (!plan) return { ok: false, code: 'unknown-plan' };
 	if (!sellsAt(plan, app.clock.business()) || plan.buyAt !== null) return { ok: false, code: 'not-on-sale' };
+	if (!(await isSoldTo(app, wish.memberId, plan))) return { ok: false, code: 'not-on-sale' };
 	const listed = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
 	if (!listed) return { ok: false, code: 'unknown-price' };
 	const postal = plan.asksPostal ? (wish.postal ?? null) : null;
@@ -192,6 +195,13 @@ async function givingOf(
 	const at = tellAt(day, zone, app.clock.business());
 	if (!at.ok) return { ok: false, code: `gift-${at.code}` };
 	return { ok: true, ...gift, email, words, tellAt: at.at };
+}
+
+/** What is sold only to those who may open something else: the policy is asked about whoever buys, and not about their page. */
+async function isSoldTo(app: Selling, memberId: string | null, plan: OfferedPlan): Promise<boolean> {
+	if (plan.soldTo === null) return true;
+	const standing = memberId === null ? null : await app.rights.standing(memberId);
+	return sellsTo(await app.rights.policy(), standing?.viewer ?? STRANGER, plan, app.clock.business());
 }
 
 /** Whether a member may open all that a plan opens by what they hold: nobody pays twice without knowing it. */

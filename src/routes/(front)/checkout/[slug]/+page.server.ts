@@ -1,4 +1,5 @@
 import { countriesByName } from '$core/text/countries';
+import { sellsTo } from '$core/access/offers';
 import { sellsAt } from '$core/billing/plan-access';
 import { TOLD_WITHIN_DAYS } from '$core/billing/gift';
 import { localDay } from '$core/time/calendar';
@@ -30,6 +31,9 @@ export const load: PageServerLoad = async (event) => {
 	if (viewer && held?.planId === plan.id)
 		redirect(303, await landingPath(app, { memberId: viewer.id, planId: plan.id, next: null }));
 	if (held) redirect(303, `/account/move/${held.id}`);
+	// Its page says whom it is for.
+	if (!sellsTo(locals.look.policy, locals.look.viewer, plan, app.clock.business()))
+		redirect(303, `/plans/${plan.slug}`);
 	if (plan.buyAt !== null && sellsAt(plan, app.clock.business())) redirect(303, plan.buyAt);
 	const device = deviceToken(cookies, app.settings.origin);
 	const back = (['declined', 'ended', 'refused'] as const).find((one) => url.searchParams.has(one)) ?? null;

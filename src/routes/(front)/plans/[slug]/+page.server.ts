@@ -10,5 +10,7 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params, url 
 	const next = ownPath(url.searchParams.get('next'), '') || null;
 	const page = await planPage(app, look, params.slug, { next, code });
 	if (!page) error(404, NO_SUCH_PAGE);
-	return { ...page, code };
+	// Nothing of it goes to whoever it is not for.
+	if (page.isForOthers) return { offer: undefined, items: [], isForOthers: true, next: url.pathname, code };
+	return { ...page, next: url.pathname, code };
 };

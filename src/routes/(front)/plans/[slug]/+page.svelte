@@ -6,34 +6,46 @@
 	let { data } = $props();
 
 	const words = useWords();
+	const title = $derived(data.offer?.plan.name ?? words().say('plan.for-some-title'));
 </script>
 
-<svelte:head><title>{data.offer?.plan.name} · {data.site.name}</title></svelte:head>
+<svelte:head><title>{title} · {data.site.name}</title></svelte:head>
 
-<h1 class="mb-6">{data.offer?.plan.name}</h1>
-<div class="grid items-start gap-6 sm:grid-cols-2">
-	{#if data.offer && (data.isOnSale || data.offer.action.kind === 'plan.open')}
-		<PlanOffer
-			plan={data.offer.plan}
-			action={data.offer.action}
-			included={data.offer.included}
-			code={data.code}
-			givesTo={data.isOnSale && data.canBeGiven ? `/checkout/${data.offer.plan.slug}?gift` : null}
-		/>
-	{:else}
-		<p class="sheet p-6 pt-7">{words().say('plan.not-on-sale')}</p>
-	{/if}
-	<section>
-		<h2 class="mb-2">{words().say('plan.what-it-opens')}</h2>
-		<ul class="divide-y divide-line">
-			{#each data.items as item (item.id)}
-				<li class="flex flex-wrap items-center justify-between gap-3 py-2">
-					<a href={item.address}>{item.title}</a>
-					<StateMark verdict={item.verdict} at={item.opensAt} zone={data.site.zone} />
-				</li>
-			{:else}
-				<li class="py-2 text-quiet">{words().say('plan.opens-nothing')}</li>
-			{/each}
-		</ul>
-	</section>
-</div>
+<h1 class="mb-6">{title}</h1>
+{#if data.isForOthers}
+	<div class="sheet max-w-xl p-6 pt-7">
+		<p>{words().say('plan.for-some')}</p>
+		<p class="mt-4">
+			<a class="button-main" href="/sign-in?{new URLSearchParams({ next: data.next })}"
+				>{words().say('sign-in.title')}</a
+			>
+		</p>
+	</div>
+{:else}
+	<div class="grid items-start gap-6 sm:grid-cols-2">
+		{#if data.offer && (data.isOnSale || data.offer.action.kind === 'plan.open')}
+			<PlanOffer
+				plan={data.offer.plan}
+				action={data.offer.action}
+				included={data.offer.included}
+				code={data.code}
+				givesTo={data.isOnSale && data.canBeGiven ? `/checkout/${data.offer.plan.slug}?gift` : null}
+			/>
+		{:else}
+			<p class="sheet p-6 pt-7">{words().say('plan.not-on-sale')}</p>
+		{/if}
+		<section>
+			<h2 class="mb-2">{words().say('plan.what-it-opens')}</h2>
+			<ul class="divide-y divide-line">
+				{#each data.items as item (item.id)}
+					<li class="flex flex-wrap items-center justify-between gap-3 py-2">
+						<a href={item.address}>{item.title}</a>
+						<StateMark verdict={item.verdict} at={item.opensAt} zone={data.site.zone} />
+					</li>
+				{:else}
+					<li class="py-2 text-quiet">{words().say('plan.opens-nothing')}</li>
+				{/each}
+			</ul>
+		</section>
+	</div>
+{/if}

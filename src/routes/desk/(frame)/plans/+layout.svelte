@@ -43,6 +43,7 @@
 					{SALE_WORDS[saleOf(plan)]}
 					{plan.elsewhere ? `· bought at ${plan.elsewhere}` : ''}
 					{plan.isGiven ? '· every new account has it' : ''}
+					{plan.isForSome ? '· for those who may open something else' : ''}
 				</span>
 				<span class="text-ink"
 					>{priceText(words(), plan.terms)}{plan.morePrices > 0 ? `, or ${plan.morePrices} more` : ''}</span

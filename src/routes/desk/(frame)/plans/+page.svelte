@@ -4,7 +4,9 @@
 	let { data } = $props();
 
 	/** What a stranger could buy. */
-	const offered = $derived(data.plans.filter((plan) => plan.isOnSale && plan.isPublic && !plan.isAlone));
+	const offered = $derived(
+		data.plans.filter((plan) => plan.isOnSale && plan.isPublic && !plan.isAlone && !plan.isForSome)
+	);
 </script>
 
 <svelte:head><title>Plans · Desk</title></svelte:head>

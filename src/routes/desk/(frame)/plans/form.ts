@@ -84,6 +84,12 @@ class PlanForm extends PriceForm {
 	@IsIn(SALES, { message: 'Choose who can buy it.' })
 	sale = 'listed' as Sale;
 
+	@IsIn(['', 'yes'], { message: 'Choose whom it is sold to.' })
+	isForSome = '';
+
+	@Matches(/^([0-9a-f-]{36})?$/, { message: 'Choose what they may open.' })
+	soldTo = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose when one goes down from it.' })
 	isDownAtOnce = '';
 
@@ -190,12 +196,12 @@ function accessIn(
 	}
 }
 
-/** Where it is bought, how its seller stands on statements, and since when new accounts are given it. */
+/** Where and by whom it is bought, how its seller stands on statements, and since when new accounts are given it. */
 function besidesIn(
 	form: FormData,
 	typed: PlanForm,
 	zone: string
-): { ok: true; wish: Pick<PlanWish, 'buyAt' | 'statementName' | 'givenFrom'> } | Refused {
+): { ok: true; wish: Pick<PlanWish, 'buyAt' | 'statementName' | 'givenFrom' | 'soldTo'> } | Refused {
 	const no = (field: string, message: string) => ({
 		ok: false as const,
 		...fieldError(form, field, message)
@@ -208,15 +214,17 @@ function besidesIn(
 		return no('buyAt', 'Type the address of the page on which it is bought, with https:// in front.');
 	if (buyAt !== null && typed.ladder.trim() !== '')
 		return no('ladder', 'What is bought elsewhere stands on no ladder: a move is paid here.');
+	const soldTo = typed.isForSome === 'yes' ? typed.soldTo : null;
+	if (soldTo === '') return no('soldTo', 'Choose what they may open.');
+	if (soldTo !== null && typed.ladder.trim() !== '')
+		return no('ladder', 'What is sold only to some stands on no ladder: one moves to any of its rungs.');
+	const sold = { buyAt, statementName: statementName || null, soldTo };
 	if (typed.isGiven !== 'yes' || typed.givenFrom === '')
-		return {
-			ok: true,
-			wish: { buyAt, statementName: statementName || null, givenFrom: typed.isGiven === 'yes' ? 'now' : null }
-		};
+		return { ok: true, wish: { ...sold, givenFrom: typed.isGiven === 'yes' ? 'now' : null } };
 	const read = readLocal(typed.givenFrom, zone);
 	if (!read.ok)
 		return no('givenFrom', 'Choose the day and the time from which it is given, or leave it empty.');
-	return { ok: true, wish: { buyAt, statementName: statementName || null, givenFrom: read.at } };
+	return { ok: true, wish: { ...sold, givenFrom: read.at } };
 }
 
 /** `null`: it is none. */

@@ -17,7 +17,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const { plan, prices, opens, opensCount, draftCount, opensEverything, chosen, earlier } = page;
 	const { terms, version, name: priceName } = plan.price;
 	return {
-		plan: { ...plan, terms, priceName },
+		plan: { ...plan, terms, priceName, soldTo: page.soldTo },
 		prices: prices.map(({ priceId: id, name, terms, isOnSale }) => ({ id, name, terms, isOnSale })),
 		earlier,
 		revision: planRevision(plan),

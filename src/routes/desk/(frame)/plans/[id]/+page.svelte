@@ -125,9 +125,11 @@
 							text: `<a href="${data.checkoutUrl}">Buy ${escaped(data.plan.name)}</a>`
 						}
 					]}
-					finds={data.plan.isOnSale
-						? `what one gets, the price and the way to pay${data.plan.isPublic ? '' : '. No page leads there: only whoever has the address'}.`
-						: 'that it is not on sale.'}
+					finds={data.plan.isOnSale && data.plan.soldTo
+						? `that it is for those who may open “${data.plan.soldTo.title}”, without a word of what it is.`
+						: data.plan.isOnSale
+							? `what one gets, the price and the way to pay${data.plan.isPublic ? '' : '. No page leads there: only whoever has the address'}.`
+							: 'that it is not on sale.'}
 				/>
 			</div>
 			<p class="mt-2">Put this address behind any button:</p>
