@@ -241,7 +241,12 @@ describe('what was opened by a code', () => {
 		const memberId = (await press())?.accountId ?? '';
 		expect([await page(id, DEVICE), await page(id, null)]).toEqual(['sign-in', 'sign-in']);
 		expect(await page(id, null, await added('rook@mail.example'))).toBeNull();
-		expect(await page(id, null, memberId)).toMatchObject({ plan: 'Workshop', waits: false });
+		expect(await page(id, null, memberId)).toMatchObject({ plan: 'Workshop', waits: false, isOver: false });
+		const [given] = await grantsOf(world.app.db, memberId);
+		await endGrant(world.app, null, given?.id ?? '', 'by mistake');
+		const ended = await page(id, null, memberId);
+		expect(ended).toMatchObject({ isOver: true, items: [], first: null });
+		expect(ended !== 'sign-in' && ended?.until).toBe((await grantsOf(world.app.db, memberId))[0]?.revokedAt);
 	});
 
 	it('says for a code that opens by itself what that is, and is kept by the link too', async () => {

@@ -1,15 +1,18 @@
 /** Plans that are shown and sold only to those who may open something else. */
+import { eq } from 'drizzle-orm';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { offersAt } from '$core/access/offers';
 import { movesOf } from '$server/db/queries/moves';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { orderById, paymentsOf, planById } from '$server/db/queries/sales';
+import { accounts } from '$server/db/schema/people';
 import { planPage, plansNamed, plansOffered } from '$server/reads/front/shop';
 import { lookOf } from '$server/rights/look';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveFence } from '$server/usecases/fences/save-fence';
 import { createPlan, editPlan, planRevision, type PlanWish } from '$server/usecases/plans/save-plan';
+import { isStillReminded } from '$server/usecases/sales/remind';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
 import {
 	buy,
@@ -101,6 +104,19 @@ describe('a plan for those who may open something', () => {
 		expect([await opens(shop.itemId), await opens(gears)]).toEqual(['shut', 'open']);
 		expect((await planPage(world.app, seen, 'gears', {}))?.isForOthers).toBe(false);
 		expect(await finds(memberId)).toMatchObject({ listed: false, byLink: false });
+	});
+
+	it('reminds nobody of what they began to buy and could not buy any more', async () => {
+		const { memberId } = await buy(world, shop.slug);
+		const proved = { provedAt: world.app.clock.business() };
+		await world.app.db.update(accounts).set(proved).where(eq(accounts.id, memberId));
+		const begun = await order(world, 'gears', { memberId });
+		if (!begun.ok) throw new Error(begun.code);
+		expect(await isStillReminded(world.app, begun.orderId)).toBe(true);
+		const [first] = await paymentsOf(world.app.db, memberId);
+		const paid = (await paymentsOf(world.app.db, memberId)).find(({ state }) => state === 'captured');
+		await refundWhole(world.app, null, (paid ?? first)?.id ?? '');
+		expect(await isStillReminded(world.app, begun.orderId)).toBe(false);
 	});
 
 	it('takes no payment on a page that was opened before it was for some alone', async () => {

@@ -302,7 +302,7 @@ function waitsUntil(createdAt: number): number {
 
 /** `null`: it was bought meanwhile, or is not wanted any more. */
 async function reminderWords(
-	app: Using<'clock' | 'db' | 'keys' | 'settings' | 'site'>,
+	app: Using<'clock' | 'db' | 'keys' | 'rights' | 'settings' | 'site'>,
 	orderId: string
 ): Promise<Words | null> {
 	const order = await orderById(app.db, orderId);

@@ -1,4 +1,5 @@
 /** What a code has opened, and until when, for whoever redeemed it. */
+import { endOfGrant } from '$core/access/clock';
 import { decide } from '$core/access/decide/decide';
 import type { Viewer } from '$core/access/model';
 import { newcomer } from '$core/access/newcomers';
@@ -17,7 +18,12 @@ export async function redeemedPage(app: Looking, look: Look, id: string, deviceH
 	const isTheirs =
 		found.memberId === null ? found.deviceHash === deviceHash : found.memberId === look.memberId;
 	if (!isTheirs) return null;
-	const { planId, batchId, plan, until } = found;
+	const { planId, batchId, plan } = found;
+	// Its grant tells what was ended since, and when that ends which was redeemed before redemptions said so.
+	const given = look.viewer.grants.find(
+		({ planId: id, source, from }) => id === planId && source === 'code' && from === found.at
+	);
+	const until = given ? endOfGrant(given) : found.until;
 	const isOpenedBy = (itemId: string) => {
 		const resource = look.policy.resources.get(itemId);
 		if (!resource) return false;

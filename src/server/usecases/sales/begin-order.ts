@@ -5,8 +5,6 @@
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { includedFor } from '$core/access/included';
-import { STRANGER } from '$core/access/model';
-import { sellsTo } from '$core/access/offers';
 import { offAt, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { giftOf, tellAt, type GiftOf } from '$core/billing/gift';
 import { linesOf, orderTotal } from '$core/billing/order';
@@ -52,6 +50,7 @@ import { fulfil, withNewBuyer } from './fulfil-order';
 import { giftKey, memberKey, strangerKey } from './open-key';
 import { payPage } from './pay-page';
 import { queueReminder } from './remind';
+import { isSoldTo } from './sold-to';
 import type { Selling } from './selling';
 import { orderTax, taxAsked, termsOfOrder, type TaxWishProblem } from './tax-order';
 import { offersToBuyer } from './take-off';
@@ -195,13 +194,6 @@ async function givingOf(
 	const at = tellAt(day, zone, app.clock.business());
 	if (!at.ok) return { ok: false, code: `gift-${at.code}` };
 	return { ok: true, ...gift, email, words, tellAt: at.at };
-}
-
-/** What is sold only to those who may open something else: the policy is asked about whoever buys, and not about their page. */
-async function isSoldTo(app: Selling, memberId: string | null, plan: OfferedPlan): Promise<boolean> {
-	if (plan.soldTo === null) return true;
-	const standing = memberId === null ? null : await app.rights.standing(memberId);
-	return sellsTo(await app.rights.policy(), standing?.viewer ?? STRANGER, plan, app.clock.business());
 }
 
 /** Whether a member may open all that a plan opens by what they hold: nobody pays twice without knowing it. */

@@ -11,6 +11,7 @@ import { lineOf, orderById, planById, type Order } from '../../db/queries/sales'
 import { accounts } from '../../db/schema/people';
 import { orderLines, orders } from '../../db/schema/sales';
 import { transact, type Transacting, type Work } from '../../transact';
+import { isSoldTo } from './sold-to';
 
 const HOUR_MS = 3_600_000;
 
@@ -40,10 +41,16 @@ export async function remind(app: Transacting & Using<'site'>, orderId: string):
 }
 
 /** Whether the mail is still to be sent: it may have been bought since, or ended with one press. */
-export async function isStillReminded(app: Using<'clock' | 'db'>, orderId: string): Promise<boolean> {
+export async function isStillReminded(
+	app: Using<'clock' | 'db' | 'rights'>,
+	orderId: string
+): Promise<boolean> {
 	const why = await whyNot(app.db, orderId, app.clock.business());
 	// It is this reminder that was lately.
-	return why === null || why === 'lately';
+	if (why !== null && why !== 'lately') return false;
+	const order = await orderById(app.db, orderId);
+	const plan = order && (await planById(app.db, (await lineOf(app.db, orderId)).planId));
+	return plan !== null && isSoldTo(app, order?.memberId ?? null, plan);
 }
 
 async function whyNot(db: Handle, orderId: string, now: number): Promise<NotReminded | null> {
