@@ -6,6 +6,7 @@ import { movesOf } from '$server/db/queries/moves';
 import { agreementsOf } from '$server/db/queries/agreements';
 import { orderById, paymentsOf, planById } from '$server/db/queries/sales';
 import { accounts } from '$server/db/schema/people';
+import { planPage as planAtDesk } from '$server/reads/desk/plans';
 import { planPage, plansNamed, plansOffered } from '$server/reads/front/shop';
 import { lookOf } from '$server/rights/look';
 import { addMember } from '$server/usecases/accounts/run-members';
@@ -150,6 +151,19 @@ describe('a plan for those who may open something', () => {
 		const when = { now: world.app.clock.business(), zone, tax };
 		const moves = await movesOf(world.app.db, memberId, held?.id ?? '', when);
 		expect(moves?.to.map(({ plan }) => plan.id)).toEqual([shop.planId]);
+	});
+
+	it('says at the Desk whether what was chosen keeps anybody from buying', async () => {
+		const shown = async () => (await planAtDesk(world.app, planId))?.soldTo;
+		expect(await shown()).toEqual({ id: shop.itemId, title: 'Wheel', isOpenToAll: false });
+		const open = { ...holding(''), audience: { kind: 'anyone' as const } };
+		await agreeing((agreedTo) =>
+			saveFence(world.app, null, {
+				...{ fenceId: shop.fenceId, revision: 1, agreedTo },
+				wish: { ...FENCE, selector: { kind: 'items', itemIds: [shop.itemId] }, crossings: [open] }
+			})
+		);
+		expect(await shown()).toMatchObject({ isOpenToAll: true });
 	});
 
 	it('is another plan to its editor than one for everybody', async () => {

@@ -43,7 +43,7 @@
 		isPublic: boolean;
 		isOnSale: boolean;
 		/** What its buyers may open; `null`: it is sold to everybody. */
-		soldTo: { id: string; title: string } | null;
+		soldTo: { id: string; title: string; isOpenToAll?: boolean } | null;
 		afterLapse: AfterLapse;
 		ladderId: string | null;
 		rung: number;

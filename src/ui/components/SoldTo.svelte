@@ -10,7 +10,7 @@
 	}: {
 		isForSome: boolean;
 		/** `null`: nothing yet. */
-		chosen: { id: string; title: string } | null;
+		chosen: { id: string; title: string; isOpenToAll?: boolean } | null;
 		errors: Record<string, string[]>;
 	} = $props();
 
@@ -33,6 +33,10 @@
 					>Choose another</button
 				>
 			</p>
+			{#if chosen.isOpenToAll}<p class="text-sm font-medium text-gorse">
+					Anybody may open this by now, strangers too, and so anybody may buy. Choose what is closed: of a
+					course one of its lessons.
+				</p>{/if}
 		{:else}
 			<Picker
 				id="soldTo"

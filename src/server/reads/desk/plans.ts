@@ -1,4 +1,6 @@
 /** Plans as the Desk lists and edits them. */
+import { decide } from '$core/access/decide/decide';
+import { STRANGER } from '$core/access/model';
 import { ownFences } from '$core/access/plan-fences';
 import { openedByPlan, type Policy } from '$core/access/policy';
 import type { Using } from '../../app';
@@ -6,7 +8,7 @@ import { itemsByIds } from '../../db/queries/items';
 import { earlierPrices } from '../../db/queries/repricing';
 import { planById, plansWithPrices, pricesOf } from '../../db/queries/sales';
 import { ladders } from '../../db/schema/sales';
-import { deskNames } from './names';
+import { deskNames, type DeskNames } from './names';
 import { shownPlans } from '../../rights/shown';
 
 const ITEMS_SHOWN = 100;
@@ -49,8 +51,14 @@ function countsOf(policy: Policy, planId: string): { opens: number; drafts: numb
 	};
 }
 
+/** `isOpenToAll`: strangers may open it, and so it keeps nobody from buying. */
+function soldToShown(policy: Policy, id: string, resources: DeskNames['resources'], now: number) {
+	const title = resources[id]?.title ?? 'Something that is gone';
+	return { id, title, isOpenToAll: decide(policy, STRANGER, id, now).verdict === 'open' };
+}
+
 /** One plan and the first of what it opens; `null`: there is none. */
-export async function planPage(app: Using<'db' | 'rights'>, id: string) {
+export async function planPage(app: Using<'clock' | 'db' | 'rights'>, id: string) {
 	const plan = await planById(app.db, id);
 	if (!plan) return null;
 	const policy = await app.rights.policy();
@@ -66,10 +74,7 @@ export async function planPage(app: Using<'db' | 'rights'>, id: string) {
 	return {
 		plan,
 		/** What its buyers may open. */
-		soldTo:
-			plan.soldTo === null
-				? null
-				: { id: plan.soldTo, title: resources[plan.soldTo]?.title ?? 'Something that is gone' },
+		soldTo: plan.soldTo === null ? null : soldToShown(policy, plan.soldTo, resources, app.clock.business()),
 		prices: await pricesOf(app.db, plan.id),
 		earlier: await earlierPrices(app.db, plan.id),
 		opensEverything: own.everything !== null,
