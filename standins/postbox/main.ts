@@ -68,9 +68,14 @@ function keep(mail: KeptMail): void {
 	writeFileSync(join(folder, `${mail.id}.json`), JSON.stringify(mail));
 }
 
-const names = new Names(join(folder, 'names.txt'));
+const names = new Names(join(folder, 'names'));
 
-const server = createServer((req, res) => void answer(req, res));
+const server = createServer((req, res) => {
+	answer(req, res).catch((error: unknown) => {
+		console.error(error);
+		if (!res.headersSent) json(res, { error: String(error) }, 500);
+	});
+});
 
 async function answer(req: IncomingMessage, res: ServerResponse): Promise<void> {
 	const { pathname, searchParams } = new URL(req.url ?? '/', `http://127.0.0.1:${port}`);

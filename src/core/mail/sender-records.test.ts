@@ -125,6 +125,8 @@ describe('DMARC', () => {
 test.each([
 	['school@fernhollow.example', 'fernhollow.example'],
 	['School@Mail.Fernhollow.EXAMPLE', 'mail.fernhollow.example'],
+	['uhren@bücher.example', 'xn--bcher-kva.example'],
+	['desk@192.0.2.7', null],
 	['desk@localhost', null],
 	['desk', null],
 	['desk@fern hollow.example', null]

@@ -145,6 +145,9 @@ function mechanismFor(server: string): string {
 
 /** The part of an address that receivers ask about, as they ask: `null` where it is none. */
 export function domainOfAddress(email: string): string | null {
-	const domain = email.slice(email.lastIndexOf('@') + 1).toLowerCase();
-	return email.includes('@') && /^[a-z0-9-]+(?:\.[a-z0-9-]+)+$/.test(domain) ? domain : null;
+	const typed = email.slice(email.lastIndexOf('@') + 1);
+	if (!email.includes('@') || !URL.canParse(`http://${typed}`)) return null;
+	// Names of other letters are asked about in their spelling of plain ones.
+	const domain = new URL(`http://${typed}`).hostname;
+	return /^[a-z0-9-]+(?:\.[a-z0-9-]+)+$/.test(domain) && /[a-z]/.test(domain) ? domain : null;
 }

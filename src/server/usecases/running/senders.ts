@@ -4,7 +4,7 @@
  */
 import { generateKeyPair } from 'node:crypto';
 import { promisify } from 'node:util';
-import { inArray } from 'drizzle-orm';
+import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import {
 	dmarcNames,
@@ -75,8 +75,8 @@ export async function makeSenderKey(
 
 type Looking = Transacting & Using<'names' | 'settings' | 'site'>;
 
-/** Looks at what the names of the domain say, and lets the keys sign that stand in theirs. `null`: there is no domain. */
-export async function lookAtSender(app: Looking, actor: Staff): Promise<{ domain: string } | null> {
+/** Looks at what the names of the domain say, and lets the keys sign that stand in theirs. `false`: there is no domain. */
+export async function lookAtSender(app: Looking, actor: Staff): Promise<boolean> {
 	need(actor, 'settings');
 	return lookNow(app);
 }
@@ -90,36 +90,29 @@ export async function lookAtSenderDaily(app: Looking): Promise<void> {
 	await lookNow(app);
 }
 
-async function lookNow(app: Looking): Promise<{ domain: string } | null> {
+async function lookNow(app: Looking): Promise<boolean> {
 	const domain = domainOfAddress((await app.site()).senderEmail);
-	if (domain === null) return null;
+	if (domain === null) return false;
 	const keys = (await senderKeysOf(app.db, domain)).filter(({ signs }, n) => signs || n === 0);
 	const [spf, dmarc, dkims] = await Promise.all([
 		lookAtSpf(app, domain),
 		lookAtDmarc(app, domain),
 		Promise.all(keys.map((key) => lookAtKey(app, key)))
 	]);
-	const isKnown = dkims.filter(({ look }) => look.verdict.state !== 'no-answer');
-	const [good, bad] = [true, false].map((is) =>
-		isKnown.filter(({ look }) => (look.verdict.state === 'good') === is).map(({ key }) => key.id)
-	);
 	await transact(app, null, async (work) => {
-		for (const [ids, signs] of [
-			[good ?? [], true],
-			[bad ?? [], false]
-		] as const)
-			if (ids.length > 0)
-				await work.tx
-					.update(senderKeys)
-					.set({ signs })
-					.where(inArray(senderKeys.id, [...ids]));
+		for (const { key, look } of dkims) {
+			const { state } = look.verdict;
+			if (state === 'no-answer') continue;
+			const signs = state === 'good';
+			await work.tx.update(senderKeys).set({ signs }).where(eq(senderKeys.id, key.id));
+		}
 		const row = { at: work.wall, spf, dmarc, dkim: dkims[0]?.look ?? null };
 		await work.tx
 			.insert(senderLooks)
 			.values({ domain, ...row })
 			.onDuplicateKeyUpdate({ set: row });
 	});
-	return { domain };
+	return true;
 }
 
 async function lookAtSpf({ names, settings }: Looking, domain: string): Promise<RecordLook> {
