@@ -25,33 +25,29 @@ export function passPlain(
 	let bestGrant: Grant | null = null;
 	let bestOrder = -1;
 	let until: Instant | null = null;
-	if (viewer.kind === 'member') {
-		if (signedIn) {
-			if (viewer.since > now) opensAt = viewer.since;
-			else {
-				isForEver = true;
-				best = best === null || isBefore(passage, signedIn, best) ? signedIn : best;
-			}
+	if (signedIn && viewer.kind === 'member') {
+		if (viewer.since > now) opensAt = viewer.since;
+		else {
+			isForEver = true;
+			best = best === null || isBefore(passage, signedIn, best) ? signedIn : best;
 		}
 	}
 	const { grants } = viewer;
-	if (grants.length > 0) {
-		for (let n = 0; n < grants.length; n++) {
-			const grant = grants[n] as Grant;
-			const order = holders[planIndex.get(grant.planId) ?? -1] ?? -1;
-			if (order < 0) continue;
-			const end = endOfGrant(grant);
-			if (end !== null && end <= grant.from) continue;
-			if (now < grant.from) opensAt = opensAt === null ? grant.from : Math.min(opensAt, grant.from);
-			else if (end !== null && end <= now) hasLapsed = true;
-			else {
-				const way = passage.ways[order] as Way;
-				until = bestGrant === null ? end : laterEnd(until, end);
-				if (isBetter(passage, way, order, end, best, bestGrant, bestOrder)) {
-					best = way;
-					bestGrant = grant;
-					bestOrder = order;
-				}
+	for (let n = 0; n < grants.length; n++) {
+		const grant = grants[n] as Grant;
+		const order = holders[planIndex.get(grant.planId) ?? -1] ?? -1;
+		if (order < 0) continue;
+		const end = endOfGrant(grant);
+		if (end !== null && end <= grant.from) continue;
+		if (now < grant.from) opensAt = opensAt === null ? grant.from : Math.min(opensAt, grant.from);
+		else if (end !== null && end <= now) hasLapsed = true;
+		else {
+			const way = passage.ways[order] as Way;
+			until = bestGrant === null ? end : laterEnd(until, end);
+			if (isBetter(passage, way, order, end, best, bestGrant, bestOrder)) {
+				best = way;
+				bestGrant = grant;
+				bestOrder = order;
 			}
 		}
 	}

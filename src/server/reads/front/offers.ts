@@ -207,7 +207,8 @@ export function offersFor(
 	all: readonly OfferedPlan[]
 ): Offer[] {
 	const { viewer, now, policy } = look;
-	const { grants } = viewer;
+	// What a code gave to a device is not theirs yet: it is sold to them, and takes nothing off.
+	const grants = viewer.kind === 'member' ? viewer.grants : [];
 	const runs = (grant: (typeof grants)[number]) => grant.from <= now && (endOfGrant(grant) ?? Infinity) > now;
 	const held = new Set(grants.filter(runs).map(({ planId }) => planId));
 	return plans.map((plan) => {
