@@ -12,6 +12,7 @@ import { LIMITS } from '$server/people/rate-limit';
 import { codesOf, codesPage } from '$server/reads/desk/codes';
 import { pricedFor } from '$server/reads/front/priced';
 import { planToBuy } from '$server/reads/front/shop';
+import { lookOf } from '$server/rights/look';
 import { endBatches, makeBatch, type CodesDo } from '$server/usecases/codes/codes';
 import { createPlan, editPlan } from '$server/usecases/plans/save-plan';
 import { declinedOrder, settleReturn, thank } from '$server/usecases/sales/look-at-order';
@@ -117,7 +118,7 @@ describe('a code at the checkout', () => {
 
 	it('says of each price what is paid today, next, and from when nothing is taken off any more', async () => {
 		await code('SPRING', takesOff(part(25, 2)));
-		const plan = await planToBuy(world.app, shop.slug);
+		const plan = await planToBuy(world.app, await lookOf(world.app, null, null, null), shop.slug);
 		const offers =
 			plan &&
 			(await offersToBuyer(world.app, {
@@ -211,7 +212,7 @@ it('a code and a price are kept with what was typed, where a card was declined',
 	const begun = await begin({ code: 'SPRING' });
 	world.processor.becomes(begun.payUrl.split('/').at(-1) ?? '', 'declined');
 	await settleReturn(world.app, begun.orderId, 'device', null);
-	const plan = await planToBuy(world.app, shop.slug);
+	const plan = await planToBuy(world.app, await lookOf(world.app, null, null, null), shop.slug);
 	expect(await declinedOrder(world.app, shop.planId, 'device')).toEqual({
 		...{ email: WREN, name: 'Wren', code: 'SPRING', priceId: plan?.price.priceId },
 		...{ country: '', taxId: '', gift: null, postal: null }
@@ -269,7 +270,7 @@ describe('uses', () => {
 		const { memberId } = await buy(world, shop.slug, 'jasper@mail.example');
 		await code('ONCE', takesOff(part(50)), 1);
 		await begin({ code: 'ONCE' });
-		const plan = await planToBuy(world.app, 'atelier');
+		const plan = await planToBuy(world.app, await lookOf(world.app, null, null, null), 'atelier');
 		const who = { memberId, deviceToken: 'other', client: '127.0.0.1' };
 		const offers = plan && (await offersToBuyer(world.app, { plan, code: 'ONCE', ...who }));
 		expect(offers && pricedFor(plan, offers, world.app.clock.business(), 'UTC', NO_TAX_AT)).toMatchObject([

@@ -7,7 +7,7 @@ import { agreementsOf } from '$server/db/queries/agreements';
 import { orderById, paymentsOf, planById } from '$server/db/queries/sales';
 import { accounts } from '$server/db/schema/people';
 import { planPage as planAtDesk } from '$server/reads/desk/plans';
-import { planPage, plansNamed, plansOffered } from '$server/reads/front/shop';
+import { planPage, plansNamed, plansOffered, planToBuy } from '$server/reads/front/shop';
 import { lookOf } from '$server/rights/look';
 import { addMember } from '$server/usecases/accounts/run-members';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
@@ -65,14 +65,15 @@ async function finds(memberId: string | null) {
 	const seen = await look(memberId);
 	const page = await planPage(world.app, seen, 'gears', {});
 	return {
+		atTheCheckout: (await planToBuy(world.app, seen, 'gears')) !== null,
 		listed: (await plansOffered(world.app, seen, {})).some(({ plan }) => plan.id === planId),
 		byLink: (await plansNamed(world.app, seen, ['gears'])).length > 0,
 		atTheNotice: offersAt(seen.policy, seen.viewer, gears, seen.now).some((one) => one.planId === planId),
 		onItsPage: page?.isOnSale === true && !page.isForOthers
 	};
 }
-const EVERYWHERE = { listed: true, byLink: true, atTheNotice: true, onItsPage: true };
-const NOWHERE = { listed: false, byLink: false, atTheNotice: false, onItsPage: false };
+const EVERYWHERE = { atTheCheckout: true, listed: true, byLink: true, atTheNotice: true, onItsPage: true };
+const NOWHERE = { atTheCheckout: false, listed: false, byLink: false, atTheNotice: false, onItsPage: false };
 
 describe('a plan for those who may open something', () => {
 	it('is offered to them alone, everywhere, as long as they may', async () => {

@@ -1,6 +1,6 @@
 /** What the publisher makes their own: a price that is more than an amount a month, and the colour of the front. */
 import { expect, type Page } from '@playwright/test';
-import { buyer, CARDS, choose, mailTo, moveClock, owner, TILL, test } from './world';
+import { buyer, CARDS, choose, FRONT, mailTo, moveClock, owner, TILL, test } from './world';
 
 test('instalments with a fee are asked for in two questions, read before paying, charged as agreed, and open for good', async ({
 	browser
@@ -214,6 +214,12 @@ test('a plan is shown and sold only to those who may open what was chosen for it
 	await expect(page.getByRole('heading', { name: 'Not for everybody' })).toBeVisible();
 	for (const path of ['/plans/second-bench', '/plans/second-bench/__data.json'])
 		expect(await (await page.request.get(path)).text()).not.toContain('Second bench');
+	// Nor does what the checkout asks while one types, or a form that is sent past its page.
+	for (const path of ['/checkout/second-bench/priced', '/checkout/second-bench']) {
+		const headers = { origin: FRONT, accept: 'application/json', 'x-sveltekit-action': 'true' };
+		const answer = await page.request.post(path, { headers, form: { email: 'x@mail.example' } });
+		expect(await answer.text()).not.toMatch(/Second bench|700|7\.00/);
+	}
 	await page.getByRole('main').getByRole('link', { name: 'Sign in' }).click();
 	await expect(page).toHaveURL(/\/sign-in\?next=%2Fplans%2Fsecond-bench$/);
 

@@ -103,8 +103,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'plan.none': 'Zurzeit ist nichts zu kaufen.',
 	'plan.not-on-sale': 'Dieser Plan ist zurzeit nicht zu kaufen.',
 	'plan.for-some-title': 'Nicht für alle',
-	'plan.for-some':
-		'Was es hier zu kaufen gibt, ist für alle, denen schon etwas anderes offen steht. Gehören Sie dazu, melden Sie sich an.',
+	'plan.for-some': 'Was es hier zu kaufen gibt, ist für alle, denen schon etwas anderes offen steht.',
+	'plan.for-some-sign-in': 'Gehören Sie dazu, melden Sie sich an.',
 	'plan.opens-this': 'Öffnet das am {when}, wenn Sie jetzt beitreten.',
 	'plan.what-it-opens': 'Was er öffnet',
 	'plan.opens-nothing': 'Noch nichts.',

@@ -100,8 +100,8 @@ export const FRONT = {
 	'plan.none': 'Nothing is on sale at the moment.',
 	'plan.not-on-sale': 'This plan is not on sale at the moment.',
 	'plan.for-some-title': 'Not for everybody',
-	'plan.for-some':
-		'What is sold here is for those who may open something else already. If you are one of them, sign in.',
+	'plan.for-some': 'What is sold here is for those who may open something else already.',
+	'plan.for-some-sign-in': 'If you are one of them, sign in.',
 	'plan.opens-this': 'Opens this on {when}, if you join now.',
 	'plan.what-it-opens': 'What it opens',
 	'plan.opens-nothing': 'Nothing yet.',

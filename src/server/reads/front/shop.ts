@@ -69,9 +69,15 @@ export async function includedAt(
 	return includedHere(look, planId, await shownPlans(app));
 }
 
-/** As it is at this moment, and not as memory has it: for whoever is about to pay. */
-export async function planToBuy(app: Using<'db'>, slug: string, isGift = false): Promise<PlanToBuy | null> {
+/** As it is at this moment, and not as memory has it: for whoever is about to pay. `null`: there is none for them. */
+export async function planToBuy(
+	app: Using<'db'>,
+	look: Look,
+	slug: string,
+	isGift = false
+): Promise<PlanToBuy | null> {
 	const plan = await planBySlug(app.db, slug);
+	if (plan && !sellsTo(look.policy, look.viewer, plan, look.now)) return null;
 	if (!plan || !isGift) return plan && { ...plan, opens: null };
 	const gifts = plan.sellsAsGift
 		? plan.prices.flatMap((price) => {

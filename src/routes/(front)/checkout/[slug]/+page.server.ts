@@ -1,5 +1,4 @@
 import { countriesByName } from '$core/text/countries';
-import { sellsTo } from '$core/access/offers';
 import { sellsAt } from '$core/billing/plan-access';
 import { TOLD_WITHIN_DAYS } from '$core/billing/gift';
 import { localDay } from '$core/time/calendar';
@@ -24,16 +23,14 @@ export const load: PageServerLoad = async (event) => {
 	const { locals, params, cookies, url } = event;
 	const { app, viewer } = locals;
 	const gives = url.searchParams.has('gift');
-	const plan = await planToBuy(app, params.slug, gives);
+	const plan = await planToBuy(app, locals.look, params.slug, gives);
 	if (!plan && gives) redirect(303, `/checkout/${params.slug}`);
-	if (!plan) error(404, NO_SUCH_PAGE);
+	// Its page says whom it is for, or that there is none.
+	if (!plan) redirect(303, `/plans/${encodeURIComponent(params.slug)}`);
 	const held = viewer && !gives ? await heldOf(app, viewer.id, plan) : null;
 	if (viewer && held?.planId === plan.id)
 		redirect(303, await landingPath(app, { memberId: viewer.id, planId: plan.id, next: null }));
 	if (held) redirect(303, `/account/move/${held.id}`);
-	// Its page says whom it is for.
-	if (!sellsTo(locals.look.policy, locals.look.viewer, plan, app.clock.business()))
-		redirect(303, `/plans/${plan.slug}`);
 	if (plan.buyAt !== null && sellsAt(plan, app.clock.business())) redirect(303, plan.buyAt);
 	const device = deviceToken(cookies, app.settings.origin);
 	const back = (['declined', 'ended', 'refused'] as const).find((one) => url.searchParams.has(one)) ?? null;
@@ -104,7 +101,7 @@ export const actions: Actions = {
 		const form = await readForm(request);
 		const choice = await parse(ChoiceForm, form);
 		const gives = isGift(form);
-		const plan = await planToBuy(app, params.slug, gives);
+		const plan = await planToBuy(app, locals.look, params.slug, gives);
 		if (!plan) error(404, NO_SUCH_PAGE);
 		// What is agreed to is what was shown: a code that was typed since is looked at first.
 		const typed = typedIn(form);

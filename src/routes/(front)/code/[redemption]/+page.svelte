@@ -1,6 +1,6 @@
 <script lang="ts">
 	import Moment from '$ui/components/Moment.svelte';
-	import StateMark from '$ui/components/StateMark.svelte';
+	import OpenedList from '$ui/components/OpenedList.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import { useWords } from '$ui/words';
 
@@ -33,16 +33,7 @@
 	{/if}
 	<section class="mt-7" aria-labelledby="opens">
 		<h2 id="opens" class="mb-2">{words().say('code.opens')}</h2>
-		<ul class="divide-y divide-line">
-			{#each data.items as item (item.id)}
-				<li class="flex flex-wrap items-center justify-between gap-3 py-2">
-					<a href={item.address}>{item.title}</a>
-					<StateMark verdict={item.verdict} at={item.opensAt} zone={data.site.zone} />
-				</li>
-			{:else}
-				<li class="py-2 text-quiet">{words().say('code.opens-nothing')}</li>
-			{/each}
-		</ul>
+		<OpenedList items={data.items} none={words().say('code.opens-nothing')} zone={data.site.zone} />
 		{#if data.inAccount > 0}<p class="mt-2 text-quiet">
 				{words().say('code.opens-in-account', { count: data.inAccount })}
 			</p>{/if}

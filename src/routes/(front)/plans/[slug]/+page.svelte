@@ -1,6 +1,6 @@
 <script lang="ts">
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
-	import StateMark from '$ui/components/StateMark.svelte';
+	import OpenedList from '$ui/components/OpenedList.svelte';
 	import { useWords } from '$ui/words';
 
 	let { data } = $props();
@@ -14,12 +14,15 @@
 <h1 class="mb-6">{title}</h1>
 {#if data.isForOthers}
 	<div class="sheet max-w-xl p-6 pt-7">
-		<p>{words().say('plan.for-some')}</p>
-		<p class="mt-4">
-			<a class="button-main" href="/sign-in?{new URLSearchParams({ next: data.next })}"
-				>{words().say('sign-in.title')}</a
-			>
+		<p>
+			{words().say('plan.for-some')}
+			{#if !data.viewer}{words().say('plan.for-some-sign-in')}{/if}
 		</p>
+		{#if !data.viewer}<p class="mt-4">
+				<a class="button-main" href="/sign-in?{new URLSearchParams({ next: data.next })}"
+					>{words().say('sign-in.title')}</a
+				>
+			</p>{/if}
 	</div>
 {:else}
 	<div class="grid items-start gap-6 sm:grid-cols-2">
@@ -36,16 +39,7 @@
 		{/if}
 		<section>
 			<h2 class="mb-2">{words().say('plan.what-it-opens')}</h2>
-			<ul class="divide-y divide-line">
-				{#each data.items as item (item.id)}
-					<li class="flex flex-wrap items-center justify-between gap-3 py-2">
-						<a href={item.address}>{item.title}</a>
-						<StateMark verdict={item.verdict} at={item.opensAt} zone={data.site.zone} />
-					</li>
-				{:else}
-					<li class="py-2 text-quiet">{words().say('plan.opens-nothing')}</li>
-				{/each}
-			</ul>
+			<OpenedList items={data.items} none={words().say('plan.opens-nothing')} zone={data.site.zone} />
 		</section>
 	</div>
 {/if}

@@ -8,7 +8,7 @@ import type { RequestHandler } from './$types';
 /** What it comes to with what is typed so far: asked by the checkout page, while it is typed. */
 export const POST: RequestHandler = async (event) => {
 	const form = await readForm(event.request);
-	const plan = await planToBuy(event.locals.app, event.params.slug, isGift(form));
+	const plan = await planToBuy(event.locals.app, event.locals.look, event.params.slug, isGift(form));
 	if (!plan) error(404, NO_SUCH_PAGE);
 	return json(await priced(event, plan, typedIn(form)));
 };
