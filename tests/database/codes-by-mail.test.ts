@@ -5,6 +5,7 @@ import { accountByEmail, grantsOf } from '$server/db/queries/members';
 import { codes, redemptions } from '$server/db/schema/access';
 import { accounts } from '$server/db/schema/people';
 import { redeemedPage } from '$server/reads/front/redeemed';
+import { plansOffered } from '$server/reads/front/shop';
 import { lookOf } from '$server/rights/look';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { addMember } from '$server/usecases/accounts/run-members';
@@ -12,6 +13,7 @@ import { lookAtLink, mailAgain, pressLink } from '$server/usecases/accounts/sign
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { makeBatch, redeemCode } from '$server/usecases/codes/codes';
 import { saveFence } from '$server/usecases/fences/save-fence';
+import { createPlan } from '$server/usecases/plans/save-plan';
 import {
 	endGrant,
 	FENCE,
@@ -20,8 +22,10 @@ import {
 	makeShop,
 	makeVideo,
 	makeWorld,
+	monthly,
 	NEW_DEVICE,
 	passDays,
+	PLAN,
 	redeem,
 	type World
 } from './world';
@@ -215,6 +219,29 @@ describe('a code that gives a plan, typed with an address', () => {
 			...{ ok: false, code: 'too-many-mails' }
 		});
 		expect(await uses('MANY')).toBe(5);
+	});
+
+	it('is no plan bought: on the device the plan is still sold, and takes nothing off another', async () => {
+		const discount = { off: { kind: 'percent' as const, percent: 50 }, payments: null };
+		const lessFor = { planIds: [shop.planId], discount };
+		await createPlan(world.app, null, { ...PLAN, name: 'Gears', terms: monthly(500), lessFor });
+		await typed(WREN);
+		const offered = async (memberId: string | null) => {
+			const standing = memberId === null ? null : await world.app.rights.standing(memberId);
+			const look = await lookOf(world.app, standing, DEVICE, null);
+			return (await plansOffered(world.app, look, {})).map(({ plan, action }) => [
+				...[plan.name, plan.terms.discount !== undefined, action.kind]
+			]);
+		};
+		expect(await offered(null)).toEqual([
+			['Gears', false, 'plan.buy'],
+			['Workshop', false, 'plan.buy']
+		]);
+		// In an account it is theirs.
+		expect(await offered((await press())?.accountId ?? '')).toEqual([
+			['Gears', true, 'plan.buy'],
+			['Workshop', false, 'plan.open']
+		]);
 	});
 
 	it('leaves nothing of an account that is deleted', async () => {

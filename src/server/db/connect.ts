@@ -55,7 +55,8 @@ function connectWith(databaseUrl: string, waits: Waits): Connected {
 	const pool = createPool({
 		uri: databaseUrl,
 		connectionLimit: waits.connections,
-		connectTimeout: waits.acquireMs,
+		// Bounds the attempt alone: whoever waits for it is told by `boundAcquiring`.
+		connectTimeout: 2 * waits.acquireMs,
 		// Instants are read as text and taken for UTC, see schema/types.ts.
 		dateStrings: true,
 		timezone: 'Z',
@@ -81,16 +82,30 @@ interface Answering {
 	addCommand(command: NodeJS.EventEmitter): unknown;
 }
 
+const PARTS = 5;
+
+/**
+ * Calls `late` after `ms`, unless what it answers is called before. Time in which this process stood still (a machine
+ * that is copied or sleeps) counts as a fifth of the wait at most: what was answered meanwhile is read first.
+ */
+export function unlessWithin(ms: number, late: () => void): () => void {
+	let timer: NodeJS.Timeout;
+	const wait = (parts: number) => {
+		timer = setTimeout(() => (parts > 1 ? wait(parts - 1) : late()), ms / PARTS).unref();
+	};
+	wait(PARTS);
+	return () => clearTimeout(timer);
+}
+
 /** A connection that does not answer is ended: whoever waits for it hears of it, and the pool makes another. */
 function boundAnswers(connection: Answering, answerMs: number): void {
 	const add = connection.addCommand.bind(connection);
 	connection.addCommand = (command) => {
-		const timer = setTimeout(
-			() => connection.stream.destroy(new DatabaseSilent('The database does not answer')),
-			answerMs
-		).unref();
-		command.once('end', () => clearTimeout(timer));
-		command.once('error', () => clearTimeout(timer));
+		const answered = unlessWithin(answerMs, () =>
+			connection.stream.destroy(new DatabaseSilent('The database does not answer'))
+		);
+		command.once('end', answered);
+		command.once('error', answered);
 		return add(command);
 	};
 }
@@ -105,12 +120,12 @@ function boundAcquiring(pool: Acquiring, acquireMs: number): void {
 	const acquire = pool.getConnection.bind(pool);
 	pool.getConnection = (callback) => {
 		let isLate = false;
-		const timer = setTimeout(() => {
+		const came = unlessWithin(acquireMs, () => {
 			isLate = true;
 			callback(new DatabaseSilent('No connection to the database came free'));
-		}, acquireMs);
+		});
 		acquire((error, connection) => {
-			clearTimeout(timer);
+			came();
 			if (isLate) connection?.release();
 			else callback(error, connection);
 		});
