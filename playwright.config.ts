@@ -21,8 +21,8 @@ export default defineConfig({
 		{ name: 'signing-in', testMatch: 'signing-in.spec.ts', dependencies: ['buying'] },
 		{ name: 'charging', testMatch: 'charging.spec.ts', dependencies: ['signing-in'] }
 	],
-	timeout: 90_000,
-	expect: { timeout: 15_000 },
+	timeout: 180_000,
+	expect: { timeout: 30_000 },
 	reporter: [['line'], ['json', { outputFile: '.stile/test/e2e.json' }]],
 	use: {
 		baseURL: process.env.STILE_E2E_FRONT,

@@ -16,7 +16,7 @@ export default defineConfig({
 					name: 'unit',
 					include: ['src/**/*.test.ts', 'tests/outside/**/*.test.ts'],
 					isolate: false,
-					testTimeout: 30_000
+					testTimeout: 120_000
 				}
 			},
 			{
@@ -27,8 +27,8 @@ export default defineConfig({
 					globalSetup: 'tests/database/scratch-folder.ts',
 					isolate: false,
 					fileParallelism: false,
-					testTimeout: 30_000,
-					hookTimeout: 60_000
+					testTimeout: 120_000,
+					hookTimeout: 180_000
 				}
 			}
 		]

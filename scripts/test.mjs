@@ -14,6 +14,9 @@ const DATABASE_TESTS_PORT = 4216;
 /** Browsers wait for pages, pages for a database that has a second to answer, and all of them for the build: what nobody waits for comes after. */
 const GIVES_WAY = ['nice', '-n', '5'];
 
+/** Machines that run tests stand still now and then. */
+const PATIENCE_MS = '5000';
+
 let passed = 0;
 let failed = 0;
 
@@ -100,7 +103,7 @@ async function endToEnd() {
 	const quiet = (_name, work) => work();
 	const world = await launch({ folder: FOLDER, ports, isFresh: true, isThrowaway: true, say: quiet });
 	try {
-		await world.startStile();
+		await world.startStile({ STILE_PATIENCE_MS: PATIENCE_MS });
 		const { code, output } = await run('npx', ['playwright', 'test'], {
 			env: {
 				STILE_E2E_FRONT: world.settings.STILE_ORIGIN,

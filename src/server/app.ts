@@ -9,6 +9,7 @@ import type { Keys } from './ports/keys';
 import type { Mailer } from './ports/mail';
 import type { Names } from './ports/names';
 import type { Outbound } from './ports/outbound';
+import type { Returns } from './ports/returns';
 import type { Processors } from './ports/payments';
 import type { Papers } from './ports/papers';
 import type { Pictures } from './ports/pictures';
@@ -35,6 +36,8 @@ export interface App {
 	processors: Processors;
 	signatures: Signatures;
 	mailer: Mailer;
+	/** Where servers report what became of mails; `null`: there is no such mailbox. */
+	returns: Returns | null;
 	names: Names;
 	storage: Storage;
 	/** `null`: there is no object store. */

@@ -6,6 +6,7 @@ import { localKeys } from './adapters/local-keys';
 import { signerOf, signMessage, verifyMessage } from './adapters/message-signature';
 import { pdfkitPapers } from './adapters/pdfkit-papers';
 import { pinnedOutbound } from './adapters/pinned-outbound';
+import { imapReturns } from './adapters/imap-returns';
 import { s3Bucket } from './adapters/s3-bucket';
 import { sharpPictures } from './adapters/sharp-pictures';
 import { dnsNames } from './adapters/dns-names';
@@ -15,7 +16,7 @@ import { tableGeography } from './adapters/table-geography';
 import { offlineProcessor } from './usecases/sales/offline-processor';
 import { tillPayments } from './adapters/till-payments';
 import type { App } from './app';
-import { connect, connectVital, PATIENCE_MS } from './db/connect';
+import { connect, connectVital } from './db/connect';
 import { keepBase } from './db/queries/policy';
 import { runMigrations } from './db/migrate';
 import { newestSecrets } from './db/queries/library';
@@ -37,8 +38,7 @@ export interface Stile {
 	stop(): Promise<void>;
 }
 
-/** @param patienceMs how long the database may be silent before nothing is decided any more: only tests give more time */
-export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Promise<Stile> {
+export async function compose(settings: Settings): Promise<Stile> {
 	const log = pino({
 		level: settings.logLevel,
 		base: { name: 'stile' },
@@ -46,7 +46,7 @@ export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Pro
 	});
 	await runMigrations(settings.databaseUrl);
 	const { db, pool } = connect(settings.databaseUrl);
-	const vital = connectVital(settings.databaseUrl, patienceMs);
+	const vital = connectVital(settings.databaseUrl, settings.patienceMs);
 	const clock = systemClock();
 	const keys = localKeys([
 		{ id: settings.masterKeyId, bytes: settings.masterKey },
@@ -55,9 +55,9 @@ export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Pro
 	await refuseMovedClock(db, settings);
 	await refuseStrangeKey(db, keys, log);
 	await keepBase(db, clock.business());
-	const rights = new Rights(vital.db, clock, patienceMs);
+	const rights = new Rights(vital.db, clock, settings.patienceMs);
 	await rights.start();
-	const mailer = smtpMailer(settings.smtpUrl);
+	const mailer = smtpMailer(settings.smtpUrl, settings.returnsTo);
 	const storage = folderStorage(settings.storageFolder);
 	await storage.check();
 	await storage.clearWork();
@@ -72,6 +72,7 @@ export async function compose(settings: Settings, patienceMs = PATIENCE_MS): Pro
 		rights,
 		population: new Population(db, rights),
 		mailer,
+		returns: settings.returnsUrl === null ? null : imapReturns(settings.returnsUrl),
 		names: dnsNames(settings.nameServers),
 		storage,
 		bucket: settings.bucket && s3Bucket(settings.bucket),

@@ -15,13 +15,11 @@ describe('places of the Desk', () => {
 		[
 			'mails',
 			[
-				'Mails',
-				'Mails that arrive',
+				'Mails that came back',
+				'Words of mails',
+				'Mails come from',
 				'Mails to you',
 				'Language of the front and of mails',
-				'Mails come from',
-				'Words of mails',
-				'Which mails are yours',
 				'Mails about who joins and leaves'
 			]
 		],

@@ -23,6 +23,7 @@ const AREAS: readonly Guarded[] = [
 	['Releases', '/desk/releases'],
 	['Members', '/desk/members'],
 	['Sales', '/desk/sales'],
+	['Mail', '/desk/mail'],
 	['Insight', '/desk/insight'],
 	['Settings', '/desk/settings']
 ].map(([label = '', href = '']) => ({ label, href, needs: href }));
@@ -67,6 +68,24 @@ const OTHERS: readonly Guarded[] = [
 		also: 'trial failed'
 	},
 	{ label: 'Tax by country', href: '/desk/sales/tax', needs: '/desk/sales', also: 'vat report quarter' },
+	{
+		label: 'Mails that came back',
+		href: '/desk/mail/returned',
+		needs: '/desk/mail/returned',
+		also: 'bounce complaint returned undelivered'
+	},
+	{
+		label: 'Words of mails',
+		href: '/desk/mail/words',
+		needs: '/desk/mail/words',
+		also: 'texts subject invitation receipt templates'
+	},
+	{
+		label: 'Mails come from',
+		href: '/desk/mail/sender#senderEmail',
+		needs: '/desk/mail/sender',
+		also: 'sender address spf dkim dmarc dns domain spam junk signed key arrive'
+	},
 	{ label: 'Labels on members', href: '/desk/members/labels', needs: '/desk/members' },
 	{ label: 'Check access', href: '/desk/check', needs: '/desk/check', also: 'why open' }
 ];

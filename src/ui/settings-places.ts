@@ -41,13 +41,6 @@ const SECTIONS: readonly SettingsSection[] = [
 		about: 'Ways of watching, places, sites that embed, overlay',
 		needs: SETTINGS
 	},
-	{ href: `${SETTINGS}/mails`, label: 'Mails', about: 'Their words, and who sends them', needs: SETTINGS },
-	{
-		href: `${SETTINGS}/sender`,
-		label: 'Mails that arrive',
-		about: 'What your domain says of who sends for it',
-		needs: SETTINGS
-	},
 	{
 		href: `${SETTINGS}/told`,
 		label: 'Mails to you',
@@ -105,9 +98,6 @@ const SETTINGS_IN: readonly [string, string, string, string][] = [
 	['/media', 'What is laid over the picture', 'hasOverlay', 'overlay watermark name'],
 	['/media', 'Links that work only from one network', 'tiesLinks', 'downloads ip'],
 	['/media', 'Ways of watching', 'ways', 'player controls speed skip'],
-	['/mails', 'Mails come from', 'senderEmail', 'sender address'],
-	['/mails', 'Words of mails', 'words', 'texts subject invitation receipt'],
-	['/sender', 'Which mails are yours', 'sender', 'spf dkim dmarc dns domain spam junk signed key'],
 	['/told', 'Mails about who joins and leaves', 'joined', 'notify told daily at once never owner'],
 	['/money', 'Currency for new prices', 'currency', 'euro dollar'],
 	['/money', 'Name on card statements', 'statementName', 'bank'],

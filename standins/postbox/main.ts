@@ -1,8 +1,10 @@
 /**
- * The Postbox: receives real SMTP and shows the mails. It also answers for the names of the demo's domain, as a name server.
+ * The Postbox: receives real SMTP and shows the mails. It also answers for the names of the demo's domain, as a name server,
+ * and has the mailbox into which servers report what became of a mail: which report, is chosen at each mail.
  *
  *   GET /   all mails          GET /mails/<id>   one          GET /api/mails?to=<address>   as JSON, the newest first
  *   GET /names   what is written in them          POST /names   writes a text into one, or takes its texts out
+ *   POST /mails/<id>/returned   writes such a report          POST /turned-down   names an address that is turned down
  */
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
@@ -10,6 +12,8 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { join } from 'node:path';
 import { simpleParser } from 'mailparser';
 import { SMTPServer } from 'smtp-server';
+import { Mailbox } from './mailbox';
+import { reportOf, STORIES, type Story } from './returned';
 import { escape, formOf, html, json, page, portFrom, redirect } from '../lib/page';
 import { Names } from './names';
 
@@ -21,6 +25,7 @@ interface KeptMail {
 	text: string;
 	html: string;
 	at: string;
+	messageId?: string | undefined;
 	/** The name of the key that it is signed with (DKIM), as it says itself. */
 	signedBy?: string | undefined;
 }
@@ -38,6 +43,11 @@ const mails: KeptMail[] = readdirSync(folder)
 const smtp = new SMTPServer({
 	authOptional: true,
 	disabledCommands: ['STARTTLS'],
+	onRcptTo({ address }, _session, done) {
+		if (turnedDown.has(address.toLowerCase()))
+			done(Object.assign(new Error('5.1.1 No such user here'), { responseCode: 550 }));
+		else done();
+	},
 	onData(stream, session, done) {
 		simpleParser(stream).then(
 			(parsed) => {
@@ -49,6 +59,7 @@ const smtp = new SMTPServer({
 					text: parsed.text ?? '',
 					html: parsed.html || '',
 					at: new Date().toISOString(),
+					messageId: parsed.messageId,
 					signedBy: signedBy(parsed.headers.get('dkim-signature'))
 				});
 				done();
@@ -69,6 +80,9 @@ function keep(mail: KeptMail): void {
 }
 
 const names = new Names(join(folder, 'names'));
+const mailbox = new Mailbox(join(folder, 'mailbox'));
+/** Addresses that the server turns down at once. */
+const turnedDown = new Set<string>();
 
 const server = createServer((req, res) => {
 	answer(req, res).catch((error: unknown) => {
@@ -89,8 +103,23 @@ async function answer(req: IncomingMessage, res: ServerResponse): Promise<void> 
 		return redirect(res, '/names');
 	}
 	if (pathname === '/names') return html(res, written());
-	const mail = mails.find((m) => pathname === `/mails/${m.id}`);
-	return mail ? html(res, one(mail)) : html(res, page('Not found', '<h1>Not found</h1>'), 404);
+	if (pathname === '/turned-down' && req.method === 'POST') {
+		const form = await formOf(req);
+		const address = (form.get('address') ?? '').trim().toLowerCase();
+		if (form.get('do') === 'add') turnedDown.add(address);
+		else turnedDown.delete(address);
+		return redirect(res, '/');
+	}
+	const mail = mails.find((m) => pathname.replace(/\/returned$/, '') === `/mails/${m.id}`);
+	if (mail && pathname.endsWith('/returned') && req.method === 'POST') {
+		const story = (await formOf(req)).get('story') ?? '';
+		if (!Object.hasOwn(STORIES, story)) return json(res, { error: 'There is no such story' }, 400);
+		mailbox.add(reportOf({ ...mail, messageId: mail.messageId ?? '' }, story as Story));
+		return redirect(res, `/mails/${mail.id}?returned=${story}`);
+	}
+	return mail
+		? html(res, one(mail, searchParams.get('returned')))
+		: html(res, page('Not found', '<h1>Not found</h1>'), 404);
 }
 
 function list(found: KeptMail[], to: string | null): string {
@@ -104,6 +133,7 @@ function list(found: KeptMail[], to: string | null): string {
 		'The Postbox',
 		`<h1>The Postbox</h1><p class="quiet">Every mail that Stile sends in the demo ends here: ${found.length} of them.</p>
 <p><a href="/names">The names of the demo’s domain</a></p>
+<form method="post" action="/turned-down"><label>No such user: <input name="address" type="email" required></label><button name="do" value="add">Turn it down</button>${[...turnedDown].map((address) => `<p>${escape(address)} is turned down.</p>`).join('')}</form>
 <form><label>Only for <input name="to" type="email" value="${escape(to ?? '')}"></label><button>Show</button></form>
 <table><tr><th>Subject</th><th>To</th><th>Received (UTC)</th></tr>${rows.join('')}</table>`
 	);
@@ -126,17 +156,26 @@ function written(): string {
 }
 
 /** The mail's HTML stands in a frame without scripts; its links open in the whole window. */
-function one(mail: KeptMail): string {
+function one(mail: KeptMail, returned: string | null): string {
+	const stories = Object.entries(STORIES).map(
+		([story, words]) => `<button name="story" value="${story}">${escape(words)}</button>`
+	);
+	const said =
+		returned !== null && Object.hasOwn(STORIES, returned)
+			? `<p role="status">Reported to the mailbox: ${escape(STORIES[returned as Story])}.</p>`
+			: '';
 	const framed = mail.html.replace('<html', '<base target="_top"><html');
 	return page(
 		mail.subject,
 		`<p><a href="/">All mails</a></p><h1>${escape(mail.subject)}</h1><p class="quiet">From ${escape(mail.from)} to ${escape(mail.to)}, ${escape(mail.at)}${mail.signedBy ? `, signed by ${escape(mail.signedBy)}` : ', not signed'}</p>
+${said}<form method="post" action="/mails/${mail.id}/returned"><p>What becomes of it: ${stories.join(' ')}</p></form>
 <iframe sandbox="allow-top-navigation-by-user-activation" srcdoc="${escape(framed)}" title="The mail"></iframe><h2>As text</h2><pre>${escape(mail.text)}</pre>`
 	);
 }
 
 function stop(): void {
 	names.close();
+	mailbox.close();
 	smtp.close(() => server.close(() => process.exit(0)));
 	server.closeAllConnections();
 }
@@ -144,6 +183,7 @@ process.on('SIGTERM', stop);
 process.on('SIGINT', stop);
 smtp.listen(smtpPort, '127.0.0.1');
 names.listen(portFrom('POSTBOX_NAMES_PORT'));
+void mailbox.listen(portFrom('POSTBOX_IMAP_PORT'));
 server.listen(port, '127.0.0.1', () =>
 	console.log(`The Postbox listens on http://127.0.0.1:${port}, SMTP on ${smtpPort}`)
 );

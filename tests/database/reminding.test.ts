@@ -234,7 +234,7 @@ describe('one press', () => {
 		});
 		smtp.listen(0, '127.0.0.1');
 		await once(smtp.server, 'listening');
-		const mailer = smtpMailer(`smtp://127.0.0.1:${(smtp.server.address() as AddressInfo).port}`);
+		const mailer = smtpMailer(`smtp://127.0.0.1:${(smtp.server.address() as AddressInfo).port}`, null);
 		const url = `https://clock.example/mails/${'a'.repeat(120)}`;
 		const mail = { to: WREN, subject: 'Hello', text: 'Hello', html: '<p>Hello</p>' };
 		const from = { name: 'Clock School', email: 'desk@clock.example' };

@@ -74,7 +74,7 @@ async function received(mail: Omit<Mail, 'key'>): Promise<string> {
 	});
 	smtp.listen(0, '127.0.0.1');
 	await once(smtp.server, 'listening');
-	const mailer = smtpMailer(`smtp://127.0.0.1:${(smtp.server.address() as AddressInfo).port}`);
+	const mailer = smtpMailer(`smtp://127.0.0.1:${(smtp.server.address() as AddressInfo).port}`, null);
 	await mailer.send({ name: 'Clock School', email: FROM }, { ...mail, key: 'one' }, await signer());
 	mailer.close();
 	await new Promise<void>((resolve) => smtp.close(resolve));

@@ -67,7 +67,7 @@ let server: Server;
 let fileId: string;
 
 beforeAll(async () => {
-	world = await makeWorld();
+	world = await makeWorld(1000);
 	const url = new URL(world.app.settings.databaseUrl);
 	url.port = String(await relay.start(Number(url.port)));
 	node = await compose({ ...world.app.settings, databaseUrl: url.toString() });

@@ -245,14 +245,15 @@ export interface World {
 	end(): Promise<void>;
 }
 
-/** @param patienceMs of decisions with the database; a second, as for everybody, where it is left out */
-export async function makeWorld(patienceMs?: number): Promise<World> {
+/** @param patienceMs of decisions with the database: machines that run tests stand still now and then */
+export async function makeWorld(patienceMs = 5000): Promise<World> {
 	const base = process.env.STILE_TEST_DATABASE;
 	if (!base) throw new Error('Database tests are run by "npm test", which starts MariaDB for them');
 	const database = await lendDatabase(base);
 	const folder = mkdtempSync(join(tmpdir(), 'stile-test-'));
 	const stile = await compose(
 		readSettings({
+			STILE_PATIENCE_MS: String(patienceMs),
 			STILE_MODE: 'demo',
 			STILE_CLOCK: 'movable',
 			STILE_ORIGIN: 'http://127.0.0.1:4999',
@@ -263,8 +264,7 @@ export async function makeWorld(patienceMs?: number): Promise<World> {
 			STILE_PAYMENTS_SECRET: 'secret',
 			STILE_SMTP_URL: 'smtp://127.0.0.1:9',
 			STILE_LOG_LEVEL: 'silent'
-		}),
-		patienceMs
+		})
 	);
 	const processor = new FakeProcessor();
 	const mails: Mail[] = [];

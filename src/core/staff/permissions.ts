@@ -59,6 +59,15 @@ const DESK: Area = {
 				answer: ['payments']
 			}
 		},
+		mail: {
+			needs: ['members', 'settings'],
+			actions: { now: ['members'], all: ['members'], be: ['members'] },
+			below: {
+				returned: { needs: ['members'] },
+				words: { needs: ['settings'] },
+				sender: { needs: ['settings'] }
+			}
+		},
 		insight: { needs: ['sales'] },
 		check: {
 			needs: WHOEVER_LOOKS,

@@ -31,15 +31,15 @@ const WORK: Waits = {
 	lockSeconds: 10
 };
 
-/** What decisions, leases and health look at stands never behind the work of others, and waits no longer than this. */
-export const PATIENCE_MS = 1000;
-
 /** For what use cases do. */
 export function connect(databaseUrl: string): Connected {
 	return connectWith(databaseUrl, WORK);
 }
 
-/** For rights, leases and health. `patienceMs`: how long the database may take for anything. */
+/**
+ * For rights, leases and health: they never stand behind the work of others.
+ * @param patienceMs how long the database may take for anything
+ */
 export function connectVital(databaseUrl: string, patienceMs: number): Connected {
 	const seconds = patienceMs / 1000;
 	return connectWith(databaseUrl, {

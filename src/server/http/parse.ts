@@ -11,7 +11,7 @@ export type Values = Record<string, string | string[]>;
 export type Parsed<T> = { ok: true; data: T } | { ok: false; errors: FieldErrors; values: Values };
 
 /** Never sent back to the page. */
-const SECRET_FIELDS = new Set(['password', 'current']);
+const SECRET_FIELDS = new Set(['password', 'current', 'currentForAddress']);
 
 /** More fields than any form of the front has; the Desk's name many items at once. */
 const MOST_FIELDS = 300;

@@ -2,13 +2,14 @@
 import { and, eq, lt } from 'drizzle-orm';
 import type { App } from '../app';
 import { linkOpenings, rehearsals, rightsChanges } from '../db/schema/access';
-import { halfSignIns, joinLinks, sessions, signInLinks } from '../db/schema/people';
+import { addressChanges, halfSignIns, joinLinks, sessions, signInLinks } from '../db/schema/people';
 import { audit, LOOKED, sentMails } from '../db/schema/running';
 import { notifications } from '../db/schema/sales';
 import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../people/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
 import { CHANGES_KEPT_MS } from '../rights/rights';
+import { readReturns } from '../usecases/mail/returns';
 import { tellPlaces } from '../usecases/running/tell-listeners';
 import { lookAtSenderDaily } from '../usecases/running/senders';
 import { tellStaff } from '../usecases/running/tell-staff';
@@ -25,6 +26,9 @@ import { forgetDone } from './queue';
 const MINUTE_MS = 60_000;
 const HOUR_MS = 60 * MINUTE_MS;
 const DAY_MS = 24 * HOUR_MS;
+
+/** Mail servers do not like to be asked more often. */
+const BOX_EVERY_MS = 5 * MINUTE_MS;
 
 /** How long is kept what only grows, by the wall clock. docs/operations.md says the same. */
 const KEPT_MS = {
@@ -45,6 +49,7 @@ const KEPT_MS = {
 export function startHousekeeping(app: App, receiveLeft: () => Promise<unknown>): () => void {
 	const hourly = setInterval(() => void round(app), HOUR_MS);
 	const often = setInterval(() => void look(), MINUTE_MS);
+	const box = setInterval(() => void readBox(), BOX_EVERY_MS);
 	// What an update has brought is worked out at once.
 	void keepMissingIncome(app).catch((error: unknown) =>
 		app.log.warn({ err: error }, 'recurring income could not be worked out')
@@ -58,9 +63,23 @@ export function startHousekeeping(app: App, receiveLeft: () => Promise<unknown>)
 		);
 		await tellStaff(app).catch((error: unknown) => app.log.warn({ err: error }, 'staff could not be told'));
 	};
+	/** One after the other: a mailbox that answers slowly is not asked again meanwhile. */
+	let isReading = false;
+	const readBox = async () => {
+		if (app.returns === null || isReading) return;
+		isReading = true;
+		try {
+			await readReturns(app, app.returns);
+		} catch (error) {
+			app.log.warn({ err: error }, 'the mailbox of reports could not be read');
+		} finally {
+			isReading = false;
+		}
+	};
 	return () => {
 		clearInterval(hourly);
 		clearInterval(often);
+		clearInterval(box);
 	};
 }
 
@@ -80,6 +99,8 @@ export async function round(app: App): Promise<void> {
 		sessions: () => app.db.delete(sessions).where(lt(sessions.expiresAt, wallNow)),
 		halfSignIns: () => app.db.delete(halfSignIns).where(lt(halfSignIns.expiresAt, wallNow)),
 		links: () => app.db.delete(signInLinks).where(lt(signInLinks.expiresAt, wallNow - KEPT_MS.spentLinks)),
+		addressChanges: () =>
+			app.db.delete(addressChanges).where(lt(addressChanges.expiresAt, wallNow - KEPT_MS.spentLinks)),
 		joinLinks: () => app.db.delete(joinLinks).where(lt(joinLinks.expiresAt, wallNow - KEPT_MS.spentLinks)),
 		notifications: () =>
 			app.db.delete(notifications).where(lt(notifications.receivedAt, wallNow - KEPT_MS.notifications)),

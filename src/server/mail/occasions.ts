@@ -5,6 +5,10 @@ export type Occasion =
 	| { occasion: 'invitation'; memberId: string; planId: string | null }
 	/** A code is asked for when signing in, or no more, or a recovery code has signed somebody in. */
 	| { occasion: 'second-factor'; memberId: string; what: 'on' | 'off' | 'recovery' }
+	/** Another address is to be theirs: to that one. */
+	| { occasion: 'new-address'; memberId: string; email: string; isByStaff: boolean }
+	/** And is by now: to the one before. */
+	| { occasion: 'address-changed'; memberId: string; old: string; at: number }
 	/** Somebody is to work at the Desk. */
 	| { occasion: 'staff'; memberId: string }
 	/** What happened, to somebody of the staff who wishes to be told. */

@@ -1,6 +1,7 @@
 /** Composes a mail when it is sent, so that ways in are younger than the mail and never lie in the queue. */
 import type { Message } from '$core/billing/agreement-effects';
 import { announcementOf } from '$core/billing/announcing';
+import { readRefusal } from '$core/mail/returned';
 import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
@@ -18,7 +19,8 @@ import {
 	refundById,
 	type Order
 } from '../db/queries/sales';
-import type { Mail } from '../ports/mail';
+import { MailRefused, type Mail } from '../ports/mail';
+import { makeAddressLink } from '../usecases/accounts/change-address';
 import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
 import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
 import { endingPath, isStillReminded } from '../usecases/sales/remind';
@@ -28,7 +30,7 @@ import type { MailKey } from '$words/en/mail';
 import { frontWords } from '$words/front';
 import { languageOf, type Language } from '$words/languages';
 import { ownMailText } from '../db/queries/mail-texts';
-import { keepSent } from '../db/queries/sent-mails';
+import { keepSent, whyAddressHeld } from '../db/queries/sent-mails';
 import { recoveryCodesLeft } from '../db/queries/second-factors';
 import { letter, type About } from './messages';
 import type { Occasion } from './occasions';
@@ -53,7 +55,8 @@ export async function sendSignInMail(
 		plan === null
 			? { key: account ? 'sign-in' : 'join', values: {} }
 			: { key: 'join-plan', values: { plan } };
-	await deliver(app, await written(app, { ...about, to: email, url }), jobId);
+	// Somebody waits for it: whether it arrives is for them to see.
+	await hand(app, await written(app, { ...about, to: email, url }), jobId);
 }
 
 interface WayInAsked {
@@ -73,15 +76,28 @@ export async function sendMail(
 	if (words) await deliver(app, words, jobId);
 }
 
-async function deliver(
-	app: Using<'clock' | 'db' | 'keys' | 'mailer' | 'site'>,
-	words: Words,
-	jobId: string
-): Promise<void> {
+type Sending = Using<'clock' | 'db' | 'keys' | 'mailer' | 'site'>;
+
+/** Where mails come back from, none is sent that nobody asked for: whoever sends on is taken for somebody who sends to anybody. */
+async function deliver(app: Sending, words: Words, jobId: string): Promise<void> {
+	const at = app.clock.business();
+	if ((await whyAddressHeld(app.db, words.to, at)) === null) return hand(app, words, jobId);
+	await keepSent(app.db, { id: jobId, ...words, at, isHeld: true });
+}
+
+async function hand(app: Sending, words: Words, jobId: string): Promise<void> {
 	const site = await app.site();
 	const from = { name: site.siteName, email: site.senderEmail };
-	await app.mailer.send(from, { ...words, key: jobId }, await signerOfMails(app, site.senderEmail));
-	await keepSent(app.db, { id: jobId, ...words, at: app.clock.business() });
+	const sent = { id: jobId, ...words, at: app.clock.business() };
+	try {
+		await app.mailer.send(from, { ...words, key: jobId }, await signerOfMails(app, site.senderEmail));
+	} catch (error) {
+		const told = error instanceof MailRefused ? readRefusal(error.reply) : null;
+		// Whatever else a server says may be otherwise when it is tried again.
+		if (told?.fate !== 'gone') throw error;
+		return keepSent(app.db, { ...sent, told });
+	}
+	await keepSent(app.db, sent);
 }
 
 async function compose(
@@ -98,6 +114,10 @@ async function compose(
 			// Taken out again before it was sent: then there is nothing to say.
 			return account && account.role !== 'member' ? staffInvitation(app, account) : null;
 		}
+		case 'new-address':
+			return newAddressWords(app, about);
+		case 'address-changed':
+			return addressChangedWords(app, about);
 		case 'second-factor':
 			return factorWords(app, about);
 		case 'told':
@@ -154,6 +174,43 @@ async function invitation(
 	return plan === null
 		? written(app, { key: 'invitation', to, values: {}, url })
 		: written(app, { key: 'invitation-plan', to, values: { plan }, url });
+}
+
+/** To an address that is none of the account's yet; where another account has it, its owner is told that it stays theirs. */
+async function newAddressWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	{ memberId, email: to, isByStaff }: Extract<Occasion, { occasion: 'new-address' }>
+): Promise<Words | null> {
+	const account = await addressed(app, memberId);
+	if (!account || account.email === to || (isByStaff && account.role !== 'member')) return null;
+	const other = await accountByEmail(app.db, to);
+	if (other)
+		return written(app, {
+			key: 'address-taken',
+			to,
+			values: {},
+			url: await makeLink(app, other.id, '/account')
+		});
+	return written(app, {
+		key: 'new-address',
+		to,
+		values: {},
+		url: await makeAddressLink(app, memberId, to, null)
+	});
+}
+
+async function addressChangedWords(
+	app: Using<'clock' | 'db' | 'settings' | 'site'>,
+	{ memberId, old: to, at }: Extract<Occasion, { occasion: 'address-changed' }>
+): Promise<Words | null> {
+	const account = await addressed(app, memberId);
+	if (!account || account.email === to) return null;
+	return written(app, {
+		key: 'address-changed',
+		to,
+		values: { address: account.email },
+		url: await makeAddressLink(app, memberId, to, at)
+	});
 }
 
 async function staffInvitation(

@@ -17,7 +17,17 @@ export interface MailSigner {
 	privateKey: string;
 }
 
+/** The server will never take it, it says: another try would be told the same. */
+export class MailRefused extends Error {
+	readonly code = 'mail-refused';
+
+	/** @param reply the server's answer, with its number */
+	constructor(readonly reply: string) {
+		super('The mail server does not take this mail.');
+	}
+}
+
 export interface Mailer {
-	/** @param signer `null`: it is sent unsigned */
+	/** @param signer `null`: it is sent unsigned. Throws `MailRefused` where no other try helps. */
 	send(from: { name: string; email: string }, mail: Mail, signer: MailSigner | null): Promise<void>;
 }

@@ -29,6 +29,21 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Der Knopf meldet Sie am Pult an. ${ONCE} Ein Passwort können Sie in Ihrem Konto setzen.`,
 		button: 'Am Pult anmelden'
 	},
+	'new-address': {
+		subject: 'Ihre neue Adresse bei {site}',
+		text: 'Diese Adresse soll zu einem Konto bei {site} gehören. Drücken Sie den Knopf und dann den auf der Seite, die sich öffnet: Von da an schreiben wir hierher, und Sie melden sich mit ihr an. Er gilt zwei Tage.\n\nWenn Sie nicht darum gebeten haben, lassen Sie es: Es wird nichts geändert.',
+		button: 'Diese Adresse verwenden'
+	},
+	'address-taken': {
+		subject: 'Zu dieser Adresse gibt es bei {site} ein Konto',
+		text: 'Jemand wollte diese Adresse bei {site} für ein anderes Konto verwenden. Sie hat schon eines, und es wurde nichts geändert.\n\nWenn Sie es waren: Der Knopf meldet Sie in jenem Konto an. Wenn nicht, lassen Sie es.',
+		button: 'Anmelden'
+	},
+	'address-changed': {
+		subject: 'Ihre Adresse bei {site} wurde geändert',
+		text: 'Von jetzt an schreiben wir an {address} und nicht mehr hierher.\n\nWenn Sie das nicht waren, drücken Sie innerhalb von 14 Tagen den Knopf: Die Adresse wird zurückgestellt, alle werden abgemeldet, und Sie melden sich mit einem Link aus einer Mail an.',
+		button: 'Das war ich nicht'
+	},
 	'code-asked': {
 		subject: 'Bei der Anmeldung bei {site} wird nach einem Code gefragt',
 		text: 'Von jetzt an wird, wer sich in Ihrem Konto bei {site} anmeldet, auch nach einem Code aus Ihrer App gefragt. Alle anderen Geräte wurden abgemeldet.\n\nWenn Sie das nicht waren, antworten Sie auf diese Mail.',

@@ -36,6 +36,21 @@ export const MAIL = {
 		text: `The button signs you in at the Desk. ${ONCE} You can set a password in your account.`,
 		button: 'Sign in to the Desk'
 	},
+	'new-address': {
+		subject: 'Your new address at {site}',
+		text: 'This address is to be the one of an account at {site}. Press the button, and then the one on the page that opens: from then on we write here, and you sign in with it. It works for two days.\n\nIf you did not ask for it, leave it: nothing is changed.',
+		button: 'Use this address'
+	},
+	'address-taken': {
+		subject: 'This address has an account at {site}',
+		text: 'Somebody asked to use this address for another account at {site}. It has an account already, and nothing was changed.\n\nIf it was you: the button signs you in to that account. If not, leave it.',
+		button: 'Sign in'
+	},
+	'address-changed': {
+		subject: 'Your address at {site} was changed',
+		text: 'From now on we write to {address}, and no more to this address.\n\nIf it was not you, press the button within 14 days: the address is put back, everybody is signed out, and you sign in by a mailed link.',
+		button: 'It was not me'
+	},
 	'code-asked': {
 		subject: 'A code is asked for when you sign in to {site}',
 		text: 'From now on whoever signs in to your account at {site} is asked for a code from your app besides. Every other device was signed out.\n\nIf it was not you, answer this mail.',
@@ -243,6 +258,9 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	invitation: ['site'],
 	'invitation-plan': ['site', 'plan'],
 	staff: ['site'],
+	'new-address': ['site'],
+	'address-taken': ['site'],
+	'address-changed': ['site', 'address'],
 	'code-asked': ['site'],
 	'code-not-asked': ['site'],
 	'recovery-code-used': ['site', 'count'],
@@ -291,6 +309,9 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	invitation: 'Let in by you',
 	'invitation-plan': 'Let in by you, with a plan',
 	staff: 'Made a member of staff',
+	'new-address': 'Another address: to be proved',
+	'address-taken': 'Another address: it has an account already',
+	'address-changed': 'Another address: to the one before',
 	'code-asked': 'A code is asked for when signing in',
 	'code-not-asked': 'No code is asked for any more',
 	'recovery-code-used': 'Signed in with a recovery code',

@@ -93,6 +93,13 @@
 	</p>
 {/if}
 
+{#if data.unreached !== null}
+	<p class="mb-4 border-l-4 border-gorse bg-gorse-wash px-4 py-2">
+		{words().say('account.mails-come-back', { address: data.unreached })}
+		<a href="/account/details#address">{words().say('account.mend-address')}</a>
+	</p>
+{/if}
+
 {#snippet plans()}<a href="/plans">{words().say('account.see-plans')}</a>{/snippet}
 
 {#if data.waiting.length > 0}

@@ -28,6 +28,7 @@
 		['Releases', '/desk/releases'],
 		['Members', '/desk/members'],
 		['Sales', '/desk/sales'],
+		['Mail', '/desk/mail'],
 		['Insight', '/desk/insight'],
 		['Check', '/desk/check'],
 		['Settings', '/desk/settings'],

@@ -53,7 +53,7 @@
 				['Make a course of several films', '/desk/library/new?kind=course', '/desk/library'],
 				['Lay out what opens when', '/desk/releases', '/desk/releases'],
 				['Check who gets in, and why', '/desk/check', '/desk/check'],
-				['Put mails into your own words', '/desk/settings/mails', '/desk/settings'],
+				['Put mails into your own words', '/desk/mail/words', '/desk/mail/words'],
 				['Invite a colleague', '/desk/settings/staff', '/desk/settings/staff']
 			] as const
 		).filter(([, , needs]) => data.areas.includes(needs))
@@ -83,6 +83,7 @@
 			data.troubles.length +
 			data.programs.length +
 			data.sender.length +
+			(data.unreached > 0 ? 1 : 0) +
 			data.findings.length
 	);
 	const isWorking = $derived(working.length > 0);
@@ -282,6 +283,15 @@
 				{@render row(name, `/desk/settings/programs/${id}`, 'Look at it')}
 			</li>
 		{/each}
+		{#if data.unreached > 0}
+			<li class="flex items-start justify-between gap-4 py-2.5">
+				<p>
+					<span class="text-brick">Mails come back:</span>
+					{data.unreached === 1 ? '1 member is' : `${data.unreached} members are`} not reached by mail any more.
+				</p>
+				{@render row('Mails that come back', '/desk/mail/returned', 'Look at it')}
+			</li>
+		{/if}
 		{#if data.sender.length > 0}
 			{@const names = data.sender.map((kind) => RECORD_WORDS[kind].name).join(' and ')}
 			<li class="flex items-start justify-between gap-4 py-2.5">
@@ -293,7 +303,7 @@
 						? 'it'
 						: 'they'} should.
 				</p>
-				{@render row('Mails that arrive', '/desk/settings/sender', 'Look at it')}
+				{@render row('Mails that arrive', '/desk/mail/sender', 'Look at it')}
 			</li>
 		{/if}
 		{#each data.findings as { text, href }, n (n)}

@@ -62,6 +62,17 @@ export async function memberIds(db: Handle, ask: MemberAsk, now: number): Promis
 	return rows.map(({ id }) => id);
 }
 
+/** Members whose name or address has a text in it, so many of them at most. */
+export async function idsNamed(db: Handle, text: string, atMost: number): Promise<string[]> {
+	const wanted = containing(text);
+	const rows = await db
+		.select({ id: accounts.id })
+		.from(accounts)
+		.where(and(isNull(accounts.deletedAt), or(like(accounts.name, wanted), like(accounts.email, wanted))))
+		.limit(atMost);
+	return rows.map(({ id }) => id);
+}
+
 /** The rows of some members, in the order of their ids. */
 export async function memberRows(db: Handle, ids: readonly string[], now: number) {
 	const rows = [];

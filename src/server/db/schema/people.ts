@@ -119,6 +119,24 @@ export const signInLinks = mysqlTable('sign_in_links', {
 	usedAt: instant('used_at')
 });
 
+/** Another address for an account, once a link that was mailed to it is pressed; or the old one again. */
+export const addressChanges = mysqlTable(
+	'address_changes',
+	{
+		tokenHash: char('token_hash', { length: 64 }).primaryKey(),
+		accountId: uuid('account_id')
+			.notNull()
+			.references(() => accounts.id),
+		email: exactText('email', 254).notNull(),
+		/** It puts back what was changed then; `null`: it is a change. */
+		undoes: instant('undoes'),
+		createdAt: instant('created_at').notNull(),
+		expiresAt: instant('expires_at').notNull(),
+		usedAt: instant('used_at')
+	},
+	(t) => [index('address_changes_account').on(t.accountId), index('address_changes_end').on(t.expiresAt)]
+);
+
 /** Ways to a free account: mailed to an address that has none yet; it is made when the link is pressed. */
 export const joinLinks = mysqlTable(
 	'join_links',

@@ -6,6 +6,7 @@ import type { Collecting } from '../../../core/billing/agreement-facts';
 import type { TaxRules } from '../../../core/billing/tax';
 import type { SiteLimits, TurnAway } from '../../../core/access/model';
 import type { TellHow, TellKind } from '../../../core/staff/telling';
+import type { Fate } from '../../../core/mail/returned';
 import type { Deterrents } from '../../../core/media/deterrents';
 import { exactText, id, instant, json, uuid } from './types';
 import type { LanguageCode } from '../../../words/languages';
@@ -153,7 +154,7 @@ export const mailTexts = mysqlTable('mail_texts', {
 	changedAt: instant('changed_at').notNull()
 });
 
-/** What was mailed to members: that it was sent, and not what it said. Forgotten with them. */
+/** What was mailed to members, or would have been: what became of it, and not what it said. Forgotten with them. */
 export const sentMails = mysqlTable(
 	'sent_mails',
 	{
@@ -162,9 +163,23 @@ export const sentMails = mysqlTable(
 		memberId: uuid('member_id').notNull(),
 		address: exactText('address', 254).notNull(),
 		subject: varchar('subject', { length: 300 }).notNull(),
+		/** `held`: it was not sent, for mails to the address come back. */
+		fate: varchar('fate', { length: 10 }).$type<Fate | 'held'>().notNull().default('sent'),
+		/** What the server said that did not take it. */
+		fateCode: varchar('fate_code', { length: 12 }),
+		fateWords: varchar('fate_words', { length: 300 }),
+		/** When that was heard of. */
+		fateAt: instant('fate_at'),
+		/** From then on it says nothing against the address any more. */
+		clearedAt: instant('cleared_at'),
 		at: instant('at').notNull()
 	},
-	(t) => [index('sent_mails_member').on(t.memberId, t.at), index('sent_mails_at').on(t.at)]
+	(t) => [
+		index('sent_mails_member').on(t.memberId, t.at),
+		index('sent_mails_at').on(t.at),
+		index('sent_mails_address').on(t.address, t.fate, t.at),
+		index('sent_mails_fate').on(t.fate, t.fateAt)
+	]
 );
 
 /** How a member of staff is told of each kind of thing; where there is no row, as Stile does it. */

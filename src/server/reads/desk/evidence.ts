@@ -2,7 +2,7 @@
  * What speaks for the publisher where a buyer's bank takes a payment back: who bought, what it was, what was handed over and mailed,
  * and what was opened of it since. As a paper, in English, for whoever decides.
  */
-import { and, asc, desc, eq, gte } from 'drizzle-orm';
+import { and, asc, desc, eq, gte, ne } from 'drizzle-orm';
 import { openedByPlan } from '$core/access/policy';
 import type { ProofSource } from '$core/billing/tax';
 import { phaseOf } from '$core/billing/phases';
@@ -13,6 +13,7 @@ import { priceText } from '$words/price';
 import type { Using } from '../../app';
 import { agreementOfOrder, courseNow } from '../../db/queries/agreements';
 import { giftOfOrder, type Gift } from '../../db/queries/gifts';
+import type { SentMail } from '../../db/queries/sent-mails';
 import { accountById } from '../../db/queries/members';
 import {
 	cardByRef,
@@ -308,6 +309,16 @@ function clockOf(seconds: number): string {
 	return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
 }
 
+/** What the receiving server reported of a mail, as far as it did. */
+const CAME_BACK: Record<SentMail['fate'], string> = {
+	sent: 'Accepted',
+	late: 'Delayed',
+	refused: 'Returned',
+	gone: 'Returned',
+	complaint: 'Accepted',
+	held: ''
+};
+
 async function mailsIn(
 	app: Reading,
 	memberId: string,
@@ -317,17 +328,18 @@ async function mailsIn(
 	const sent = await app.db
 		.select()
 		.from(sentMails)
-		.where(and(eq(sentMails.memberId, memberId), gte(sentMails.at, since)))
+		.where(and(eq(sentMails.memberId, memberId), gte(sentMails.at, since), ne(sentMails.fate, 'held')))
 		.orderBy(asc(sentMails.at), asc(sentMails.id))
 		.limit(MOST_ROWS);
 	return {
 		title: 'What was mailed to the buyer since the order',
 		columns: [
-			{ label: 'When', share: 0.34 },
-			{ label: 'To', share: 0.26 },
-			{ label: 'Subject', share: 0.4 }
+			{ label: 'When', share: 0.28 },
+			{ label: 'To', share: 0.24 },
+			{ label: 'Subject', share: 0.34 },
+			{ label: 'Delivery', share: 0.14 }
 		],
-		...cut(sent.map(({ at, address, subject }) => [say.moment(at), address, subject])),
+		...cut(sent.map(({ at, address, subject, fate }) => [say.moment(at), address, subject, CAME_BACK[fate]])),
 		none: 'Nothing is written down.'
 	};
 }

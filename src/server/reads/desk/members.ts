@@ -1,6 +1,6 @@
 /** Members as the Desk lists them, and one of them with all that is theirs. */
 import { factorOf } from '../../db/queries/second-factors';
-import { mailsTo } from '../../db/queries/sent-mails';
+import { mailsTo, whyAddressHeld } from '../../db/queries/sent-mails';
 import { standingOf } from '$core/billing/payment';
 import { VERDICTS, type Verdict } from '$core/access/decision';
 import type { Member } from '$core/access/model';
@@ -95,6 +95,7 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 	return {
 		member: {
 			...{ id: account.id, name: account.name, email: account.email, createdAt: account.createdAt },
+			isMember: account.role === 'member',
 			hasCode: (await factorOf(app.db, account.id)) !== null
 		},
 		moment,
@@ -113,8 +114,11 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 			})
 		),
 		waiting: await waitingOf(app, account.id),
-		mails: (await mailsTo(app.db, account.id, MAILS_SHOWN)).map(({ id, subject, address, at }) => ({
+		mailHeld:
+			account.email === null ? null : await whyAddressHeld(app.db, account.email, app.clock.business()),
+		mails: (await mailsTo(app.db, account.id, MAILS_SHOWN)).map(({ id, subject, address, at, ...mail }) => ({
 			...{ id, subject, at },
+			...{ fate: mail.fate, code: mail.fateCode, isCleared: mail.clearedAt !== null },
 			/** Where it went to, if that is not where they are written to now. */
 			to: address === account.email ? null : address
 		})),

@@ -23,6 +23,7 @@ import { shownPlans } from '../../rights/shown';
 import { openDisputes } from './disputes';
 import { inspected } from './inspected';
 import { listenersInTrouble } from './listeners';
+import { heldCount } from './mail';
 import { labelNames } from './members';
 import { senderInTrouble } from './sender';
 
@@ -52,6 +53,7 @@ export async function today(
 		troubles: (await troubledJobs(app.db)).filter(({ kind }) => isOwn(kind)),
 		waiting: held.has('payments') ? await paidByHand(app) : NOTHING_BY_HAND,
 		programs: held.has('settings') ? await listenersInTrouble(app) : [],
+		unreached: held.has('members') ? await heldCount(app) : 0,
 		sender: held.has('settings') ? await senderInTrouble(app) : [],
 		disputes: held.has('sales') ? await openDisputes(app) : [],
 		money: held.has('sales') ? await moneyOfMonths(app) : [],

@@ -19,11 +19,14 @@ import {
 	stepsNow,
 	type AgreementRow
 } from '../../db/queries/agreements';
+import { accountById } from '../../db/queries/members';
 import { movesOf } from '../../db/queries/moves';
+import { whyAddressHeld } from '../../db/queries/sent-mails';
 import { askedOffline, cardsOf, paymentsOf, planById, waitingOrders } from '../../db/queries/sales';
 
 /** What members see of their plans and payments; every row leads to the content. */
 export async function accountView(app: Looking, look: Look, memberId: string) {
+	const account = await accountById(app.db, memberId);
 	const plans = [];
 	const { mayPause } = await app.site();
 	const cards = await cardsOf(app.db, memberId);
@@ -81,7 +84,14 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 	}));
 	const given = await givenTo(app, look);
 	const gifts = await giftsOf(app, memberId);
-	return { plans, given, gifts, payments, waiting: await waitingOrders(app.db, memberId) };
+	const email = account?.email ?? null;
+	const isHeld = email !== null && (await whyAddressHeld(app.db, email, look.now)) !== null;
+	return {
+		...{ plans, given, gifts, payments },
+		waiting: await waitingOrders(app.db, memberId),
+		/** Where mails do not arrive; `null`: they do, as far as is known. */
+		unreached: isHeld ? email : null
+	};
 }
 
 /** What it costs, as it goes on; of whoever has gone down, by the next due. */

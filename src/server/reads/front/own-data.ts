@@ -149,7 +149,12 @@ async function others({ db }: Using<'db'>, memberId: string) {
 		callsAbout(db, memberId)
 	]);
 	return {
-		mails: mailed.map(({ address, subject, at }) => ({ to: address, subject, at: iso(at) })),
+		mails: mailed.map(({ address, subject, at, fate }) => ({
+			to: address,
+			subject,
+			at: iso(at),
+			became: fate
+		})),
 		cards: kept.map(({ ending, expires, createdAt }) => ({ ending, expires, since: iso(createdAt) })),
 		signedIn: signedIn.map(({ begunBy, createdAt, expiresAt }) => ({
 			...{ by: begunBy, since: iso(createdAt), until: iso(expiresAt) }

@@ -5,7 +5,7 @@ import { livingAgreements } from '../../db/queries/agreements';
 import { forgetFactor } from '../../db/queries/second-factors';
 import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
-import { accounts, joinLinks, sessions, signInLinks } from '../../db/schema/people';
+import { accounts, addressChanges, joinLinks, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs, sentMails } from '../../db/schema/running';
 import { agreements, cardChanges, cards, documents, gifts, orders } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
@@ -99,5 +99,6 @@ async function erase({ tx }: Work, memberId: string, email: string): Promise<voi
 	await tx.delete(namings).where(eq(namings.memberId, memberId));
 	await tx.delete(positions).where(eq(positions.memberId, memberId));
 	await tx.delete(linkOpenings).where(eq(linkOpenings.memberId, memberId));
+	await tx.delete(addressChanges).where(eq(addressChanges.accountId, memberId));
 	await tx.delete(sentMails).where(eq(sentMails.memberId, memberId));
 }

@@ -6,6 +6,7 @@ import { and, eq, inArray, isNotNull, isNull, ne, sql } from 'drizzle-orm';
 import type { Handle } from '../../db/connect';
 import type { Account } from '../../db/queries/members';
 import { orderById } from '../../db/queries/sales';
+import { clearAddress } from '../../db/queries/sent-mails';
 import { accounts, sessions } from '../../db/schema/people';
 import { hashOf } from '../../people/sessions';
 import type { Work } from '../../transact';
@@ -89,8 +90,10 @@ export async function prove(
 	device: Device,
 	endsForeign: boolean
 ): Promise<void> {
-	if (account.provedAt !== null) return;
 	const { tx, now } = work;
+	// What was said against the address is wrong by now.
+	if (account.email !== null) await clearAddress(tx, account.email, now);
+	if (account.provedAt !== null) return;
 	const ends = endsForeign && (await hasForeignThings(tx, account, device));
 	if (ends) {
 		const own =

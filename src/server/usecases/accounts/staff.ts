@@ -17,6 +17,7 @@ import { accounts, roles, sessions } from '../../db/schema/people';
 import { holdsAll, need, type Staff } from '../../people/need';
 import { SITE } from '../running/save-site';
 import { transact, type Work, type Transacting } from '../../transact';
+import { endAskedAddresses } from './change-address';
 import { normaliseEmail } from './sign-in';
 
 /** What somebody is at the Desk: an owner, or the holder of a role. */
@@ -177,6 +178,7 @@ async function give(work: Work, accountId: string, post: Post | null): Promise<v
 	const role = post === null ? 'member' : post.kind === 'owner' ? 'owner' : 'staff';
 	const roleId = post?.kind === 'role' ? post.roleId : null;
 	await work.tx.update(accounts).set({ role, roleId }).where(eq(accounts.id, accountId));
+	await endAskedAddresses(work, accountId);
 	await work.note({
 		action: 'changed-post',
 		subject: { kind: 'account', id: accountId },

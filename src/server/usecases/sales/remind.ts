@@ -114,13 +114,22 @@ export async function reminded(
 export async function wishReminders(app: Transacting, memberId: string, wants: boolean): Promise<void> {
 	await transact(app, { id: memberId }, async (work) => {
 		await lockAccount(work.tx, memberId);
-		const account = await accountById(work.tx, memberId);
-		if (!account?.email || (account.remindersOffAt === null) === wants) return;
-		await work.tx
-			.update(accounts)
-			.set({ remindersOffAt: wants ? null : work.now })
-			.where(eq(accounts.id, memberId));
-		const action = wants ? 'wants-reminders' : 'wants-no-reminders';
-		await work.note({ action, subject: { kind: 'account', id: memberId }, memberId });
+		await keepWish(work, memberId, wants);
 	});
+}
+
+/** Behind the member's lock. */
+export async function endReminders(work: Work, memberId: string): Promise<void> {
+	await keepWish(work, memberId, false);
+}
+
+async function keepWish(work: Work, memberId: string, wants: boolean): Promise<void> {
+	const account = await accountById(work.tx, memberId);
+	if (!account?.email || (account.remindersOffAt === null) === wants) return;
+	await work.tx
+		.update(accounts)
+		.set({ remindersOffAt: wants ? null : work.now })
+		.where(eq(accounts.id, memberId));
+	const action = wants ? 'wants-reminders' : 'wants-no-reminders';
+	await work.note({ action, subject: { kind: 'account', id: memberId }, memberId });
 }

@@ -2,6 +2,7 @@ import { fail, redirect } from '@sveltejs/kit';
 import { countriesByName } from '$core/text/countries';
 import { ownDevice } from '$server/http/own-device';
 import { fieldError, parse, readForm } from '$server/http/parse';
+import { askNewAddress } from '$server/usecases/accounts/change-address';
 import {
 	changeName,
 	changePassword,
@@ -14,7 +15,7 @@ import { changeTaxBuyer, ownTaxBuyer } from '$server/usecases/sales/change-tax';
 import { frontWords } from '$words/front';
 import { askForLink } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad } from './$types';
-import { NameForm, PasswordForm, TaxForm } from './form';
+import { AddressForm, NameForm, PasswordForm, TaxForm } from './form';
 
 const HERE = '/account/details';
 
@@ -33,6 +34,15 @@ const PROBLEMS = {
 		text: 'details.changed'
 	}
 };
+
+const ADDRESS_PROBLEMS = {
+	same: { field: 'email', text: 'details.address-same', status: 400 },
+	gone: { field: 'email', text: 'details.address-same', status: 400 },
+	wrong: { field: 'currentForAddress', text: 'details.wrong', status: 400 },
+	'too-many': { field: 'currentForAddress', text: 'sign-in.too-many', status: 429 },
+	'too-many-links': { field: 'email', text: 'sign-in.too-many-links', status: 429 },
+	busy: { field: 'currentForAddress', text: 'sign-in.busy', status: 429 }
+} as const;
 
 export const load: PageServerLoad = async (event) => {
 	const { app } = event.locals;
@@ -59,6 +69,19 @@ export const actions: Actions = {
 		if (!parsed.ok) return fail(400, { part: 'name', ...parsed });
 		await changeName(event.locals.app, own, parsed.data.name);
 		return { part: 'name', saved: 'details.name-saved' };
+	},
+	address: async (event) => {
+		const own = ownDevice(event, HERE);
+		const form = await readForm(event.request);
+		const parsed = await parse(AddressForm, form);
+		if (!parsed.ok) return fail(400, { part: 'address', ...parsed });
+		const { email, currentForAddress: current } = parsed.data;
+		const asked = await askNewAddress(event.locals.app, own, {
+			...{ email, current, client: event.getClientAddress() }
+		});
+		if (asked.ok) return { part: 'address', askedAddress: email };
+		const { field, text, status } = ADDRESS_PROBLEMS[asked.code];
+		return fail(status, { part: 'address', ...fieldError(form, field, text) });
 	},
 	mails: async (event) => {
 		const own = ownDevice(event, HERE);

@@ -15,6 +15,10 @@
 	const typedTax = $derived(
 		(form && 'values' in form && part === 'tax' ? form.values : {}) as { country?: string; taxId?: string }
 	);
+	const askedAddress = $derived(form && 'askedAddress' in form ? form.askedAddress : null);
+	const typedAddress = $derived(
+		form && 'values' in form && part === 'address' ? String(form.values?.email ?? '') : ''
+	);
 	const typedName = $derived(form && 'values' in form && part === 'name' ? form.values?.name : null);
 </script>
 
@@ -45,8 +49,47 @@
 				/>
 			{/snippet}
 		</Field>
-		<p class="text-quiet">{words().say('details.address', { address: account.email })}</p>
 		<button class="button-main justify-self-start">{words().say('details.save-name')}</button>
+	</form>
+
+	<form id="address" method="post" action="?/address" class="sheet grid gap-4 p-6 pt-7" novalidate>
+		<h2>{words().say('details.address-title')}</h2>
+		{#if part === 'address'}
+			{#if askedAddress}<p role="status" class="border-l-4 border-moss bg-moss-wash px-4 py-2">
+					{words().say('details.address-asked', { address: askedAddress })}
+				</p>{/if}
+			<ErrorSummary {errors} />
+		{/if}
+		<p class="text-quiet">{words().say('details.address', { address: account.email })}</p>
+		<Field
+			name="email"
+			label={words().say('details.new-address')}
+			hint={words().say('details.new-address-hint')}
+			errors={part === 'address' ? errors : {}}
+		>
+			{#snippet children(props)}
+				<input
+					class="input"
+					type="email"
+					autocomplete="email"
+					defaultValue={typedAddress}
+					required
+					{...props}
+				/>
+			{/snippet}
+		</Field>
+		{#if account.asksCurrent}
+			<Field
+				name="currentForAddress"
+				label={words().say('details.current')}
+				errors={part === 'address' ? errors : {}}
+			>
+				{#snippet children(props)}
+					<input class="input" type="password" autocomplete="current-password" required {...props} />
+				{/snippet}
+			</Field>
+		{/if}
+		<button class="button-main justify-self-start">{words().say('details.ask-address')}</button>
 	</form>
 
 	{#if data.tax}

@@ -1,10 +1,19 @@
-import { IsNotEmpty, Length, MaxLength } from 'class-validator';
+import { IsEmail, IsNotEmpty, Length, MaxLength } from 'class-validator';
 import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
 
 export class NameForm {
 	@MaxLength(120, { message: 'form.name-too-long' })
 	@IsNotEmpty({ message: 'form.own-name' })
 	name = '';
+}
+
+export class AddressForm {
+	@MaxLength(254, { message: 'form.address-too-long' })
+	@IsEmail({}, { message: 'form.address' })
+	email = '';
+
+	@MaxLength(200, { message: 'form.password-too-long' })
+	currentForAddress = '';
 }
 
 export class TaxForm {

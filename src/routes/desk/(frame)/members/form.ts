@@ -15,6 +15,12 @@ export class AddForm {
 	until = '';
 }
 
+export class AddressForm {
+	@IsEmail({}, { message: 'Type an e-mail address such as name@host.example.' })
+	@MaxLength(254, { message: 'This address is too long.' })
+	email = '';
+}
+
 export class GiveForm {
 	@IsUUID('all', { message: 'Choose a plan.' })
 	plan = '';

@@ -8,6 +8,7 @@ import { readDate } from '$server/http/read-window';
 import { memberRehearsal, rehearsalView } from '$server/reads/desk/rehearsal-view';
 import { giveMoreUses } from '$server/usecases/library/uses';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
+import { askNewAddressFor } from '$server/usecases/accounts/change-address';
 import { changeFirstDay } from '$server/usecases/accounts/first-day';
 import { takeFactorOff } from '$server/usecases/accounts/second-factor';
 import { memberLabelOf } from '$server/usecases/accounts/member-labels';
@@ -15,12 +16,17 @@ import { runMany, type ManyWish } from '$server/usecases/accounts/run-many';
 import { endRehearsed, giveRehearsed } from '$server/usecases/accounts/run-members';
 import { tooLate } from '$server/http/too-late';
 import type { Actions, PageServerLoad } from './$types';
-import { EndForm, FirstDayForm, GiveForm } from '../form';
+import { AddressForm, EndForm, FirstDayForm, GiveForm } from '../form';
 
 export const load: PageServerLoad = async ({ locals: { app }, params, url }) => {
 	const page = await memberPage(app, params.id, url);
 	if (!page) error(404, NO_SUCH_PAGE);
 	return { ...page, known: await namesIn(app, page) };
+};
+
+const ADDRESS_PROBLEMS = {
+	same: 'This is their address already.',
+	'too-many-links': 'Mails went to this address often within the last hour. Try again later.'
 };
 
 export const actions: Actions = {
@@ -32,6 +38,20 @@ export const actions: Actions = {
 		if (given.ok) return { saved: 'Given.' };
 		if (given.code === 'unknown') return tooLate();
 		return fail(400, fieldError(form, 'count', 'Write how many more: a whole number from 1 to 1000.'));
+	},
+	address: async ({ locals: { app, viewer }, request, params, getClientAddress }) => {
+		const form = await readForm(request);
+		const parsed = await parse(AddressForm, form);
+		if (!parsed.ok) return fail(400, parsed);
+		const ask = { email: parsed.data.email, client: getClientAddress() };
+		const asked = await askNewAddressFor(app, viewer, params.id, ask);
+		if (asked.ok)
+			return {
+				saved: `A mail is on its way to ${ask.email}. The address counts once the link in it is pressed.`
+			};
+		return asked.code === 'same' || asked.code === 'too-many-links'
+			? fail(400, fieldError(form, 'email', ADDRESS_PROBLEMS[asked.code]))
+			: tooLate();
 	},
 	give: async ({ locals: { app, viewer }, request, params }) => {
 		const form = await readForm(request);

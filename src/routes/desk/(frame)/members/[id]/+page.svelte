@@ -13,6 +13,7 @@
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import MomentField from '$ui/fields/MomentField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
+	import MailMark from '$ui/components/MailMark.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import type { RehearsalView } from '$core/access/rehearsal-view';
 	import Pager from '$ui/parts/Pager.svelte';
@@ -76,6 +77,19 @@
 		<p class="text-quiet">{data.member.email}, came on <Moment at={data.member.createdAt} {zone} /></p>
 	</div>
 	<div class="flex flex-wrap gap-2">
+		{#if data.member.email && data.member.isMember}
+			<Confirm
+				label="Another address"
+				title="Another address for {data.member.name}?"
+				what="A mail goes to it. It counts once the link in that mail is pressed; until then {data.member
+					.email} stays. The address before is told, and can put it back."
+				action="?/address"
+				confirmLabel="Write to it"
+				isQuiet
+			>
+				<TextField name="email" label="The new address" {errors} type="email" from="" />
+			</Confirm>
+		{/if}
 		{#if data.member.hasCode}<CodeOff name={data.member.name} action="?/codeOff" />{/if}
 		<Confirm
 			label="Delete this account"
@@ -90,6 +104,14 @@
 		/>
 	</div>
 </div>
+{#if data.mailHeld}
+	<p class="mb-3 border-l-4 border-brick bg-brick-wash px-4 py-2">
+		{data.mailHeld === 'gone'
+			? `Nobody has the address ${data.member.email}, its server says`
+			: `Three mails to ${data.member.email} were not taken lately`}: Stile writes there no more, but for ways
+		in that are asked for. <a href="/desk/mail/returned">Write there again</a>
+	</p>
+{/if}
 {#each data.waiting as { orderId, number, plan, amountMinor, currency }, n (n)}
 	<p class="mb-3 border-l-4 border-gorse bg-gorse-wash px-4 py-2">
 		{formatMoney({ minor: amountMinor, currency })}
@@ -415,7 +437,10 @@
 					<li class="flex flex-wrap justify-between gap-x-4 py-1.5">
 						<span
 							>{mail.subject}
-							{#if mail.to}<span class="block text-sm text-quiet">to {mail.to}</span>{/if}</span
+							{#if mail.to}<span class="block text-sm text-quiet">to {mail.to}</span>{/if}
+							{#if mail.fate !== 'sent'}<span class="block"
+									><MailMark fate={mail.fate} code={mail.code} isCleared={mail.isCleared} /></span
+								>{/if}</span
 						>
 						<span class="text-sm text-quiet"><Moment at={mail.at} {zone} /></span>
 					</li>

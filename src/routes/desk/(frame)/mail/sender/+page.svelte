@@ -4,6 +4,8 @@
 	import CopyLine from '$ui/components/CopyLine.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Saved from '$ui/components/Saved.svelte';
+	import SettingsForm from '$ui/components/SettingsForm.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import { RECORD_WORDS, recordStanding, recordWords } from '$ui/wording/sender-records';
 
 	let { data, form } = $props();
@@ -18,14 +20,33 @@
 	const mayMake = $derived(data.domain !== null && (data.key === null || data.key.signs));
 </script>
 
-<svelte:head><title>Mails that arrive · Settings · Desk</title></svelte:head>
+<svelte:head><title>Sender · Mail · Desk</title></svelte:head>
 
-<section class="sheet grid max-w-4xl gap-3 p-6 pt-7" aria-labelledby="sender">
-	<h1 id="sender" class="text-xl">Mails that arrive</h1>
+<SettingsForm
+	title="Who mails come from"
+	part="mail"
+	kept={data.from.kept}
+	revision={data.from.revision}
+	zone={data.site.zone}
+	answered={form && 'part' in form ? form : null}
+>
+	{#snippet fields({ shown, errors })}
+		<TextField
+			name="senderEmail"
+			label="Mails come from"
+			hint="Answers go there, too."
+			{errors}
+			type="email"
+			from={shown.senderEmail}
+		/>
+	{/snippet}
+</SettingsForm>
+<section class="sheet mt-5 grid max-w-4xl gap-3 p-6 pt-7" aria-labelledby="sender">
+	<h2 id="sender" class="text-xl">Mails that arrive</h2>
 	{#if data.domain === null}
 		<p class="max-w-prose">
 			Mails come from <strong>{data.senderEmail}</strong>, which has no domain that anybody could ask about.
-			<a href="/desk/settings/mails#senderEmail">Give them another address.</a>
+			<a href="#senderEmail">Give them another address.</a>
 		</p>
 	{:else}
 		<p class="max-w-prose">

@@ -6,10 +6,7 @@ import { begunWith, fieldError, parse, readForm } from '$server/http/parse';
 import { mailSample } from '$server/mail/sample';
 import { mailTexts } from '$server/reads/desk/settings';
 import { mailTextRevision, saveMailText } from '$server/usecases/running/save-mail-text';
-import { sitePart, siteRevision } from '$server/usecases/running/save-site';
 import type { Actions, PageServerLoad } from './$types';
-import { SenderForm } from '../form';
-import { savePart } from '../save';
 import { MailKeyForm, MailTextForm } from './form';
 
 export const load: PageServerLoad = async ({ locals: { app }, url }) => {
@@ -19,7 +16,6 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 	const key = MAIL_KEYS.find((one) => one === asked) ?? MAIL_KEYS[0] ?? 'sign-in';
 	const text = own.get(key) ?? null;
 	return {
-		sender: { kept: sitePart('mail', site), revision: siteRevision('mail', site) },
 		mails: MAIL_KEYS.map((one) => ({ key: one, title: MAIL_TITLES[one], isOwn: own.has(one) })),
 		chosen: {
 			key,
@@ -35,12 +31,6 @@ export const load: PageServerLoad = async ({ locals: { app }, url }) => {
 };
 
 export const actions: Actions = {
-	sender: async ({ locals, request }) => {
-		const form = await readForm(request);
-		const parsed = await parse(SenderForm, form);
-		if (!parsed.ok) return fail(400, { part: 'mail', ...parsed });
-		return savePart(locals, form, 'mail', parsed.data, ({ senderEmail }) => `${senderEmail}.`);
-	},
 	save: async ({ locals: { app, viewer }, request }) => {
 		const form = await readForm(request);
 		const parsed = await parse(MailTextForm, form);
