@@ -49,25 +49,19 @@ const DESK = [
 		'/desk/members/labels',
 		'/desk/members/import',
 		'/desk/sales',
+		'/desk/mail',
+		'/desk/mail/returned',
+		'/desk/mail/words',
+		'/desk/mail/sender',
 		'/desk/insight',
 		'/desk/insight/earned',
 		'/desk/insight/stays',
 		'/desk/insight/outcomes',
 		'/desk/check'
 	],
-	...[
-		'',
-		'/looks',
-		'/access',
-		'/media',
-		'/mails?mail=order',
-		'/sender',
-		'/told',
-		'/money',
-		'/staff',
-		'/programs',
-		'/clock'
-	].map((section) => `/desk/settings${section}`),
+	...['', '/looks', '/access', '/media', '/told', '/money', '/staff', '/programs', '/clock'].map(
+		(section) => `/desk/settings${section}`
+	),
 	'/desk/pieces'
 ];
 /** Lists of which the first thing is opened. */

@@ -24,7 +24,7 @@ import {
 	tags
 } from '../../src/server/db/schema/library';
 import { accounts, sessions } from '../../src/server/db/schema/people';
-import { audit, jobs } from '../../src/server/db/schema/running';
+import { audit, jobs, sentMails } from '../../src/server/db/schema/running';
 import {
 	ledgerEntries,
 	ledgerPostings,
@@ -420,6 +420,19 @@ function peopleOf(
 				currency: 'EUR',
 				createdAt: joined(n) + period * DAY_MS,
 				settledAt: joined(n) + period * DAY_MS
+			}))
+		],
+		[
+			sentMails,
+			eachPayment((n, period, id) => ({
+				id,
+				memberId: memberIds[n],
+				address: `member.${n}@mail.example`,
+				subject: 'Workshop is open for you',
+				...(n % 40 === 0 && period > 0
+					? { fate: 'gone', fateCode: '5.1.1', fateWords: 'No such user', fateAt: joined(n) }
+					: { fate: 'sent', fateCode: null, fateWords: null, fateAt: null }),
+				at: joined(n) + period * DAY_MS
 			}))
 		],
 		[

@@ -31,9 +31,12 @@ import { importTable } from '$server/usecases/library/import-table';
 import { changeMany } from '$server/usecases/library/write-many';
 import { takeUse } from '$server/usecases/library/uses';
 import { receiveFile } from '$server/usecases/library/receive-file';
+import { noteReport, writeAgain } from '$server/usecases/mail/returns';
+import { sendAllNow } from '$server/usecases/mail/waiting';
 import { makeListener } from '$server/usecases/running/listeners';
 import { tellPlaces } from '$server/usecases/running/tell-listeners';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
+import { sentMails } from '$server/db/schema/running';
 import { agreements } from '$server/db/schema/sales';
 import { EARNERS } from '$server/db/queries/earned';
 import { whoOpened } from '$server/db/queries/keepers';
@@ -260,6 +263,11 @@ describe('what the database is asked', () => {
 			for (const search of ['', '&page=5', '&q=C-777'])
 				await open(desk('/sales'), {}, `?state=${state}${search}`);
 		await open(desk('/sales/[id]'), { id: crowd.orderIds[9] ?? '' });
+		for (const search of ['', '?page=9', '?state=sent&page=5', '?state=back', '?q=member%20777'])
+			await open(desk('/mail'), {}, search);
+		await open(desk('/mail/returned'));
+		await open(desk('/mail/words'));
+		await open(desk('/mail/sender'));
 		await open(desk('/codes'));
 		await open(desk('/codes/[id]'), { id: crowd.batchId });
 		for (const search of [`?member=${memberId}&item=${itemId}`, `?item=${itemId}`])
@@ -356,6 +364,10 @@ describe('what the database is asked', () => {
 		});
 		expect(batch.ok).toBe(true);
 		await redeem(app, { memberId: added.memberId }, 'SPRING');
+		const [mail] = await app.db.select({ id: sentMails.id }).from(sentMails).limit(1);
+		await noteReport(app, { mailId: mail?.id ?? '', fate: 'gone', code: '5.1.1', words: '' });
+		await writeAgain(app, null, crowd.memberIds[0] ?? '');
+		await sendAllNow(app, null);
 		await receiveFile(app, null, { path: written(), name: 'words.txt' });
 		await deleteMember(app, null, added.memberId);
 		await tellPlaces(app);

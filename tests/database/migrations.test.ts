@@ -7,6 +7,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { readWay, USUAL_WAY } from '$core/media/way';
 import { connect } from '$server/db/connect';
 import { isMigrated, runMigrations } from '$server/db/migrate';
+import { ownMailText } from '$server/db/queries/mail-texts';
 import { selectItems } from '$server/db/queries/items';
 import { allWays } from '$server/db/queries/library';
 import { keepBase, policyInForce, policySource } from '$server/db/queries/policy';
@@ -507,4 +508,20 @@ it('stands in the journal in the order of its making', () => {
 	expect(entries.length).toBeGreaterThan(5);
 	expect(entries.map(({ when }) => when)).toEqual(entries.map(({ when }) => when).sort((a, b) => a - b));
 	expect(entries.map(({ tag }) => Number(tag.slice(0, 4)))).toEqual(entries.map((_, n) => n));
+});
+
+describe('words of mails that were in one language', () => {
+	it('are kept in the language of the site', async () => {
+		await runMigrations(url, upTo(52));
+		await db.query(`
+			UPDATE settings SET value = json_set(value, '$.language', 'de');
+			INSERT INTO mail_texts (occasion, subject, text, button, changed_at) VALUES ('order', 'Offen', 'Danke.', 'Hinein', '2026-10-01 12:00:00.000');
+		`);
+		await runMigrations(url);
+		const { db: handle, pool } = connect(url);
+		const own = { subject: 'Offen', text: 'Danke.', button: 'Hinein' };
+		expect(await ownMailText(handle, 'order', 'de')).toEqual(own);
+		expect(await ownMailText(handle, 'order', 'en')).toBeNull();
+		await pool.end();
+	});
 });

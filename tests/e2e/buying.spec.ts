@@ -613,7 +613,7 @@ test('mails are signed with a key that is made at the Desk, once it is written i
 	browser
 }) => {
 	const desk = await owner(browser);
-	await desk.goto('/desk/settings/sender');
+	await desk.goto('/desk/mail/sender');
 	await desk.waitForLoadState('networkidle');
 	await desk.getByRole('button', { name: 'Look what stands there' }).click();
 	const [spf, dkim] = ['SPF', 'DKIM'].map((name) => desk.getByRole('region', { name }));
@@ -642,4 +642,44 @@ test('mails are signed with a key that is made at the Desk, once it is written i
 	await desk.goto('/desk');
 	await expect(desk.getByText('SPF and DMARC do not stand in the names')).toBeVisible();
 	await expect(desk.getByRole('link', { name: 'Look at it: Mails that arrive' })).toBeVisible();
+});
+
+test('a mail that comes back is said at the Desk and in the account, and is over once another address is proved', async ({
+	browser
+}) => {
+	const [old, better] = ['petronella@mail.example', 'petronella.vane@mail.example'];
+	const { page } = await buyer(browser, 'Petronella', CARDS.works);
+	const access = await mailTo(old, /is open for you/);
+	const desk = await owner(browser);
+	await desk.request.post(`${POSTBOX}/mails/${access.id}/returned`, { form: { story: 'gone' } });
+
+	await desk.goto('/desk/mail/returned');
+	await desk.waitForLoadState('networkidle');
+	await desk.getByRole('button', { name: 'Look into it now' }).click();
+	await expect(desk.getByText('Reports read: 1.')).toBeVisible();
+	const row = desk.getByRole('listitem').filter({ hasText: old });
+	await expect(row).toContainText('Nobody has the address');
+	await row.getByRole('link', { name: 'Petronella' }).click();
+	await expect(desk.getByText(`Nobody has the address ${old}`)).toBeVisible();
+	await desk.goto('/desk');
+	await expect(desk.getByText('1 member is not reached by mail any more.')).toBeVisible();
+
+	await page.goto('/account');
+	await expect(page.getByText(`Mails to ${old} come back`)).toBeVisible();
+	await page.getByRole('link', { name: 'Give another address' }).click();
+	await page.getByLabel('Another address').fill(better);
+	await page.getByRole('button', { name: 'Write to it' }).click();
+	await expect(page.getByRole('status')).toContainText(better);
+	const link = /\/account\/address\/[\w-]+/.exec((await mailTo(better, /new address/)).text)?.[0] ?? '';
+	await page.goto(link);
+	await page.getByRole('button', { name: 'Use this address' }).click();
+	await expect(page.getByRole('status')).toContainText(`Your address is ${better} now`);
+	await page.getByRole('link', { name: 'Your account' }).click();
+	await expect(page.getByText('come back')).toHaveCount(0);
+
+	await desk.goto('/desk/mail/returned');
+	await expect(desk.getByText('Every member can be written to')).toBeVisible();
+	await desk.goto('/desk/mail?state=gone');
+	await expect(desk.getByRole('row', { name: /Petronella/ })).toContainText('Nobody has the address');
+	expect((await mailTo(old, /was changed/)).text).toContain('/account/address/');
 });

@@ -165,6 +165,7 @@ export async function buyer(
 }
 
 export interface Mail {
+	id: string;
 	/** ISO 8601. */
 	at: string;
 	to: string;

@@ -91,9 +91,6 @@ export const KINDS: Record<JobKind, Kind> = {
 	mail: { lane: 'mail', patience: TWO_DAYS, name: 'Sending a mail' }
 };
 
-/** Whatever waits in them is a mail. */
-export const MAIL_LANES = ['sign-in', 'mail'] as const satisfies readonly Lane[];
-
 export function isJobKind(kind: string): kind is JobKind {
 	return Object.hasOwn(KINDS, kind);
 }

@@ -1,46 +1,22 @@
-/** Composes a mail when it is sent, so that ways in are younger than the mail and never lie in the queue. */
-import type { Message } from '$core/billing/agreement-effects';
-import { announcementOf } from '$core/billing/announcing';
+/** Sends mails. */
 import { readRefusal } from '$core/mail/returned';
-import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
-import { accountByEmail, accountById, type Account } from '../db/queries/members';
-import { agreementById, courseNow, heldInPlaceOf, livingAgreements } from '../db/queries/agreements';
+import { accountByEmail } from '../db/queries/members';
 import { waitingPlan } from '../db/queries/codes';
-import { giftById, giftsFor } from '../db/queries/gifts';
-import {
-	cardByRef,
-	lineOf,
-	orderById,
-	paymentById,
-	planById,
-	planNames,
-	priceVersionById,
-	refundById,
-	type Order
-} from '../db/queries/sales';
-import { MailRefused, type Mail } from '../ports/mail';
-import { makeAddressLink } from '../usecases/accounts/change-address';
-import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
-import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
-import { endingPath, isStillReminded } from '../usecases/sales/remind';
-import { landingPath } from '../usecases/sales/landing';
-import { signerOfMails } from '../usecases/running/senders';
-import type { MailKey } from '$words/en/mail';
-import { frontWords } from '$words/front';
-import { languageOf, type Language } from '$words/languages';
+import { giftsFor } from '../db/queries/gifts';
 import { ownMailText } from '../db/queries/mail-texts';
 import { keepSent, whyAddressHeld } from '../db/queries/sent-mails';
-import { recoveryCodesLeft } from '../db/queries/second-factors';
-import { letter, type About } from './messages';
+import { MailRefused } from '../ports/mail';
+import { makeAddressLink } from '../usecases/accounts/change-address';
+import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
+import { signerOfMails } from '../usecases/running/senders';
+import { compose, written, type Ways, type Words } from './compose';
+import type { About } from './messages';
 import type { Occasion } from './occasions';
-import { toldWords } from './told';
-
-type Words = Omit<Mail, 'key'>;
 
 /** A way in, asked for by somebody who typed an address; where nobody has it, one to a free account, or nothing. */
 export async function sendSignInMail(
-	app: Using<'clock' | 'db' | 'keys' | 'mailer' | 'settings' | 'site'>,
+	app: Mailing,
 	{ email, next, joins = false, redemptionId = null }: WayInAsked,
 	jobId: string
 ): Promise<void> {
@@ -56,7 +32,7 @@ export async function sendSignInMail(
 			? { key: account ? 'sign-in' : 'join', values: {} }
 			: { key: 'join-plan', values: { plan } };
 	// Somebody waits for it: whether it arrives is for them to see.
-	await hand(app, await written(app, { ...about, to: email, url }), jobId);
+	await hand(app, await written({ ...app, ways: realWays(app) }, { ...about, to: email, url }), jobId);
 }
 
 interface WayInAsked {
@@ -67,16 +43,23 @@ interface WayInAsked {
 	redemptionId?: string | null;
 }
 
-export async function sendMail(
-	app: Using<'clock' | 'db' | 'keys' | 'mailer' | 'rights' | 'settings' | 'site'>,
-	occasion: Occasion,
-	jobId: string
-): Promise<void> {
-	const words = await compose(app, occasion);
+export async function sendMail(app: Mailing, occasion: Occasion, jobId: string): Promise<void> {
+	const words = await compose({ ...app, ways: realWays(app) }, occasion);
 	if (words) await deliver(app, words, jobId);
 }
 
+type Mailing = Using<'clock' | 'db' | 'keys' | 'mailer' | 'rights' | 'settings' | 'site'>;
 type Sending = Using<'clock' | 'db' | 'keys' | 'mailer' | 'site'>;
+
+/** Each is made when it is written. */
+function realWays(app: Using<'clock' | 'db' | 'settings'>): Ways {
+	return {
+		signIn: (accountId, next) => makeLink(app, accountId, next),
+		join: (email, next, does) => makeJoinLink(app, email, next, does),
+		address: (accountId, email, undoes) => makeAddressLink(app, accountId, email, undoes),
+		words: (key, language) => ownMailText(app.db, key, language)
+	};
+}
 
 /** Where mails come back from, none is sent that nobody asked for: whoever sends on is taken for somebody who sends to anybody. */
 async function deliver(app: Sending, words: Words, jobId: string): Promise<void> {
@@ -98,496 +81,4 @@ async function hand(app: Sending, words: Words, jobId: string): Promise<void> {
 		return keepSent(app.db, { ...sent, told });
 	}
 	await keepSent(app.db, sent);
-}
-
-async function compose(
-	app: Using<'clock' | 'db' | 'keys' | 'rights' | 'settings' | 'site'>,
-	about: Occasion
-): Promise<Words | null> {
-	switch (about.occasion) {
-		case 'invitation': {
-			const account = await addressed(app, about.memberId);
-			return account && invitation(app, account, about.planId);
-		}
-		case 'staff': {
-			const account = await addressed(app, about.memberId);
-			// Taken out again before it was sent: then there is nothing to say.
-			return account && account.role !== 'member' ? staffInvitation(app, account) : null;
-		}
-		case 'new-address':
-			return newAddressWords(app, about);
-		case 'address-changed':
-			return addressChangedWords(app, about);
-		case 'second-factor':
-			return factorWords(app, about);
-		case 'told':
-			return toldWords(app, about);
-		case 'order':
-		case 'had-already':
-			return orderWords(app, about);
-		case 'gift-bought':
-			return giftBoughtWords(app, about.giftId);
-		case 'gift':
-			return giftWords(app, about.giftId);
-		case 'order-waits':
-			return waitingWords(app, about.orderId);
-		case 'reminder':
-			return reminderWords(app, about.orderId);
-		case 'order-refused':
-			return refusedWords(app, about);
-		case 'to-pay':
-			return toPayWords(app, about.paymentId);
-		case 'card-expires':
-			return cardWords(app, about.cardRef);
-		case 'renews-soon':
-			return soonWords(app, about);
-		case 'refund':
-			return refundWords(app, about.refundId);
-		case 'subscription':
-			return agreementWords(app, about);
-	}
-}
-
-/** The account, where it still has an address: nobody writes to one that was deleted. */
-async function addressed(
-	app: Using<'db'>,
-	memberId: string | null
-): Promise<(Account & { email: string }) | null> {
-	const account = memberId === null ? null : await accountById(app.db, memberId);
-	return account?.email ? { ...account, email: account.email } : null;
-}
-
-async function written(app: Using<'db' | 'settings' | 'site'>, about: Omit<About, 'origin'>): Promise<Words> {
-	const { origin } = app.settings;
-	return letter(await app.site(), await ownMailText(app.db, about.key), { ...about, origin });
-}
-
-async function invitation(
-	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
-	account: Account & { email: string },
-	planId: string | null
-) {
-	const plan = planId === null ? null : ((await planNames(app.db, [planId])).get(planId) ?? null);
-	const path = await landingPath(app, { memberId: account.id, planId, next: null });
-	const url = await makeLink(app, account.id, path);
-	const to = account.email;
-	return plan === null
-		? written(app, { key: 'invitation', to, values: {}, url })
-		: written(app, { key: 'invitation-plan', to, values: { plan }, url });
-}
-
-/** To an address that is none of the account's yet; where another account has it, its owner is told that it stays theirs. */
-async function newAddressWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	{ memberId, email: to, isByStaff }: Extract<Occasion, { occasion: 'new-address' }>
-): Promise<Words | null> {
-	const account = await addressed(app, memberId);
-	if (!account || account.email === to || (isByStaff && account.role !== 'member')) return null;
-	const other = await accountByEmail(app.db, to);
-	if (other)
-		return written(app, {
-			key: 'address-taken',
-			to,
-			values: {},
-			url: await makeLink(app, other.id, '/account')
-		});
-	return written(app, {
-		key: 'new-address',
-		to,
-		values: {},
-		url: await makeAddressLink(app, memberId, to, null)
-	});
-}
-
-async function addressChangedWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	{ memberId, old: to, at }: Extract<Occasion, { occasion: 'address-changed' }>
-): Promise<Words | null> {
-	const account = await addressed(app, memberId);
-	if (!account || account.email === to) return null;
-	return written(app, {
-		key: 'address-changed',
-		to,
-		values: { address: account.email },
-		url: await makeAddressLink(app, memberId, to, at)
-	});
-}
-
-async function staffInvitation(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	account: Account & { email: string }
-) {
-	const url = await makeLink(app, account.id, '/desk');
-	return written(app, { key: 'staff', to: account.email, values: {}, url });
-}
-
-async function orderWords(
-	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
-	{ occasion, orderId }: { occasion: 'order' | 'had-already'; orderId: string }
-): Promise<Words | null> {
-	const order = await orderById(app.db, orderId);
-	const account = await addressed(app, order?.memberId ?? null);
-	if (!order || !account) return null;
-	const line = await lineOf(app.db, order.id);
-	const plan = await planById(app.db, line.planId);
-	if (!plan) return null;
-	const path = await landingPath(app, { memberId: account.id, planId: plan.id, next: order.next });
-	const site = await app.site();
-	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
-	const parts = languageOf(site.language).mailParts;
-	const held =
-		occasion === 'had-already' ? await heldInPlaceOf(app.db, account.id, plan, app.clock.business()) : null;
-	const other = held && held.planId !== plan.id ? await planById(app.db, held.planId) : null;
-	if (other) {
-		const isFree = order.totalMinor === 0;
-		const values = { plan: plan.name, held: other.name, ...(isFree ? {} : { amount }) };
-		const key = isFree ? 'had-free' : 'had-another';
-		return written(app, { key, to: account.email, values, url: await makeLink(app, account.id, '/account') });
-	}
-	if (occasion === 'had-already' && order.totalMinor === 0 && !held) return null;
-	if (order.totalMinor === 0) {
-		const url = await makeLink(app, account.id, path);
-		const values = { plan: plan.name };
-		return written(app, { key: 'joined-plan', to: account.email, values, note: plan.note, url });
-	}
-	return written(app, {
-		key: occasion,
-		to: account.email,
-		values: {
-			plan: plan.name,
-			amount,
-			number: order.number,
-			statement: plan.statementName ?? site.statementName
-		},
-		url: await makeLink(app, account.id, path),
-		table: [
-			{ label: parts.order, value: order.number },
-			{ label: parts.plan, value: plan.name },
-			{ label: parts.paid, value: amount }
-		],
-		note: occasion === 'order' ? plan.note : '',
-		accountUrl: `${app.settings.origin}/account`
-	});
-}
-
-/** To whoever gives it: what it was, for whom, and when they are told. */
-async function giftBoughtWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	giftId: string
-): Promise<Words | null> {
-	const gift = await giftById(app.db, giftId);
-	const account = await addressed(app, gift?.giverId ?? null);
-	const order = gift && (await orderById(app.db, gift.orderId));
-	const plan = gift && (await planById(app.db, gift.planId));
-	if (!gift || !account || !order || !plan) return null;
-	const site = await app.site();
-	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
-	const { mailParts: parts } = languageOf(site.language);
-	return written(app, {
-		key: 'gift-bought',
-		to: account.email,
-		values: {
-			...{ plan: plan.name, amount, number: order.number, address: gift.email ?? '' },
-			day: longDay(gift.tellAt, site.zone, site.language),
-			statement: plan.statementName ?? site.statementName
-		},
-		url: await makeLink(app, account.id, '/account'),
-		table: [
-			{ label: parts.order, value: order.number },
-			{ label: parts.plan, value: plan.name },
-			{ label: parts.paid, value: amount }
-		]
-	});
-}
-
-/** To whom it is for; `null`: it was opened meanwhile, or the money went back. */
-async function giftWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	giftId: string
-): Promise<Words | null> {
-	const gift = await giftById(app.db, giftId);
-	if (gift?.state !== 'told' || gift.email === null) return null;
-	const { id, email: to, planName: plan, giverName, words } = gift;
-	const site = await app.site();
-	const own = frontWords(site.language);
-	// Whoever gave it may have been deleted since.
-	const giver = giverName || site.siteName;
-	const note = words === '' ? '' : own.say('gift.writes', { giver, words });
-	const account = await accountByEmail(app.db, to);
-	const path = `/gifts/${id}`;
-	const url = account ? await makeLink(app, account.id, path) : await makeJoinLink(app, to, path);
-	return written(app, { key: 'gift', to, values: { plan, giver }, note, url });
-}
-
-/**
- * Of an order that goes on by mail. Whoever has shown that the mailbox is theirs is told how to pay; else the button stands by the
- * order, and makes the account where there is none.
- */
-async function waitingWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	orderId: string
-): Promise<Words | null> {
-	const order = await orderById(app.db, orderId);
-	if (order?.state !== 'waiting') return null;
-	const account = await addressed(app, order.memberId);
-	const to = account?.email ?? order.email;
-	const plan = await planById(app.db, (await lineOf(app.db, order.id)).planId);
-	if (to === null || !plan) return null;
-	const values = await payingValues(app, order, { plan: plan.name, until: waitsUntil(order.createdAt) });
-	const path = `/checkout/return/${order.id}`;
-	if (account && order.stoodByAt !== null)
-		return written(app, { key: 'order-pay', to, values, url: await makeLink(app, account.id, path) });
-	const key = order.totalMinor === 0 ? 'join-plan' : 'order-confirm';
-	return written(app, { key, to, values, url: await makeJoinLink(app, to, path, { orderId: order.id }) });
-}
-
-/** What mails say of paying without a card. */
-async function payingValues(
-	app: Using<'site'>,
-	{ number, totalMinor, currency }: Pick<Order, 'number' | 'totalMinor' | 'currency'>,
-	{ plan, until }: { plan: string; until: number }
-) {
-	const { language, offline, zone } = await app.site();
-	const how = { dateStyle: 'long', timeZone: zone } as const;
-	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
-	return { plan, number, day, how: offline.how, amount: frontWords(language).money(totalMinor, currency) };
-}
-
-function waitsUntil(createdAt: number): number {
-	return createdAt + OFFLINE_WAITS_MS;
-}
-
-/** `null`: it was bought meanwhile, or is not wanted any more. */
-async function reminderWords(
-	app: Using<'clock' | 'db' | 'keys' | 'rights' | 'settings' | 'site'>,
-	orderId: string
-): Promise<Words | null> {
-	const order = await orderById(app.db, orderId);
-	const account = await addressed(app, order?.memberId ?? null);
-	if (!order || !account || !(await isStillReminded(app, orderId))) return null;
-	const { planId, priceVersionId } = await lineOf(app.db, order.id);
-	const plan = await planById(app.db, planId);
-	const { priceId } = await priceVersionById(app.db, priceVersionId);
-	if (!plan) return null;
-	const next = order.next === null ? '' : `&next=${encodeURIComponent(order.next)}`;
-	const path = `/checkout/${plan.slug}?price=${priceId}${next}`;
-	return written(app, {
-		key: 'reminder',
-		to: account.email,
-		values: { plan: plan.name },
-		url: await makeLink(app, account.id, path),
-		endedAt: `${app.settings.origin}${endingPath(app, account.id)}`
-	});
-}
-
-async function refusedWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	{ orderId, why }: { orderId: string; why: string }
-): Promise<Words | null> {
-	const order = await orderById(app.db, orderId);
-	const account = await addressed(app, order?.memberId ?? null);
-	const plan = order && (await planById(app.db, (await lineOf(app.db, order.id)).planId));
-	if (!order || !account || !plan) return null;
-	const values = await payingValues(app, order, { plan: plan.name, until: order.createdAt });
-	const url = `${app.settings.origin}/plans/${plan.slug}`;
-	return written(app, { key: 'order-refused', to: account.email, values: { ...values, why }, url });
-}
-
-/** Of what is due; `null`: it came in meanwhile. */
-async function toPayWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	paymentId: string
-): Promise<Words | null> {
-	const payment = await paymentById(app.db, paymentId);
-	const account = await addressed(app, payment?.memberId ?? null);
-	const order = payment && (await orderById(app.db, payment.orderId));
-	const row = payment?.agreementId ? await agreementById(app.db, payment.agreementId) : null;
-	const plan = row && (await planById(app.db, row.planId));
-	if (payment?.state !== 'pending' || !account || !order || !plan) return null;
-	const { open } = await courseNow(app.db, row);
-	const asked = { number: order.number, totalMinor: payment.amountMinor, currency: payment.currency };
-	const until = open?.until ?? app.clock.business();
-	const values = await payingValues(app, asked, { plan: plan.name, until });
-	const url = await makeLink(app, account.id, `/account/waiting/${payment.id}`);
-	return written(app, { key: 'to-pay', to: account.email, values, url });
-}
-
-async function cardWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	cardRef: string
-): Promise<Words | null> {
-	const card = await cardByRef(app.db, cardRef);
-	const account = await addressed(app, card?.memberId ?? null);
-	if (!card?.expires || !account) return null;
-	const charged = (await livingAgreements(app.db, account.id, app.clock.business())).filter(
-		(one) => one.cardRef === cardRef && one.nextAt !== null
-	);
-	const names = await planNames(
-		app.db,
-		charged.map(({ planId }) => planId)
-	);
-	if (names.size === 0) return null;
-	const { language } = await app.site();
-	const plan = new Intl.ListFormat(languageOf(language).locale).format(names.values());
-	return written(app, {
-		key: 'card-expires',
-		to: account.email,
-		values: { plan, ending: card.ending, month: card.expires.split('-').reverse().join('/') },
-		url: await makeLink(app, account.id, '/account')
-	});
-}
-
-const FACTOR_MAILS = { on: 'code-asked', off: 'code-not-asked', recovery: 'recovery-code-used' } as const;
-
-async function factorWords(
-	app: Using<'db' | 'settings' | 'site'>,
-	{ memberId, what }: Extract<Occasion, { occasion: 'second-factor' }>
-): Promise<Words | null> {
-	const account = await addressed(app, memberId);
-	if (!account) return null;
-	return written(app, {
-		key: FACTOR_MAILS[what],
-		to: account.email,
-		values: { count: await recoveryCodesLeft(app.db, memberId) },
-		// No way in: whoever reads the mail is not therefore let in by it.
-		url: `${app.settings.origin}/account/second`
-	});
-}
-
-async function soonWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	{ agreementId, period }: Extract<Occasion, { occasion: 'renews-soon' }>
-): Promise<Words | null> {
-	const row = await agreementById(app.db, agreementId);
-	const account = await addressed(app, row?.memberId ?? null);
-	if (!row || !account) return null;
-	const course = await courseNow(app.db, row);
-	const coming = announcementOf(course);
-	// It was cancelled since, or is charged already.
-	if (coming?.period !== period) return null;
-	const { planId, terms } = phaseOf(course.phases, period);
-	const plan = await planById(app.db, planId);
-	const { zone, language } = await app.site();
-	return written(app, {
-		key: row.processor === 'card' ? 'renews-soon' : 'falls-due-soon',
-		to: account.email,
-		values: {
-			plan: plan?.name ?? '',
-			amount: frontWords(language).money(coming.amountMinor, terms.currency),
-			day: longDay(coming.dueAt, zone, language)
-		},
-		url: await makeLink(app, account.id, '/account')
-	});
-}
-
-function longDay(at: number, zone: string, language: string): string {
-	const how = { dateStyle: 'long', timeZone: zone } as const;
-	return new Intl.DateTimeFormat(languageOf(language).locale, how).format(at);
-}
-
-async function refundWords(
-	app: Using<'clock' | 'db' | 'settings' | 'site'>,
-	refundId: string
-): Promise<Words | null> {
-	const refund = await refundById(app.db, refundId);
-	const payment = refund && (await paymentById(app.db, refund.paymentId));
-	const account = await addressed(app, payment?.memberId ?? null);
-	if (!refund || !payment || !account) return null;
-	const order = await orderById(app.db, payment.orderId);
-	const plan = await planById(app.db, (await lineOf(app.db, payment.orderId)).planId);
-	const { language } = await app.site();
-	const amount = frontWords(language).money(refund.amountMinor, payment.currency);
-	return written(app, {
-		key: refund.endsAccess ? 'refunded-shut' : 'refunded',
-		to: account.email,
-		values: { plan: plan?.name ?? '', amount, number: order?.number ?? '' },
-		url: await makeLink(app, account.id, '/account')
-	});
-}
-
-async function agreementWords(
-	app: Using<'clock' | 'db' | 'rights' | 'settings' | 'site'>,
-	{ agreementId, message, period, hasEnded }: Extract<Occasion, { occasion: 'subscription' }>
-): Promise<Words | null> {
-	const row = await agreementById(app.db, agreementId);
-	const account = await addressed(app, row?.memberId ?? null);
-	if (!row || !account) return null;
-	const { state, phases, zone: own } = await courseNow(app.db, row);
-	const said = phaseOf(phases, message === 'moves-later' ? period + 1 : period).planId;
-	const plan = await planById(app.db, said);
-	if (!plan) return null;
-	const { zone, language } = await app.site();
-	// What was asked for; of what goes on again, what will be.
-	const asked = OF_NEXT.has(message) ? period + 1 : period;
-	const { currency } = phaseOf(phases, asked).terms;
-	const amountMinor = amountAsked(phases, asked) ?? 0;
-	// Of a payment of nothing there is nothing to say.
-	if (message === 'renewed' && amountMinor === 0) return null;
-	const amount = frontWords(language).money(amountMinor, currency);
-	const until = paidThrough(phases, own, period) ?? app.clock.business();
-	const day = longDay(until, zone, language);
-	const isShut = state.kind === 'owing' && !state.hasAccess;
-	const isOffline = row.processor === 'offline';
-	const key = keyOf(message, { hasEnded, isShut, isOffline });
-	const path = await pathAfter(app, key, plan, row);
-	return written(app, {
-		key,
-		to: account.email,
-		values: { plan: plan.name, amount, day },
-		url: await makeLink(app, account.id, path),
-		table: tableOf(key, languageOf(language).mailParts, { plan: plan.name, amount, day }),
-		accountUrl: `${app.settings.origin}/account`
-	});
-}
-
-function keyOf(
-	message: Message,
-	{ hasEnded, isShut, isOffline }: { hasEnded: boolean; isShut: boolean; isOffline: boolean }
-): MailKey {
-	if (message === 'lapsed' && isOffline) return 'lapsed-unpaid';
-	if (message === 'cancelled' && hasEnded) return 'cancelled-now';
-	return message === 'payment-declined' && isShut ? 'declined-shut' : message;
-}
-
-/** Messages that speak of the payment to come. */
-const OF_NEXT: ReadonlySet<Message> = new Set([
-	...(['resumed', 'goes-on', 'lowered', 'moves-later', 'price-changes', 'stays'] as const)
-]);
-
-const LEADS_IN: ReadonlySet<MailKey> = new Set([
-	...(['renewed', 'resumed', 'goes-on', 'finished', 'moved', 'lowered'] as const)
-]);
-
-/** Where the button leads: to the content, to what is owed, to where it can be bought again, or to the account. */
-async function pathAfter(
-	app: Using<'clock' | 'db' | 'rights'>,
-	key: MailKey,
-	plan: { id: string; slug: string },
-	{ id: agreementId, memberId }: { id: string; memberId: string }
-): Promise<string> {
-	if (LEADS_IN.has(key)) return landingPath(app, { memberId, planId: plan.id, next: null });
-	if (key === 'payment-declined' || key === 'declined-shut') return `/account/pay/${agreementId}`;
-	return key === 'lapsed' || key === 'lapsed-unpaid' ? `/checkout/${plan.slug}` : '/account';
-}
-
-function tableOf(
-	key: MailKey,
-	parts: Language['mailParts'],
-	{ plan, amount, day }: { plan: string; amount: string; day: string }
-) {
-	const named = { label: parts.plan, value: plan };
-	switch (key) {
-		case 'renewed':
-			return [named, { label: parts.paid, value: amount }, { label: parts.openUntil, value: day }];
-		case 'finished':
-			return [named, { label: parts.paid, value: amount }];
-		case 'cancelled':
-		case 'rests':
-			return [named, { label: parts.openUntil, value: day }];
-		case 'resumed':
-		case 'goes-on':
-			return [named, { label: parts.nextPayment, value: `${amount}, ${day}` }];
-		default:
-			return [];
-	}
 }

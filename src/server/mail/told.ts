@@ -4,23 +4,22 @@ import { languageOf } from '$words/languages';
 import { say } from '$words/say';
 import type { ToldKey } from '$words/en/mail';
 import type { Using } from '../app';
-import { ownMailText } from '../db/queries/mail-texts';
 import { accountById, accountNames } from '../db/queries/members';
 import { planNames } from '../db/queries/sales';
 import { permissionsOf } from '../db/queries/staff';
 import { tellingsOf, wishesOf, type Told } from '../db/queries/telling';
 import { JOBS_OF_LIBRARY } from '../db/schema/running';
 import { toldTo } from '../usecases/running/tell-staff';
-import { letter } from './messages';
+import type { About } from './messages';
 import type { Occasion } from './occasions';
 
 const LINES_SHOWN = 30;
 
 /** `null`: they work here no more, see none of it any more, or wish not to be told by now. */
-export async function toldWords(
+export async function aboutTold(
 	app: Using<'db' | 'settings' | 'site'>,
 	{ accountId, batch, how }: Extract<Occasion, { occasion: 'told' }>
-) {
+): Promise<Omit<About, 'origin'> | null> {
 	const account = await accountById(app.db, accountId);
 	if (!account?.email || account.role === 'member') return null;
 	const permissions = await permissionsOf(app.db, account);
@@ -29,16 +28,14 @@ export async function toldWords(
 	const told = toldTo(await tellingsOf(app.db, how, batch), { id: accountId, permissions, wishes }, how);
 	if (told.length === 0) return null;
 	const site = await app.site();
-	const key = how === 'daily' ? 'told-daily' : 'told';
-	return letter(site, await ownMailText(app.db, key), {
-		key,
+	return {
+		key: how === 'daily' ? 'told-daily' : 'told',
 		to: account.email,
-		origin: app.settings.origin,
 		values: { count: told.length },
 		// Whoever works at the Desk signs in there: no way in travels with what is sent every day.
 		url: `${app.settings.origin}/desk`,
 		table: await linesOf(app, told, site)
-	});
+	};
 }
 
 async function linesOf(

@@ -126,3 +126,14 @@ export function ordering(
 	const way = asked.startsWith('-') ? desc : asc;
 	return [way(column), way(id)];
 }
+
+/** Of members, the newest first. */
+export async function newestOrdersOf(db: Handle, limit: number) {
+	return db
+		.select({ number: orders.number, name: accounts.name })
+		.from(orders)
+		.innerJoin(accounts, eq(accounts.id, orders.memberId))
+		.where(isNotNull(orders.memberId))
+		.orderBy(desc(orders.createdAt))
+		.limit(limit);
+}

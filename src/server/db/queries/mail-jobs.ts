@@ -1,8 +1,7 @@
 /** Mails that wait to be sent, or could not be. */
 import { and, asc, count, inArray } from 'drizzle-orm';
 import type { Handle } from '../connect';
-import { jobs } from '../schema/running';
-import { MAIL_LANES } from '../../jobs/kinds';
+import { jobs, MAIL_LANES } from '../schema/running';
 
 const { id, kind, payload, state, attempts, problem, runAt, createdAt, memberId } = jobs;
 const SHOWN = { id, kind, payload, state, attempts, problem, runAt, createdAt, memberId };

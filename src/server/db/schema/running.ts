@@ -15,6 +15,9 @@ import type { LanguageCode } from '../../../words/languages';
 export const LANES = ['media', 'billing', 'payments', 'sign-in', 'mail', 'calls'] as const;
 export type Lane = (typeof LANES)[number];
 
+/** Whatever waits in them is a mail. */
+export const MAIL_LANES = ['sign-in', 'mail'] as const satisfies readonly Lane[];
+
 /** Kinds of jobs of the Library; all others are about members and money. */
 export const JOBS_OF_LIBRARY: ReadonlySet<string> = new Set(['prepare', 'take-in']);
 
@@ -146,13 +149,18 @@ export const settings = mysqlTable('settings', {
 });
 
 /** Mails in the publisher's own words, by occasion. What is not there is said as Stile says it. */
-export const mailTexts = mysqlTable('mail_texts', {
-	occasion: varchar('occasion', { length: 40 }).primaryKey(),
-	subject: varchar('subject', { length: 200 }).notNull(),
-	text: varchar('text', { length: 4000 }).notNull(),
-	button: varchar('button', { length: 80 }),
-	changedAt: instant('changed_at').notNull()
-});
+export const mailTexts = mysqlTable(
+	'mail_texts',
+	{
+		occasion: varchar('occasion', { length: 40 }).notNull(),
+		language: varchar('language', { length: 8 }).$type<LanguageCode>().notNull().default('en'),
+		subject: varchar('subject', { length: 200 }).notNull(),
+		text: varchar('text', { length: 4000 }).notNull(),
+		button: varchar('button', { length: 80 }),
+		changedAt: instant('changed_at').notNull()
+	},
+	(t) => [primaryKey({ columns: [t.occasion, t.language] })]
+);
 
 /** What was mailed to members, or would have been: what became of it, and not what it said. Forgotten with them. */
 export const sentMails = mysqlTable(

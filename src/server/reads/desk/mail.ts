@@ -4,9 +4,9 @@ import type { Permissions } from '$core/staff/permissions';
 import type { Using } from '../../app';
 import { accountNames } from '../../db/queries/members';
 import { idsNamed } from '../../db/queries/member-list';
+import { newestOrdersOf } from '../../db/queries/lists';
 import { waitingMails, type WaitingMail } from '../../db/queries/mail-jobs';
 import { BACK, mailList, mailsByQuarter, membersHeld, type MailFate } from '../../db/queries/sent-mails';
-import type { Occasion } from '../../mail/occasions';
 import { listAsk } from './list-ask';
 
 const PAGE_SIZE = 50;
@@ -62,17 +62,15 @@ async function named(app: Using<'db'>, rows: readonly WaitingMail[]) {
 		app.db,
 		rows.flatMap(({ memberId }) => memberId ?? [])
 	);
-	return rows.map(({ kind, payload, memberId, ...row }) => ({
-		...row,
-		memberId,
-		to:
-			memberId === null
-				? kind === 'sign-in-mail'
-					? String((payload as { email?: unknown }).email ?? '')
-					: ''
-				: (names.get(memberId) ?? ''),
-		about: kind === 'sign-in-mail' ? ('sign-in' as const) : (payload as unknown as Occasion).occasion
-	}));
+	return rows.map(({ kind, payload, memberId, ...row }) => {
+		const { email, occasion } = payload as { email?: string; occasion?: string };
+		return {
+			...row,
+			memberId,
+			to: memberId === null ? (email ?? '') : (names.get(memberId) ?? ''),
+			about: kind === 'sign-in-mail' ? 'sign-in' : (occasion ?? '')
+		};
+	});
 }
 
 /** Whom nothing is written to, for it comes back; and whether anybody reads what servers report. */
@@ -87,4 +85,11 @@ export async function returnedPage(app: Using<'clock' | 'db' | 'returns' | 'site
 /** How many members cannot be written to. */
 export async function heldCount(app: Using<'clock' | 'db'>): Promise<number> {
 	return (await membersHeld(app.db, app.clock.business())).length;
+}
+
+const ORDERS_OFFERED = 10;
+
+/** To show a mail with. */
+export function newestOrders(app: Using<'db'>) {
+	return newestOrdersOf(app.db, ORDERS_OFFERED);
 }

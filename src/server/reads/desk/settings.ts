@@ -1,6 +1,7 @@
 /** What the pages of the Settings begin with. */
 import type { Using } from '../../app';
 import { allWays, type NamedWay } from '../../db/queries/library';
+import type { LanguageCode } from '$words/languages';
 import { ownMailTexts } from '../../db/queries/mail-texts';
 import { accountById } from '../../db/queries/members';
 import { withFactor } from '../../db/queries/second-factors';
@@ -9,8 +10,8 @@ import { allRoles, allStaff } from '../../db/queries/staff';
 import { wishesOf, type Wishes } from '../../db/queries/telling';
 
 /** The publisher's own words, by occasion. */
-export function mailTexts(app: Using<'db'>) {
-	return ownMailTexts(app.db);
+export function mailTexts(app: Using<'db'>, language: LanguageCode) {
+	return ownMailTexts(app.db, language);
 }
 
 export function waysOfWatching(app: Using<'db'>): Promise<NamedWay[]> {

@@ -6,11 +6,11 @@ import { isWorse, readReport, type Report } from '$core/mail/returned';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { clearAddress, keepFate, lockSent } from '../../db/queries/sent-mails';
-import { reportParts } from '../../mail/report-parts';
 import { need, type Staff } from '../../people/need';
 import type { Returns } from '../../ports/returns';
 import { transact, type Transacting } from '../../transact';
 import { endReminders } from '../sales/remind';
+import { reportParts } from './report-parts';
 
 export type Heard =
 	| 'noted'

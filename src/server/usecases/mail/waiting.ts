@@ -1,7 +1,6 @@
 /** What waits to be mailed, or could not be. */
 import { and, eq, inArray, sql } from 'drizzle-orm';
-import { jobs } from '../../db/schema/running';
-import { MAIL_LANES } from '../../jobs/kinds';
+import { jobs, MAIL_LANES } from '../../db/schema/running';
 import { need, type Staff } from '../../people/need';
 import { transact, type Transacting } from '../../transact';
 

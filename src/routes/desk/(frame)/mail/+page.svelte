@@ -1,5 +1,4 @@
 <script lang="ts">
-	import { onMount } from 'svelte';
 	import { enhance } from '$app/forms';
 	import { page } from '$app/state';
 	import { asking } from '$ui/address';
@@ -38,12 +37,14 @@
 		{ key: 'fate', label: 'What became of it' }
 	];
 
-	const LOOKED_EVERY_MS = 5000;
+	const [WHILE_WAITING_MS, ELSE_MS] = [4000, 60_000];
+	const isWaiting = $derived(waiting.waiting > 0);
 	// Mails leave by themselves: whoever looks on sees it.
-	onMount(() => {
-		const timer = setInterval(() => {
+	$effect(() => {
+		const look = () => {
 			if (document.visibilityState === 'visible') void refresh('desk:mail');
-		}, LOOKED_EVERY_MS);
+		};
+		const timer = setInterval(look, isWaiting ? WHILE_WAITING_MS : ELSE_MS);
 		return () => clearInterval(timer);
 	});
 </script>

@@ -21,7 +21,7 @@
 		on is soon taken for somebody who sends junk. Ways to sign in still go there when they are asked for, and
 		pressing one ends this. Give the member another address, or write again if you know better.
 	</p>
-	<Saved text={form && 'said' in form ? (form.said ?? null) : null} />
+	<div class="mt-3"><Saved text={form && 'said' in form ? (form.said ?? null) : null} /></div>
 	{#if form && 'problem' in form && form.problem}<p role="alert" class="mt-2 font-medium text-brick">
 			{form.problem}
 		</p>{/if}
@@ -37,7 +37,7 @@
 				<div>
 					<MailMark fate={one.fate} code={one.code} words={one.words} />
 					<p class="mt-1 text-sm text-quiet">
-						“{one.subject}”{#if one.mails > 1}{' '}and {one.mails - 1} more{/if},
+						“{one.subject}”{#if one.mails > 1}&#32;and {one.mails - 1} more{/if},
 						<Moment at={one.fateAt ?? one.at} zone={data.site.zone} precise />
 					</p>
 				</div>

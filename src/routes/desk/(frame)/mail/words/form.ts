@@ -1,10 +1,16 @@
 import { IsIn, IsNotEmpty, MaxLength } from 'class-validator';
 import { MAIL_KEYS, type MailKey } from '$words/en/mail';
+import { LANGUAGE_CODES, type LanguageCode } from '$words/languages';
 
-export class MailTextForm {
+export class MailKeyForm {
 	@IsIn(MAIL_KEYS, { message: 'Choose a mail from the list.' })
 	occasion: MailKey = 'sign-in';
 
+	@IsIn(LANGUAGE_CODES, { message: 'Choose a language from the list.' })
+	language: LanguageCode = 'en';
+}
+
+export class MailTextForm extends MailKeyForm {
 	@IsNotEmpty({ message: 'Write what stands in the subject.' })
 	@MaxLength(200, { message: 'A subject has at most 200 characters.' })
 	subject = '';
@@ -18,7 +24,8 @@ export class MailTextForm {
 	button = '';
 }
 
-export class MailKeyForm {
-	@IsIn(MAIL_KEYS, { message: 'Choose a mail from the list.' })
-	occasion: MailKey = 'sign-in';
+/** Words that are looked at, or sent to oneself. */
+export class DraftForm extends MailTextForm {
+	@MaxLength(40)
+	number = '';
 }
