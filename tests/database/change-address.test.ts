@@ -60,14 +60,12 @@ describe('another address', () => {
 		const own = await signedIn(OLD);
 		expect(await ask(own)).toEqual({ ok: true });
 		const token = await tokenTo(NEW);
-		expect(await lookAtAddressLink(world.app, token, null)).toEqual({
-			kind: 'good',
-			email: NEW,
-			isBack: false,
-			endsOthers: true
+		const { sessionToken } = own;
+		expect(await lookAtAddressLink(world.app, token, sessionToken)).toEqual({
+			...{ kind: 'good', email: NEW, isBack: false, endsOthers: false }
 		});
 		expect(await addressNow()).toBe(OLD);
-		const both = await Promise.all([1, 2].map(() => pressAddressLink(world.app, token, null)));
+		const both = await Promise.all([1, 2].map(() => pressAddressLink(world.app, token, sessionToken)));
 		expect(both.filter(({ ok }) => ok)).toEqual([{ ok: true, email: NEW, isBack: false }]);
 		expect(both.filter(({ ok }) => !ok)).toEqual([{ ok: false, code: 'spent' }]);
 		expect(await addressNow()).toBe(NEW);
@@ -86,13 +84,18 @@ describe('another address', () => {
 		expect(kept).toHaveLength(1);
 	});
 
-	it('signs everybody out, and ends the password, where whoever presses the link is not signed in to the account', async () => {
+	it('that the account asked for is pressed where it is signed in: nobody is led into an account of somebody else', async () => {
 		const own = await signedIn(OLD);
-		await changePassword(world.app, own, { current: '', wanted: 'typed for somebody else' });
 		await ask(own);
-		await pressAddressLink(world.app, await tokenTo(NEW), 'another session');
-		expect(await world.app.db.select().from(sessions)).toEqual([]);
-		expect(await accountById(world.app.db, memberId)).toMatchObject({ email: NEW, passwordHash: null });
+		const token = await tokenTo(NEW);
+		await added('teasel@mail.example');
+		const other = await signedIn('teasel@mail.example');
+		for (const session of [null, 'nobody’s', other.sessionToken]) {
+			expect(await lookAtAddressLink(world.app, token, session)).toEqual({ kind: 'elsewhere', email: NEW });
+			expect(await pressAddressLink(world.app, token, session)).toEqual({ ok: false, code: 'elsewhere' });
+		}
+		expect(await addressNow()).toBe(OLD);
+		expect(await pressAddressLink(world.app, token, own.sessionToken)).toMatchObject({ ok: true });
 	});
 
 	it('asks for the password that there is, and answers alike whether somebody has the address or not', async () => {
@@ -116,7 +119,7 @@ describe('another address', () => {
 		await ask(own);
 		const token = await tokenTo(NEW);
 		const other = await added(NEW);
-		expect(await pressAddressLink(world.app, token, null)).toEqual({ ok: false, code: 'taken' });
+		expect(await pressAddressLink(world.app, token, own.sessionToken)).toEqual({ ok: false, code: 'taken' });
 		expect(await addressNow()).toBe(OLD);
 		expect((await accountByEmail(world.app.db, NEW))?.id).toBe(other);
 	});
@@ -126,8 +129,8 @@ describe('another address', () => {
 		await ask(own, 'first@mail.example');
 		const first = await tokenTo('first@mail.example');
 		await ask(own, NEW);
-		await pressAddressLink(world.app, await tokenTo(NEW), null);
-		expect(await pressAddressLink(world.app, first, null)).toEqual({ ok: false, code: 'spent' });
+		await pressAddressLink(world.app, await tokenTo(NEW), own.sessionToken);
+		expect(await pressAddressLink(world.app, first, own.sessionToken)).toEqual({ ok: false, code: 'spent' });
 		expect(await addressNow()).toBe(NEW);
 	});
 
@@ -137,12 +140,17 @@ describe('another address', () => {
 		expect(await ask(own)).toEqual({ ok: false, code: 'too-many-links' });
 	});
 
-	it('is asked for by staff for members alone, and counts by the link too', async () => {
+	it('is asked for by staff for members alone, and counts by the link, which ends what was set before', async () => {
+		const own = await signedIn(OLD);
+		await changePassword(world.app, own, { current: '', wanted: 'typed for somebody else' });
 		const wish = { email: NEW, client: CLIENT };
 		expect(await askNewAddressFor(world.app, null, memberId, wish)).toEqual({ ok: true });
 		expect(await addressNow()).toBe(OLD);
-		await pressAddressLink(world.app, await tokenTo(NEW), null);
-		expect(await addressNow()).toBe(NEW);
+		const token = await tokenTo(NEW);
+		expect(await lookAtAddressLink(world.app, token, null)).toMatchObject({ kind: 'good', endsOthers: true });
+		await pressAddressLink(world.app, token, null);
+		expect(await world.app.db.select().from(sessions)).toEqual([]);
+		expect(await accountById(world.app.db, memberId)).toMatchObject({ email: NEW, passwordHash: null });
 		await inviteStaff(world.app, null, { email: NEW, name: 'Wren', post: { kind: 'owner' } });
 		const mine = { ...wish, email: 'mine@mail.example' };
 		expect(await askNewAddressFor(world.app, null, memberId, mine)).toEqual({ ok: false, code: 'gone' });

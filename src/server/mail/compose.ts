@@ -18,6 +18,7 @@ import {
 	type Order
 } from '../db/queries/sales';
 import type { Mail } from '../ports/mail';
+import type { AddressChange } from '../usecases/accounts/change-address';
 import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
 import { endingPath, isStillReminded } from '../usecases/sales/remind';
 import { landingPath } from '../usecases/sales/landing';
@@ -35,7 +36,7 @@ export type Words = Omit<Mail, 'key'> & { about: MailKey };
 export interface Ways {
 	signIn(accountId: string, next: string): Promise<string>;
 	join(email: string, next: string, does?: { orderId?: string | null }): Promise<string>;
-	address(accountId: string, email: string, undoes: number | null): Promise<string>;
+	address(accountId: string, email: string, change: AddressChange): Promise<string>;
 	/** The publisher's own; `null`: those that Stile came with. */
 	words(key: MailKey, language: LanguageCode): Promise<MailText | null>;
 }
@@ -135,7 +136,7 @@ async function newAddressWords(
 		key: 'new-address',
 		to,
 		values: {},
-		url: await app.ways.address(memberId, to, null)
+		url: await app.ways.address(memberId, to, { isByStaff })
 	});
 }
 
@@ -149,7 +150,7 @@ async function addressChangedWords(
 		key: 'address-changed',
 		to,
 		values: { address: account.email },
-		url: await app.ways.address(memberId, to, at)
+		url: await app.ways.address(memberId, to, { undoes: at })
 	});
 }
 

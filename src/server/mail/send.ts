@@ -56,7 +56,7 @@ function realWays(app: Using<'clock' | 'db' | 'settings'>): Ways {
 	return {
 		signIn: (accountId, next) => makeLink(app, accountId, next),
 		join: (email, next, does) => makeJoinLink(app, email, next, does),
-		address: (accountId, email, undoes) => makeAddressLink(app, accountId, email, undoes),
+		address: (accountId, email, change) => makeAddressLink(app, accountId, email, change),
 		words: (key, language) => ownMailText(app.db, key, language)
 	};
 }

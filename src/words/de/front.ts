@@ -698,6 +698,8 @@ export const FRONT: Record<FrontKey, string> = {
 		'Von da an melden Sie sich mit ihr an, und wir schreiben an sie und nicht mehr an die vorige.',
 	'address.ends-others':
 		'Hier ist niemand in dem Konto angemeldet: Wer drückt, meldet dort alle ab und beendet das Passwort. Danach melden Sie sich mit einem Link aus einer Mail an.',
+	'address.elsewhere':
+		'Melden Sie sich in dem Konto an, für das Sie darum gebeten haben, mit seiner jetzigen Adresse: Dann öffnet sich diese Seite wieder. Oder öffnen Sie den Link auf dem Gerät, auf dem Sie darum gebeten haben.',
 	'address.use-press': 'Diese Adresse verwenden',
 	'address.back': '{address} zurückstellen?',
 	'address.back-text':

@@ -664,6 +664,8 @@ export const FRONT = {
 	'address.use-text': 'From then on you sign in with it, and we write to it and no more to the one before.',
 	'address.ends-others':
 		'Nobody is signed in to the account here: pressing it signs everybody out of it and ends its password. Then sign in by a mailed link.',
+	'address.elsewhere':
+		'Sign in to the account for which you asked, with the address that it has now, and this page opens again. Or open the link on the device on which you asked.',
 	'address.use-press': 'Use this address',
 	'address.back': 'Put {address} back?',
 	'address.back-text':

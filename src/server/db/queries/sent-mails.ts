@@ -132,24 +132,26 @@ export async function mailsTo(db: Handle, memberId: string, limit: number) {
 
 export type MailFate = 'sent' | (typeof BACK)[number];
 
-/** A part of what was mailed, newest first. @param memberIds `null`: to whomever */
+/** A part of what was mailed, newest first. @param to since when to whomever, or to whom whenever */
 export async function mailList(
 	db: Handle,
-	{ shown, memberIds }: { shown: MailFate | 'back' | null; memberIds: readonly string[] | null },
+	{
+		shown,
+		to
+	}: { shown: MailFate | 'back' | null; to: { since: number } | { memberIds: readonly string[] } },
 	limit: number,
 	offset: number
 ) {
-	if (memberIds?.length === 0) return { rows: [], total: 0 };
+	if ('memberIds' in to && to.memberIds.length === 0) return { rows: [], total: 0 };
 	const fates = shown === null ? null : shown === 'back' ? [...BACK] : [shown];
 	const where = and(
-		memberIds === null ? undefined : inArray(sentMails.memberId, [...memberIds]),
+		'since' in to ? gte(sentMails.at, to.since) : inArray(sentMails.memberId, [...to.memberIds]),
 		fates === null ? undefined : inArray(sentMails.fate, fates)
 	);
 	const [counted] = await db.select({ total }).from(sentMails).where(where);
 	const rows = await db
-		.select({ mail: sentMails, name: accounts.name })
+		.select()
 		.from(sentMails)
-		.innerJoin(accounts, eq(accounts.id, sentMails.memberId))
 		.where(where)
 		.orderBy(desc(sentMails.at), desc(sentMails.id))
 		.limit(limit)

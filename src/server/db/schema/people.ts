@@ -130,6 +130,8 @@ export const addressChanges = mysqlTable(
 		email: exactText('email', 254).notNull(),
 		/** It puts back what was changed then; `null`: it is a change. */
 		undoes: instant('undoes'),
+		/** Asked for at the Desk; else by the account itself, and then it is pressed where that is signed in. */
+		isByStaff: boolean('is_by_staff').notNull().default(false),
 		createdAt: instant('created_at').notNull(),
 		expiresAt: instant('expires_at').notNull(),
 		usedAt: instant('used_at')

@@ -11,6 +11,8 @@ import { listAsk } from './list-ask';
 
 const PAGE_SIZE = 50;
 const DAYS = 14;
+/** Older mails are found by whom they went to. */
+const LISTED_MS = 30 * 86_400_000;
 const WAITING_SHOWN = 50;
 /** Whoever types less than that is shown all. */
 const NAMED_AT_MOST = 500;
@@ -35,22 +37,26 @@ export async function mailPage(app: Using<'clock' | 'db' | 'site'>, held: Permis
 		may,
 		days,
 		waiting: { ...waiting, rows: may.members ? await named(app, waiting.rows) : [] },
-		list: may.members ? await listed(app, url) : null
+		list: may.members ? await listed(app, url, now - LISTED_MS) : null
 	};
 }
 
-async function listed(app: Using<'db'>, url: URL) {
+async function listed(app: Using<'db'>, url: URL, since: number) {
 	const { search, page } = listAsk(url);
 	const asked = url.searchParams.get('state');
 	const shown = SHOWN.find((one) => one === asked) ?? null;
-	const memberIds = search === '' ? null : await idsNamed(app.db, search, NAMED_AT_MOST);
-	const { rows, total } = await mailList(app.db, { shown, memberIds }, PAGE_SIZE, (page - 1) * PAGE_SIZE);
+	const to = search === '' ? { since } : { memberIds: await idsNamed(app.db, search, NAMED_AT_MOST) };
+	const { rows, total } = await mailList(app.db, { shown, to }, PAGE_SIZE, (page - 1) * PAGE_SIZE);
+	const names = await accountNames(
+		app.db,
+		rows.map(({ memberId }) => memberId)
+	);
 	return {
 		shown,
 		total,
 		pageSize: PAGE_SIZE,
-		rows: rows.map(({ mail: { id, memberId, address, subject, at, ...mail }, name }) => ({
-			...{ id, memberId, name, address, subject, at, fate: mail.fate },
+		rows: rows.map(({ id, memberId, address, subject, at, ...mail }) => ({
+			...{ id, memberId, name: names.get(memberId) ?? '', address, subject, at, fate: mail.fate },
 			...{ code: mail.fateCode, words: mail.fateWords, isCleared: mail.clearedAt !== null }
 		}))
 	};

@@ -73,25 +73,30 @@ async function queueChange(work: Work, memberId: string, email: string, isByStaf
 	await work.queue('mail', { occasion: 'new-address', memberId, email, isByStaff }, { memberId });
 }
 
-/** Makes the link, while its mail is written. @param undoes when the change was made that it puts back */
+/** By whom another address was asked for, or when the change was made that a link puts back. */
+export type AddressChange = { isByStaff: boolean } | { undoes: number };
+
+/** Makes the link, while its mail is written. */
 export async function makeAddressLink(
 	app: Using<'clock' | 'db' | 'settings'>,
 	accountId: string,
 	email: string,
-	undoes: number | null
+	change: AddressChange
 ): Promise<string> {
 	const token = newToken();
 	const createdAt = app.clock.wall();
-	const expiresAt = createdAt + (undoes === null ? CHANGE_MS : BACK_MS);
+	const expiresAt = createdAt + ('undoes' in change ? BACK_MS : CHANGE_MS);
 	await app.db
 		.insert(addressChanges)
-		.values({ tokenHash: hashOf(token), accountId, email, undoes, createdAt, expiresAt });
+		.values({ tokenHash: hashOf(token), accountId, email, ...change, createdAt, expiresAt });
 	return `${app.settings.origin}/account/address/${token}`;
 }
 
 export type AddressLink =
 	/** `endsOthers`: pressing it signs everybody out, and ends the password. */
 	| { kind: 'good'; email: string; isBack: boolean; endsOthers: boolean }
+	/** It is pressed where the account is signed in that asked for it. */
+	| { kind: 'elsewhere'; email: string }
 	| { kind: 'spent' }
 	| { kind: 'unknown' };
 
@@ -108,20 +113,21 @@ export async function lookAtAddressLink(
 	if (!link || !account?.email) return { kind: 'unknown' };
 	if (link.usedAt !== null || app.clock.wall() >= link.expiresAt) return { kind: 'spent' };
 	const isBack = link.undoes !== null;
-	const endsOthers = isBack || !(await isSignedIn(app.db, account.id, sessionToken));
-	return { kind: 'good', email: link.email, isBack, endsOthers };
+	const isOwn = await isSignedIn(app, account.id, sessionToken);
+	if (!isBack && !link.isByStaff && !isOwn) return { kind: 'elsewhere', email: link.email };
+	return { kind: 'good', email: link.email, isBack, endsOthers: isBack || !isOwn };
 }
 
 export type PressedAddress =
 	| { ok: true; email: string; isBack: boolean }
-	/** `taken`: somebody has an account with the address by now. */
-	| { ok: false; code: 'spent' | 'taken' };
+	/** `taken`: somebody has an account with the address by now. `elsewhere`: the account is not signed in here. */
+	| { ok: false; code: 'spent' | 'taken' | 'elsewhere' };
 
 /**
  * Uses the link up: its address is the account's from now on, and proved. Links in mails to the old one sign nobody in any
- * more. Where it is pressed on a device that is not signed in to the account, whoever has the mailbox is not who asked, as far as
- * is known: everybody is signed out, and the password ends. So it is where the old address is put back, and a code goes that
- * was set since.
+ * more. What the account itself asked for is pressed where it is signed in, or whoever has the mailbox would be led into an
+ * account that somebody else has made. Where the old address is put back, or the account is not signed in here, everybody is
+ * signed out, and the password ends; a code goes that was set since the change that is put back.
  */
 export async function pressAddressLink(
 	app: Transacting,
@@ -129,19 +135,31 @@ export async function pressAddressLink(
 	sessionToken: string | null
 ): Promise<PressedAddress> {
 	try {
-		return await transact(app, null, (work) => press(work, token, sessionToken));
+		return await transact(app, null, async (work) => {
+			const [link] = await work.tx
+				.select()
+				.from(addressChanges)
+				.where(eq(addressChanges.tokenHash, hashOf(token)));
+			if (!link) return { ok: false, code: 'spent' };
+			await lockAccount(work.tx, link.accountId);
+			const isOwn = await isSignedIn({ ...app, db: work.tx }, link.accountId, sessionToken);
+			if (link.undoes === null && !link.isByStaff && !isOwn) return { ok: false, code: 'elsewhere' };
+			return press(work, link, isOwn);
+		});
 	} catch (error) {
 		if (errorNumber(error) === DUPLICATE_KEY) return { ok: false, code: 'taken' };
 		throw error;
 	}
 }
 
-async function press(work: Work, token: string, sessionToken: string | null): Promise<PressedAddress> {
+/** Behind the account's lock. */
+async function press(
+	work: Work,
+	link: typeof addressChanges.$inferSelect,
+	isOwn: boolean
+): Promise<PressedAddress> {
 	const { tx, now, wall } = work;
-	const isThis = eq(addressChanges.tokenHash, hashOf(token));
-	const [link] = await tx.select().from(addressChanges).where(isThis);
-	if (!link) return { ok: false, code: 'spent' };
-	await lockAccount(tx, link.accountId);
+	const isThis = eq(addressChanges.tokenHash, link.tokenHash);
 	const account = await accountById(tx, link.accountId);
 	if (!account?.email) return { ok: false, code: 'spent' };
 	const [used] = await tx
@@ -175,7 +193,7 @@ async function press(work: Work, token: string, sessionToken: string | null): Pr
 			.set({ email: link.email })
 			.where(and(eq(gifts.email, old), isNull(gifts.openedAt)));
 	if (link.undoes !== null) await endFactorSince(work, id, link.undoes);
-	if (isBack || !(await isSignedIn(tx, id, sessionToken))) await endWaysIn(work, id);
+	if (isBack || !isOwn) await endWaysIn(work, id);
 	await work.note({
 		action: isBack ? 'put-address-back' : 'changed-address',
 		subject: { kind: 'account', id },
@@ -224,11 +242,21 @@ async function endFactorSince({ tx }: Work, accountId: string, since: number): P
 	if (factor.affectedRows > 0) await tx.delete(recoveryCodes).where(eq(recoveryCodes.accountId, accountId));
 }
 
-async function isSignedIn(db: Handle, accountId: string, sessionToken: string | null): Promise<boolean> {
+async function isSignedIn(
+	{ clock, db }: Using<'clock'> & { db: Handle },
+	accountId: string,
+	sessionToken: string | null
+): Promise<boolean> {
 	if (sessionToken === null) return false;
 	const [own] = await db
 		.select({ id: sessions.accountId })
 		.from(sessions)
-		.where(and(eq(sessions.tokenHash, hashOf(sessionToken)), eq(sessions.accountId, accountId)));
+		.where(
+			and(
+				eq(sessions.tokenHash, hashOf(sessionToken)),
+				eq(sessions.accountId, accountId),
+				gt(sessions.expiresAt, clock.wall())
+			)
+		);
 	return own !== undefined;
 }

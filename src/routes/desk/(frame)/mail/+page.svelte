@@ -54,7 +54,7 @@
 <section class="sheet grid gap-x-8 gap-y-4 p-5 pt-6 @3xl:grid-cols-[minmax(0,1fr)_22rem]">
 	<div>
 		<h1 class="text-xl">What leaves</h1>
-		<dl class="mt-3 flex flex-wrap gap-x-10 gap-y-3 border-b-2 border-ink pb-2">
+		<ul class="mt-3 flex flex-wrap gap-x-10 gap-y-3 border-b-2 border-ink pb-2">
 			{@render post(
 				'Waiting',
 				String(waiting.waiting + waiting.failed),
@@ -63,13 +63,13 @@
 			)}
 			{@render post('Taken', String(today.sent + today.back), 'text-moss', 'taken today')}
 			{@render post('Back', String(back), back > 0 ? 'text-brick' : 'text-quiet', 'came back in 14 days')}
-		</dl>
+		</ul>
 	</div>
 	<MailDays days={data.days} zone={data.site.zone} />
 </section>
 
 {#snippet post(name: string, count: string, colour: string, words: string)}
-	<div class="flex items-end gap-3 {colour}">
+	<li class="flex items-end gap-3 {colour}">
 		<svg
 			width="8"
 			height="44"
@@ -82,11 +82,11 @@
 					d="M4 0v14M4 22v22"
 				/>{:else}<path d="M4 0v44" />{/if}</svg
 		>
-		<div class="flex flex-col-reverse">
-			<dt class="text-sm text-quiet">{words}</dt>
-			<dd class="text-2xl font-semibold tabular-nums">{count}</dd>
-		</div>
-	</div>
+		<p>
+			<span class="block text-2xl font-semibold tabular-nums">{count}</span>
+			<span class="block text-sm text-quiet">{words}</span>
+		</p>
+	</li>
 {/snippet}
 
 {#if waiting.waiting + waiting.failed > 0 || form}
@@ -158,7 +158,11 @@
 {#if data.list}
 	<section class="sheet mt-5 p-5 pt-6">
 		<div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
-			<h2>Mails to members</h2>
+			<h2>
+				Mails to members <span class="text-sm font-normal text-quiet"
+					>of the last 30 days; older ones are found by a name</span
+				>
+			</h2>
 			<p class="flex flex-wrap gap-x-4 gap-y-2">
 				{#each SHOWN as [state, words] (state)}
 					<a

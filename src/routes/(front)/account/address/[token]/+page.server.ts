@@ -23,6 +23,6 @@ export const actions: Actions = {
 		const pressed = await pressAddressLink(event.locals.app, event.params.token, sessionOf(event));
 		return pressed.ok
 			? { done: pressed }
-			: fail(pressed.code === 'taken' ? 409 : 410, { code: pressed.code });
+			: fail(pressed.code === 'spent' ? 410 : 409, { code: pressed.code });
 	}
 };

@@ -1,4 +1,5 @@
 <script lang="ts">
+	import { page } from '$app/state';
 	import { useWords } from '$ui/words';
 
 	let { data, form } = $props();
@@ -28,6 +29,14 @@
 		<form method="post" action="?/press" class="mt-5">
 			<button class="button-main">{words().say(isBack ? 'address.back-press' : 'address.use-press')}</button>
 		</form>
+	{:else if data.link.kind === 'elsewhere'}
+		<h1>{words().say('address.use', { address: data.link.email })}</h1>
+		<p class="mt-2">{words().say('address.elsewhere')}</p>
+		<p class="mt-5">
+			<a class="button-main" href="/sign-in?next={encodeURIComponent(page.url.pathname)}"
+				>{words().say('sign-in.title')}</a
+			>
+		</p>
 	{:else}
 		<h1>{words().say('address.spent')}</h1>
 		<p class="mt-2">{words().say('address.spent-text')}</p>

@@ -1,0 +1,1 @@
+ALTER TABLE `address_changes` ADD `is_by_staff` boolean DEFAULT false NOT NULL;
