@@ -251,10 +251,21 @@ describe('a server that does not take a mail', () => {
 		const page = await mailPage(world.app, ALL_PERMISSIONS, new URL('http://x/desk/mail'));
 		expect(page.waiting).toMatchObject({ waiting: 1, failed: 0 });
 		expect(page.waiting.rows).toMatchObject([{ to: 'Wren Alder', about: 'invitation', attempts: 1 }]);
+		// A second one could not be sent for two days.
+		await mailed(1);
+		const [, old] = (await waiting()).filter(({ state }) => state === 'waiting');
+		const createdAt = (old?.createdAt ?? 0) - 3 * 86_400_000;
+		await world.app.db
+			.update(jobs)
+			.set({ state: 'failed', attempts: 11, createdAt })
+			.where(eq(jobs.id, old?.id ?? ''));
+		expect(await sendAllNow(world.app, null)).toBe(2);
+		const [again] = (await waiting()).filter(({ id }) => id === old?.id);
+		expect(again).toMatchObject({ state: 'waiting', attempts: 0 });
+		expect(again?.createdAt).toBeGreaterThan(createdAt);
 		answer = null;
-		expect(await sendAllNow(world.app, null)).toBe(1);
 		await send();
-		expect(await kept()).toHaveLength(2);
+		expect(await kept()).toHaveLength(3);
 		expect(await sendAllNow(world.app, null)).toBe(0);
 	});
 

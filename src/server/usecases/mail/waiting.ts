@@ -1,8 +1,8 @@
 /** What waits to be mailed, or could not be. */
-import { and, eq, inArray, sql } from 'drizzle-orm';
+import { and, eq, inArray } from 'drizzle-orm';
 import { jobs, MAIL_LANES } from '../../db/schema/running';
 import { need, type Staff } from '../../people/need';
-import { transact, type Transacting } from '../../transact';
+import { transact, type Transacting, type Work } from '../../transact';
 
 const isMail = inArray(jobs.lane, [...MAIL_LANES]);
 
@@ -18,12 +18,8 @@ export async function sendNow(app: Transacting, actor: Staff, jobId: string): Pr
 			.where(and(eq(jobs.id, jobId), isMail))
 			.for('update');
 		if (job?.state !== 'waiting' && job?.state !== 'failed') return { ok: false, code: 'not-waiting' };
-		const anew =
-			job.state === 'failed' ? { state: 'waiting' as const, attempts: 0, createdAt: work.wall } : {};
-		await work.tx
-			.update(jobs)
-			.set({ ...anew, runAt: work.wall })
-			.where(eq(jobs.id, jobId));
+		const next = job.state === 'failed' ? anew(work) : { runAt: work.wall };
+		await work.tx.update(jobs).set(next).where(eq(jobs.id, jobId));
 		await work.note({ action: 'ran-job-again', subject: { kind: 'job', id: jobId } });
 		return { ok: true };
 	});
@@ -31,26 +27,21 @@ export async function sendNow(app: Transacting, actor: Staff, jobId: string): Pr
 	return done;
 }
 
+/** From now on, with all its tries. */
+function anew({ wall }: Work) {
+	return { state: 'waiting' as const, attempts: 0, createdAt: wall, runAt: wall };
+}
+
 /** All that waits for another try or could not be sent: the mail server answers again. Gives how many. */
 export async function sendAllNow(app: Transacting, actor: Staff): Promise<number> {
 	need(actor, 'members');
 	const count = await transact(app, actor, async (work) => {
-		const [moved] = await work.tx
-			.update(jobs)
-			.set({
-				runAt: work.wall,
-				attempts: sql`if(${jobs.state} = 'failed', 0, ${jobs.attempts})`,
-				createdAt: sql`if(${jobs.state} = 'failed', ${new Date(work.wall)}, ${jobs.createdAt})`,
-				state: 'waiting'
-			})
-			.where(and(isMail, inArray(jobs.state, ['waiting', 'failed'])));
-		if (moved.affectedRows > 0)
-			await work.note({
-				action: 'sent-waiting-mails',
-				subject: MAILS,
-				after: { count: moved.affectedRows }
-			});
-		return moved.affectedRows;
+		const isIn = (state: 'waiting' | 'failed') => and(isMail, eq(jobs.state, state));
+		const [hurried] = await work.tx.update(jobs).set({ runAt: work.wall }).where(isIn('waiting'));
+		const [again] = await work.tx.update(jobs).set(anew(work)).where(isIn('failed'));
+		const moved = hurried.affectedRows + again.affectedRows;
+		if (moved > 0) await work.note({ action: 'sent-waiting-mails', subject: MAILS, after: { count: moved } });
+		return moved;
 	});
 	if (count > 0) app.wake();
 	return count;
