@@ -27,18 +27,12 @@ function link(name) {
 	};
 }
 
-/** From the list to what belongs to the film. */
-async function openMedia(/** @type {Page} */ page) {
-	await link(/The escapement, slowly/)(page);
-	await link(/Captions, chapters, player/)(page);
-}
-
-/** What a fence catches is worked out when it is shown. */
-async function openOutline(page) {
+async function openOutline(/** @type {Page} */ page) {
 	await page.getByRole('link', { name: 'The Pendulum Clock from Strip to Strike' }).first().click();
 	await page.getByRole('textbox', { name: 'Title, lesson' }).first().waitFor();
 }
 
+/** What a fence catches is worked out when it is shown. */
 async function openFence(/** @type {Page} */ page) {
 	await link(/Lessons of the pendulum clock/)(page);
 	await page.getByText(/It catches \d+ items/).waitFor();
@@ -65,7 +59,6 @@ const VIEWS = [
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
 	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: unfoldCourse },
 	{ name: 'desk-outline', as: 'owner', path: '/desk/library?q=Strip+to+Strike', before: openOutline },
-	{ name: 'desk-media', as: 'owner', path: '/desk/library?q=slowly', before: openMedia },
 	{ name: 'desk-fence', as: 'owner', path: '/desk/fences', before: openFence },
 	{ name: 'desk-rehearsal', as: 'owner', path: '/desk/fences', before: rehearse },
 	{ name: 'desk-releases', as: 'owner', path: '/desk/releases?only=released', before: ofCourse },
@@ -73,6 +66,7 @@ const VIEWS = [
 	{ name: 'desk-member', as: 'owner', path: '/desk/members?q=quill', before: openWhy },
 	{ name: 'desk-check', as: 'owner', path: '/desk/library?q=mainspring', before: checkItem },
 	{ name: 'desk-other-side', as: 'owner', path: '/desk/library?q=mainspring', before: otherSide },
+	{ name: 'desk-mail', as: 'owner', path: '/desk/mail/words?mail=order' },
 	{ name: 'desk-insight', as: 'owner', path: '/desk/insight', dark: true }
 ];
 
