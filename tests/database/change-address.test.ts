@@ -3,6 +3,8 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { eq } from 'drizzle-orm';
 import { accountByEmail, accountById } from '$server/db/queries/members';
 import { addressChanges, sessions } from '$server/db/schema/people';
+import { sentMails } from '$server/db/schema/running';
+import { noteReport } from '$server/usecases/mail/returns';
 import {
 	askNewAddress,
 	askNewAddressFor,
@@ -184,6 +186,15 @@ describe('the old address', () => {
 		const account = await accountById(world.app.db, memberId);
 		expect(account).toMatchObject({ email: OLD, passwordHash: null });
 		expect(await world.app.db.select().from(sessions)).toEqual([]);
+	});
+
+	it('is told, too, where mails come back from it', async () => {
+		const own = await signedIn(OLD);
+		const [mail] = await world.app.db.select().from(sentMails).where(eq(sentMails.address, OLD));
+		await noteReport(world.app, { mailId: mail?.id ?? '', fate: 'gone', code: '5.1.1', words: '' });
+		await ask(own);
+		await pressAddressLink(world.app, await tokenTo(NEW), own.sessionToken);
+		expect(await tokenTo(OLD)).not.toBe('');
 	});
 
 	it('puts itself back, too, after the address was changed once more', async () => {

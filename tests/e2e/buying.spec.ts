@@ -674,12 +674,11 @@ test('a mail that comes back is said at the Desk and in the account, and is over
 	await page.goto(link);
 	await page.getByRole('button', { name: 'Use this address' }).click();
 	await expect(page.getByRole('status')).toContainText(`Your address is ${better} now`);
-	await page.getByRole('link', { name: 'Your account' }).click();
+	await page.locator('#content').getByRole('link', { name: 'Your account' }).click();
 	await expect(page.getByText('come back')).toHaveCount(0);
 
 	await desk.goto('/desk/mail/returned');
 	await expect(desk.getByText('Every member can be written to')).toBeVisible();
 	await desk.goto('/desk/mail?state=gone');
 	await expect(desk.getByRole('row', { name: /Petronella/ })).toContainText('Nobody has the address');
-	expect((await mailTo(old, /was changed/)).text).toContain('/account/address/');
 });

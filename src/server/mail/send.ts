@@ -45,7 +45,9 @@ interface WayInAsked {
 
 export async function sendMail(app: Mailing, occasion: Occasion, jobId: string): Promise<void> {
 	const words = await compose({ ...app, ways: realWays(app) }, occasion);
-	if (words) await deliver(app, words, jobId);
+	if (!words) return;
+	// Whoever had the account before is told, wherever that is.
+	await (occasion.occasion === 'address-changed' ? hand : deliver)(app, words, jobId);
 }
 
 type Mailing = Using<'clock' | 'db' | 'keys' | 'mailer' | 'rights' | 'settings' | 'site'>;
