@@ -188,6 +188,15 @@ describe('the old address', () => {
 		expect(await world.app.db.select().from(sessions)).toEqual([]);
 	});
 
+	it('is told nothing where nobody has proved it: it may have been mistyped, and be a stranger’s', async () => {
+		await askNewAddressFor(world.app, null, memberId, { email: NEW, client: CLIENT });
+		expect(await pressAddressLink(world.app, await tokenTo(NEW), null)).toMatchObject({ ok: true });
+		world.mails.length = 0;
+		await world.stile.runner.runDue('mail');
+		expect(world.mails).toEqual([]);
+		expect(await tokenTo(OLD)).toBe('');
+	});
+
 	it('is told, too, where mails come back from it', async () => {
 		const own = await signedIn(OLD);
 		const [mail] = await world.app.db.select().from(sentMails).where(eq(sentMails.address, OLD));

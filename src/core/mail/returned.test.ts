@@ -203,4 +203,6 @@ it('knows which fate is worse', () => {
 	expect(isWorse('gone', 'late')).toBe(true);
 	expect(isWorse('late', 'gone')).toBe(false);
 	expect(isWorse('gone', 'gone')).toBe(false);
+	// An address that nobody has is not written to again because somebody complained of the same mail.
+	expect(isWorse('complaint', 'gone')).toBe(false);
 });

@@ -5,7 +5,7 @@
 import type { Instant } from '../time/instant';
 
 /** The better first: of two reports of one mail the worse one counts. */
-export const FATES = ['sent', 'late', 'refused', 'gone', 'complaint'] as const;
+export const FATES = ['sent', 'late', 'refused', 'complaint', 'gone'] as const;
 /**
  * `late`: it is still being tried · `refused`: it was not taken, which may be otherwise another time · `gone`: nobody has the
  * address · `complaint`: whoever read it says that it was not wanted.

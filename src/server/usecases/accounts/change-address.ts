@@ -1,6 +1,6 @@
 /**
- * Another mail address for an account: it counts once a link in a mail to it was pressed. The old address is told, with a link
- * that puts it back: whoever has come by an account for a while does not keep it.
+ * Another mail address for an account: it counts once a link in a mail to it was pressed. The old address, if it was proved, is
+ * told, with a link that puts it back: whoever has come by an account for a while does not keep it.
  */
 import { and, eq, gt, gte, isNull } from 'drizzle-orm';
 import type { Using } from '../../app';
@@ -201,7 +201,8 @@ async function press(
 		before: { email: old },
 		after: { email: link.email }
 	});
-	if (!isBack && old !== link.email)
+	// An address that nobody has proved may have been mistyped: whoever has it is handed no way into the account.
+	if (!isBack && old !== link.email && account.provedAt !== null)
 		await work.queue('mail', { occasion: 'address-changed', memberId: id, old, at: wall }, { memberId: id });
 	work.standingChanged(id);
 	return { ok: true, email: link.email, isBack };
