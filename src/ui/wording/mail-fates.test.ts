@@ -1,5 +1,15 @@
 import { expect, it } from 'vitest';
-import { reasonOf } from './mail-fates';
+import { queueProblem, reasonOf } from './mail-fates';
+
+it.each([
+	['connect ECONNREFUSED 127.0.0.1:4125', 'The mail server does not answer.'],
+	['getaddrinfo ENOTFOUND mail.host.example', 'The mail server does not answer.'],
+	['Invalid login', 'Invalid login.'],
+	['The mail server does not take this mail.', 'The mail server does not take this mail.'],
+	[null, 'It did not come to an end.']
+])('says of %s in the queue what is the matter', (problem, words) => {
+	expect(queueProblem(problem)).toBe(words);
+});
 
 it.each([
 	['5.1.1', 'there is no such mailbox'],

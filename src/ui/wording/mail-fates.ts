@@ -49,6 +49,16 @@ export function reasonOf(code: string | null): string | null {
 	return REASONS[`${subject}.${detail}`] ?? REASONS[subject] ?? null;
 }
 
+/** What Node says of a server that cannot be reached. */
+const UNREACHED = /\b(?:ECONN|ETIMEDOUT|EHOSTUNREACH|ENETUNREACH|ENOTFOUND|EAI_AGAIN)/;
+
+/** Why a mail could not be handed over, in a sentence. @param problem as the queue has it; `null`: it did not come to an end */
+export function queueProblem(problem: string | null): string {
+	if (problem === null) return 'It did not come to an end.';
+	if (UNREACHED.test(problem)) return 'The mail server does not answer.';
+	return /[.!?…)]$/.test(problem) ? problem : `${problem}.`;
+}
+
 /** What a mail that waits is about, by what queued it. */
 const ABOUT: Readonly<Record<string, string>> = {
 	'sign-in': 'A way in',

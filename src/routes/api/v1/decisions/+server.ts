@@ -1,4 +1,5 @@
 import { json } from '@sveltejs/kit';
+import { apiProblem, noKey } from '$server/http/api-problem';
 import { offersAt, type Offer } from '$core/access/offers';
 import { deskNames } from '$server/reads/desk/names';
 import { record } from '$server/http/read-window';
@@ -13,19 +14,14 @@ import type { RequestHandler } from './$types';
 
 /** `{ member?: id or address, item: id } or { …, address: path }`, `at?`: ISO 8601. Answers with the decision and its why. */
 export const POST: RequestHandler = async ({ locals: { app }, request }) => {
-	if (!(await isApiKey(app, request.headers.get('authorization'))))
-		return problem(
-			401,
-			'no-key',
-			'Send an API key in force: "Authorization: Bearer …". The Desk makes them, in Settings.'
-		);
+	if (!(await isApiKey(app, request.headers.get('authorization')))) return noKey();
 	const ask = record(await request.json().catch(() => null));
 	const at = ask.at === undefined ? app.clock.business() : Date.parse(String(ask.at));
 	if (!Number.isFinite(at))
-		return problem(400, 'bad-moment', '`at` is a moment such as 2026-03-31T18:00:00Z.');
+		return apiProblem(400, 'bad-moment', '`at` is a moment such as 2026-03-31T18:00:00Z.');
 	const viewer = await viewerOf(app, ask.member);
 	if (!viewer)
-		return problem(
+		return apiProblem(
 			404,
 			'no-such-member',
 			'There is no such member. Leave `member` out to ask for a stranger.'
@@ -34,18 +30,18 @@ export const POST: RequestHandler = async ({ locals: { app }, request }) => {
 	const { zone } = await app.site();
 	const names = namesOf(await deskNames(app), zone);
 	if (typeof ask.item === 'string') {
-		if (!policy.resources.has(ask.item)) return problem(404, 'no-such-item', 'There is no such item.');
+		if (!policy.resources.has(ask.item)) return apiProblem(404, 'no-such-item', 'There is no such item.');
 		const { decision, steps } = await checkOne(app, policy, viewer, ask.item, at);
 		const openedBy = offersAt(policy, viewer, ask.item, at);
 		return json({ item: ask.item, at: iso(at), ...answer(decision, openedBy), why: why(steps, names) });
 	}
 	if (typeof ask.address !== 'string')
-		return problem(400, 'nothing-asked', 'Name an `item` or an `address`.');
+		return apiProblem(400, 'nothing-asked', 'Name an `item` or an `address`.');
 	const checked = checkAddress(policy, viewer, ask.address, at);
 	if (!checked.ok)
 		return checked.code === 'never-fenced'
 			? json({ item: null, at: iso(at), verdict: 'open', until: null, opensAt: null, openedBy: [], why: [] })
-			: problem(400, 'bad-address', '`address` is a path that begins with a slash.');
+			: apiProblem(400, 'bad-address', '`address` is a path that begins with a slash.');
 	return json({
 		item: checked.itemId,
 		address: checked.path,
@@ -82,8 +78,4 @@ function why(steps: Explained['steps'], names: ReturnType<typeof namesOf>) {
 
 function iso(at: number | null): string | null {
 	return at === null ? null : new Date(at).toISOString();
-}
-
-function problem(status: number, error: string, message: string): Response {
-	return json({ error, message }, { status });
 }

@@ -1,4 +1,5 @@
 import { json } from '@sveltejs/kit';
+import { apiProblem, noKey } from '$server/http/api-problem';
 import { readToldReport } from '$core/mail/returned';
 import { isApiKey } from '$server/usecases/running/api-keys';
 import { noteReport, receiveReport, type Heard } from '$server/usecases/mail/returns';
@@ -13,19 +14,14 @@ const FIELDS = {
 
 /** What became of a mail: as the report that a mail server wrote (`message/rfc822`), or in JSON. */
 export const POST: RequestHandler = async ({ locals: { app }, request }) => {
-	if (!(await isApiKey(app, request.headers.get('authorization'))))
-		return problem(
-			401,
-			'no-key',
-			'Send an API key in force: "Authorization: Bearer …". The Desk makes them, in Settings.'
-		);
+	if (!(await isApiKey(app, request.headers.get('authorization')))) return noKey();
 	const type = request.headers.get('content-type')?.split(';')[0]?.trim().toLowerCase();
 	if (type === 'message/rfc822')
 		return answer(await receiveReport(app, new Uint8Array(await request.arrayBuffer())));
 	const read = readToldReport(await request.json().catch(() => null));
 	return read.ok
 		? answer(await noteReport(app, read.report))
-		: problem(400, `bad-${read.field}`, FIELDS[read.field]);
+		: apiProblem(400, `bad-${read.field}`, FIELDS[read.field]);
 };
 
 function answer(heard: Heard): Response {
@@ -34,16 +30,12 @@ function answer(heard: Heard): Response {
 		case 'known':
 			return json({ outcome: heard });
 		case 'no-such-mail':
-			return problem(404, 'no-such-mail', 'No mail of this Message-ID was sent to a member.');
+			return apiProblem(404, 'no-such-mail', 'No mail of this Message-ID was sent to a member.');
 		case 'no-report':
-			return problem(
+			return apiProblem(
 				400,
 				'no-report',
 				'This is no report that says what became of a mail (RFC 3464, RFC 5965), or it does not name the mail.'
 			);
 	}
-}
-
-function problem(status: number, error: string, message: string): Response {
-	return json({ error, message }, { status });
 }

@@ -1,4 +1,5 @@
 import { json } from '@sveltejs/kit';
+import { apiProblem } from '$server/http/api-problem';
 import { readOutside } from '$core/billing/outside';
 import { secretOfOutside } from '$server/usecases/running/outside-checkouts';
 import { receiveOutside } from '$server/usecases/sales/receive-outside';
@@ -41,14 +42,15 @@ export const POST: RequestHandler = async ({ locals: { app }, request, url }) =>
 	// Whoever is not known is answered like whoever signs wrongly.
 	const seconds = Math.floor(app.clock.wall() / 1000);
 	const verified = app.signatures.verify(call, secret ?? 'nobody', seconds);
-	if (!verified.ok) return problem(401, verified.code, UNBELIEVED[verified.code]);
-	if (signer === null || secret === null) return problem(401, 'forged', UNBELIEVED.forged);
+	if (!verified.ok) return apiProblem(401, verified.code, UNBELIEVED[verified.code]);
+	if (signer === null || secret === null) return apiProblem(401, 'forged', UNBELIEVED.forged);
 	const read = readOutside(jsonOf(body));
-	if (!read.ok) return problem(400, `bad-${read.field}`, FIELDS[read.field] ?? 'The message cannot be read.');
+	if (!read.ok)
+		return apiProblem(400, `bad-${read.field}`, FIELDS[read.field] ?? 'The message cannot be read.');
 	const heard = await receiveOutside(app, signer, read.message);
 	if (heard.ok) return json({ outcome: heard.outcome });
 	const [status, message] = REFUSED[heard.code];
-	return problem(status, heard.code, message);
+	return apiProblem(status, heard.code, message);
 };
 
 function jsonOf(body: Uint8Array): unknown {
@@ -57,8 +59,4 @@ function jsonOf(body: Uint8Array): unknown {
 	} catch {
 		return null;
 	}
-}
-
-function problem(status: number, error: string, message: string): Response {
-	return json({ error, message }, { status });
 }

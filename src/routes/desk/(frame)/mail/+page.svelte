@@ -10,7 +10,7 @@
 	import Confirm from '$ui/parts/Confirm.svelte';
 	import DataTable from '$ui/parts/DataTable.svelte';
 	import { refresh } from '$ui/refresh';
-	import { aboutWords } from '$ui/wording/mail-fates';
+	import { aboutWords, queueProblem } from '$ui/wording/mail-fates';
 
 	let { data, form } = $props();
 
@@ -115,13 +115,10 @@
 							{#if mail.memberId}to <DeskLink href="/desk/members/{mail.memberId}">{mail.to}</DeskLink
 								>{:else if mail.to}to {mail.to}{/if}
 							<span class="block text-sm {mail.state === 'failed' ? 'text-brick' : 'text-quiet'}">
-								{#if mail.state === 'failed'}Could not be sent: {mail.problem}
-								{:else if mail.attempts > 0}Tried {mail.attempts === 1 ? 'once' : `${mail.attempts} times`}: {mail.problem ??
-										'it did not come to an end'} Next try <Moment
-										at={mail.runAt}
-										zone={data.site.zone}
-										precise
-									/>.
+								{#if mail.state === 'failed'}Could not be sent: {queueProblem(mail.problem)}
+								{:else if mail.attempts > 0}Tried {mail.attempts === 1 ? 'once' : `${mail.attempts} times`}: {queueProblem(
+										mail.problem
+									)} Next try <Moment at={mail.runAt} zone={data.site.zone} precise />.
 								{:else}Is sent in a moment.{/if}
 							</span>
 						</span>
