@@ -62,6 +62,8 @@ export interface Work {
 	/** The same of many things at once. */
 	noteAll(entries: readonly AuditNote[]): Promise<void>;
 	queue<K extends JobKind>(kind: K, payload: JobPayloads[K], how?: Queueing): Promise<void>;
+	/** Many of a kind at once, due now. */
+	queueAll<K extends JobKind>(kind: K, payloads: readonly JobPayloads[K][]): Promise<void>;
 	/** The member's grants, account or sessions changed. */
 	standingChanged(memberId: string): void;
 	/** Items, fences, releases, plans or rules of the site changed: which, so that only they are looked at. */
@@ -134,30 +136,41 @@ async function once<T>(
 					}))
 				);
 		};
+		const queueAll = async <K extends JobKind>(
+			kind: K,
+			payloads: readonly JobPayloads[K][],
+			{ runAt, subjectId, memberId }: Queueing = {}
+		) => {
+			if (payloads.length === 0) return;
+			hasQueued = true;
+			const { lane } = KINDS[kind];
+			const waiting = {
+				lane,
+				kind,
+				runAt: runAt ?? (lane === 'billing' ? now : wall),
+				state: 'waiting' as const,
+				subjectId: subjectId ?? null,
+				memberId: memberId ?? null,
+				createdAt: wall
+			};
+			await tx
+				.insert(jobs)
+				.values(payloads.map((one) => ({ ...waiting, payload: one as unknown as Record<string, unknown> })));
+		};
 		const done = await body({
 			tx,
 			now,
 			wall,
 			note: (entry) => noteAll([entry]),
 			noteAll,
-			async queue(kind, payload, { key, runAt, subjectId, memberId } = {}) {
-				if (key !== undefined) {
-					const [first] = await tx.insert(onceKeys).ignore().values({ key, at: wall });
+			async queue(kind, payload, how = {}) {
+				if (how.key !== undefined) {
+					const [first] = await tx.insert(onceKeys).ignore().values({ key: how.key, at: wall });
 					if (first.affectedRows === 0) return;
 				}
-				hasQueued = true;
-				const { lane } = KINDS[kind];
-				await tx.insert(jobs).values({
-					lane,
-					kind,
-					payload: payload as unknown as Record<string, unknown>,
-					runAt: runAt ?? (lane === 'billing' ? now : wall),
-					state: 'waiting',
-					subjectId: subjectId ?? null,
-					memberId: memberId ?? null,
-					createdAt: wall
-				});
+				await queueAll(kind, [payload], how);
 			},
+			queueAll: (kind, payloads) => queueAll(kind, payloads),
 			standingChanged: (memberId) => change('standing', memberId),
 			policyChanged(cause, touched) {
 				policy.add(cause, touched);

@@ -10,6 +10,7 @@ import { accounts } from '$server/db/schema/people';
 import { jobs } from '$server/db/schema/running';
 import {
 	ledgerPostings,
+	notifications,
 	orders,
 	payments,
 	priceVersions,
@@ -93,6 +94,18 @@ describe('buying', () => {
 		expect(await notify('e1', ref)).toEqual({ ok: true, outcome: 'seen-before' });
 		await world.stile.runner.runDue('payments');
 		expect((await orderById(world.app.db, begun.orderId))?.state).toBe('paid');
+	});
+
+	it('stores each notification of many that come at once, some of them twice, and asks about each once', async () => {
+		const events = Array.from({ length: 60 }, (_, n) => `many-${n}`);
+		const told = await Promise.all([...events, ...events, 'many-0'].map((id) => notify(id, 'ref-unknown')));
+		const outcomes = told.map((one) => one.ok && one.outcome);
+		expect(outcomes.filter((one) => one === 'stored')).toHaveLength(60);
+		expect(outcomes.filter((one) => one === 'seen-before')).toHaveLength(61);
+		const queued = await world.app.db.select().from(jobs).where(eq(jobs.kind, 'notified'));
+		const asked = queued.map(({ payload }) => (payload as { eventId: string }).eventId);
+		expect(asked.toSorted()).toEqual(events.toSorted());
+		expect(await world.app.db.select().from(notifications)).toHaveLength(60);
 	});
 
 	it('takes a double click as one order with one payment', async () => {

@@ -1,6 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { addCalendar, CALENDAR_UNITS, calendarBetween, dayStart, isDay, isZone, localDay } from './calendar';
+import { Temporal } from 'temporal-polyfill';
+import {
+	addCalendar,
+	addedByTemporal,
+	CALENDAR_UNITS,
+	calendarBetween,
+	dayStart,
+	isDay,
+	isZone,
+	localDay
+} from './calendar';
 
 const at = (iso: string) => Date.parse(iso);
 
@@ -53,6 +63,49 @@ describe('calendar steps', () => {
 		['nothing added is nothing moved', '2026-05-05T05:05Z', 0, 'month', 'UTC', '2026-05-05T05:05Z']
 	] as const)('%s', (_, from, count, unit, zone, expected) => {
 		expect(addCalendar(at(from), count, unit, zone)).toBe(at(expected));
+	});
+
+	// Near changes of the clocks, on both sides of the year, in zones that change by half an hour, at midnight, or never.
+	it.each([
+		'Europe/Vienna',
+		'Europe/Dublin',
+		'Australia/Lord_Howe',
+		'Africa/Cairo',
+		'America/Havana',
+		'Africa/Casablanca',
+		'Pacific/Apia',
+		'America/New_York',
+		'Asia/Kathmandu',
+		'UTC'
+	])('are in %s what ECMAScript Temporal makes of them, to the millisecond', (zone) => {
+		const changes: number[] = [];
+		let change: Temporal.ZonedDateTime | null =
+			Temporal.Instant.from('2009-01-01T00:00Z').toZonedDateTimeISO(zone);
+		while (changes.length < 60) {
+			change = change.getTimeZoneTransition('next');
+			if (!change) break;
+			changes.push(change.epochMilliseconds);
+		}
+		const anywhere = fc.integer({ min: at('1969-06-01T00:00Z'), max: at('2101-01-01T00:00Z') });
+		const byChange = fc
+			.tuple(fc.constantFrom(...changes, 0), fc.integer({ min: -2 * 86_400_000, max: 2 * 86_400_000 }))
+			.map(([moment, beside]) => moment + beside);
+		const moment = fc.oneof(anywhere, byChange);
+		const unit = fc.constantFrom(...CALENDAR_UNITS);
+		fc.assert(
+			fc.property(moment, fc.integer({ min: -60, max: 400 }), unit, (from, count, unit) => {
+				expect(addCalendar(from, count, unit, zone)).toBe(addedByTemporal(from, count, unit, zone));
+			}),
+			{ numRuns: 1500 }
+		);
+		// Led to a change itself, by days that are counted back from it.
+		fc.assert(
+			fc.property(byChange, fc.integer({ min: -400, max: 400 }), (to, days) => {
+				const from = to - days * 86_400_000;
+				expect(addCalendar(from, days, 'day', zone)).toBe(addedByTemporal(from, days, 'day', zone));
+			}),
+			{ numRuns: 1500 }
+		);
 	});
 
 	it('knows zones from other words', () => {

@@ -7,25 +7,47 @@
  */
 import { Temporal } from 'temporal-polyfill';
 import type { Instant } from './instant';
+import { steadyAt } from './steady';
 
 export const CALENDAR_UNITS = ['day', 'week', 'month', 'year'] as const;
 export type CalendarUnit = (typeof CALENDAR_UNITS)[number];
 
 /** The instant `count` units after `from`, by the calendar and clock of `zone` (an IANA name such as Europe/Vienna). */
 export function addCalendar(from: Instant, count: number, unit: CalendarUnit, zone: string): Instant {
-	const key = `${from} ${count} ${unit} ${zone}`;
-	const before = workedOut.get(key);
-	if (before !== undefined) return before;
-	const start = Temporal.Instant.fromEpochMilliseconds(from).toZonedDateTimeISO(zone);
-	const at = start.add({ [`${unit}s`]: count }, { overflow: 'constrain' }).epochMilliseconds;
-	if (workedOut.size >= KEPT_AT_MOST) workedOut.clear();
-	workedOut.set(key, at);
-	return at;
+	return addedFarFromChanges(from, count, unit, zone) ?? addedByTemporal(from, count, unit, zone);
 }
 
-/** What was worked out lately: a history is gone through again and again, and asks for the same days each time. */
-const workedOut = new Map<string, Instant>();
-const KEPT_AT_MOST = 20_000;
+/** The same by ECMAScript Temporal alone, which is right near changes of the clocks, too, and twenty times as slow. */
+export function addedByTemporal(from: Instant, count: number, unit: CalendarUnit, zone: string): Instant {
+	const start = Temporal.Instant.fromEpochMilliseconds(from).toZonedDateTimeISO(zone);
+	return start.add({ [`${unit}s`]: count }, { overflow: 'constrain' }).epochMilliseconds;
+}
+
+const DAY_MS = 86_400_000;
+const EARLIEST = Date.UTC(1970);
+const LATEST = Date.UTC(2100);
+
+/** `null`: where it leads lies within a day of a change of the clocks, or too far away to say. */
+function addedFarFromChanges(from: Instant, count: number, unit: CalendarUnit, zone: string): Instant | null {
+	if (!(from >= EARLIEST && from < LATEST) || !Number.isInteger(count)) return null;
+	const here = steadyAt(from, zone);
+	const local = movedLocal(from + here.offset, count, unit);
+	if (!(local >= EARLIEST && local < LATEST)) return null;
+	const there = steadyAt(local - here.offset, zone);
+	const at = local - there.offset;
+	return at >= there.from + DAY_MS && at < there.until - DAY_MS ? at : null;
+}
+
+/** A reading of a clock, written as if it were UTC, moved by the calendar alone. */
+function movedLocal(local: number, count: number, unit: CalendarUnit): number {
+	if (unit === 'day' || unit === 'week') return local + count * (unit === 'day' ? 1 : 7) * DAY_MS;
+	const day = new Date(local);
+	const ofMonth = day.getUTCDate();
+	day.setUTCDate(1);
+	day.setUTCMonth(day.getUTCMonth() + count * (unit === 'month' ? 1 : 12));
+	const lastDay = new Date(Date.UTC(day.getUTCFullYear(), day.getUTCMonth() + 1, 0)).getUTCDate();
+	return day.setUTCDate(Math.min(ofMonth, lastDay));
+}
 
 /**
  * How many `unit`s lie between two instants by the calendar and clock of `zone`, with the fraction of the one that is begun;

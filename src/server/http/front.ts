@@ -1,6 +1,6 @@
 /**
  * What stands in front of the kit: headers of every answer, one spelling of every address, the origin check, bounds for what
- * comes in, health, bytes and uploads.
+ * comes in, health, bytes, uploads and notifications of payments.
  *
  * Gives `true` when it has answered; everything else goes on to the kit's handler.
  */
@@ -11,6 +11,7 @@ import { Bodies } from './bodies';
 import { CLIENT_HEADER, clientReader } from './client';
 import { deskNews, NEWS_PATH } from './desk-news';
 import { mediaHandler } from './media/handler';
+import { answerNotification, NOTIFICATION_PATH } from './notifications';
 import { readiness } from './readiness';
 import { securityHeaders } from './security-headers';
 import { UPLOAD_PATH, createUploads } from './uploads';
@@ -25,8 +26,6 @@ export interface Serving {
 /** At once where nothing has to be waited for: bytes that are asked for piece by piece are asked for very often. */
 export type Front = (req: IncomingMessage, res: ServerResponse) => boolean | Promise<boolean>;
 
-/** Called by machines, which send no origin and prove themselves otherwise. */
-export const NOTIFICATION_PATH = '/api/payments/notifications';
 /** Called by mail programs for whoever pressed there (RFC 8058 §3.2): the address itself is the proof. */
 const MAILS_PREFIX = '/mails/';
 /** Called with an API key, which no browser adds by itself. */
@@ -112,10 +111,11 @@ export function createFront(app: App): Front & Serving {
 			if (path.startsWith('/media/')) await media.answer(req, res, path, client);
 			else if (isWithin(path, UPLOAD_PATH)) await uploads.handle(req, res);
 			else if (path === NEWS_PATH) await news.answer(req, res);
+			else if (path === NOTIFICATION_PATH) await answerNotification(app, req, res);
 			else return false;
 		} catch (error) {
 			// Without the database there is no decision, and without a decision nothing is open.
-			app.log.error({ err: error, path }, 'bytes could not be decided');
+			app.log.error({ err: error, path }, 'bytes could not be decided, or a notification not stored');
 			if (res.headersSent) res.destroy();
 			else text(res, 503, 'Stile cannot decide this right now. Try again in a moment.');
 		}
