@@ -19,7 +19,7 @@ import { accountByEmail } from '../src/server/db/queries/members';
 import { assetOfItem } from '../src/server/db/queries/library';
 import { livingAgreements } from '../src/server/db/queries/agreements';
 import { paymentsOf } from '../src/server/db/queries/sales';
-import { NOTIFICATION_PATH } from '../src/server/http/front';
+import { NOTIFICATION_PATH } from '../src/server/http/notifications';
 import { newToken } from '../src/server/people/sessions';
 import { readSettings } from '../src/server/settings';
 import { makeFirstOwner, offerOwnership } from '../src/server/usecases/accounts/first-owner';

@@ -3,6 +3,7 @@ import type { App as Stile } from '$server/app';
 import type { Permissions } from '$core/staff/permissions';
 import type { Look } from '$server/rights/look';
 import type { FrontKey } from '$words/en/front';
+import type { LanguageCode } from '$words/languages';
 import type { Running } from '$server/instance';
 
 declare global {
@@ -18,6 +19,8 @@ declare global {
 				permissions: Permissions;
 				owes: { agreementId: string; plan: string } | null;
 			} | null;
+			/** In which the front speaks to whoever looks. */
+			language: LanguageCode;
 			/** Who looks, as of when: the one who is signed in, now, but for the Desk's other side. */
 			look: Look;
 			/** The path as members know it: normal, and without the other side's prefix. */

@@ -44,6 +44,8 @@ export const handle: Handle = async ({ event, resolve }) => {
 	event.locals.access = null;
 	event.locals.isDiskFull = false;
 	event.locals.path = path;
+	const site = await app.site();
+	event.locals.language = standing?.language ?? site.language;
 	if (otherSide === null) {
 		event.locals.look = await lookOf(app, standing, codeDevice(event.cookies), event.getClientAddress());
 		event.locals.viewer = standing && viewerOf(standing, standing.email);
@@ -56,6 +58,7 @@ export const handle: Handle = async ({ event, resolve }) => {
 		event.locals.look = look;
 		const seen = look.memberId === null ? null : await app.rights.standing(look.memberId);
 		event.locals.viewer = seen && viewerOf(seen, maskedEmail(seen.email));
+		event.locals.language = seen?.language ?? site.language;
 	}
 
 	if (isDesk && path !== '/desk/first-owner') {
@@ -70,15 +73,14 @@ export const handle: Handle = async ({ event, resolve }) => {
 	if (isDesk && !path.endsWith('.csv') && isBareForm(event.request))
 		return refused(event, 400, NEEDS_SCRIPTS, { href: path, label: 'Load the page again' });
 	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
-	const { language, looks } = await app.site();
 	// The Desk is Stile's own.
-	const sheet = isDesk ? '' : looksLink(looks.colour);
+	const sheet = isDesk ? '' : looksLink(site.looks.colour);
 	const onOtherSide = event.locals.look.otherSide && asOtherSide(event.locals.look.otherSide.prefix);
 	const response = await resolve(event, {
 		transformPageChunk(chunk) {
 			// The Desk is in English.
 			const html = chunk.html
-				.replace('%stile.language%', isDesk ? 'en' : language)
+				.replace('%stile.language%', isDesk ? 'en' : event.locals.language)
 				.replace('<!-- %stile.looks% -->', sheet);
 			return onOtherSide ? onOtherSide({ ...chunk, html }) : html;
 		}

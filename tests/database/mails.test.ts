@@ -1,8 +1,10 @@
 /** Mails: what they lead to on any device, and the publisher's own words for them. */
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { MAIL } from '$words/en/mail';
+import { accountByEmail } from '$server/db/queries/members';
 import { ownMailText } from '$server/db/queries/mail-texts';
 import { mailTextRevision, saveMailText } from '$server/usecases/running/save-mail-text';
+import { changeLanguage, ownAccount } from '$server/usecases/accounts/own-account';
 import { lookAtLink, pressLink } from '$server/usecases/accounts/sign-in-link';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
 import { orderById, paymentsOf } from '$server/db/queries/sales';
@@ -42,6 +44,58 @@ describe('the button of a mail', () => {
 		expect(await lookAtLink(world.app, token, device)).toMatchObject({ kind: 'good', next });
 		expect(await pressLink(world.app, token, device, true)).toMatchObject({ next });
 		expect(await pressLink(world.app, token, device, true)).toBeNull();
+	});
+});
+
+describe('a member’s own language', () => {
+	const speaks = async (language: 'en' | 'de' | null) => {
+		const wren = await accountByEmail(world.app.db, 'wren@mail.example');
+		const own = { accountId: wren?.id ?? '', sessionToken: '' };
+		await changeLanguage(world.app, own, language);
+		return own;
+	};
+
+	it('is what mails speak to them, in the publisher’s words for it, with its dates and amounts', async () => {
+		const wish = { subject: 'Weiter mit {plan}', text: '{amount} bis {day}', button: 'Hinein' };
+		const german = { key: 'renewed', language: 'de' } as const;
+		await saveMailText(world.app, null, german, wish, null);
+		await buy(world, shop.slug);
+		await sent();
+		const own = await speaks('de');
+		expect(await world.app.rights.standing(own.accountId)).toMatchObject({ language: 'de' });
+		expect(await ownAccount(world.app, own)).toMatchObject({ language: 'de' });
+		await passDays(world, 32);
+		const mail = (await sent()).find(({ subject }) => subject === 'Weiter mit Workshop');
+		expect(mail?.text).toMatch(/^12,00 EUR bis \d+\. \p{L}+ \d{4}\n/u);
+		expect(mail?.html).toContain('lang="de"');
+	});
+
+	it('is the site’s again once they say so, and nobody else’s business', async () => {
+		await buy(world, shop.slug);
+		await buy(world, shop.slug, 'bramble@mail.example');
+		await speaks('de');
+		await sent();
+		world.mails.length = 0;
+		await passDays(world, 32);
+		const renewed = (await sent()).map(({ to, subject }) => `${to}: ${subject}`);
+		expect(renewed).toContain('bramble@mail.example: Workshop is renewed');
+		expect(renewed).toContain('wren@mail.example: Workshop ist verlängert');
+		const own = await speaks(null);
+		expect(await world.app.rights.standing(own.accountId)).toMatchObject({ language: null });
+		world.mails.length = 0;
+		await passDays(world, 31);
+		expect((await sent()).map(({ subject }) => subject)).toContain('Workshop is renewed');
+		expect((await sent()).some(({ subject }) => subject.includes('verlängert'))).toBe(false);
+	});
+
+	it('does not change what the Desk draws in another', async () => {
+		const { orderId } = await buy(world, shop.slug);
+		const { number = '' } = (await orderById(world.app.db, orderId)) ?? {};
+		await speaks('de');
+		const text = { subject: 'In {plan}', text: 'For {amount}', button: 'Open' };
+		const drawn = await drawMail(world.app, { ...ORDER, text, number });
+		expect(drawn).toMatchObject({ number, subject: 'In Workshop' });
+		expect(drawn.text).toContain('For 12.00 EUR');
 	});
 });
 

@@ -6,7 +6,7 @@ export const load: LayoutServerLoad = async ({ locals, url }) => {
 	again({ url });
 	const { look, viewer } = locals;
 	return {
-		site: await siteView(locals.app),
+		site: await siteView(locals.app, locals.language),
 		viewer: viewer && {
 			name: viewer.name,
 			email: viewer.email,

@@ -7,7 +7,12 @@ import { running } from '../instance';
 const TITLES: Record<number, FrontKey> = { 403: 'error.not-yours', 404: 'error.not-found' };
 
 export async function refused(
-	{ request, isDataRequest, url }: Pick<RequestEvent, 'request' | 'isDataRequest' | 'url'>,
+	{
+		request,
+		isDataRequest,
+		url,
+		locals
+	}: Pick<RequestEvent, 'request' | 'isDataRequest' | 'url'> & { locals: Partial<App.Locals> },
 	status: 400 | 403 | 404 | 405 | 507,
 	/** In words, or a key of the front's. */
 	said: string,
@@ -15,7 +20,7 @@ export async function refused(
 ): Promise<Response> {
 	const { siteName, language } = await running().app.site();
 	// The Desk is in English.
-	const code = url.pathname.startsWith('/desk') ? 'en' : language;
+	const code = url.pathname.startsWith('/desk') ? 'en' : (locals.language ?? language);
 	const words = frontWords(code);
 	const message = words.maybe(said);
 	const headers = { 'cache-control': 'private, no-store' };

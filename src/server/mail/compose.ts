@@ -17,6 +17,7 @@ import {
 	refundById,
 	type Order
 } from '../db/queries/sales';
+import type { SiteSettings } from '../db/schema/running';
 import type { Mail } from '../ports/mail';
 import type { AddressChange } from '../usecases/accounts/change-address';
 import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
@@ -41,7 +42,11 @@ export interface Ways {
 	words(key: MailKey, language: LanguageCode): Promise<MailText | null>;
 }
 
-export type Composing = Using<'clock' | 'db' | 'keys' | 'rights' | 'settings' | 'site'> & { ways: Ways };
+export type Composing = Using<'clock' | 'db' | 'keys' | 'rights' | 'settings' | 'site'> & {
+	ways: Ways;
+	/** Whatever the reader's is. */
+	language?: LanguageCode;
+};
 
 /** `null`: there is nothing to say any more. */
 export async function compose(app: Composing, about: Occasion): Promise<Words | null> {
@@ -62,8 +67,8 @@ export async function compose(app: Composing, about: Occasion): Promise<Words | 
 		case 'second-factor':
 			return factorWords(app, about);
 		case 'told': {
-			const told = await aboutTold(app, about);
-			return told && written(app, told);
+			const told = await aboutTold(app, (reader) => siteFor(app, reader), about);
+			return told && written(app, told.account, told.about);
 		}
 		case 'order':
 		case 'had-already':
@@ -100,9 +105,20 @@ async function addressed(
 	return account?.email ? { ...account, email: account.email } : null;
 }
 
-export async function written(app: Composing, about: Omit<About, 'origin'>): Promise<Words> {
-	const { origin } = app.settings;
+/** The site as it speaks to somebody. */
+async function siteFor(app: Composing, reader: Pick<Account, 'language'> | null): Promise<SiteSettings> {
 	const site = await app.site();
+	return { ...site, language: app.language ?? reader?.language ?? site.language };
+}
+
+/** @param reader who has the address; `null`: nobody yet */
+export async function written(
+	app: Composing,
+	reader: Pick<Account, 'language'> | null,
+	about: Omit<About, 'origin'>
+): Promise<Words> {
+	const { origin } = app.settings;
+	const site = await siteFor(app, reader);
 	const own = await app.ways.words(about.key, site.language);
 	return { ...letter(site, own, { ...about, origin }), about: about.key };
 }
@@ -113,8 +129,8 @@ async function invitation(app: Composing, account: Account & { email: string }, 
 	const url = await app.ways.signIn(account.id, path);
 	const to = account.email;
 	return plan === null
-		? written(app, { key: 'invitation', to, values: {}, url })
-		: written(app, { key: 'invitation-plan', to, values: { plan }, url });
+		? written(app, account, { key: 'invitation', to, values: {}, url })
+		: written(app, account, { key: 'invitation-plan', to, values: { plan }, url });
 }
 
 /** To an address that is none of the account's yet; where another account has it, its owner is told that it stays theirs. */
@@ -126,13 +142,13 @@ async function newAddressWords(
 	if (!account || account.email === to || (isByStaff && account.role !== 'member')) return null;
 	const other = await accountByEmail(app.db, to);
 	if (other)
-		return written(app, {
+		return written(app, other, {
 			key: 'address-taken',
 			to,
 			values: {},
 			url: await app.ways.signIn(other.id, '/account')
 		});
-	return written(app, {
+	return written(app, account, {
 		key: 'new-address',
 		to,
 		values: {},
@@ -146,7 +162,7 @@ async function addressChangedWords(
 ): Promise<Words | null> {
 	const account = await addressed(app, memberId);
 	if (!account || account.email === to) return null;
-	return written(app, {
+	return written(app, account, {
 		key: 'address-changed',
 		to,
 		values: { address: account.email },
@@ -156,7 +172,7 @@ async function addressChangedWords(
 
 async function staffInvitation(app: Composing, account: Account & { email: string }) {
 	const url = await app.ways.signIn(account.id, '/desk');
-	return written(app, { key: 'staff', to: account.email, values: {}, url });
+	return written(app, account, { key: 'staff', to: account.email, values: {}, url });
 }
 
 async function orderWords(
@@ -170,7 +186,7 @@ async function orderWords(
 	const plan = await planById(app.db, line.planId);
 	if (!plan) return null;
 	const path = await landingPath(app, { memberId: account.id, planId: plan.id, next: order.next });
-	const site = await app.site();
+	const site = await siteFor(app, account);
 	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
 	const parts = languageOf(site.language).mailParts;
 	const held =
@@ -180,7 +196,7 @@ async function orderWords(
 		const isFree = order.totalMinor === 0;
 		const values = { plan: plan.name, held: other.name, ...(isFree ? {} : { amount }) };
 		const key = isFree ? 'had-free' : 'had-another';
-		return written(app, {
+		return written(app, account, {
 			key,
 			to: account.email,
 			values,
@@ -191,9 +207,9 @@ async function orderWords(
 	if (order.totalMinor === 0) {
 		const url = await app.ways.signIn(account.id, path);
 		const values = { plan: plan.name };
-		return written(app, { key: 'joined-plan', to: account.email, values, note: plan.note, url });
+		return written(app, account, { key: 'joined-plan', to: account.email, values, note: plan.note, url });
 	}
-	return written(app, {
+	return written(app, account, {
 		key: occasion,
 		to: account.email,
 		values: {
@@ -220,10 +236,10 @@ async function giftBoughtWords(app: Composing, giftId: string): Promise<Words | 
 	const order = gift && (await orderById(app.db, gift.orderId));
 	const plan = gift && (await planById(app.db, gift.planId));
 	if (!gift || !account || !order || !plan) return null;
-	const site = await app.site();
+	const site = await siteFor(app, account);
 	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
 	const { mailParts: parts } = languageOf(site.language);
-	return written(app, {
+	return written(app, account, {
 		key: 'gift-bought',
 		to: account.email,
 		values: {
@@ -245,15 +261,15 @@ async function giftWords(app: Composing, giftId: string): Promise<Words | null> 
 	const gift = await giftById(app.db, giftId);
 	if (gift?.state !== 'told' || gift.email === null) return null;
 	const { id, email: to, planName: plan, giverName, words } = gift;
-	const site = await app.site();
+	const account = await accountByEmail(app.db, to);
+	const site = await siteFor(app, account);
 	const own = frontWords(site.language);
 	// Whoever gave it may have been deleted since.
 	const giver = giverName || site.siteName;
 	const note = words === '' ? '' : own.say('gift.writes', { giver, words });
-	const account = await accountByEmail(app.db, to);
 	const path = `/gifts/${id}`;
 	const url = account ? await app.ways.signIn(account.id, path) : await app.ways.join(to, path);
-	return written(app, { key: 'gift', to, values: { plan, giver }, note, url });
+	return written(app, account, { key: 'gift', to, values: { plan, giver }, note, url });
 }
 
 /**
@@ -267,21 +283,35 @@ async function waitingWords(app: Composing, orderId: string): Promise<Words | nu
 	const to = account?.email ?? order.email;
 	const plan = await planById(app.db, (await lineOf(app.db, order.id)).planId);
 	if (to === null || !plan) return null;
-	const values = await payingValues(app, order, { plan: plan.name, until: waitsUntil(order.createdAt) });
+	const values = await payingValues(app, account, order, {
+		plan: plan.name,
+		until: waitsUntil(order.createdAt)
+	});
 	const path = `/checkout/return/${order.id}`;
 	if (account && order.stoodByAt !== null)
-		return written(app, { key: 'order-pay', to, values, url: await app.ways.signIn(account.id, path) });
+		return written(app, account, {
+			key: 'order-pay',
+			to,
+			values,
+			url: await app.ways.signIn(account.id, path)
+		});
 	const key = order.totalMinor === 0 ? 'join-plan' : 'order-confirm';
-	return written(app, { key, to, values, url: await app.ways.join(to, path, { orderId: order.id }) });
+	return written(app, account, {
+		key,
+		to,
+		values,
+		url: await app.ways.join(to, path, { orderId: order.id })
+	});
 }
 
 /** What mails say of paying without a card. */
 async function payingValues(
 	app: Composing,
+	account: Account | null,
 	{ number, totalMinor, currency }: Pick<Order, 'number' | 'totalMinor' | 'currency'>,
 	{ plan, until }: { plan: string; until: number }
 ) {
-	const { language, offline, zone } = await app.site();
+	const { language, offline, zone } = await siteFor(app, account);
 	const how = { dateStyle: 'long', timeZone: zone } as const;
 	const day = new Intl.DateTimeFormat(languageOf(language).locale, how).format(until);
 	return { plan, number, day, how: offline.how, amount: frontWords(language).money(totalMinor, currency) };
@@ -302,7 +332,7 @@ async function reminderWords(app: Composing, orderId: string): Promise<Words | n
 	if (!plan) return null;
 	const next = order.next === null ? '' : `&next=${encodeURIComponent(order.next)}`;
 	const path = `/checkout/${plan.slug}?price=${priceId}${next}`;
-	return written(app, {
+	return written(app, account, {
 		key: 'reminder',
 		to: account.email,
 		values: { plan: plan.name },
@@ -319,9 +349,9 @@ async function refusedWords(
 	const account = await addressed(app, order?.memberId ?? null);
 	const plan = order && (await planById(app.db, (await lineOf(app.db, order.id)).planId));
 	if (!order || !account || !plan) return null;
-	const values = await payingValues(app, order, { plan: plan.name, until: order.createdAt });
+	const values = await payingValues(app, account, order, { plan: plan.name, until: order.createdAt });
 	const url = `${app.settings.origin}/plans/${plan.slug}`;
-	return written(app, { key: 'order-refused', to: account.email, values: { ...values, why }, url });
+	return written(app, account, { key: 'order-refused', to: account.email, values: { ...values, why }, url });
 }
 
 /** Of what is due; `null`: it came in meanwhile. */
@@ -335,9 +365,9 @@ async function toPayWords(app: Composing, paymentId: string): Promise<Words | nu
 	const { open } = await courseNow(app.db, row);
 	const asked = { number: order.number, totalMinor: payment.amountMinor, currency: payment.currency };
 	const until = open?.until ?? app.clock.business();
-	const values = await payingValues(app, asked, { plan: plan.name, until });
+	const values = await payingValues(app, account, asked, { plan: plan.name, until });
 	const url = await app.ways.signIn(account.id, `/account/waiting/${payment.id}`);
-	return written(app, { key: 'to-pay', to: account.email, values, url });
+	return written(app, account, { key: 'to-pay', to: account.email, values, url });
 }
 
 async function cardWords(app: Composing, cardRef: string): Promise<Words | null> {
@@ -352,9 +382,9 @@ async function cardWords(app: Composing, cardRef: string): Promise<Words | null>
 		charged.map(({ planId }) => planId)
 	);
 	if (names.size === 0) return null;
-	const { language } = await app.site();
+	const { language } = await siteFor(app, account);
 	const plan = new Intl.ListFormat(languageOf(language).locale).format(names.values());
-	return written(app, {
+	return written(app, account, {
 		key: 'card-expires',
 		to: account.email,
 		values: { plan, ending: card.ending, month: card.expires.split('-').reverse().join('/') },
@@ -370,7 +400,7 @@ async function factorWords(
 ): Promise<Words | null> {
 	const account = await addressed(app, memberId);
 	if (!account) return null;
-	return written(app, {
+	return written(app, account, {
 		key: FACTOR_MAILS[what],
 		to: account.email,
 		values: { count: await recoveryCodesLeft(app.db, memberId) },
@@ -392,8 +422,8 @@ async function soonWords(
 	if (coming?.period !== period) return null;
 	const { planId, terms } = phaseOf(course.phases, period);
 	const plan = await planById(app.db, planId);
-	const { zone, language } = await app.site();
-	return written(app, {
+	const { zone, language } = await siteFor(app, account);
+	return written(app, account, {
 		key: row.processor === 'card' ? 'renews-soon' : 'falls-due-soon',
 		to: account.email,
 		values: {
@@ -417,9 +447,9 @@ async function refundWords(app: Composing, refundId: string): Promise<Words | nu
 	if (!refund || !payment || !account) return null;
 	const order = await orderById(app.db, payment.orderId);
 	const plan = await planById(app.db, (await lineOf(app.db, payment.orderId)).planId);
-	const { language } = await app.site();
+	const { language } = await siteFor(app, account);
 	const amount = frontWords(language).money(refund.amountMinor, payment.currency);
-	return written(app, {
+	return written(app, account, {
 		key: refund.endsAccess ? 'refunded-shut' : 'refunded',
 		to: account.email,
 		values: { plan: plan?.name ?? '', amount, number: order?.number ?? '' },
@@ -438,7 +468,7 @@ async function agreementWords(
 	const said = phaseOf(phases, message === 'moves-later' ? period + 1 : period).planId;
 	const plan = await planById(app.db, said);
 	if (!plan) return null;
-	const { zone, language } = await app.site();
+	const { zone, language } = await siteFor(app, account);
 	// What was asked for; of what goes on again, what will be.
 	const asked = OF_NEXT.has(message) ? period + 1 : period;
 	const { currency } = phaseOf(phases, asked).terms;
@@ -452,7 +482,7 @@ async function agreementWords(
 	const isOffline = row.processor === 'offline';
 	const key = keyOf(message, { hasEnded, isShut, isOffline });
 	const path = await pathAfter(app, key, plan, row);
-	return written(app, {
+	return written(app, account, {
 		key,
 		to: account.email,
 		values: { plan: plan.name, amount, day },

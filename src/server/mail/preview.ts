@@ -31,15 +31,14 @@ export async function drawMail(
 	app: Using<'clock' | 'db' | 'keys' | 'rights' | 'settings' | 'site'>,
 	draft: Draft
 ): Promise<Drawn> {
-	const site = { ...(await app.site()), language: draft.language };
+	const { language } = draft;
 	const order = draft.number === '' ? null : await orderNumbered(app, draft.number);
 	const occasion = order && (await occasionOf(app, draft.key, order));
 	if (order && occasion) {
-		const drawing = { ...app, site: async () => site, ways: noWays(app, draft) };
-		const words = await compose(drawing, occasion);
+		const words = await compose({ ...app, language, ways: noWays(app, draft) }, occasion);
 		if (words?.about === draft.key) return { ...words, number: order.number };
 	}
-	return { ...mailSample(site, draft.key, draft.text), number: null };
+	return { ...mailSample({ ...(await app.site()), language }, draft.key, draft.text), number: null };
 }
 
 const NO_WAY = 'a-way-in';

@@ -32,7 +32,11 @@ export async function sendSignInMail(
 			? { key: account ? 'sign-in' : 'join', values: {} }
 			: { key: 'join-plan', values: { plan } };
 	// Somebody waits for it: whether it arrives is for them to see.
-	await hand(app, await written({ ...app, ways: realWays(app) }, { ...about, to: email, url }), jobId);
+	await hand(
+		app,
+		await written({ ...app, ways: realWays(app) }, account, { ...about, to: email, url }),
+		jobId
+	);
 }
 
 interface WayInAsked {

@@ -4,11 +4,11 @@ import { languageOf } from '$words/languages';
 import { say } from '$words/say';
 import type { ToldKey } from '$words/en/mail';
 import type { Using } from '../app';
-import { accountById, accountNames } from '../db/queries/members';
+import { accountById, accountNames, type Account } from '../db/queries/members';
 import { planNames } from '../db/queries/sales';
 import { permissionsOf } from '../db/queries/staff';
 import { tellingsOf, wishesOf, type Told } from '../db/queries/telling';
-import { JOBS_OF_LIBRARY } from '../db/schema/running';
+import { JOBS_OF_LIBRARY, type SiteSettings } from '../db/schema/running';
 import { toldTo } from '../usecases/running/tell-staff';
 import type { About } from './messages';
 import type { Occasion } from './occasions';
@@ -17,9 +17,10 @@ const LINES_SHOWN = 30;
 
 /** `null`: they work here no more, see none of it any more, or wish not to be told by now. */
 export async function aboutTold(
-	app: Using<'db' | 'settings' | 'site'>,
+	app: Using<'db' | 'settings'>,
+	siteFor: (reader: Account) => Promise<SiteSettings>,
 	{ accountId, batch, how }: Extract<Occasion, { occasion: 'told' }>
-): Promise<Omit<About, 'origin'> | null> {
+): Promise<{ account: Account; about: Omit<About, 'origin'> } | null> {
 	const account = await accountById(app.db, accountId);
 	if (!account?.email || account.role === 'member') return null;
 	const permissions = await permissionsOf(app.db, account);
@@ -27,15 +28,15 @@ export async function aboutTold(
 	const wishes = await wishesOf(app.db, accountId, account.role === 'owner');
 	const told = toldTo(await tellingsOf(app.db, how, batch), { id: accountId, permissions, wishes }, how);
 	if (told.length === 0) return null;
-	const site = await app.site();
-	return {
-		key: how === 'daily' ? 'told-daily' : 'told',
+	const about = {
+		key: how === 'daily' ? ('told-daily' as const) : ('told' as const),
 		to: account.email,
 		values: { count: told.length },
 		// Whoever works at the Desk signs in there: no way in travels with what is sent every day.
 		url: `${app.settings.origin}/desk`,
-		table: await linesOf(app, told, site)
+		table: await linesOf(app, told, await siteFor(account))
 	};
+	return { account, about };
 }
 
 async function linesOf(

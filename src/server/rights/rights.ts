@@ -16,6 +16,7 @@ import { NO_CONTEXT, STRANGER, type Context, type Member, type Viewer } from '$c
 import { compile, EMPTY_SOURCE, Policy } from '$core/access/policy';
 import { NO_PERMISSIONS, type Permissions } from '$core/staff/permissions';
 import type { Instant } from '$core/time/instant';
+import type { LanguageCode } from '$words/languages';
 import type { Db } from '../db/connect';
 import {
 	accountById,
@@ -46,6 +47,8 @@ export interface Standing {
 	email: string;
 	name: string;
 	role: AccountRole;
+	/** Of pages and mails; `null`: the site's. */
+	language: LanguageCode | null;
 	permissions: Permissions;
 	/** Staff are asked for a code when they sign in, and this one has none yet: until then they may nothing at the Desk. */
 	lacksFactor: boolean;
@@ -316,7 +319,7 @@ export class Rights {
 		if (!account?.email) return null;
 		const lacksFactor = await this.lacksFactor(account);
 		const permissions = lacksFactor ? NO_PERMISSIONS : await permissionsOf(this.db, account);
-		const { email, name, role, epoch, createdAt } = account;
+		const { email, name, role, language, epoch, createdAt } = account;
 		const viewer: Member = {
 			kind: 'member',
 			id: memberId,
@@ -328,7 +331,7 @@ export class Rights {
 			namings: await namingsOf(this.db, memberId)
 		};
 		const owes = await owedBy(this.db, memberId);
-		return { viewer, email, name, role, permissions, lacksFactor, epoch, owes };
+		return { viewer, email, name, role, language, permissions, lacksFactor, epoch, owes };
 	}
 
 	private async lacksFactor({ id, role }: Account): Promise<boolean> {

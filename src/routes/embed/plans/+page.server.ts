@@ -11,5 +11,5 @@ export const load: PageServerLoad = async ({ locals: { app, look }, url }) => {
 		slugs.length > 0
 			? await plansNamed(app, look, slugs.slice(0, MOST_PLANS))
 			: await plansOffered(app, look, {});
-	return { site: await siteView(app), offers };
+	return { site: await siteView(app, (await app.site()).language), offers };
 };

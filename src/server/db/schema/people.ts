@@ -1,5 +1,6 @@
 import { boolean, char, index, int, mysqlTable, primaryKey, varchar } from 'drizzle-orm/mysql-core';
 import type { Permission } from '../../../core/staff/permissions';
+import type { LanguageCode } from '../../../words/languages';
 import { exactText, id, instant, json, uuid } from './types';
 
 /** Owners may everything; staff what their role says. */
@@ -36,6 +37,8 @@ export const accounts = mysqlTable(
 		claimedByOrderId: uuid('claimed_by_order_id'),
 		/** The name was typed at a checkout, and nobody has proved to be called by it. */
 		isNameTyped: boolean('is_name_typed').notNull().default(false),
+		/** Of the pages and mails; `null`: the site's. */
+		language: varchar('language', { length: 8 }).$type<LanguageCode>(),
 		/** Since when they wish for no reminders of what they began to buy, and when they were sent one last. */
 		remindersOffAt: instant('reminders_off_at'),
 		remindedAt: instant('reminded_at'),

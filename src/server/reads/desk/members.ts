@@ -8,6 +8,7 @@ import { changesFor } from '$core/access/next-changes';
 import { totalsOf } from '$core/access/totals';
 import type { Policy } from '$core/access/policy';
 import { assuming } from '$core/access/timeline';
+import { languageOf } from '$words/languages';
 import type { Using } from '../../app';
 import { PAGE_SIZE } from '../../db/queries/lists';
 import {
@@ -95,6 +96,7 @@ export async function memberPage(app: Using<'clock' | 'db' | 'rights'>, id: stri
 	return {
 		member: {
 			...{ id: account.id, name: account.name, email: account.email, createdAt: account.createdAt },
+			reads: account.language && languageOf(account.language).name,
 			isMember: account.role === 'member',
 			hasCode: (await factorOf(app.db, account.id)) !== null
 		},

@@ -35,6 +35,7 @@ export async function ownData(app: Using<'clock' | 'db' | 'site'>, memberId: str
 		account: {
 			...{ email, name, joinedAt: iso(createdAt) },
 			...{ mailboxProvedAt: iso(provedAt), hasPassword: passwordHash !== null },
+			language: account.language,
 			wantsReminders: account.remindersOffAt === null,
 			asksForCode: (await factorOf(app.db, memberId)) !== null
 		},

@@ -41,6 +41,7 @@ export async function deleteMember(app: Transacting, actor: Staff, memberId: str
 				email: null,
 				name: 'Deleted member',
 				passwordHash: null,
+				language: null,
 				claimedByOrderId: null,
 				deletedAt: work.now
 			})

@@ -1,5 +1,6 @@
 /** What members change of their own account: name, password, and the devices that are signed in. */
 import { and, eq, gt, ne, sql } from 'drizzle-orm';
+import type { LanguageCode } from '$words/languages';
 import type { Using } from '../../app';
 import { accountById, lockAccount, type Account } from '../../db/queries/members';
 import { accounts, halfSignIns, sessions } from '../../db/schema/people';
@@ -26,6 +27,8 @@ export interface OwnAccount {
 	otherDevices: number;
 	/** Whether they are reminded of what they began to buy. */
 	wantsReminders: boolean;
+	/** `null`: the site's. */
+	language: LanguageCode | null;
 }
 
 export async function ownAccount(app: Using<'clock' | 'db'>, own: Own): Promise<OwnAccount | null> {
@@ -42,7 +45,8 @@ export async function ownAccount(app: Using<'clock' | 'db'>, own: Own): Promise<
 		hasPassword: account.passwordHash !== null,
 		asksCurrent: await asksCurrent(app, own, account),
 		otherDevices: all.filter(({ tokenHash }) => tokenHash !== mine).length,
-		wantsReminders: account.remindersOffAt === null
+		wantsReminders: account.remindersOffAt === null,
+		language: account.language
 	};
 }
 
@@ -60,6 +64,19 @@ export async function changeName(app: Transacting, { accountId }: Own, name: str
 			subject: { kind: 'account', id: accountId },
 			memberId: accountId
 		});
+		work.standingChanged(accountId);
+	});
+}
+
+/** In which pages and mails speak to them from now on. @param language `null`: the site's, whatever it is */
+export async function changeLanguage(
+	app: Transacting,
+	{ accountId }: Own,
+	language: LanguageCode | null
+): Promise<void> {
+	await transact(app, { id: accountId }, async (work) => {
+		await lockAccount(work.tx, accountId);
+		await work.tx.update(accounts).set({ language }).where(eq(accounts.id, accountId));
 		work.standingChanged(accountId);
 	});
 }

@@ -4,6 +4,7 @@ import { ownDevice } from '$server/http/own-device';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { askNewAddress } from '$server/usecases/accounts/change-address';
 import {
+	changeLanguage,
 	changeName,
 	changePassword,
 	ownAccount,
@@ -13,9 +14,10 @@ import { ownFactor } from '$server/usecases/accounts/second-factor';
 import { wishReminders } from '$server/usecases/sales/remind';
 import { changeTaxBuyer, ownTaxBuyer } from '$server/usecases/sales/change-tax';
 import { frontWords } from '$words/front';
+import { LANGUAGE_CODES, languageOf } from '$words/languages';
 import { askForLink } from '$server/usecases/accounts/sign-in-link';
 import type { Actions, PageServerLoad } from './$types';
-import { AddressForm, NameForm, PasswordForm, TaxForm } from './form';
+import { AddressForm, LanguageForm, NameForm, PasswordForm, TaxForm } from './form';
 
 const HERE = '/account/details';
 
@@ -55,10 +57,12 @@ export const load: PageServerLoad = async (event) => {
 	return {
 		// On the other side, the address is masked.
 		account: { ...account, email: event.locals.viewer?.email ?? account.email },
+		siteLanguage: languageOf(site.language).name,
+		languages: LANGUAGE_CODES.map((code) => ({ code, name: languageOf(code).name })),
 		hasReminders: site.remindsAfterHours !== null,
 		codeSince: factor?.since ?? null,
 		tax,
-		countries: tax ? countriesByName(frontWords(site.language).locale) : []
+		countries: tax ? countriesByName(frontWords(event.locals.language).locale) : []
 	};
 };
 
@@ -69,6 +73,16 @@ export const actions: Actions = {
 		if (!parsed.ok) return fail(400, { part: 'name', ...parsed });
 		await changeName(event.locals.app, own, parsed.data.name);
 		return { part: 'name', saved: 'details.name-saved' };
+	},
+	language: async (event) => {
+		const own = ownDevice(event, HERE);
+		const parsed = await parse(LanguageForm, await readForm(event.request));
+		if (!parsed.ok) return fail(400, { part: 'language', ...parsed });
+		const language = parsed.data.language || null;
+		await changeLanguage(event.locals.app, own, language);
+		// What is shown at once speaks it, too.
+		event.locals.language = language ?? (await event.locals.app.site()).language;
+		return { part: 'language', saved: 'details.language-saved' };
 	},
 	address: async (event) => {
 		const own = ownDevice(event, HERE);

@@ -52,6 +52,29 @@
 		<button class="button-main justify-self-start">{words().say('details.save-name')}</button>
 	</form>
 
+	<form method="post" action="?/language" class="sheet grid gap-4 p-6 pt-7" novalidate>
+		<h2>{words().say('details.language-title')}</h2>
+		{#if part === 'language'}<Saved text={saved} /><ErrorSummary {errors} />{/if}
+		<Field
+			name="language"
+			label={words().say('details.language')}
+			hint={words().say('details.language-hint')}
+			errors={part === 'language' ? errors : {}}
+		>
+			{#snippet children(props)}
+				<select class="input" {...props}>
+					<option value="" selected={account.language === null}
+						>{words().say('details.language-sites', { language: data.siteLanguage })}</option
+					>
+					{#each data.languages as { code, name } (code)}
+						<option value={code} lang={code} selected={code === account.language}>{name}</option>
+					{/each}
+				</select>
+			{/snippet}
+		</Field>
+		<button class="button-main justify-self-start">{words().say('details.save-language')}</button>
+	</form>
+
 	<form id="address" method="post" action="?/address" class="sheet grid gap-4 p-6 pt-7" novalidate>
 		<h2>{words().say('details.address-title')}</h2>
 		{#if part === 'address'}

@@ -1,10 +1,17 @@
-import { IsEmail, IsNotEmpty, Length, MaxLength } from 'class-validator';
+import { IsEmail, IsIn, IsNotEmpty, Length, MaxLength } from 'class-validator';
 import { MAX_PASSWORD_LENGTH, MIN_PASSWORD_LENGTH } from '$server/usecases/accounts/passwords';
+import { LANGUAGE_CODES, type LanguageCode } from '$words/languages';
 
 export class NameForm {
 	@MaxLength(120, { message: 'form.name-too-long' })
 	@IsNotEmpty({ message: 'form.own-name' })
 	name = '';
+}
+
+export class LanguageForm {
+	/** `''`: the site's. */
+	@IsIn(['', ...LANGUAGE_CODES], { message: 'form.language' })
+	language: LanguageCode | '' = '';
 }
 
 export class AddressForm {

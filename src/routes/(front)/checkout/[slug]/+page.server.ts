@@ -60,7 +60,7 @@ export const load: PageServerLoad = async (event) => {
 			price: chosen
 		}),
 		countries:
-			site.tax.way === 'none' && !plan.asksPostal ? [] : countriesByName(frontWords(site.language).locale),
+			site.tax.way === 'none' && !plan.asksPostal ? [] : countriesByName(frontWords(locals.language).locale),
 		postal: plan.asksPostal
 			? (before?.postal ?? (viewer && !gives ? await lastPostal(app, viewer.id) : null) ?? NOWHERE_YET)
 			: null,

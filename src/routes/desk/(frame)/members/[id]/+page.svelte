@@ -74,7 +74,11 @@
 <div class="mb-5 flex flex-wrap items-start justify-between gap-3">
 	<div>
 		<h1>{data.member.name}</h1>
-		<p class="text-quiet">{data.member.email}, came on <Moment at={data.member.createdAt} {zone} /></p>
+		<p class="text-quiet">
+			{data.member.email}, came on <Moment at={data.member.createdAt} {zone} />{data.member.reads
+				? `, reads in ${data.member.reads}`
+				: ''}
+		</p>
 	</div>
 	<div class="flex flex-wrap gap-2">
 		{#if data.member.email && data.member.isMember}

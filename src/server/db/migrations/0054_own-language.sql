@@ -1,0 +1,1 @@
+ALTER TABLE `accounts` ADD `language` varchar(8);
