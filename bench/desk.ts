@@ -144,6 +144,8 @@ function pagesOf(crowd: Crowd): Record<string, string> {
 		deskPlans: '/desk/plans',
 		deskPlan: `/desk/plans/${crowd.planIds[0]}`,
 		deskSales: '/desk/sales',
+		deskAgreements: '/desk/sales/agreements',
+		deskOrders: '/desk/sales/orders',
 		deskOrder: `/desk/sales/${crowd.orderIds[9]}`,
 		deskInsight: '/desk/insight',
 		deskInsightMoved: '/desk/insight/moved?why=new',

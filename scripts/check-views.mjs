@@ -49,6 +49,8 @@ const DESK = [
 		'/desk/members/labels',
 		'/desk/members/import',
 		'/desk/sales',
+		'/desk/sales/agreements',
+		'/desk/sales/orders',
 		'/desk/mail',
 		'/desk/mail/returned',
 		'/desk/mail/words',

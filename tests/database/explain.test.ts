@@ -262,6 +262,14 @@ describe('what the database is asked', () => {
 		for (const state of ['', 'waiting', 'paid', 'declined', 'refunded', 'disputed'])
 			for (const search of ['', '&page=5', '&q=C-777'])
 				await open(desk('/sales'), {}, `?state=${state}${search}`);
+		for (const search of [`?plan=${crowd.planIds[1]}`, '?from=2026-01-01&from-to=2026-02-01'])
+			await open(desk('/sales'), {}, search);
+		for (const state of ['', 'running', 'owing', 'ended'])
+			for (const search of ['', '&page=5', '&q=C-777', `&plan=${crowd.planIds[1]}`])
+				await open(desk('/sales/agreements'), {}, `?state=${state}${search}`);
+		for (const state of ['', 'paid', 'open'])
+			for (const search of ['', '&page=5', '&q=C-777', `&plan=${crowd.planIds[1]}`])
+				await open(desk('/sales/orders'), {}, `?state=${state}${search}`);
 		await open(desk('/sales/[id]'), { id: crowd.orderIds[9] ?? '' });
 		for (const search of ['', '?page=9', '?state=sent&page=5', '?state=back', '?q=member%20777'])
 			await open(desk('/mail'), {}, search);

@@ -21,7 +21,8 @@ import { ownData } from '$server/reads/front/own-data';
 import { revisionOf } from '$server/revision';
 import { deleteMember } from '$server/usecases/accounts/delete-member';
 import { addMember } from '$server/usecases/accounts/run-members';
-import { createPlan } from '$server/usecases/plans/save-plan';
+import { agreeing } from '$server/usecases/access/rehearsed-save';
+import { createPlan, editPlan } from '$server/usecases/plans/save-plan';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
 import {
 	changeListener,
@@ -138,10 +139,22 @@ describe('who joined and left', () => {
 		expect(heard).toEqual([
 			{
 				...{ id: heard[0]?.id, event: 'joined', at: expect.stringMatching(/^\d{4}-.*Z$/) as string },
-				plan: { id: shop.planId, name: 'Workshop', address: '/plans/workshop' },
+				plan: { id: shop.planId, name: 'Workshop', address: '/plans/workshop', mailingList: null },
 				member: { id: wren.id, email: wren.email, name: 'Wren', isProved: false }
 			}
 		]);
+	});
+
+	it('is told with the plan’s own mailing list, which the table has, too', async () => {
+		const edited = await agreeing((agreedTo) =>
+			editPlan(app, null, shop.planId, { ...PLAN, mailingList: 'Clock letter' }, agreedTo)
+		);
+		expect(edited.kind).toBe('saved');
+		const { id } = await listener();
+		await give((await member('Wren')).id);
+		await call(id);
+		expect(heard[0]).toMatchObject({ plan: { name: 'Workshop', mailingList: 'Clock letter' } });
+		expect((await callTable(app, id)).map(({ about }) => about.list)).toEqual(['Clock letter']);
 	});
 
 	it('is nobody who held the plan before anybody listened', async () => {

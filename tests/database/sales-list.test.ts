@@ -1,21 +1,22 @@
 /** What the Desk lists of sales, and gives as a table. */
 import { afterAll, beforeAll, expect, it, test } from 'vitest';
 import { eq } from 'drizzle-orm';
-import { payments } from '$server/db/schema/sales';
+import { localDay } from '$core/time/calendar';
+import { payments, plans } from '$server/db/schema/sales';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { saveSite, sitePart } from '$server/usecases/running/save-site';
 import { pressLink } from '$server/usecases/accounts/sign-in-link';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { reconcile } from '$server/usecases/sales/reconcile';
-import { salesAsk, salesAsTable, salesPage } from '$server/reads/desk/sales';
+import { agreementsPage, ordersPage, paymentsAsTable, paymentsPage } from '$server/reads/desk/sales-lists';
 import { mailedToken, makeShop, makeWorld, NEW_DEVICE, order, refundWhole, type World } from './world';
 
 let world: World;
 
 const url = (query: string) => new URL(`http://127.0.0.1/desk/sales?${query}`);
 const names = async (query: string) =>
-	(await salesPage(world.app, salesAsk(url(query)))).rows.map(({ name }) => name).sort();
+	(await paymentsPage(world.app, url(query))).rows.map(({ name }) => name).sort();
 
 beforeAll(async () => {
 	world = await makeWorld();
@@ -71,11 +72,47 @@ test.each([
 	['state=nothing-of-ours', ['back', 'bank', 'paid', 'part', 'twice', 'twice']]
 ])('by %j it lists %j', async (query, expected) => {
 	expect(await names(query)).toEqual(expected);
-	expect((await salesPage(world.app, salesAsk(url(query)))).total).toBe(expected.length);
+	expect((await paymentsPage(world.app, url(query))).total).toBe(expected.length);
+});
+
+it('narrows payments by plan and days', async () => {
+	const [plan] = await world.app.db.select({ id: plans.id }).from(plans);
+	expect(await names(`plan=${plan?.id}&state=paid`)).toHaveLength(5);
+	expect(await names('plan=00000000-0000-4000-8000-000000000000')).toEqual([]);
+	const now = world.app.clock.business();
+	const day = (days: number) => localDay(now + days * 86_400_000, 'Europe/Vienna');
+	expect(await names(`state=paid&from=${day(-1)}&from-to=${day(1)}`)).toHaveLength(5);
+	expect(await names(`state=paid&from=${day(1)}`)).toEqual([]);
+	expect(await names(`state=paid&from-to=${day(-1)}`)).toEqual([]);
+});
+
+test.each([
+	['', 5],
+	['state=running', 2],
+	['state=ended', 3],
+	['state=owing', 0],
+	['q=bank', 1]
+])('lists subscriptions by %j: %i of them', async (query, count) => {
+	const { rows, total } = await agreementsPage(world.app, url(query));
+	expect(rows).toHaveLength(count);
+	expect(total).toBe(count);
+	for (const row of rows) expect(row).toMatchObject({ plan: 'Workshop', currency: 'EUR', payments: null });
+});
+
+test.each([
+	['state=paid', ['back', 'bank', 'paid', 'part', 'twice']],
+	['state=waiting', ['waits']],
+	['state=open', ['twice']],
+	['q=waits', ['waits']],
+	['', ['back', 'bank', 'paid', 'part', 'twice', 'twice', 'waits']]
+])('lists orders by %j, and none that a stranger has only begun', async (query, expected) => {
+	const { rows, total } = await ordersPage(world.app, url(query));
+	expect(rows.map(({ name }) => name).toSorted()).toEqual(expected);
+	expect(total).toBe(expected.length);
 });
 
 it('gives as a table what it lists, in the order that was asked for', async () => {
-	const rows = await salesAsTable(world.app, salesAsk(url('state=paid&order=name&page=7')));
+	const rows = await paymentsAsTable(world.app, url('state=paid&order=name&page=7'));
 	expect(rows.map(({ name }) => name)).toEqual([...rows.map(({ name }) => name)].sort());
 	expect(rows).toHaveLength(5);
 	expect(rows.map(({ standing }) => standing).sort()).toEqual([

@@ -44,6 +44,8 @@ const DESK_VIEWS = [
 	'/desk/members/labels',
 	'/desk/members/import',
 	'/desk/sales',
+	'/desk/sales/agreements',
+	'/desk/sales/orders',
 	'/desk/sales/tax',
 	'/desk/insight',
 	'/desk/insight/moved',

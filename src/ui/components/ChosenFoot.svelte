@@ -49,6 +49,8 @@
 		rehearsal?: RehearsalView;
 		/** What else it would do, in sentences. */
 		besides?: string[];
+		/** What it would come to, where that is no matter of who gets in. */
+		foretold?: { digest: string; says: string[] };
 	}
 
 	/** What was answered to the last press: the page forgets it when the list is read anew. */
@@ -59,6 +61,7 @@
 
 	const words = $derived(size === 1 ? '1 chosen' : `${size} chosen`);
 	const rehearsal = $derived(isLeft ? null : (done?.rehearsal ?? null));
+	const foretold = $derived(isLeft ? null : (done?.foretold ?? null));
 	interface Answer {
 		result: ActionResult<{ bulk?: Done }, { bulk?: Done }>;
 		update: (how: { reset: boolean }) => Promise<void>;
@@ -102,7 +105,7 @@
 	</div>
 {/if}
 
-<Dialog.Root bind:open={() => rehearsal !== null, (isOpen) => (isLeft = !isOpen)}>
+<Dialog.Root bind:open={() => rehearsal !== null || foretold !== null, (isOpen) => (isLeft = !isOpen)}>
 	<Dialog.Portal>
 		<Dialog.Overlay class="shade" />
 		<Dialog.Content class="dialog w-2xl rounded-sheet bg-sheet" aria-describedby={undefined}>
@@ -119,6 +122,22 @@
 						besides={done.besides ?? []}
 						onLeave={() => (isLeft = true)}
 					/>
+				</form>
+			{:else if foretold && done}
+				<form method="post" action={done.action} use:enhance={stay} class="p-6">
+					{@render sent()}
+					<h3 class="text-lg font-semibold">{titleOf(done.did)}</h3>
+					<p class="mt-1 text-quiet">Nothing is done yet.</p>
+					<ul class="mt-3 grid gap-1.5">
+						{#each foretold.says as sentence (sentence)}<li>{sentence}</li>{/each}
+					</ul>
+					<div class="mt-5 flex flex-wrap gap-3">
+						<input type="hidden" name="do" value={done.did} />
+						<button class="button-main" name="agreedTo" value={foretold.digest}>Do it</button>
+						<button type="button" class="button-quiet" onclick={() => (isLeft = true)}
+							>Leave it as it was</button
+						>
+					</div>
 				</form>
 			{/if}
 		</Dialog.Content>

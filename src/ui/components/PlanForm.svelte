@@ -50,6 +50,7 @@
 		isDownAtOnce: boolean;
 		buyAt: string | null;
 		statementName: string | null;
+		mailingList: string | null;
 		givenFrom: number | null;
 	}
 
@@ -113,6 +114,7 @@
 			isElsewhere: isBack ? sent.isElsewhere === 'yes' : plan?.buyAt != null,
 			buyAt: sent.buyAt ?? plan?.buyAt ?? '',
 			statementName: sent.statementName ?? plan?.statementName ?? '',
+			mailingList: sent.mailingList ?? plan?.mailingList ?? '',
 			isGiven: isBack ? sent.isGiven === 'yes' : plan?.givenFrom != null,
 			givenFrom: sent.givenFrom ?? (plan?.givenFrom == null ? '' : writeLocal(plan.givenFrom, zone)),
 			isDownAtOnce: isBack ? sent.isDownAtOnce === 'yes' : (plan?.isDownAtOnce ?? false),
@@ -277,8 +279,8 @@
 			</div>
 		</Fold>
 		<Fold
-			label="Bought elsewhere, or with another name on card statements"
-			isOpen={typed.isElsewhere || typed.statementName !== ''}
+			label="Bought elsewhere, another name on card statements, a mailing list of its own"
+			isOpen={typed.isElsewhere || typed.statementName !== '' || typed.mailingList !== ''}
 		>
 			<div class="grid gap-4">
 				<CheckField
@@ -300,6 +302,14 @@
 					hint="5 to 22 letters. Empty: as everything on the site."
 					maxlength={22}
 					from={String(typed.statementName)}
+					errors={said}
+				/>
+				<TextField
+					name="mailingList"
+					label="The mailing list of whoever holds it"
+					hint="Passed on to programs that are told who joins and leaves, so that they need not know plans. Empty: none."
+					maxlength={120}
+					from={String(typed.mailingList)}
 					errors={said}
 				/>
 			</div>

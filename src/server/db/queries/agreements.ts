@@ -30,6 +30,16 @@ export function agreementRevision(row: AgreementRow): string {
 	return revisionOf({ state, period, attempt, paidThrough, nextAt, nextMinor });
 }
 
+/** Those that there are. */
+export async function agreementsByIds(db: Handle, ids: readonly string[]): Promise<AgreementRow[]> {
+	if (ids.length === 0) return [];
+	return db
+		.select()
+		.from(agreements)
+		.where(inArray(agreements.id, [...ids]))
+		.orderBy(agreements.id);
+}
+
 export async function agreementOfOrder(db: Handle, orderId: string): Promise<AgreementRow | null> {
 	const [row] = await db
 		.select({ agreement: agreements })

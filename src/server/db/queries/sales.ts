@@ -155,6 +155,20 @@ export async function paymentById(db: Handle, id: string): Promise<Payment | nul
 	return row ?? null;
 }
 
+/** Those that there are, with their orders. */
+export async function paymentsWithOrders(
+	db: Handle,
+	ids: readonly string[]
+): Promise<{ payment: Payment; order: Order }[]> {
+	if (ids.length === 0) return [];
+	return db
+		.select({ payment: payments, order: orders })
+		.from(payments)
+		.innerJoin(orders, eq(orders.id, payments.orderId))
+		.where(inArray(payments.id, [...ids]))
+		.orderBy(payments.id);
+}
+
 export async function paymentByRef(db: Handle, processorRef: string): Promise<Payment | null> {
 	const [row] = await db.select().from(payments).where(eq(payments.processorRef, processorRef));
 	return row ?? null;

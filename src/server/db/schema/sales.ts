@@ -61,6 +61,8 @@ export const plans = mysqlTable('plans', {
 	buyAt: varchar('buy_at', { length: 500 }),
 	/** How its seller stands on card statements; `null`: as the site. */
 	statementName: varchar('statement_name', { length: 22 }),
+	/** The mailing list of whoever holds it, as programs that are told know it; `null`: none of its own. */
+	mailingList: varchar('mailing_list', { length: 120 }),
 	/** Whether it can be bought for somebody else. */
 	sellsAsGift: boolean('sells_as_gift').notNull().default(false),
 	/** Whether something is sent by post to whoever buys it. */
@@ -254,7 +256,9 @@ export const agreements = mysqlTable(
 		index('agreements_member').on(t.memberId),
 		index('agreements_plan').on(t.planId),
 		index('agreements_grant').on(t.grantId),
-		index('agreements_income').on(t.isIncomeKept)
+		index('agreements_income').on(t.isIncomeKept),
+		index('agreements_began').on(t.anchor),
+		index('agreements_state').on(t.state, t.anchor)
 	]
 );
 

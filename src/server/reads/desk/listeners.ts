@@ -71,6 +71,8 @@ function aboutOf({ content }: Call): {
 	name: string;
 	email: string;
 	plan: string;
+	/** The plan's mailing list. */
+	list: string;
 	order: string;
 	total: string;
 	/** In one line; empty where nothing is sent. */
@@ -83,7 +85,7 @@ function aboutOf({ content }: Call): {
 	const postal = of('order').postal as Postal | null | undefined;
 	return {
 		...{ name: text(of('member').name), email: text(of('member').email) },
-		...{ plan: text(of('plan').name), order: text(of('order').number) },
+		...{ plan: text(of('plan').name), list: text(of('plan').mailingList), order: text(of('order').number) },
 		total: total === '' ? '' : `${total} ${text(of('order').currency)}`,
 		sentTo: postal ? postalLines(postal, postal.country).join(', ') : ''
 	};

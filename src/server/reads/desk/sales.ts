@@ -1,4 +1,4 @@
-/** Payments and orders as the Desk shows them. */
+/** An order as the Desk shows it, with its payments and what became of them. */
 import { proofsOf } from '$core/billing/tax';
 import { openedByPlan } from '$core/access/policy';
 import { unusedOf } from '$core/billing/agreement-answers';
@@ -6,9 +6,7 @@ import type { Course } from '$core/billing/agreement-course';
 import { withoutAsking } from '$core/billing/move';
 import { refundable, standingOf } from '$core/billing/payment';
 import type { Using } from '../../app';
-import { PAGE_SIZE, paymentList, paymentRows, SALES_SHOWN, type SalesAsk } from '../../db/queries/lists';
 import { codeOfOrder } from '../../db/queries/discounts';
-import { listAsk } from './list-ask';
 import { giftById, giftOfOrder } from '../../db/queries/gifts';
 import { accountById } from '../../db/queries/members';
 import {
@@ -28,24 +26,6 @@ import {
 	refundsOf,
 	type Payment
 } from '../../db/queries/sales';
-
-/** What the list is asked for by its address. */
-export function salesAsk(url: URL): SalesAsk {
-	const state = url.searchParams.get('state');
-	return { ...listAsk(url), shown: SALES_SHOWN.find((one) => one === state) ?? null };
-}
-
-export async function salesPage(app: Using<'db'>, ask: SalesAsk) {
-	return { ...(await paymentList(app.db, ask)), pageSize: PAGE_SIZE, shown: ask.shown };
-}
-
-/** More rows than that are asked for by a narrower search. */
-const ROWS_AT_MOST = 100_000;
-
-/** The list as a table, all of it. */
-export function salesAsTable(app: Using<'db'>, ask: SalesAsk) {
-	return paymentRows(app.db, ask, ROWS_AT_MOST);
-}
 
 /** `null`: there is none, or none that stands at the Desk, for a stranger has not paid it. */
 export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, id: string) {

@@ -46,6 +46,8 @@ export interface PlanWish {
 	buyAt: string | null;
 	/** How its seller stands on card statements; `null`: as the site. */
 	statementName: string | null;
+	/** Its own mailing list, as programs that are told know it; `null`: none. */
+	mailingList: string | null;
 	/** Since when every new account is given it; `now`: from the saving on, `null`: none is. */
 	givenFrom: number | 'now' | null;
 	/** Name of the ladder it stands on; `null`: on none. A new name makes a new ladder. */
@@ -58,7 +60,14 @@ export interface PlanWish {
 /** Bought at our own checkout, by oneself, as everything on the site, and given to nobody by itself. */
 export const SOLD_HERE: Pick<
 	PlanWish,
-	'soldTo' | 'sellsAsGift' | 'asksPostal' | 'buyAt' | 'statementName' | 'givenFrom' | 'isDownAtOnce'
+	| 'soldTo'
+	| 'sellsAsGift'
+	| 'asksPostal'
+	| 'buyAt'
+	| 'statementName'
+	| 'mailingList'
+	| 'givenFrom'
+	| 'isDownAtOnce'
 > = {
 	soldTo: null,
 	isDownAtOnce: false,
@@ -66,6 +75,7 @@ export const SOLD_HERE: Pick<
 	asksPostal: false,
 	buyAt: null,
 	statementName: null,
+	mailingList: null,
 	givenFrom: null
 };
 
@@ -103,9 +113,9 @@ export async function writePlan(
 /** What is kept as it was wished. */
 function columnsOf(wish: PlanWish) {
 	const { name, lines, note, lessFor, isPublic, isOnSale, soldTo, access, payBy, isOpenAtOnce } = wish;
-	const { afterLapse, sellsAsGift, asksPostal, buyAt, statementName, rung, isDownAtOnce } = wish;
+	const { afterLapse, sellsAsGift, asksPostal, buyAt, statementName, mailingList, rung, isDownAtOnce } = wish;
 	const shown = { name, lines, note, lessFor, isPublic, isOnSale, soldTo };
-	const sold = { sellsAsGift, asksPostal, buyAt, statementName };
+	const sold = { sellsAsGift, asksPostal, buyAt, statementName, mailingList };
 	return { ...shown, ...sold, access, payBy, isOpenAtOnce, afterLapse, rung, isDownAtOnce };
 }
 
@@ -123,7 +133,7 @@ export function planRevision(plan: OfferedPlan): string {
 /** What of a plan two editors could change. */
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
-	const { note, lessFor, soldTo, sellsAsGift, asksPostal, buyAt, statementName } = plan;
+	const { note, lessFor, soldTo, sellsAsGift, asksPostal, buyAt, statementName, mailingList } = plan;
 	const { givenFrom, isDownAtOnce } = plan;
 	const { id, name: priceName } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, isDownAtOnce };
@@ -136,6 +146,7 @@ function editablePlan({ price, ...plan }: OfferedPlan) {
 		asksPostal,
 		buyAt,
 		statementName,
+		mailingList,
 		givenFrom,
 		payBy,
 		isOpenAtOnce,

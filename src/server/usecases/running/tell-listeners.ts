@@ -120,9 +120,9 @@ async function tell(work: Work, happened: readonly Happened[]): Promise<number> 
 }
 
 async function plansNamed({ tx }: Work, ids: readonly string[]) {
-	const { id, name, slug } = plans;
+	const { id, name, slug, mailingList } = plans;
 	const rows = await tx
-		.select({ id, name, slug })
+		.select({ id, name, slug, mailingList })
 		.from(plans)
 		.where(inArray(plans.id, [...ids]));
 	return new Map(rows.map(({ slug: last, ...row }) => [row.id, { ...row, address: `/plans/${last}` }]));

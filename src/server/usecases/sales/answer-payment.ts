@@ -4,7 +4,7 @@ import { paymentBehindLock, refundById, type Order, type Payment } from '../../d
 import { answerOffline, sentOffline } from '../../db/queries/offline';
 import { payments } from '../../db/schema/sales';
 import { need, type Staff } from '../../people/need';
-import { transact, type Work } from '../../transact';
+import { transact, type Transacting, type Work } from '../../transact';
 import { endOrder, OFFLINE_WAITS_MS } from './end-pay-page';
 import { carryOutRefund } from './refund-payment';
 import { settlePayment } from './settle-payment';
@@ -25,8 +25,28 @@ export async function answerPayment(app: Selling, actor: Staff, answer: Answer):
 	return write(app, actor, answer);
 }
 
-async function write(app: Selling, actor: Staff, { paymentId, state, why }: Answer): Promise<Answered> {
-	const answered = await transact(app, actor, async (work): Promise<Payment | null> => {
+/** What somebody says is written down; a job settles it. */
+export async function sayPayment(app: Transacting, actor: Staff, answer: Answer): Promise<Answered> {
+	need(actor, 'payments');
+	return (await keepAnswer(app, actor, answer)) ? { ok: true } : { ok: false, code: 'not-waiting' };
+}
+
+async function write(app: Selling, actor: Staff, answer: Answer): Promise<Answered> {
+	const { paymentId } = answer;
+	const answered = await keepAnswer(app, actor, answer);
+	if (!answered) return { ok: false, code: 'not-waiting' };
+	await settlePayment(app, answered).catch((error: unknown) =>
+		app.log.warn({ err: error, paymentId }, 'a payment is settled again')
+	);
+	return { ok: true };
+}
+
+async function keepAnswer(
+	app: Transacting,
+	actor: Staff,
+	{ paymentId, state, why }: Answer
+): Promise<Payment | null> {
+	return transact(app, actor, async (work): Promise<Payment | null> => {
 		const known = await paymentBehindLock(work.tx, paymentId);
 		if (!known || !isWaitedFor(known)) return null;
 		const { payment, order } = known;
@@ -43,15 +63,10 @@ async function write(app: Selling, actor: Staff, { paymentId, state, why }: Answ
 		await work.queue('settle', { paymentId });
 		return payment;
 	});
-	if (!answered) return { ok: false, code: 'not-waiting' };
-	await settlePayment(app, answered).catch((error: unknown) =>
-		app.log.warn({ err: error, paymentId }, 'a payment is settled again')
-	);
-	return { ok: true };
 }
 
 /** An order is looked at once it is known that its buyer's mailbox is theirs. */
-function isWaitedFor({ payment, order }: { payment: Payment; order: Order }): boolean {
+export function isWaitedFor({ payment, order }: { payment: Payment; order: Order }): boolean {
 	if (payment.processor !== 'offline' || payment.state !== 'pending') return false;
 	return payment.agreementId !== null || (order.state === 'waiting' && order.stoodByAt !== null);
 }

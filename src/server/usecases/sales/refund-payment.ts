@@ -12,7 +12,7 @@ import { paymentBehindLock, paymentById, refundById } from '../../db/queries/sal
 import { payments, refunds, type RefundCause } from '../../db/schema/sales';
 import { need, type Staff } from '../../people/need';
 import { RefundRefused } from '../../ports/payments';
-import { transact, type Work } from '../../transact';
+import { transact, type Transacting, type Work } from '../../transact';
 import { applyFact } from './settle-payment';
 import type { Selling } from './selling';
 import { tellAfterAll } from './tell-gift';
@@ -31,12 +31,32 @@ export interface RefundWish {
 export type Refunded =
 	/** `isDone`: the processor has done it; else it is asked again until it has. */
 	| { ok: true; isDone: boolean }
-	| { ok: false; code: 'unknown' | 'nothing-left' | 'refused' }
+	| { ok: false; code: 'unknown' | 'nothing-left' }
+	/** By the processor. */
+	| { ok: false; code: 'refused' }
 	| { ok: false; code: 'too-much'; leftMinor: number; currency: string };
 
 export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish): Promise<Refunded> {
+	const asked = await askRefund(app, actor, wish);
+	if (!asked.ok) return asked;
+	try {
+		const is = await carryOutRefund(app, wish.id);
+		return is === 'refused' ? { ok: false, code: 'refused' } : { ok: true, isDone: is === 'done' };
+	} catch (error) {
+		app.log.warn({ err: error, refundId: wish.id }, 'a refund is asked for again');
+		// The job may have been faster.
+		return { ok: true, isDone: (await refundById(app.db, wish.id))?.doneAt != null };
+	}
+}
+
+/** Keeps what is asked for; a job asks the processor. */
+export async function askRefund(
+	app: Transacting,
+	actor: Staff,
+	wish: RefundWish
+): Promise<Exclude<Refunded, { code: 'refused' }>> {
 	need(actor, 'refunds');
-	const asked = await transact(app, actor, async (work): Promise<Refunded> => {
+	return transact<Exclude<Refunded, { code: 'refused' }>>(app, actor, async (work) => {
 		const payment = (await paymentBehindLock(work.tx, wish.paymentId))?.payment;
 		if (!payment?.processorRef) return { ok: false, code: 'unknown' };
 		const known = await refundById(work.tx, wish.id);
@@ -61,15 +81,6 @@ export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish
 		});
 		return { ok: true, isDone: false };
 	});
-	if (!asked.ok) return asked;
-	try {
-		const is = await carryOutRefund(app, wish.id);
-		return is === 'refused' ? { ok: false, code: 'refused' } : { ok: true, isDone: is === 'done' };
-	} catch (error) {
-		app.log.warn({ err: error, refundId: wish.id }, 'a refund is asked for again');
-		// The job may have been faster.
-		return { ok: true, isDone: (await refundById(app.db, wish.id))?.doneAt != null };
-	}
 }
 
 /** Money that came in for nothing goes back: all of it that is there. */

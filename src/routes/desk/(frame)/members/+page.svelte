@@ -1,10 +1,9 @@
 <script lang="ts">
-	import { untrack } from 'svelte';
-	import { SvelteSet } from 'svelte/reactivity';
 	import { enhance } from '$app/forms';
 	import { goto } from '$app/navigation';
 	import { page } from '$app/state';
 	import { asking } from '$ui/address';
+	import { ChosenRows } from '$ui/chosen-rows.svelte';
 	import { optionsOf } from '$ui/fields/labelled';
 	import Fold from '$ui/parts/Fold.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
@@ -49,21 +48,10 @@
 	const asked = $derived(page.url.searchParams);
 	/** What the list is of: without the page and the order. */
 	const ask = $derived(asking(asked, { page: null, order: null }).slice(1));
-	const chosen = new SvelteSet<string>();
-	let isAll = $state(false);
-	// Those of another list are not seen, and nothing is done to them.
-	$effect(() => {
-		void ask;
-		isAll = false;
-		chosen.clear();
-	});
-	$effect(() => {
-		const { rows } = data;
-		untrack(() => isAll && rows.forEach(({ id }) => chosen.add(id)));
-	});
-	$effect(() => {
-		if (data.rows.some(({ id }) => !chosen.has(id))) isAll = false;
-	});
+	const chosen = new ChosenRows(
+		() => ask,
+		() => data.rows
+	);
 
 	const NARROWING = ['plan', 'state', 'label', 'came', 'came-to', 'ended', 'ended-to'];
 	const isNarrowed = $derived(NARROWING.some((name) => asked.get(name)));
@@ -149,7 +137,7 @@
 		rows={data.rows}
 		total={data.total}
 		pageSize={data.pageSize}
-		{chosen}
+		chosen={chosen.ids}
 		nameOf={({ name }) => name}
 	>
 		{#snippet tools()}
@@ -211,17 +199,14 @@
 		{/snippet}
 	</DataTable>
 	<MembersBar
-		{chosen}
-		{isAll}
+		chosen={chosen.ids}
+		isAll={chosen.isAll}
 		total={data.total}
 		{ask}
 		plans={data.planChoices}
 		labels={data.labelChoices}
 		zone={data.site.zone}
-		onAll={() => {
-			for (const { id } of data.rows) chosen.add(id);
-			isAll = true;
-		}}
-		onNone={() => chosen.clear()}
+		onAll={() => chosen.all()}
+		onNone={() => chosen.none()}
 	/>
 </section>

@@ -132,6 +132,9 @@ class PlanForm extends PriceForm {
 	@MaxLength(22, { message: 'At most 22 characters.' })
 	statementName = '';
 
+	@MaxLength(120, { message: 'At most 120 characters.' })
+	mailingList = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose whether every new account is given it.' })
 	isGiven = '';
 
@@ -201,7 +204,9 @@ function besidesIn(
 	form: FormData,
 	typed: PlanForm,
 	zone: string
-): { ok: true; wish: Pick<PlanWish, 'buyAt' | 'statementName' | 'givenFrom' | 'soldTo'> } | Refused {
+):
+	| { ok: true; wish: Pick<PlanWish, 'buyAt' | 'statementName' | 'mailingList' | 'givenFrom' | 'soldTo'> }
+	| Refused {
 	const no = (field: string, message: string) => ({
 		ok: false as const,
 		...fieldError(form, field, message)
@@ -218,7 +223,8 @@ function besidesIn(
 	if (soldTo === '') return no('soldTo', 'Choose what they may open.');
 	if (soldTo !== null && typed.ladder.trim() !== '')
 		return no('ladder', 'What is sold only to some stands on no ladder: one moves to any of its rungs.');
-	const sold = { buyAt, statementName: statementName || null, soldTo };
+	const mailingList = typed.mailingList.trim() || null;
+	const sold = { buyAt, statementName: statementName || null, mailingList, soldTo };
 	if (typed.isGiven !== 'yes' || typed.givenFrom === '')
 		return { ok: true, wish: { ...sold, givenFrom: typed.isGiven === 'yes' ? 'now' : null } };
 	const read = readLocal(typed.givenFrom, zone);

@@ -3,13 +3,18 @@
 	import DataTable from '$ui/parts/DataTable.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import SalesBar from '$ui/components/SalesBar.svelte';
+	import SalesHead from '$ui/components/SalesHead.svelte';
+	import SalesTools from '$ui/components/SalesTools.svelte';
+	import RadioField from '$ui/fields/RadioField.svelte';
+	import TextField from '$ui/fields/TextField.svelte';
 	import { page } from '$app/state';
 	import { asking } from '$ui/address';
+	import { ChosenRows } from '$ui/chosen-rows.svelte';
 	import { PAYMENT_WORDS } from '$ui/wording/payment';
 
 	let { data } = $props();
 
-	const asked = $derived(page.url.searchParams);
 	const SHOWN = [
 		['waiting', 'Wait for money'],
 		['paid', 'Paid'],
@@ -36,38 +41,119 @@
 		won: 'text-moss',
 		lost: 'text-brick'
 	};
+	const ACCESS = [
+		{ value: 'stays', label: 'Access stays as it is' },
+		{ value: 'ends', label: 'What they pay for ends, and closes' }
+	];
+
+	const ask = $derived(asking(page.url.searchParams, { page: null, order: null }).slice(1));
+	const isWaiting = $derived(data.shown === 'waiting');
+	const chosen = new ChosenRows(
+		() => ask,
+		() => data.rows
+	);
+	let access = $state('');
+	let refundWhy = $state('');
+	let why = $state('');
+
+	const TITLES: Record<string, (many: string) => string> = {
+		refund: (many) => `Refund ${many}?`,
+		came: (many) => `Did the money of ${many} come in?`,
+		'not-came': (many) => `Did no money come in for ${many}?`
+	};
+	const doings = $derived(
+		[
+			isWaiting && data.may.includes('payments')
+				? [
+						{
+							...{ label: 'It came in', action: '/desk/sales?/answer', did: 'came' },
+							...{ press: 'Say what that would do', body: came }
+						},
+						{
+							...{ label: 'It did not come in', action: '/desk/sales?/answer', did: 'not-came' },
+							...{ press: 'Say what that would do', body: notCame }
+						}
+					]
+				: [],
+			!isWaiting && data.may.includes('refunds')
+				? [
+						{
+							...{ label: 'Refund', action: '/desk/sales?/refund', did: 'refund' },
+							...{ press: 'Say what that would do', body: refund, isHeld: access === '' }
+						}
+					]
+				: []
+		].flat()
+	);
 </script>
 
 <svelte:head><title>Sales · Desk</title></svelte:head>
 
+{#snippet refund()}
+	<p class="max-w-xs text-sm text-quiet">All that is left of each payment goes back the way it came.</p>
+	<RadioField label="What becomes of access" options={ACCESS} bind:value={access} />
+	<TextField label="Why (for your own notes)" maxlength={500} bind:value={refundWhy} />
+{/snippet}
+
+{#snippet came()}
+	<p class="max-w-xs text-sm text-quiet">What was bought opens, and each member is told by mail.</p>
+{/snippet}
+
+{#snippet notCame()}
+	<p class="max-w-xs text-sm text-quiet">Whoever waits is told by mail. What you write stands in it.</p>
+	<TextField label="Why" maxlength={500} bind:value={why} />
+{/snippet}
+
+{#snippet sent()}
+	<input type="hidden" name="access" value={access} />
+	<input type="hidden" name="refundWhy" value={refundWhy} />
+	<input type="hidden" name="why" value={why} />
+{/snippet}
+
 <section class="sheet p-5 pt-6">
-	<div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
-		<h1 class="text-xl">Sales</h1>
-		<p class="flex flex-wrap gap-x-4 gap-y-2">
-			{#each SHOWN as [state, words] (state)}
-				<a
-					href={asking(asked, { state: data.shown === state ? null : state, page: null })}
-					aria-current={data.shown === state ? 'true' : undefined}
-					class={data.shown === state ? 'font-semibold text-ink' : 'text-quiet'}>{words}</a
-				>
-			{/each}
-		</p>
-		<a class="ml-auto" href="/desk/sales/tax">Tax by country</a>
-		<a href="/desk/sales/rows.csv{asking(asked, { page: null })}" download>As a table (CSV)</a>
-	</div>
-	<DataTable caption="Payments" {columns} rows={data.rows} total={data.total} pageSize={data.pageSize}>
+	<SalesHead title="Payments" states={SHOWN} shown={data.shown} table="/desk/sales/rows.csv" />
+	<DataTable
+		caption="Payments"
+		{columns}
+		rows={data.rows}
+		total={data.total}
+		pageSize={data.pageSize}
+		{...doings.length > 0 ? { chosen: chosen.ids } : {}}
+		nameOf={({ number, name }) => `payment of ${number}, ${name}`}
+	>
+		{#snippet tools()}<SalesTools plans={data.planChoices} began="Paid" />{/snippet}
 		{#snippet row(payment)}
-			<td class="py-2 pr-4"><Moment at={payment.at} zone={data.site.zone} /></td>
+			<td class="py-2 pr-4 whitespace-nowrap"><Moment at={payment.at} zone={data.site.zone} /></td>
 			<td class="py-2 pr-4"><a href="/desk/sales/{payment.orderId}">{payment.number}</a></td>
 			<td class="py-2 pr-4"><DeskLink href="/desk/members/{payment.memberId}">{payment.name}</DeskLink></td>
-			<td class="py-2 pr-4">Payment {payment.period + 1}</td>
+			<td class="py-2 pr-4"
+				>{payment.plan ?? 'A plan that is gone'}{#if payment.period > 0}<span class="text-quiet"
+						>, payment {payment.period + 1}</span
+					>{/if}</td
+			>
 			<td class="py-2 pr-4 text-right whitespace-nowrap">
 				{formatMoney({ minor: payment.amountMinor, currency: payment.currency })}
 			</td>
 			<td class="py-2 font-medium {COLOURS[payment.standing]}"
-				>{data.shown === 'waiting' ? 'Waits for money' : PAYMENT_WORDS[payment.standing]}</td
+				>{isWaiting ? 'Waits for money' : PAYMENT_WORDS[payment.standing]}</td
 			>
 		{/snippet}
 		{#snippet empty()}<p class="py-6 text-quiet">No payment yet, or none that fits.</p>{/snippet}
 	</DataTable>
+	{#if doings.length > 0}
+		<SalesBar
+			chosen={chosen.ids}
+			isAll={chosen.isAll}
+			total={data.total}
+			{ask}
+			what={['payment', 'payments']}
+			action="/desk/sales?/refund"
+			zone={data.site.zone}
+			tools={doings}
+			{sent}
+			titleOf={(did, many) => TITLES[did]?.(many) ?? ''}
+			onAll={() => chosen.all()}
+			onNone={() => chosen.none()}
+		/>
+	{/if}
 </section>

@@ -15,6 +15,7 @@
 	import RefundDialog from '$ui/components/RefundDialog.svelte';
 	import Saved from '$ui/components/Saved.svelte';
 	import { agreementWords } from '$ui/wording/agreement';
+	import { ORDER_WORDS } from '$ui/wording/order';
 	import { PAYMENT_WORDS } from '$ui/wording/payment';
 	import { discountText } from '$words/price';
 	import { useWords } from '$ui/words';
@@ -23,15 +24,6 @@
 
 	const words = useWords();
 
-	const ORDER_WORDS = {
-		open: 'Not paid yet',
-		waiting: 'Waits for its money, without a card',
-		refused: 'Refused: no money came in',
-		paid: 'Paid',
-		replaced: 'Begun anew elsewhere',
-		expired: 'Ended unpaid',
-		'given-back': 'Refunded'
-	};
 	const paidPeriod = $derived(
 		data.agreement &&
 			(['renewing', 'owing'].includes(data.agreement.state)
@@ -70,7 +62,6 @@
 
 <svelte:head><title>Order {data.order.number} · Sales · Desk</title></svelte:head>
 
-<p class="mb-2"><a href="/desk/sales">All sales</a></p>
 <section class="sheet max-w-3xl p-6 pt-7">
 	<h1>Order {data.order.number}</h1>
 	<Saved text={form && 'saved' in form ? form.saved : null} />

@@ -25,7 +25,6 @@
 
 <svelte:head><title>Tax {data.year} · Sales · Desk</title></svelte:head>
 
-<p class="mb-2"><a href="/desk/sales">All sales</a></p>
 <section class="sheet p-5 pt-6">
 	<div class="mb-3 flex flex-wrap items-baseline gap-x-5 gap-y-1">
 		<h1 class="text-xl">Tax in {data.year}</h1>

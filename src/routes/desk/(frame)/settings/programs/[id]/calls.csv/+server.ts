@@ -4,11 +4,11 @@ import type { RequestHandler } from './$types';
 
 export const GET: RequestHandler = async ({ locals: { app }, params }) => {
 	const rows = (await callTable(app, params.id)).map(({ at, event, state, about }) => [
-		...[at, event, about.name, about.email, about.plan],
+		...[at, event, about.name, about.email, about.plan, about.list],
 		...[about.order, about.total, about.sentTo, state]
 	]);
 	return csv('told', [
-		['at', 'event', 'name', 'email', 'plan', 'order', 'total', 'sent to', 'state'],
+		['at', 'event', 'name', 'email', 'plan', 'mailing list', 'order', 'total', 'sent to', 'state'],
 		...rows
 	]);
 };

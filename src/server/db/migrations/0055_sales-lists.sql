@@ -1,0 +1,2 @@
+CREATE INDEX `agreements_began` ON `agreements` (`anchor`);--> statement-breakpoint
+CREATE INDEX `agreements_state` ON `agreements` (`state`,`anchor`);

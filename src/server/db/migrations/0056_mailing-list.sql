@@ -1,0 +1,1 @@
+ALTER TABLE `plans` ADD `mailing_list` varchar(120);

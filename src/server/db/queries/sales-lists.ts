@@ -1,0 +1,256 @@
+/** The Desk's lists of what is sold: payments, subscriptions and orders, searched, narrowed, ordered and paged by the database. */
+import { and, eq, gt, gte, inArray, isNotNull, like, lt, or, sql, type SQL } from 'drizzle-orm';
+import type { AgreementState } from '$core/billing/agreement-facts';
+import { MAIN_KINDS, type OrderState } from '$core/billing/order';
+import { PAYMENT_STATES, standingOf } from '$core/billing/payment';
+import type { Handle } from '../connect';
+import { accounts } from '../schema/people';
+import { agreements, orderLines, orders, payments, plans } from '../schema/sales';
+import { containing } from './library';
+import { ordering, PAGE_SIZE, total, type ListAsk } from './lists';
+
+/** What every list of sales is narrowed by. */
+export interface SalesAsk<Shown> extends ListAsk {
+	/** `null`: all. */
+	shown: Shown | null;
+	planId: string | null;
+	/** From a moment on, and before one. */
+	days: { from: number | null; to: number | null };
+}
+
+type Moments = typeof payments.createdAt | typeof agreements.anchor | typeof orders.createdAt;
+
+function within(column: Moments, { from, to }: SalesAsk<unknown>['days']): SQL | undefined {
+	return and(from === null ? undefined : gte(column, from), to === null ? undefined : lt(column, to));
+}
+
+/** By the name and address of whoever bought it, the number, and the address that a gift is for. */
+function found(search: string): SQL | undefined {
+	if (search === '') return undefined;
+	const wanted = containing(search);
+	return or(
+		like(accounts.name, wanted),
+		like(accounts.email, wanted),
+		like(orders.number, wanted),
+		sql`exists(select 1 from gifts where gifts.order_id = ${orders.id} and gifts.email like ${wanted})`
+	);
+}
+
+const ofOrder = and(eq(orderLines.orderId, orders.id), inArray(orderLines.kind, MAIN_KINDS));
+
+/** Those that wait for money without a card, and what became of the others. */
+export const PAYMENTS_SHOWN = ['waiting', 'paid', 'declined', 'refunded', 'disputed'] as const;
+export type PaymentsAsk = SalesAsk<(typeof PAYMENTS_SHOWN)[number]>;
+
+/** Whatever somebody has tried to pay. */
+const LISTED = PAYMENT_STATES.filter((state) => state !== 'pending' && state !== 'expired');
+
+function paymentsAs(shown: PaymentsAsk['shown']): SQL | undefined {
+	switch (shown) {
+		case 'waiting':
+			return and(eq(payments.state, 'pending'), eq(payments.processor, 'offline'));
+		case 'paid':
+		case 'refunded':
+		case 'disputed':
+			return and(
+				eq(payments.state, 'captured'),
+				shown === 'refunded' ? gt(payments.refundedMinor, 0) : undefined,
+				shown === 'disputed' ? isNotNull(payments.dispute) : undefined
+			);
+		case 'declined':
+			return eq(payments.state, 'declined');
+		case null:
+			return inArray(payments.state, LISTED);
+	}
+}
+
+function paymentsWhere({ search, shown, planId, days }: PaymentsAsk): SQL | undefined {
+	return and(
+		paymentsAs(shown),
+		isNotNull(payments.memberId),
+		gt(payments.amountMinor, 0),
+		within(payments.createdAt, days),
+		planId === null ? undefined : eq(orderLines.planId, planId),
+		found(search)
+	);
+}
+
+/** Rows of the list, as many as are asked for. */
+export async function paymentRows(db: Handle, ask: PaymentsAsk, limit: number, offset = 0) {
+	const rows = await db
+		.select({
+			id: payments.id,
+			orderId: orders.id,
+			number: orders.number,
+			memberId: accounts.id,
+			name: accounts.name,
+			plan: plans.name,
+			state: payments.state,
+			processor: payments.processor,
+			refundedMinor: payments.refundedMinor,
+			dispute: payments.dispute,
+			period: payments.period,
+			amountMinor: payments.amountMinor,
+			currency: payments.currency,
+			at: payments.createdAt
+		})
+		.from(payments)
+		.innerJoin(orders, eq(orders.id, payments.orderId))
+		.innerJoin(accounts, eq(accounts.id, payments.memberId))
+		.innerJoin(orderLines, ofOrder)
+		.leftJoin(plans, eq(plans.id, orderLines.planId))
+		.where(paymentsWhere(ask))
+		.orderBy(
+			...ordering(
+				ask.order,
+				{ at: payments.createdAt, name: accounts.name, amount: payments.amountMinor, state: payments.state },
+				'at',
+				payments.id
+			)
+		)
+		.limit(limit)
+		.offset(offset);
+	return rows.map((row) => ({ ...row, standing: standingOf(row) }));
+}
+
+export async function paymentList(db: Handle, ask: PaymentsAsk) {
+	const rows = await paymentRows(db, ask, PAGE_SIZE, (ask.page - 1) * PAGE_SIZE);
+	const all = db.select({ total }).from(payments).$dynamic();
+	const searched = () =>
+		all
+			.innerJoin(orders, eq(orders.id, payments.orderId))
+			.innerJoin(accounts, eq(accounts.id, payments.memberId))
+			.innerJoin(orderLines, ofOrder);
+	const isPlain = ask.search === '' && ask.planId === null;
+	const [count] = await (isPlain ? all : searched()).where(paymentsWhere(ask));
+	return { rows, total: count?.total ?? 0 };
+}
+
+/** Of what is paid by and by: how it stands. */
+export const AGREEMENTS_SHOWN = ['running', 'owing', 'ending', 'resting', 'finished', 'ended'] as const;
+export type AgreementsAsk = SalesAsk<(typeof AGREEMENTS_SHOWN)[number]>;
+
+const STATES_SHOWN: Record<(typeof AGREEMENTS_SHOWN)[number], readonly AgreementState['kind'][]> = {
+	running: ['first', 'running', 'renewing'],
+	owing: ['owing'],
+	ending: ['ending'],
+	resting: ['resting'],
+	finished: ['finished'],
+	ended: ['ended']
+};
+
+/** What is paid once is no subscription: it stands among the orders. */
+function agreementsWhere({ search, shown, planId, days }: AgreementsAsk): SQL | undefined {
+	return and(
+		isNotNull(agreements.periodUnit),
+		shown === null ? undefined : inArray(agreements.state, [...STATES_SHOWN[shown]]),
+		within(agreements.anchor, days),
+		planId === null ? undefined : eq(agreements.planId, planId),
+		found(search)
+	);
+}
+
+export async function agreementRows(db: Handle, ask: AgreementsAsk, limit: number, offset = 0) {
+	return db
+		.select({
+			id: agreements.id,
+			orderId: orders.id,
+			number: orders.number,
+			memberId: accounts.id,
+			name: accounts.name,
+			plan: plans.name,
+			agreed: agreements.agreed,
+			state: agreements.state,
+			attempt: agreements.attempt,
+			nextAt: agreements.nextAt,
+			nextMinor: agreements.nextMinor,
+			paidThrough: agreements.paidThrough,
+			processor: agreements.processor,
+			at: agreements.anchor
+		})
+		.from(agreements)
+		.innerJoin(orderLines, eq(orderLines.id, agreements.orderLineId))
+		.innerJoin(orders, eq(orders.id, orderLines.orderId))
+		.innerJoin(accounts, eq(accounts.id, agreements.memberId))
+		.leftJoin(plans, eq(plans.id, agreements.planId))
+		.where(agreementsWhere(ask))
+		.orderBy(
+			...ordering(
+				ask.order,
+				{ at: agreements.anchor, name: accounts.name, next: agreements.nextAt },
+				'at',
+				agreements.id
+			)
+		)
+		.limit(limit)
+		.offset(offset);
+}
+
+export async function agreementList(db: Handle, ask: AgreementsAsk) {
+	const rows = await agreementRows(db, ask, PAGE_SIZE, (ask.page - 1) * PAGE_SIZE);
+	const all = db.select({ total }).from(agreements).$dynamic();
+	const searched = () =>
+		all
+			.innerJoin(orderLines, eq(orderLines.id, agreements.orderLineId))
+			.innerJoin(orders, eq(orders.id, orderLines.orderId))
+			.innerJoin(accounts, eq(accounts.id, agreements.memberId));
+	const [count] = await (ask.search === '' ? all : searched()).where(agreementsWhere(ask));
+	return { rows, total: count?.total ?? 0 };
+}
+
+/** What became of orders; those that were begun anew elsewhere stand only among all. */
+export const ORDERS_SHOWN = ['paid', 'waiting', 'open', 'expired', 'refused', 'given-back'] as const;
+export type OrdersAsk = SalesAsk<OrderState & (typeof ORDERS_SHOWN)[number]>;
+
+/** A stranger's order that is not paid makes no member, and stands nowhere at the Desk. */
+function ordersWhere({ search, shown, planId, days }: OrdersAsk): SQL | undefined {
+	return and(
+		isNotNull(orders.memberId),
+		shown === null ? undefined : eq(orders.state, shown),
+		within(orders.createdAt, days),
+		planId === null ? undefined : eq(orderLines.planId, planId),
+		found(search)
+	);
+}
+
+export async function orderRows(db: Handle, ask: OrdersAsk, limit: number, offset = 0) {
+	return db
+		.select({
+			id: orders.id,
+			number: orders.number,
+			memberId: accounts.id,
+			name: accounts.name,
+			text: orderLines.text,
+			plan: plans.name,
+			totalMinor: orders.totalMinor,
+			currency: orders.currency,
+			processor: orders.processor,
+			state: orders.state,
+			at: orders.createdAt
+		})
+		.from(orders)
+		.innerJoin(accounts, eq(accounts.id, orders.memberId))
+		.innerJoin(orderLines, ofOrder)
+		.leftJoin(plans, eq(plans.id, orderLines.planId))
+		.where(ordersWhere(ask))
+		.orderBy(
+			...ordering(
+				ask.order,
+				{ at: orders.createdAt, name: accounts.name, amount: orders.totalMinor },
+				'at',
+				orders.id
+			)
+		)
+		.limit(limit)
+		.offset(offset);
+}
+
+export async function orderList(db: Handle, ask: OrdersAsk) {
+	const rows = await orderRows(db, ask, PAGE_SIZE, (ask.page - 1) * PAGE_SIZE);
+	const all = db.select({ total }).from(orders).$dynamic();
+	const searched = () =>
+		all.innerJoin(accounts, eq(accounts.id, orders.memberId)).innerJoin(orderLines, ofOrder);
+	const isPlain = ask.search === '' && ask.planId === null;
+	const [count] = await (isPlain ? all : searched()).where(ordersWhere(ask));
+	return { rows, total: count?.total ?? 0 };
+}

@@ -1,0 +1,103 @@
+/** What something done to many payments or subscriptions would come to, and came to, in sentences. */
+import { monthsOf, type Step } from '$core/billing/agreement-foreseen';
+import { formatMoney } from '$core/billing/money';
+import {
+	MOST_SALES,
+	type Foretold,
+	type LeftAgreement,
+	type LeftPayment,
+	type ManySales,
+	type Sum
+} from '../usecases/sales/run-many-sales';
+
+export type ManyWhat = 'refund' | 'came' | 'not-came' | Step;
+
+const PAYMENTS = { one: 'payment', many: 'payments' };
+const AGREEMENTS = { one: 'subscription', many: 'subscriptions' };
+
+const LEFT_WORDS: Record<LeftPayment | LeftAgreement, [one: string, many: string]> = {
+	'nothing-left': ['has nothing left to refund', 'have nothing left to refund'],
+	'not-waiting': ['does not wait for money', 'do not wait for money'],
+	'has-ended': ['has ended', 'have ended'],
+	'all-paid': ['is all paid', 'are all paid'],
+	instalments: ['is owed in instalments', 'are owed in instalments'],
+	'not-cancelled': ['is not cancelled', 'are not cancelled'],
+	'not-running': ['is not running', 'are not running'],
+	'not-resting': ['does not rest', 'do not rest'],
+	'too-soon': ['would go on before the pause begins', 'would go on before the pause begins'],
+	'already-so': ['is so already', 'are so already']
+};
+
+/** @param endsAccess of a refund */
+export function foretoldWords(
+	did: ManyWhat,
+	{ count, sums, left, byHand, plans }: Foretold<LeftPayment | LeftAgreement>,
+	endsAccess = false
+): string[] {
+	const { one, many } = plans.length > 0 ? AGREEMENTS : PAYMENTS;
+	const some = (n: number) => (n === 1 ? `One ${one}` : `${n} ${many}`);
+	const said = [doneTo(did, count, some(count), moneyWords(sums), endsAccess)];
+	if (byHand > 0)
+		said.push(
+			`${byHand === 1 ? 'One of them was' : `${byHand} of them were`} paid without a card: you send that money back yourself.`
+		);
+	if (plans.length > 0) said.push(`To ${plans.map(({ name, count }) => `${name} (${count})`).join(', ')}.`);
+	for (const { why, count } of left)
+		said.push(
+			`${some(count)} ${LEFT_WORDS[why][count === 1 ? 0 : 1]}, and ${count === 1 ? 'stays as it is' : 'stay as they are'}.`
+		);
+	said.push(count === 1 ? 'The member is told by mail.' : 'Each member is told by mail.');
+	return said;
+}
+
+function doneTo(did: ManyWhat, count: number, some: string, money: string, endsAccess: boolean): string {
+	const verb = (one: string, many: string) => (count === 1 ? one : many);
+	switch (did) {
+		case 'refund': {
+			const access = endsAccess
+				? 'What they pay for now ends with it, and what it opens closes.'
+				: 'Access stays as it is.';
+			return `${some} ${verb('goes', 'go')} back: ${money}. ${access}`;
+		}
+		case 'came':
+			return `${some} came in: ${money}. What was bought opens.`;
+		case 'not-came':
+			return `${some} did not come in: ${money}. An order is refused by that, and what was due counts as declined.`;
+		case 'cancel':
+			return `${some} ${verb('ends', 'end')} when what is paid runs out. Not asked for any more: ${money} of next payments.`;
+		case 'stop':
+			return `${some} ${verb('ends', 'end')} now, and what ${verb('it opens closes', 'they open closes')}. Nothing is paid back. Not asked for any more: ${money} of next payments.`;
+		case 'resume':
+			return `${some} ${verb('goes', 'go')} on as if nothing had been.`;
+		case 'wake':
+			return `${some} ${verb('goes', 'go')} on now, and what is due is asked for at once.`;
+		default: {
+			const months = monthsOf(did);
+			const long =
+				months === null
+					? 'until somebody lets it go on'
+					: months === 1
+						? 'for a month'
+						: `for ${months} months`;
+			return `${some} ${verb('rests', 'rest')} ${long}, from the end of what is paid on. The next payments, ${money}, wait as long.`;
+		}
+	}
+}
+
+function moneyWords(sums: readonly Sum[]): string {
+	return sums.length === 0 ? 'nothing' : sums.map(formatMoney).join(' and ');
+}
+
+export function doneWords(
+	isOf: 'payment' | 'subscription',
+	{ count, missed }: Extract<ManySales<never>, { kind: 'done' }>
+): string {
+	const done = count === 1 ? `Done with one ${isOf}.` : `Done with ${count} ${isOf}s.`;
+	if (missed === 0) return done;
+	return `${done} ${missed === 1 ? 'One was' : `${missed} were`} changed in the same moment, and nothing was done to ${missed === 1 ? 'it' : 'them'}: look once more.`;
+}
+
+export const MANY_PROBLEMS: Record<Extract<ManySales<never>, { kind: 'refused' }>['code'], string> = {
+	'too-many': `At most ${MOST_SALES} at once. Choose fewer.`,
+	nobody: 'That can be done to none of them.'
+};

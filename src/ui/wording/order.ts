@@ -1,0 +1,12 @@
+import type { OrderState } from '$core/billing/order';
+
+/** What became of an order, as the Desk says it. */
+export const ORDER_WORDS: Record<OrderState, string> = {
+	open: 'Not paid yet',
+	waiting: 'Waits for its money, without a card',
+	refused: 'Refused: no money came in',
+	paid: 'Paid',
+	replaced: 'Begun anew elsewhere',
+	expired: 'Ended unpaid',
+	'given-back': 'Refunded'
+};
