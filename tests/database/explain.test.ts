@@ -76,6 +76,26 @@ const WHOLE_TABLES: Record<string, { table: string; or?: string; is: RegExp; mos
 		is: /from `payments` .*`name` like/,
 		most: SIZE * 2.2
 	},
+	'subscriptions by a part of a name or number': {
+		table: 'agreements',
+		is: /from `agreements` .*`name` like/,
+		most: SIZE * 1.1
+	},
+	'orders by a part of a name or number': {
+		table: 'orders',
+		is: /from `orders` .*`name` like/,
+		most: SIZE * 1.1
+	},
+	'what was bought of one plan': {
+		table: '<subquery2>',
+		is: /order_lines.plan_id = \?/,
+		most: SIZE * 0.1
+	},
+	'some pages of orders, the newest first': {
+		table: 'orders',
+		is: /from `orders` .*order by `orders`.`created_at` desc/,
+		most: 1500
+	},
 	'all titles, once until one changes': {
 		table: 'items',
 		is: /`items`.`home_id`, `items`.`position` from `items` inner join [^?]*\?\) order by `items`.`created_at`/,

@@ -70,13 +70,28 @@ describe('refunding many', () => {
 		const all = await bought();
 		const ids = all.map(({ paymentId }) => paymentId);
 		const done = await yes((agreedTo) => refundMany(world.app, null, { ...wish, paymentIds: ids }, agreedTo));
-		expect(done).toEqual({ kind: 'done', count: 3, missed: 0 });
+		expect(done).toEqual({ kind: 'done', count: 3, missed: 0, later: 0 });
 		await world.stile.runner.runDue('billing');
 		const back = await world.app.db.select().from(payments);
 		expect(back.map(({ refundedMinor }) => refundedMinor)).toEqual([1200, 1200, 1200]);
 		for (const { memberId } of all) expect(await verdict(memberId)).not.toBe('open');
 		for (const name of NAMES)
 			expect((await subjectsTo(name)).filter((one) => /refund|back/i.test(one))).toHaveLength(1);
+	});
+
+	it('leaves to jobs what follows of all but the first, and loses none', async () => {
+		const ids: string[] = [];
+		for (let n = 0; n < 53; n++) {
+			const { memberId } = await buy(world, shop.slug, address(`buyer${n}`));
+			ids.push(...(await paymentsOf(world.app.db, memberId)).map(({ id }) => id));
+		}
+		const ask = { ...wish, paymentIds: ids };
+		const done = await yes((agreedTo) => refundMany(world.app, null, ask, agreedTo));
+		expect(done).toEqual({ kind: 'done', count: 53, missed: 0, later: 3 });
+		const open = async () => (await world.app.db.select().from(refunds)).filter(({ doneAt }) => !doneAt);
+		expect(await open()).toHaveLength(3);
+		await world.stile.runner.runDue('billing');
+		expect(await open()).toEqual([]);
 	});
 
 	it('is one refund of each, however often the same yes is sent at once', async () => {
@@ -177,7 +192,7 @@ describe('steering many subscriptions', () => {
 			...{ left: [{ why: 'already-so', count: 1 }], plans: [{ name: 'Workshop', count: 2 }] }
 		});
 		const done = await yes((agreedTo) => steerMany(world.app, null, ask, agreedTo));
-		expect(done).toEqual({ kind: 'done', count: 2, missed: 0 });
+		expect(done).toEqual({ kind: 'done', count: 2, missed: 0, later: 0 });
 		for (const { memberId } of all) expect(await verdict(memberId)).toBe('open');
 		await passDays(world, 40);
 		for (const { memberId } of all) expect(await verdict(memberId)).not.toBe('open');

@@ -10,6 +10,7 @@ import { settleReturn } from '$server/usecases/sales/look-at-order';
 import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { reconcile } from '$server/usecases/sales/reconcile';
 import { agreementsPage, ordersPage, paymentsAsTable, paymentsPage } from '$server/reads/desk/sales-lists';
+import { orderPage } from '$server/reads/desk/sales';
 import { mailedToken, makeShop, makeWorld, NEW_DEVICE, order, refundWhole, type World } from './world';
 
 let world: World;
@@ -109,6 +110,17 @@ test.each([
 	const { rows, total } = await ordersPage(world.app, url(query));
 	expect(rows.map(({ name }) => name).toSorted()).toEqual(expected);
 	expect(total).toBe(expected.length);
+});
+
+it('leads from each order to what it has given, ended or not', async () => {
+	const { rows } = await ordersPage(world.app, url('state=paid'));
+	const given = new Map<string, (boolean | undefined)[]>();
+	for (const { id, name } of rows) {
+		const page = await orderPage(world.app, id);
+		given.set(name, page?.grants.map(({ revokedAt }) => revokedAt === null) ?? []);
+	}
+	expect(given.get('paid')).toEqual([true]);
+	expect(given.get('back')).toEqual([false]);
 });
 
 it('gives as a table what it lists, in the order that was asked for', async () => {

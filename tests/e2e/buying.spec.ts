@@ -493,6 +493,41 @@ test('plans are put in order by keys, and stand so where they are offered', asyn
 	await expect(page.getByRole('article').first()).toContainText('Reading room');
 });
 
+test('payments are refunded many at once, after what that comes to was said in numbers', async ({
+	browser
+}) => {
+	await buyer(browser, 'Odile', CARDS.works, SLUG);
+	await buyer(browser, 'Teodor', CARDS.works, SLUG);
+	const desk = await owner(browser);
+	await desk.goto('/desk/sales?state=paid');
+	await select(desk.getByLabel('Plan', { exact: true }), 'Reading room');
+	await expect(desk).toHaveURL(/plan=/);
+	await desk.getByRole('checkbox', { name: /Odile$/ }).check();
+	await desk.getByRole('checkbox', { name: /Teodor$/ }).check();
+	const foot = desk.getByRole('group', { name: 'What is chosen' });
+	const ask = async () => {
+		await foot.getByRole('button', { name: /^Refund/ }).click();
+		await desk.getByRole('radio', { name: 'What they pay for ends, and closes' }).click();
+		await desk.getByRole('button', { name: 'Say what that would do' }).click();
+		await expect(desk.getByRole('dialog')).toContainText('2 payments go back: 20.00 EUR.');
+	};
+	await ask();
+	await desk.getByRole('button', { name: 'Leave it as it was' }).click();
+	await expect(desk.getByRole('row', { name: /Odile/ })).toContainText('Paid');
+	await ask();
+	await desk.getByRole('button', { name: 'Do it' }).click();
+	await expect(foot.getByRole('status')).toContainText('Done with 2 payments.');
+	await desk.goto('/desk/sales?state=refunded&q=Teodor');
+	await expect(desk.getByRole('row', { name: /Teodor/ })).toContainText('Refunded');
+	await expect
+		.poll(async () => (await mailTo('odile@mail.example', /on its way back/)).text)
+		.toContain('10.00 EUR');
+	await desk.goto('/desk/sales/agreements?state=ended');
+	await expect(desk.getByRole('row', { name: /Odile/ })).toContainText('Ended');
+	await desk.goto('/desk/sales/orders?q=Odile');
+	await expect(desk.getByRole('row', { name: /Odile/ })).toContainText('Reading room');
+});
+
 test('prices stand on another site without scripts, and every press leaves the frame', async ({
 	browser
 }) => {
@@ -539,6 +574,16 @@ test('whoever signs in lands at what is open, finds their access by address, and
 	await press(page, 'peregrine@mail.example', /Sign in|sign in/);
 	await page.waitForURL(({ pathname }) => !pathname.startsWith('/enter'));
 	await page.goto('/account/details');
+	await page.getByLabel('Pages and mails speak').selectOption('de');
+	await page.getByRole('button', { name: 'Save the language' }).click();
+	await expect(page.getByRole('status')).toContainText('Seiten und Mails sprechen sie von nun an.');
+	await page.goto('/plans');
+	await expect(page.locator('html')).toHaveAttribute('lang', 'de');
+	expect(await (await (await stranger(browser)).request.get('/plans')).text()).toContain('lang="en"');
+	await page.goto('/account/details');
+	await page.getByLabel('Seiten und Mails sprechen').selectOption('');
+	await page.getByRole('button', { name: 'Sprache speichern' }).click();
+	await expect(page.locator('html')).toHaveAttribute('lang', 'en');
 	const [file] = await Promise.all([
 		page.waitForEvent('download'),
 		page.getByRole('link', { name: 'Take it along' }).click()

@@ -64,14 +64,16 @@ describe('what many sales would come to', () => {
 
 describe('what many sales came to', () => {
 	test.each([
-		[1, 0, 'Done with one payment.'],
-		[12, 0, 'Done with 12 payments.'],
+		[1, 0, 0, 'Done with one payment.'],
+		[12, 0, 0, 'Done with 12 payments.'],
 		[
 			11,
 			1,
+			0,
 			'Done with 11 payments. One was changed in the same moment, and nothing was done to it: look once more.'
-		]
-	])('%i done and %i missed', (count, missed, words) => {
-		expect(doneWords('payment', { kind: 'done', count, missed })).toBe(words);
+		],
+		[80, 0, 30, 'Done with 80 payments. The last 30 of them show it within a minute.']
+	])('%i done, %i missed and %i later', (count, missed, later, words) => {
+		expect(doneWords('payment', { kind: 'done', count, missed, later })).toBe(words);
 	});
 });

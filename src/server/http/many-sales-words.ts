@@ -70,7 +70,7 @@ function doneTo(did: ManyWhat, count: number, some: string, money: string, endsA
 		case 'resume':
 			return `${some} ${verb('goes', 'go')} on as if nothing had been.`;
 		case 'wake':
-			return `${some} ${verb('goes', 'go')} on now, and what is due is asked for at once.`;
+			return `${some} ${verb('goes', 'go')} on now. Where what was paid has run out, the next payment is asked for at once.`;
 		default: {
 			const months = monthsOf(did);
 			const long =
@@ -90,11 +90,13 @@ function moneyWords(sums: readonly Sum[]): string {
 
 export function doneWords(
 	isOf: 'payment' | 'subscription',
-	{ count, missed }: Extract<ManySales<never>, { kind: 'done' }>
+	{ count, missed, later }: Extract<ManySales<never>, { kind: 'done' }>
 ): string {
 	const done = count === 1 ? `Done with one ${isOf}.` : `Done with ${count} ${isOf}s.`;
-	if (missed === 0) return done;
-	return `${done} ${missed === 1 ? 'One was' : `${missed} were`} changed in the same moment, and nothing was done to ${missed === 1 ? 'it' : 'them'}: look once more.`;
+	const follows = later === 0 ? '' : ` The last ${later} of them show it within a minute.`;
+	if (missed === 0) return done + follows;
+	const [were, them] = missed === 1 ? ['One was', 'it'] : [`${missed} were`, 'them'];
+	return `${done}${follows} ${were} changed in the same moment, and nothing was done to ${them}: look once more.`;
 }
 
 export const MANY_PROBLEMS: Record<Extract<ManySales<never>, { kind: 'refused' }>['code'], string> = {

@@ -115,6 +115,17 @@ function toGrant({ id, planId, from, until, revokedAt, source, state, unit, coun
 	};
 }
 
+/** What a line of an order has given, and what goes on from it. @param grantId of the agreement that it began */
+export async function grantsOfLine(db: Handle, orderLineId: string, grantId: string | null) {
+	const { id, memberId, from, until, revokedAt } = grants;
+	const isOfLine = eq(grants.orderLineId, orderLineId);
+	return db
+		.select({ id, memberId, from, until, revokedAt })
+		.from(grants)
+		.where(grantId === null ? isOfLine : or(isOfLine, eq(grants.id, grantId)))
+		.orderBy(grants.from);
+}
+
 export async function grantsOf(db: Handle, memberId: string): Promise<Grant[]> {
 	const rows = await grantRows(db).where(eq(grants.memberId, memberId)).orderBy(grants.from, grants.id);
 	return rows.map(toGrant);

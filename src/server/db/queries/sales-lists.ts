@@ -36,7 +36,33 @@ function found(search: string): SQL | undefined {
 	);
 }
 
-const ofOrder = and(eq(orderLines.orderId, orders.id), inArray(orderLines.kind, MAIN_KINDS));
+/** Of orders that are for a plan. Asked apart: joined, the database would begin with every line that there is. */
+function forPlan(
+	orderId: typeof orders.id | typeof payments.orderId,
+	planId: string | null
+): SQL | undefined {
+	return planId === null
+		? undefined
+		: sql`exists(select 1 from order_lines where order_lines.order_id = ${orderId} and order_lines.plan_id = ${planId})`;
+}
+
+const AT_ONCE = 1000;
+
+/** What the orders of a list are for, by their ids: what it says, and what the plan is called by now. */
+async function boughtBy(db: Handle, orderIds: readonly string[]) {
+	const found = new Map<string, { text: string; plan: string | null }>();
+	const all = [...new Set(orderIds)];
+	for (let n = 0; n < all.length; n += AT_ONCE) {
+		const some = all.slice(n, n + AT_ONCE);
+		const rows = await db
+			.select({ orderId: orderLines.orderId, text: orderLines.text, plan: plans.name })
+			.from(orderLines)
+			.leftJoin(plans, eq(plans.id, orderLines.planId))
+			.where(and(inArray(orderLines.orderId, some), inArray(orderLines.kind, MAIN_KINDS)));
+		for (const { orderId, ...bought } of rows) found.set(orderId, bought);
+	}
+	return (orderId: string) => found.get(orderId) ?? { text: '', plan: null };
+}
 
 /** Those that wait for money without a card, and what became of the others. */
 export const PAYMENTS_SHOWN = ['waiting', 'paid', 'declined', 'refunded', 'disputed'] as const;
@@ -70,7 +96,7 @@ function paymentsWhere({ search, shown, planId, days }: PaymentsAsk): SQL | unde
 		isNotNull(payments.memberId),
 		gt(payments.amountMinor, 0),
 		within(payments.createdAt, days),
-		planId === null ? undefined : eq(orderLines.planId, planId),
+		forPlan(payments.orderId, planId),
 		found(search)
 	);
 }
@@ -84,7 +110,6 @@ export async function paymentRows(db: Handle, ask: PaymentsAsk, limit: number, o
 			number: orders.number,
 			memberId: accounts.id,
 			name: accounts.name,
-			plan: plans.name,
 			state: payments.state,
 			processor: payments.processor,
 			refundedMinor: payments.refundedMinor,
@@ -97,8 +122,6 @@ export async function paymentRows(db: Handle, ask: PaymentsAsk, limit: number, o
 		.from(payments)
 		.innerJoin(orders, eq(orders.id, payments.orderId))
 		.innerJoin(accounts, eq(accounts.id, payments.memberId))
-		.innerJoin(orderLines, ofOrder)
-		.leftJoin(plans, eq(plans.id, orderLines.planId))
 		.where(paymentsWhere(ask))
 		.orderBy(
 			...ordering(
@@ -110,7 +133,11 @@ export async function paymentRows(db: Handle, ask: PaymentsAsk, limit: number, o
 		)
 		.limit(limit)
 		.offset(offset);
-	return rows.map((row) => ({ ...row, standing: standingOf(row) }));
+	const bought = await boughtBy(
+		db,
+		rows.map(({ orderId }) => orderId)
+	);
+	return rows.map((row) => ({ ...row, ...bought(row.orderId), standing: standingOf(row) }));
 }
 
 export async function paymentList(db: Handle, ask: PaymentsAsk) {
@@ -119,10 +146,8 @@ export async function paymentList(db: Handle, ask: PaymentsAsk) {
 	const searched = () =>
 		all
 			.innerJoin(orders, eq(orders.id, payments.orderId))
-			.innerJoin(accounts, eq(accounts.id, payments.memberId))
-			.innerJoin(orderLines, ofOrder);
-	const isPlain = ask.search === '' && ask.planId === null;
-	const [count] = await (isPlain ? all : searched()).where(paymentsWhere(ask));
+			.innerJoin(accounts, eq(accounts.id, payments.memberId));
+	const [count] = await (ask.search === '' ? all : searched()).where(paymentsWhere(ask));
 	return { rows, total: count?.total ?? 0 };
 }
 
@@ -139,11 +164,13 @@ const STATES_SHOWN: Record<(typeof AGREEMENTS_SHOWN)[number], readonly Agreement
 	ended: ['ended']
 };
 
+const ALL_STATES = Object.values(STATES_SHOWN).flat();
+
 /** What is paid once is no subscription: it stands among the orders. */
 function agreementsWhere({ search, shown, planId, days }: AgreementsAsk): SQL | undefined {
 	return and(
 		isNotNull(agreements.periodUnit),
-		shown === null ? undefined : inArray(agreements.state, [...STATES_SHOWN[shown]]),
+		inArray(agreements.state, shown === null ? ALL_STATES : [...STATES_SHOWN[shown]]),
 		within(agreements.anchor, days),
 		planId === null ? undefined : eq(agreements.planId, planId),
 		found(search)
@@ -208,20 +235,18 @@ function ordersWhere({ search, shown, planId, days }: OrdersAsk): SQL | undefine
 		isNotNull(orders.memberId),
 		shown === null ? undefined : eq(orders.state, shown),
 		within(orders.createdAt, days),
-		planId === null ? undefined : eq(orderLines.planId, planId),
+		forPlan(orders.id, planId),
 		found(search)
 	);
 }
 
 export async function orderRows(db: Handle, ask: OrdersAsk, limit: number, offset = 0) {
-	return db
+	const rows = await db
 		.select({
 			id: orders.id,
 			number: orders.number,
 			memberId: accounts.id,
 			name: accounts.name,
-			text: orderLines.text,
-			plan: plans.name,
 			totalMinor: orders.totalMinor,
 			currency: orders.currency,
 			processor: orders.processor,
@@ -230,8 +255,6 @@ export async function orderRows(db: Handle, ask: OrdersAsk, limit: number, offse
 		})
 		.from(orders)
 		.innerJoin(accounts, eq(accounts.id, orders.memberId))
-		.innerJoin(orderLines, ofOrder)
-		.leftJoin(plans, eq(plans.id, orderLines.planId))
 		.where(ordersWhere(ask))
 		.orderBy(
 			...ordering(
@@ -243,14 +266,17 @@ export async function orderRows(db: Handle, ask: OrdersAsk, limit: number, offse
 		)
 		.limit(limit)
 		.offset(offset);
+	const bought = await boughtBy(
+		db,
+		rows.map(({ id }) => id)
+	);
+	return rows.map((row) => ({ ...row, ...bought(row.id) }));
 }
 
 export async function orderList(db: Handle, ask: OrdersAsk) {
 	const rows = await orderRows(db, ask, PAGE_SIZE, (ask.page - 1) * PAGE_SIZE);
 	const all = db.select({ total }).from(orders).$dynamic();
-	const searched = () =>
-		all.innerJoin(accounts, eq(accounts.id, orders.memberId)).innerJoin(orderLines, ofOrder);
-	const isPlain = ask.search === '' && ask.planId === null;
-	const [count] = await (isPlain ? all : searched()).where(ordersWhere(ask));
+	const searched = () => all.innerJoin(accounts, eq(accounts.id, orders.memberId));
+	const [count] = await (ask.search === '' ? all : searched()).where(ordersWhere(ask));
 	return { rows, total: count?.total ?? 0 };
 }

@@ -149,6 +149,7 @@ export const orders = mysqlTable(
 		index('orders_email').on(t.email),
 		index('orders_created').on(t.createdAt),
 		index('orders_state').on(t.state, t.createdAt),
+		index('orders_listed').on(t.state, t.memberId),
 		index('orders_code').on(t.codeId, t.state),
 		index('orders_device').on(t.deviceHash)
 	]
@@ -177,7 +178,7 @@ export const orderLines = mysqlTable(
 		/** What is paid for it. */
 		totalMinor: bigint('total_minor', { mode: 'number' }).notNull()
 	},
-	(t) => [index('order_lines_order').on(t.orderId)]
+	(t) => [index('order_lines_order').on(t.orderId), index('order_lines_plan').on(t.planId)]
 );
 
 /** What is bought for somebody else: it waits for them from when it is paid, and is an agreement of theirs once it is opened. */
@@ -254,10 +255,11 @@ export const agreements = mysqlTable(
 	},
 	(t) => [
 		index('agreements_member').on(t.memberId),
-		index('agreements_plan').on(t.planId),
+		index('agreements_plan').on(t.planId, t.anchor),
 		index('agreements_grant').on(t.grantId),
 		index('agreements_income').on(t.isIncomeKept),
 		index('agreements_began').on(t.anchor),
+		index('agreements_counted').on(t.state, t.periodUnit),
 		index('agreements_state').on(t.state, t.anchor)
 	]
 );

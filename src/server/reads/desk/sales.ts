@@ -8,7 +8,7 @@ import { refundable, standingOf } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { codeOfOrder } from '../../db/queries/discounts';
 import { giftById, giftOfOrder } from '../../db/queries/gifts';
-import { accountById } from '../../db/queries/members';
+import { accountById, grantsOfLine } from '../../db/queries/members';
 import {
 	agreementOfOrder,
 	agreementRevision,
@@ -63,6 +63,9 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, 
 			processor: agreement.processor
 		},
 		gift: gift && (await giftAtDesk(app, gift.id)),
+		/** What it has given. */
+		grants: await grantsOfLine(app.db, line.id, agreement?.grantId ?? null),
+		now: app.clock.business(),
 		opens: openedByPlan(await app.rights.policy(), line.planId).length,
 		payments: await Promise.all(payments.map((payment) => paymentOf(app, payment, course)))
 	};

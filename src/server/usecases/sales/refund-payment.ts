@@ -37,6 +37,7 @@ export type Refunded =
 	| { ok: false; code: 'too-much'; leftMinor: number; currency: string };
 
 export async function refundPayment(app: Selling, actor: Staff, wish: RefundWish): Promise<Refunded> {
+	need(actor, 'refunds');
 	const asked = await askRefund(app, actor, wish);
 	if (!asked.ok) return asked;
 	try {

@@ -11,11 +11,14 @@ import { agreementRevision, agreementsByIds, courseNow } from '../../db/queries/
 import { paymentsWithOrders, planNames } from '../../db/queries/sales';
 import { need, type Staff } from '../../people/need';
 import { digestOf, type Transacting } from '../../transact';
-import { isWaitedFor, sayPayment, type Answer } from './answer-payment';
-import { askRefund } from './refund-payment';
+import { answerPayment, isWaitedFor, sayPayment, type Answer } from './answer-payment';
+import { askRefund, refundPayment } from './refund-payment';
+import type { Selling } from './selling';
 import { steerAgreement } from './steer-agreement';
 
 export const MOST_SALES = 500;
+/** So many are seen through while somebody waits; what follows of the others is left to jobs. */
+const AWAITED = 50;
 
 /** Of one currency; currencies are never added up. */
 export interface Sum {
@@ -42,7 +45,8 @@ export interface Foretold<Left extends string> {
 export type ManySales<Left extends string> =
 	| Foretold<Left>
 	/** `missed`: so many were changed by somebody else in the same moment, and are left as they are. */
-	| { kind: 'done'; count: number; missed: number }
+	/** `later`: so many are written down, and what follows of them is done within a minute or so. */
+	| { kind: 'done'; count: number; missed: number; later: number }
 	| { kind: 'refused'; code: 'too-many' | 'nobody' };
 
 export type LeftPayment = 'nothing-left' | 'not-waiting';
@@ -50,7 +54,7 @@ export type LeftAgreement = Refusal | 'already-so';
 
 /** All that is left of each payment goes back. @param agreedTo the digest that somebody said yes to */
 export async function refundMany(
-	app: Transacting,
+	app: Selling,
 	actor: Staff,
 	wish: { paymentIds: readonly string[]; endsAccess: boolean; why: string },
 	agreedTo: string | null
@@ -73,9 +77,10 @@ export async function refundMany(
 			left: counted(ids.length - of.length, 'nothing-left'),
 			byHand: of.filter(({ processor }) => processor === 'offline').length
 		};
-	return eachOf(of, async ({ id: paymentId, minor: amountMinor }) => {
+	return eachOf(of, async ({ id: paymentId, minor: amountMinor }, isAwaited) => {
 		const id = uuidv5(paymentId + digest, REFUNDS);
-		const asked = await askRefund(app, actor, { id, paymentId, amountMinor, endsAccess, why });
+		const refund = { id, paymentId, amountMinor, endsAccess, why };
+		const asked = await (isAwaited ? refundPayment : askRefund)(app, actor, refund);
 		return asked.ok;
 	});
 }
@@ -85,7 +90,7 @@ const REFUNDS = '6f2b7c1e-6a0c-4f0e-9f0b-0c5a8a1d7e42';
 
 /** Whether money that is waited for came in. */
 export async function answerMany(
-	app: Transacting,
+	app: Selling,
 	actor: Staff,
 	wish: { paymentIds: readonly string[]; state: Answer['state']; why: string },
 	agreedTo: string | null
@@ -104,10 +109,10 @@ export async function answerMany(
 			...{ kind: 'foretold', digest, count: of.length, sums: summed(of), byHand: 0, plans: [] },
 			left: counted(ids.length - of.length, 'not-waiting')
 		};
-	return eachOf(
-		of,
-		async ({ id: paymentId }) => (await sayPayment(app, actor, { paymentId, state, why })).ok
-	);
+	return eachOf(of, async ({ id: paymentId }, isAwaited) => {
+		const said = await (isAwaited ? answerPayment : sayPayment)(app, actor, { paymentId, state, why });
+		return said.ok;
+	});
 }
 
 /** To end, rest or go on with subscriptions. */
@@ -143,10 +148,11 @@ export async function steerMany(
 			left: [...left].map(([why, count]) => ({ why, count })),
 			plans: await plansOf(app, of)
 		};
-	return eachOf(of, async ({ id: agreementId, seen }) => {
+	const done = await eachOf(of, async ({ id: agreementId, seen }) => {
 		const steered = await steerAgreement(app, actor, { agreementId, step, seen });
 		return steered.ok;
 	});
+	return { ...done, later: 0 };
 }
 
 async function plansOf(
@@ -163,11 +169,11 @@ async function plansOf(
 
 async function eachOf<T>(
 	of: readonly T[],
-	does: (one: T) => Promise<boolean>
-): Promise<{ kind: 'done'; count: number; missed: number }> {
+	does: (one: T, isAwaited: boolean) => Promise<boolean>
+): Promise<{ kind: 'done'; count: number; missed: number; later: number }> {
 	let count = 0;
-	for (const one of of) if (await does(one)) count++;
-	return { kind: 'done', count, missed: of.length - count };
+	for (const [n, one] of of.entries()) if (await does(one, n < AWAITED)) count++;
+	return { kind: 'done', count, missed: of.length - count, later: Math.max(0, of.length - AWAITED) };
 }
 
 /** By currency, in the order of their codes. */

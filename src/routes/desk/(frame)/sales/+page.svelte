@@ -124,7 +124,8 @@
 		{#snippet tools()}<SalesTools plans={data.planChoices} began="Paid" />{/snippet}
 		{#snippet row(payment)}
 			<td class="py-2 pr-4 whitespace-nowrap"><Moment at={payment.at} zone={data.site.zone} /></td>
-			<td class="py-2 pr-4"><a href="/desk/sales/{payment.orderId}">{payment.number}</a></td>
+			<td class="py-2 pr-4 whitespace-nowrap"><a href="/desk/sales/{payment.orderId}">{payment.number}</a></td
+			>
 			<td class="py-2 pr-4"><DeskLink href="/desk/members/{payment.memberId}">{payment.name}</DeskLink></td>
 			<td class="py-2 pr-4"
 				>{payment.plan ?? 'A plan that is gone'}{#if payment.period > 0}<span class="text-quiet"

@@ -17,6 +17,7 @@
 	import { agreementWords } from '$ui/wording/agreement';
 	import { ORDER_WORDS } from '$ui/wording/order';
 	import { PAYMENT_WORDS } from '$ui/wording/payment';
+	import { formatDay } from '$ui/wording/time';
 	import { discountText } from '$words/price';
 	import { useWords } from '$ui/words';
 
@@ -122,6 +123,19 @@
 					data.site.zone
 				)}{/if}
 		</dd>
+		{#if data.grants.length > 0}
+			<dt class="text-quiet">Access</dt>
+			<dd>
+				{#each data.grants as { id, memberId, from, until, revokedAt } (id)}
+					{@const end = revokedAt ?? until}
+					<DeskLink href="/desk/members/{memberId}#grants"
+						>from {formatDay(from, data.site.zone)}{end === null
+							? ', for good'
+							: `${end <= data.now ? ' to' : ' until'} ${formatDay(end, data.site.zone)}`}</DeskLink
+					>{revokedAt === null ? '' : ', ended before its time'}<br />
+				{/each}
+			</dd>
+		{/if}
 	</dl>
 	{#if data.gift}
 		<div class="mt-4 grid gap-2 border-l-3 border-moss bg-moss-wash px-4 py-3">

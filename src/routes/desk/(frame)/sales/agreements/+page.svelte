@@ -88,7 +88,9 @@
 		{#snippet tools()}<SalesTools plans={data.planChoices} began="Began" />{/snippet}
 		{#snippet row(agreement)}
 			<td class="py-2 pr-4 whitespace-nowrap"><Moment at={agreement.at} zone={data.site.zone} /></td>
-			<td class="py-2 pr-4"><a href="/desk/sales/{agreement.orderId}">{agreement.number}</a></td>
+			<td class="py-2 pr-4 whitespace-nowrap"
+				><a href="/desk/sales/{agreement.orderId}">{agreement.number}</a></td
+			>
 			<td class="py-2 pr-4"
 				><DeskLink href="/desk/members/{agreement.memberId}">{agreement.name}</DeskLink></td
 			>
@@ -97,7 +99,10 @@
 						>, {agreement.payments} instalments</span
 					>{/if}</td
 			>
-			<td class="py-2 pr-4 font-medium first-letter:uppercase {COLOURS[agreement.state] ?? 'text-slate'}">
+			<td
+				class="min-w-48 py-2 pr-4 font-medium first-letter:uppercase {COLOURS[agreement.state] ??
+					'text-slate'}"
+			>
 				{agreementWords(agreement, data.site.zone)}
 			</td>
 			<td class="py-2 text-right whitespace-nowrap">

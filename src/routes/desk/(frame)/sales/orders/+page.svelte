@@ -41,7 +41,7 @@
 		{#snippet tools()}<SalesTools plans={data.planChoices} began="Ordered" />{/snippet}
 		{#snippet row(order)}
 			<td class="py-2 pr-4 whitespace-nowrap"><Moment at={order.at} zone={data.site.zone} /></td>
-			<td class="py-2 pr-4"><a href="/desk/sales/{order.id}">{order.number}</a></td>
+			<td class="py-2 pr-4 whitespace-nowrap"><a href="/desk/sales/{order.id}">{order.number}</a></td>
 			<td class="py-2 pr-4"><DeskLink href="/desk/members/{order.memberId}">{order.name}</DeskLink></td>
 			<td class="py-2 pr-4">{order.text}</td>
 			<td class="py-2 pr-4 text-right whitespace-nowrap">

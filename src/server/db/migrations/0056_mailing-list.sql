@@ -1,1 +1,0 @@
-ALTER TABLE `plans` ADD `mailing_list` varchar(120);
