@@ -55,7 +55,6 @@ const VIEWS = [
 	{ name: 'video', as: 'member', sample: 'video', before: play },
 	{ name: 'account', as: 'member', path: '/account' },
 	{ name: 'course', as: 'stranger', sample: 'course' },
-	{ name: 'move', as: 'member', path: '/account', before: openMoves },
 	{ name: 'desk-today', as: 'owner', path: '/desk' },
 	{ name: 'desk-library', as: 'owner', path: '/desk/library', before: unfoldCourse },
 	{ name: 'desk-outline', as: 'owner', path: '/desk/library?q=Strip+to+Strike', before: openOutline },
@@ -66,6 +65,7 @@ const VIEWS = [
 	{ name: 'desk-member', as: 'owner', path: '/desk/members?q=quill', before: openWhy },
 	{ name: 'desk-check', as: 'owner', path: '/desk/library?q=mainspring', before: checkItem },
 	{ name: 'desk-other-side', as: 'owner', path: '/desk/library?q=mainspring', before: otherSide },
+	{ name: 'desk-sales', as: 'owner', path: '/desk/sales/agreements', before: pauseSome },
 	{ name: 'desk-mail', as: 'owner', path: '/desk/mail/words?mail=order' },
 	{ name: 'desk-insight', as: 'owner', path: '/desk/insight', dark: true }
 ];
@@ -109,9 +109,14 @@ async function play(page) {
 	await page.waitForFunction(() => (document.querySelector('video')?.currentTime ?? 0) > 1.2);
 }
 
-async function openMoves(page) {
-	await page.getByRole('link', { name: 'Move to another plan or price' }).first().click();
-	await page.getByRole('heading', { name: /^Move from/ }).waitFor();
+/** Three of the newest, and what a pause of two months would come to. */
+async function pauseSome(page) {
+	const rows = page.getByRole('row');
+	for (const n of [1, 2, 6]) await rows.nth(n).getByRole('checkbox').click();
+	await page.getByRole('button', { name: /^End, pause/ }).click();
+	await page.getByRole('radio', { name: 'Pause for 2 months' }).click();
+	await page.getByRole('button', { name: 'Say what that would do' }).click();
+	await page.getByRole('dialog').waitFor();
 }
 
 async function chooseMembers(page) {

@@ -67,6 +67,13 @@ const OTHERS: readonly Guarded[] = [
 		needs: '/desk/insight',
 		also: 'trial failed'
 	},
+	{
+		label: 'Subscriptions and instalments',
+		href: '/desk/sales/agreements',
+		needs: '/desk/sales',
+		also: 'recurring cancel pause end'
+	},
+	{ label: 'Orders', href: '/desk/sales/orders', needs: '/desk/sales', also: 'purchases bought' },
 	{ label: 'Tax by country', href: '/desk/sales/tax', needs: '/desk/sales', also: 'vat report quarter' },
 	{
 		label: 'Mails that came back',

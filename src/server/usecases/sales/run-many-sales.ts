@@ -17,8 +17,9 @@ import type { Selling } from './selling';
 import { steerAgreement } from './steer-agreement';
 
 export const MOST_SALES = 500;
-/** So many are seen through while somebody waits; what follows of the others is left to jobs. */
+/** So many are seen through while somebody waits, and for so long; what follows of the others is left to jobs. */
 const AWAITED = 50;
+const AWAITED_MS = 8000;
 
 /** Of one currency; currencies are never added up. */
 export interface Sum {
@@ -171,9 +172,16 @@ async function eachOf<T>(
 	of: readonly T[],
 	does: (one: T, isAwaited: boolean) => Promise<boolean>
 ): Promise<{ kind: 'done'; count: number; missed: number; later: number }> {
+	const began = performance.now();
 	let count = 0;
-	for (const [n, one] of of.entries()) if (await does(one, n < AWAITED)) count++;
-	return { kind: 'done', count, missed: of.length - count, later: Math.max(0, of.length - AWAITED) };
+	let later = 0;
+	for (const [n, one] of of.entries()) {
+		const isAwaited = n < AWAITED && performance.now() - began < AWAITED_MS;
+		if (!(await does(one, isAwaited))) continue;
+		count++;
+		if (!isAwaited) later++;
+	}
+	return { kind: 'done', count, missed: of.length - count, later };
 }
 
 /** By currency, in the order of their codes. */
