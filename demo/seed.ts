@@ -87,7 +87,8 @@ const filmItems = new Map<string, string>();
 /** Copies that are handed over. */
 const handedOver = await mkdtemp(join(tmpdir(), 'stile-demo-'));
 const films = await makeFilms(process.env.DEMO_MEDIA ?? '.stile/media');
-const stile = await compose(readSettings(process.env));
+// Nobody is let in by it meanwhile: on a machine that does other things it may wait longer for the database than one that serves.
+const stile = await compose(readSettings({ ...process.env, STILE_PATIENCE_MS: '20000' }));
 const { app } = stile;
 const listener = await takeNotifications(stile, Number(process.env.STILE_PORT));
 const today = Date.now();

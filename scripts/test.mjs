@@ -103,7 +103,8 @@ async function endToEnd() {
 	const quiet = (_name, work) => work();
 	const world = await launch({ folder: FOLDER, ports, isFresh: true, isThrowaway: true, say: quiet });
 	try {
-		await world.startStile({ STILE_PATIENCE_MS: PATIENCE_MS });
+		const patience = { STILE_PATIENCE_MS: PATIENCE_MS };
+		await world.startStile(patience);
 		const { code, output } = await run('npx', ['playwright', 'test'], {
 			env: {
 				STILE_E2E_FRONT: world.settings.STILE_ORIGIN,
@@ -112,7 +113,8 @@ async function endToEnd() {
 				STILE_E2E_BUCKET: `http://127.0.0.1:${ports.BUCKET_PORT}`,
 				STILE_E2E_ELSEWHERE: `http://127.0.0.1:${ports.ELSEWHERE_PORT}`,
 				STILE_E2E_OWNER_URL: world.ownerUrl() ?? '',
-				STILE_E2E_SETTINGS: JSON.stringify(world.settings)
+				// Nodes that tests start beside it are as patient.
+				STILE_E2E_SETTINGS: JSON.stringify({ ...world.settings, ...patience })
 			}
 		});
 		if (!existsSync(report)) return count('End-to-end tests', false, output);

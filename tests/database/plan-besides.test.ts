@@ -6,7 +6,7 @@ import { orderById, planById, planBySlug } from '$server/db/queries/sales';
 import { grants } from '$server/db/schema/access';
 import { documents, plans } from '$server/db/schema/sales';
 import { offersAtPlace } from '$server/reads/front/offers';
-import { plansOffered } from '$server/reads/front/shop';
+import { planPage, plansComing, plansOffered } from '$server/reads/front/shop';
 import { lookOf } from '$server/rights/look';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { addMember } from '$server/usecases/accounts/run-members';
@@ -14,6 +14,7 @@ import { askToJoin, pressLink } from '$server/usecases/accounts/sign-in-link';
 import { createItem, setState } from '$server/usecases/library/edit-item';
 import { createPlan, editPlan, planRevision, type PlanWish } from '$server/usecases/plans/save-plan';
 import { sellAlone, type AloneWish } from '$server/usecases/plans/sell-alone';
+import { settleReturn } from '$server/usecases/sales/look-at-order';
 import {
 	buy,
 	mailedToken,
@@ -176,6 +177,59 @@ describe('what every new account is given', () => {
 		expect(await editPlan(world.app, null, planId, { ...PLAN, givenFrom: givenFrom ?? null })).toEqual({
 			kind: 'saved'
 		});
+	});
+});
+
+describe('a plan that is sold for a time', () => {
+	const sells = async (planId: string, from: number | null, until: number | null) => {
+		const now = world.app.clock.business();
+		const wish = {
+			...PLAN,
+			sellsFrom: from === null ? null : now + from * DAY,
+			sellsUntil: until === null ? null : now + until * DAY
+		};
+		await agreeing((agreedTo) => editPlan(world.app, null, planId, wish, agreedTo));
+	};
+	const onSale = async () =>
+		(await plansOffered(world.app, await look(null), {})).map(({ plan }) => plan.name);
+	const coming = async () => (await plansComing(world.app, await look(null))).map(({ name }) => name);
+
+	it('is announced before it opens, sold by nobody until then, and gone when it closes', async () => {
+		const { planId, itemId, slug } = await makeShop(world);
+		await sells(planId, 2, 5);
+		expect([await onSale(), await coming(), await offered(itemId)]).toEqual([[], ['Workshop'], []]);
+		expect(await order(world, slug)).toEqual({ ok: false, code: 'not-on-sale' });
+		const page = await planPage(world.app, await look(null), slug, {});
+		expect(page).toMatchObject({ isOnSale: false, sold: { kind: 'later' } });
+		await passDays(world, 2);
+		expect([await onSale(), await coming(), await offered(itemId)]).toEqual([['Workshop'], [], ['Workshop']]);
+		const [offer] = await plansOffered(world.app, await look(null), {});
+		expect(offer?.plan.closesAt).toBe((await planBySlug(world.app.db, slug))?.sellsUntil);
+		await buy(world, slug);
+		await passDays(world, 3);
+		expect([await onSale(), await coming(), await offered(itemId)]).toEqual([[], [], []]);
+		expect(await order(world, slug, { deviceToken: 'late' })).toEqual({ ok: false, code: 'not-on-sale' });
+		// Whoever has it keeps it, and it goes on.
+		await passDays(world, 40);
+		const wren = await accountByEmail(world.app.db, 'wren@mail.example');
+		expect((await world.app.rights.decide(wren?.id ?? '', itemId)).verdict).toBe('open');
+	});
+
+	it('is paid still by whoever was on the way when it closed, and by nobody once the publisher closes it', async () => {
+		const { planId, slug } = await makeShop(world);
+		await sells(planId, null, 1 / 24);
+		const begun = await order(world, slug);
+		if (!begun.ok) throw new Error(begun.code);
+		await passDays(world, 2 / 24);
+		const pay = begun.payUrl.split('/').at(-1) ?? '';
+		world.processor.becomes(pay, 'captured');
+		await settleReturn(world.app, begun.orderId, 'device', null);
+		expect((await orderById(world.app.db, begun.orderId))?.state).toBe('paid');
+		await sells(planId, null, 3);
+		const other = await order(world, slug, { email: 'late@mail.example', deviceToken: 'late' });
+		if (!other.ok) throw new Error(other.code);
+		await sells(planId, 1, 3);
+		expect((await orderById(world.app.db, other.orderId))?.state).toBe('expired');
 	});
 });
 

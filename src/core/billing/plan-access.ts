@@ -16,12 +16,32 @@ export type PlanAccess =
 	| { kind: 'length'; length: Step }
 	| { kind: 'until'; at: Instant };
 
-/** Whether anybody may buy a plan: nobody buys what has ended for everybody. */
-export function sellsAt(
-	{ isOnSale, access }: { isOnSale: boolean; access: PlanAccess },
-	now: Instant
-): boolean {
-	return isOnSale && (access.kind !== 'until' || access.at > now);
+/** When a plan is sold. */
+export interface Selling {
+	isOnSale: boolean;
+	access: PlanAccess;
+	/** From this moment on; `null`: since ever. */
+	sellsFrom: Instant | null;
+	/** Up to this moment; `null`: without an end. */
+	sellsUntil: Instant | null;
+}
+
+export type Sold =
+	/** `until`: when selling closes, where it does. */
+	{ kind: 'now'; until: Instant | null } | { kind: 'later'; from: Instant } | { kind: 'not' };
+
+/** Whether anybody may buy a plan now, or will: nobody buys what has ended for everybody. */
+export function soldAt({ isOnSale, access, sellsFrom, sellsUntil }: Selling, now: Instant): Sold {
+	const ends = access.kind === 'until' ? access.at : Infinity;
+	const closes = Math.min(ends, sellsUntil ?? Infinity);
+	if (!isOnSale || closes <= now) return { kind: 'not' };
+	if (sellsFrom !== null && sellsFrom > now)
+		return sellsFrom < closes ? { kind: 'later', from: sellsFrom } : { kind: 'not' };
+	return { kind: 'now', until: sellsUntil === null ? null : closes };
+}
+
+export function sellsAt(plan: Selling, now: Instant): boolean {
+	return soldAt(plan, now).kind === 'now';
 }
 
 /** When access ends whatever is paid; `null`: never by itself. */

@@ -51,6 +51,8 @@
 		buyAt: string | null;
 		statementName: string | null;
 		mailingList: string | null;
+		sellsFrom: number | null;
+		sellsUntil: number | null;
 		givenFrom: number | null;
 	}
 
@@ -115,6 +117,8 @@
 			buyAt: sent.buyAt ?? plan?.buyAt ?? '',
 			statementName: sent.statementName ?? plan?.statementName ?? '',
 			mailingList: sent.mailingList ?? plan?.mailingList ?? '',
+			sellsFrom: sent.sellsFrom ?? (plan?.sellsFrom == null ? '' : writeLocal(plan.sellsFrom, zone)),
+			sellsUntil: sent.sellsUntil ?? (plan?.sellsUntil == null ? '' : writeLocal(plan.sellsUntil, zone)),
 			isGiven: isBack ? sent.isGiven === 'yes' : plan?.givenFrom != null,
 			givenFrom: sent.givenFrom ?? (plan?.givenFrom == null ? '' : writeLocal(plan.givenFrom, zone)),
 			isDownAtOnce: isBack ? sent.isDownAtOnce === 'yes' : (plan?.isDownAtOnce ?? false),
@@ -262,6 +266,26 @@
 				</div>
 			</Fold>
 		{/if}
+		<Fold label="Sold for a time" isOpen={typed.sellsFrom !== '' || typed.sellsUntil !== ''}>
+			<div class="grid gap-4 sm:grid-cols-2">
+				<MomentField
+					name="sellsFrom"
+					label="Selling opens (at once, if empty)"
+					from={String(typed.sellsFrom)}
+					errors={said}
+				/>
+				<MomentField
+					name="sellsUntil"
+					label="Selling closes (never, if empty)"
+					from={String(typed.sellsUntil)}
+					errors={said}
+				/>
+				<p class="text-sm text-quiet sm:col-span-2">
+					Before it opens its page says when it does. Whoever is on the way to pay when it closes may still
+					pay. Those who have it keep it.
+				</p>
+			</div>
+		</Fold>
 		<Fold label="Given to every new account" isOpen={typed.isGiven}>
 			<div class="grid gap-4">
 				<CheckField

@@ -12,7 +12,7 @@
 		action,
 		code = null,
 		opensAt = null,
-		zone = 'UTC',
+		zone,
 		included = null,
 		givesTo = null
 	}: {
@@ -26,13 +26,15 @@
 			elsewhere: string | null;
 			/** It opens one thing alone. */
 			isAlone: boolean;
+			/** When its selling closes, where it does. */
+			closesAt: number | null;
 		};
 		action: { kind: FrontKey; href: string };
 		/** That goes along to the plan's page. */
 		code?: string | null;
 		/** When it would open what is looked at, if not at once. */
 		opensAt?: number | null;
-		zone?: string;
+		zone: string;
 		/** All that it opens is open by what the reader holds. */
 		included?: { by: string | null } | null;
 		/** Where it is bought for somebody else; `null`: it is not. */
@@ -43,6 +45,7 @@
 </script>
 
 {#snippet when()}<Moment at={opensAt ?? 0} {zone} />{/snippet}
+{#snippet closes()}<Moment at={plan.closesAt ?? 0} {zone} precise />{/snippet}
 
 <article class="sheet flex flex-col gap-3 p-5 pt-6">
 	<h3 class="text-lg font-semibold">
@@ -57,6 +60,9 @@
 	</p>
 	{#if opensAt !== null}
 		<p><Words of="plan.opens-this" things={{ when }} /></p>
+	{/if}
+	{#if plan.closesAt !== null && action.kind !== 'plan.open'}
+		<p class="text-sm"><Words of="plan.sold-until" things={{ when: closes }} /></p>
 	{/if}
 	{#if plan.isAlone}<p>{words().say('plan.alone')}</p>{/if}
 	{#if plan.lines.length > 0}

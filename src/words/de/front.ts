@@ -101,6 +101,10 @@ export const FRONT: Record<FrontKey, string> = {
 
 	'plan.title': 'Pläne',
 	'plan.none': 'Zurzeit ist nichts zu kaufen.',
+	'plan.sold-later': 'Dieser Plan ist ab {when} zu kaufen.',
+	'plan.sold-until': 'Zu kaufen bis {when}.',
+	'plan.coming': 'Bald zu kaufen',
+	'plan.coming-from': 'ab {when}',
 	'plan.not-on-sale': 'Dieser Plan ist zurzeit nicht zu kaufen.',
 	'plan.for-some-title': 'Nicht für alle',
 	'plan.for-some': 'Was es hier zu kaufen gibt, ist für alle, denen schon etwas anderes offen steht.',

@@ -98,6 +98,10 @@ export const FRONT = {
 
 	'plan.title': 'Plans',
 	'plan.none': 'Nothing is on sale at the moment.',
+	'plan.sold-later': 'This plan can be bought from {when} on.',
+	'plan.sold-until': 'To be bought until {when}.',
+	'plan.coming': 'Soon to be bought',
+	'plan.coming-from': 'from {when} on',
 	'plan.not-on-sale': 'This plan is not on sale at the moment.',
 	'plan.for-some-title': 'Not for everybody',
 	'plan.for-some': 'What is sold here is for those who may open something else already.',

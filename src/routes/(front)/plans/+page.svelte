@@ -1,5 +1,7 @@
 <script lang="ts">
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
+	import Moment from '$ui/components/Moment.svelte';
+	import Words from '$ui/components/Words.svelte';
 	import { useWords } from '$ui/words';
 
 	let { data } = $props();
@@ -22,6 +24,21 @@
 				{action}
 				{included}
 				code={data.code}
+				zone={data.site.zone}
 			/>{/each}
 	</div>
+{/if}
+{#if data.coming.length > 0}
+	<section class="mt-8" aria-labelledby="coming">
+		<h2 id="coming" class="mb-2">{words().say('plan.coming')}</h2>
+		<ul class="grid gap-1">
+			{#each data.coming as { id, name, slug, from } (id)}
+				{#snippet when()}<Moment at={from} zone={data.site.zone} precise />{/snippet}
+				<li>
+					<a href="/plans/{slug}">{name}</a>,
+					<Words of="plan.coming-from" things={{ when }} />
+				</li>
+			{/each}
+		</ul>
+	</section>
 {/if}

@@ -24,6 +24,7 @@
 					{plan}
 					{action}
 					{included}
+					zone={data.site.zone}
 				/>{/each}
 		</div>
 	{/if}

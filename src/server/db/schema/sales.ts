@@ -40,6 +40,9 @@ export const plans = mysqlTable('plans', {
 	position: int('position').notNull().default(0),
 	isPublic: boolean('is_public').notNull(),
 	isOnSale: boolean('is_on_sale').notNull(),
+	/** When selling opens and closes, where it does. */
+	sellsFrom: instant('sells_from'),
+	sellsUntil: instant('sells_until'),
 	/** Shown and sold only to whoever may open this; `null`: to everybody. */
 	soldTo: uuid('sold_to'),
 	/** How long it gives access, once it is bought. */

@@ -29,6 +29,8 @@ export async function planList(app: Using<'db' | 'rights'>) {
 			/** It sells one thing of the Library, and was made there. */
 			isAlone: plan.soleItemId !== null,
 			isGiven: plan.givenFrom !== null,
+			sellsFrom: plan.sellsFrom,
+			sellsUntil: plan.sellsUntil,
 			/** Sold only to those who may open something else. */
 			isForSome: plan.soldTo !== null,
 			elsewhere: plan.buyAt === null ? null : new URL(plan.buyAt).host,

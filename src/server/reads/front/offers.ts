@@ -1,5 +1,5 @@
 /** Plans as the front offers them, and what opens what stands in its lists. */
-import { sellsAt } from '$core/billing/plan-access';
+import { sellsAt, soldAt } from '$core/billing/plan-access';
 import { lessFor } from '$core/billing/discount-code';
 import { regularMinor, type Terms } from '$core/billing/terms';
 import { endOfGrant } from '$core/access/clock';
@@ -28,6 +28,8 @@ export interface Offer {
 		elsewhere: string | null;
 		/** It opens the one thing that it was made for. */
 		isAlone: boolean;
+		/** When its selling closes, where it does. */
+		closesAt: number | null;
 	};
 	/** Said for the reader: who owns it opens it, who holds another rung moves, whose access ran out buys again. */
 	action: { kind: 'plan.open' | 'plan.move' | 'plan.buy' | 'plan.buy-again'; href: string };
@@ -225,6 +227,7 @@ export function offersFor(
 				}
 			: { kind: wayTo(own, holdsRung(look, plan)), href: buy };
 		const others = plan.prices.filter((one) => one !== plan.price).map(({ terms }) => less(terms));
+		const sold = soldAt(plan, now);
 		const elsewhere = isHeld || plan.buyAt === null ? null : new URL(plan.buyAt).host;
 		return {
 			plan: {
@@ -235,7 +238,8 @@ export function offersFor(
 				terms: less(plan.price.terms),
 				others,
 				elsewhere,
-				isAlone: plan.soleItemId !== null
+				isAlone: plan.soleItemId !== null,
+				closesAt: sold.kind === 'now' ? sold.until : null
 			},
 			...{ action, opensAt: null, included: includedHere(look, id, all) }
 		};

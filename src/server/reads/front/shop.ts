@@ -1,7 +1,7 @@
 /** Plans that are offered. */
 import { giftOf } from '$core/billing/gift';
 import { sellsTo } from '$core/access/offers';
-import { sellsAt, type PlanAccess } from '$core/billing/plan-access';
+import { sellsAt, soldAt, type PlanAccess } from '$core/billing/plan-access';
 import type { Using } from '../../app';
 import { planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import type { Look, Looking } from '../../rights/look';
@@ -18,6 +18,19 @@ export async function plansOffered(
 	const all = await shownPlans(app);
 	const plans = all.filter((plan) => plan.isPublic && plan.soleItemId === null && isSold(look, plan));
 	return offersFor(look, plans, carried, all);
+}
+
+/** What everybody will be offered when its selling opens, the next first. */
+export async function plansComing(app: Using<'rights' | 'db'>, look: Look) {
+	const all = await shownPlans(app);
+	return all
+		.flatMap((plan) => {
+			const sold = soldAt(plan, look.now);
+			const isForAll = plan.isPublic && plan.soleItemId === null;
+			const isComing = isForAll && sold.kind === 'later' && sellsTo(look.policy, look.viewer, plan, look.now);
+			return isComing ? [{ id: plan.id, name: plan.name, slug: plan.slug, from: sold.from }] : [];
+		})
+		.sort((a, b) => a.from - b.from);
 }
 
 /** Plans on sale by the last parts of their addresses, in that order; what is sold by its link alone is among them. */
@@ -49,6 +62,7 @@ export async function planPage(app: Looking, look: Look, slug: string, carried: 
 	return {
 		offer,
 		isOnSale: isSold(look, plan),
+		sold: soldAt(plan, look.now),
 		/** Nothing is said of it to whoever it is not for and does not have it. */
 		isForOthers: !sellsTo(look.policy, look.viewer, plan, look.now) && offer?.action.kind !== 'plan.open',
 		canBeGiven: canBeGiven(plan),

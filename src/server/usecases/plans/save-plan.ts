@@ -5,7 +5,7 @@ import { slugOf } from '$core/access/address';
 import type { AfterLapse, PolicySource } from '$core/access/model';
 import type { LessFor } from '$core/billing/discount';
 import type { ProcessorName } from '$core/billing/pay-by';
-import type { PlanAccess } from '$core/billing/plan-access';
+import { sellsAt, type PlanAccess } from '$core/billing/plan-access';
 import type { Terms } from '$core/billing/terms';
 import { planById, planBySlug, type OfferedPlan } from '../../db/queries/sales';
 import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
@@ -39,6 +39,9 @@ export interface PlanWish {
 	asksPostal: boolean;
 	isPublic: boolean;
 	isOnSale: boolean;
+	/** When selling opens and closes; `null`: since ever, without an end. */
+	sellsFrom: number | null;
+	sellsUntil: number | null;
 	/** What its buyers may open; `null`: it is sold to everybody. */
 	soldTo: string | null;
 	afterLapse: AfterLapse;
@@ -61,6 +64,8 @@ export interface PlanWish {
 export const SOLD_HERE: Pick<
 	PlanWish,
 	| 'soldTo'
+	| 'sellsFrom'
+	| 'sellsUntil'
 	| 'sellsAsGift'
 	| 'asksPostal'
 	| 'buyAt'
@@ -70,6 +75,8 @@ export const SOLD_HERE: Pick<
 	| 'isDownAtOnce'
 > = {
 	soldTo: null,
+	sellsFrom: null,
+	sellsUntil: null,
 	isDownAtOnce: false,
 	sellsAsGift: false,
 	asksPostal: false,
@@ -114,7 +121,8 @@ export async function writePlan(
 function columnsOf(wish: PlanWish) {
 	const { name, lines, note, lessFor, isPublic, isOnSale, soldTo, access, payBy, isOpenAtOnce } = wish;
 	const { afterLapse, sellsAsGift, asksPostal, buyAt, statementName, mailingList, rung, isDownAtOnce } = wish;
-	const shown = { name, lines, note, lessFor, isPublic, isOnSale, soldTo };
+	const { sellsFrom, sellsUntil } = wish;
+	const shown = { name, lines, note, lessFor, isPublic, isOnSale, sellsFrom, sellsUntil, soldTo };
 	const sold = { sellsAsGift, asksPostal, buyAt, statementName, mailingList };
 	return { ...shown, ...sold, access, payBy, isOpenAtOnce, afterLapse, rung, isDownAtOnce };
 }
@@ -134,7 +142,7 @@ export function planRevision(plan: OfferedPlan): string {
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
 	const { note, lessFor, soldTo, sellsAsGift, asksPostal, buyAt, statementName, mailingList } = plan;
-	const { givenFrom, isDownAtOnce } = plan;
+	const { givenFrom, isDownAtOnce, sellsFrom, sellsUntil } = plan;
 	const { id, name: priceName } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, isDownAtOnce };
 	return {
@@ -147,6 +155,8 @@ function editablePlan({ price, ...plan }: OfferedPlan) {
 		buyAt,
 		statementName,
 		mailingList,
+		sellsFrom,
+		sellsUntil,
 		givenFrom,
 		payBy,
 		isOpenAtOnce,
@@ -210,7 +220,8 @@ export async function editPlan(
 		await work.tx.update(prices).set({ name: wish.priceName }).where(eq(prices.id, priceId));
 		// Nobody pays an older price, for another length, or for what is not sold any more, on a page that was opened before.
 		const isSoldTo = (now ?? before).soldTo === wish.soldTo;
-		if (!isSame || !isSoldTo || !wish.isOnSale || wish.buyAt !== null) await endOpenOrders(work, planId);
+		if (!isSame || !isSoldTo || !sellsAt(wish, work.now) || wish.buyAt !== null)
+			await endOpenOrders(work, planId);
 		await work.note({ action: 'edited-plan', subject: { kind: 'plan', id: planId }, before, after: wish });
 		work.policyChanged('plan edited', { plans: [planId] });
 	});

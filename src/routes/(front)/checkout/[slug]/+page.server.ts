@@ -1,5 +1,5 @@
 import { countriesByName } from '$core/text/countries';
-import { sellsAt } from '$core/billing/plan-access';
+import { sellsAt, soldAt } from '$core/billing/plan-access';
 import { TOLD_WITHIN_DAYS } from '$core/billing/gift';
 import { localDay } from '$core/time/calendar';
 import { asksForMoney } from '$core/billing/terms';
@@ -46,7 +46,7 @@ export const load: PageServerLoad = async (event) => {
 	const chosen = (asked ?? plan.price).priceId;
 	return {
 		included: !gives && asksForMoney(plan.price.terms) ? await includedAt(app, locals.look, plan.id) : null,
-		plan: { name, slug, lines, isOnSale: sellsAt(plan, app.clock.business()), access, statementName },
+		plan: { name, slug, lines, sold: soldAt(plan, app.clock.business()), access, statementName },
 		canBeGiven: canBeGiven(plan),
 		gift: plan.opens && {
 			opens: plan.opens,

@@ -5,6 +5,7 @@
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import Field from '$ui/fields/Field.svelte';
 	import Moment from '$ui/components/Moment.svelte';
+	import NotSold from '$ui/components/NotSold.svelte';
 	import Price from '$ui/components/Price.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import { discountText, lengthText } from '$words/price';
@@ -129,8 +130,8 @@
 	>{/snippet}
 
 <h1 class="mb-6">{title}</h1>
-{#if !data.plan.isOnSale}
-	<p class="sheet max-w-xl p-6 pt-7">{words().say('plan.not-on-sale')}</p>
+{#if data.plan.sold.kind !== 'now'}
+	<p class="sheet max-w-xl p-6 pt-7"><NotSold sold={data.plan.sold} zone={data.site.zone} /></p>
 {:else}
 	<div class="grid items-start gap-6 md:grid-cols-[3fr_2fr]">
 		<form

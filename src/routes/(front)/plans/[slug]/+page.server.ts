@@ -11,6 +11,9 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params, url 
 	const page = await planPage(app, look, params.slug, { next, code });
 	if (!page) error(404, NO_SUCH_PAGE);
 	// Nothing of it goes to whoever it is not for.
-	if (page.isForOthers) return { offer: undefined, items: [], isForOthers: true, next: url.pathname, code };
+	if (page.isForOthers) {
+		const sold = { kind: 'not' as const };
+		return { offer: undefined, items: [], isForOthers: true, sold, next: url.pathname, code };
+	}
 	return { ...page, next: url.pathname, code };
 };

@@ -1,5 +1,6 @@
 <script lang="ts">
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
+	import NotSold from '$ui/components/NotSold.svelte';
 	import OpenedList from '$ui/components/OpenedList.svelte';
 	import { useWords } from '$ui/words';
 
@@ -31,11 +32,12 @@
 				plan={data.offer.plan}
 				action={data.offer.action}
 				included={data.offer.included}
+				zone={data.site.zone}
 				code={data.code}
 				givesTo={data.isOnSale && data.canBeGiven ? `/checkout/${data.offer.plan.slug}?gift` : null}
 			/>
 		{:else}
-			<p class="sheet p-6 pt-7">{words().say('plan.not-on-sale')}</p>
+			<p class="sheet p-6 pt-7"><NotSold sold={data.sold} zone={data.site.zone} /></p>
 		{/if}
 		<section>
 			<h2 class="mb-2">{words().say('plan.what-it-opens')}</h2>

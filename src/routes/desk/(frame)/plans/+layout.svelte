@@ -5,6 +5,7 @@
 	import { useWords } from '$ui/words';
 	import { priceText } from '$words/price';
 	import { saleOf, type Sale } from '$core/billing/plan-access';
+	import { formatMoment } from '$ui/wording/time';
 
 	let { data, children } = $props();
 
@@ -42,6 +43,12 @@
 								: `opens ${plan.opens} items`}
 					{SALE_WORDS[saleOf(plan)]}
 					{plan.elsewhere ? `· bought at ${plan.elsewhere}` : ''}
+					{plan.isOnSale && plan.sellsFrom !== null
+						? `· from ${formatMoment(plan.sellsFrom, data.site.zone)}`
+						: ''}
+					{plan.isOnSale && plan.sellsUntil !== null
+						? `· until ${formatMoment(plan.sellsUntil, data.site.zone)}`
+						: ''}
 					{plan.isGiven ? '· every new account has it' : ''}
 					{plan.isForSome ? '· for those who may open something else' : ''}
 				</span>

@@ -135,6 +135,12 @@ class PlanForm extends PriceForm {
 	@MaxLength(120, { message: 'At most 120 characters.' })
 	mailingList = '';
 
+	@MaxLength(20, { message: 'Choose a day and a time.' })
+	sellsFrom = '';
+
+	@MaxLength(20, { message: 'Choose a day and a time.' })
+	sellsUntil = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose whether every new account is given it.' })
 	isGiven = '';
 
@@ -197,6 +203,28 @@ function accessIn(
 				: { field: 'accessUntil', message: 'Choose the day and the time at which it closes.' };
 		}
 	}
+}
+
+/** When selling opens and closes. */
+function sellingIn(
+	form: FormData,
+	{ sellsFrom, sellsUntil }: PlanForm,
+	zone: string
+): { ok: true; wish: Pick<PlanWish, 'sellsFrom' | 'sellsUntil'> } | Refused {
+	const moments: (number | null)[] = [];
+	for (const [field, typed] of Object.entries({ sellsFrom, sellsUntil })) {
+		const read = typed === '' ? null : readLocal(typed, zone);
+		if (read && !read.ok)
+			return { ok: false, ...fieldError(form, field, 'Choose the day and the time, or leave it empty.') };
+		moments.push(read ? read.at : null);
+	}
+	const [from = null, until = null] = moments;
+	if (from !== null && until !== null && until <= from)
+		return {
+			...{ ok: false },
+			...fieldError(form, 'sellsUntil', 'It would close before it opens. Choose a later end, or none.')
+		};
+	return { ok: true, wish: { sellsFrom: from, sellsUntil: until } };
 }
 
 /** Where and by whom it is bought, how its seller stands on statements, and since when new accounts are given it. */
@@ -271,6 +299,8 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 	if (!less.ok) return less;
 	const besides = besidesIn(form, parsed.data, zone);
 	if (!besides.ok) return besides;
+	const selling = sellingIn(form, parsed.data, zone);
+	if (!selling.ok) return selling;
 	const list = lines
 		.split('\n')
 		.map((line) => line.trim())
@@ -295,6 +325,7 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			isDownAtOnce: parsed.data.isDownAtOnce === 'yes',
 			isPublic: sale === 'listed',
 			isOnSale: sale !== 'closed',
+			...selling.wish,
 			afterLapse,
 			ladder: ladder || null,
 			rung: Number(rung)
