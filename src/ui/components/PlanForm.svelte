@@ -267,7 +267,7 @@
 			</Fold>
 		{/if}
 		<Fold label="Sold for a time" isOpen={typed.sellsFrom !== '' || typed.sellsUntil !== ''}>
-			<div class="grid gap-4 sm:grid-cols-2">
+			<div class="grid gap-4">
 				<MomentField
 					name="sellsFrom"
 					label="Selling opens (at once, if empty)"
@@ -280,7 +280,7 @@
 					from={String(typed.sellsUntil)}
 					errors={said}
 				/>
-				<p class="text-sm text-quiet sm:col-span-2">
+				<p class="text-sm text-quiet">
 					Before it opens its page says when it does. Whoever is on the way to pay when it closes may still
 					pay. Those who have it keep it.
 				</p>
