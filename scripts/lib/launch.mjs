@@ -6,7 +6,8 @@ import { makeDatabase, startDatabase } from './database.mjs';
 import { isListening, needFreePorts, start, until } from './processes.mjs';
 import { step } from './steps.mjs';
 
-const UP_WITHIN_MS = 30_000;
+/** The first start writes all tables: on a machine that does other things that takes its time. */
+const UP_WITHIN_MS = 120_000;
 
 /** Ports from the environment, or `base` and those after it. */
 export function portsFrom(base) {

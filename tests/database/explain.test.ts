@@ -62,7 +62,15 @@ const SIZE = 20_000;
 const FEW = 500;
 
 /** Whole tables that are read, and no others: why, and how many rows at most. */
-const WHOLE_TABLES: Record<string, { table: string; or?: string; is: RegExp; most: number }> = {
+interface Whole {
+	table: string;
+	or?: string;
+	is: RegExp;
+	most: number;
+	/** The database takes one way or another, as its statistics fall out. */
+	isSometimes?: true;
+}
+const WHOLE_TABLES: Record<string, Whole> = {
 	'what carries a text that somebody looks for, in the Library': {
 		table: 'items',
 		or: 'item_texts',
@@ -94,7 +102,8 @@ const WHOLE_TABLES: Record<string, { table: string; or?: string; is: RegExp; mos
 	'some pages of orders, the newest first': {
 		table: 'orders',
 		is: /from `orders` .*order by `orders`.`created_at` desc/,
-		most: 1500
+		most: 1500,
+		isSometimes: true
 	},
 	'all titles, once until one changes': {
 		table: 'items',
@@ -429,6 +438,7 @@ describe('what the database is asked', () => {
 			}
 		expect(scans).toEqual([]);
 		// What is not met any more does not stand in the list.
-		expect([...met].sort()).toEqual(Object.keys(WHOLE_TABLES).sort());
+		const always = Object.keys(WHOLE_TABLES).filter((name) => !WHOLE_TABLES[name]?.isSometimes);
+		expect(always.filter((name) => !met.has(name))).toEqual([]);
 	}, 60_000);
 });
