@@ -265,6 +265,8 @@ test('forms from another site, forged notifications and machine calls are refuse
 	});
 	expect(forged.status()).toBe(401);
 	expect(await forged.json()).toMatchObject({ error: 'unsigned' });
+	const read = await request.get('/api/payments/notifications');
+	expect([read.status(), read.headers().allow]).toEqual([405, 'POST']);
 });
 
 test('the return page settles a payment of which no notification comes; a double click buys once', async ({

@@ -115,7 +115,7 @@ export function createFront(app: App): Front & Serving {
 			else return false;
 		} catch (error) {
 			// Without the database there is no decision, and without a decision nothing is open.
-			app.log.error({ err: error, path }, 'bytes could not be decided, or a notification not stored');
+			app.log.error({ err: error, path }, 'what stands in front of the pages failed');
 			if (res.headersSent) res.destroy();
 			else text(res, 503, 'Stile cannot decide this right now. Try again in a moment.');
 		}

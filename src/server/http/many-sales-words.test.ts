@@ -56,6 +56,14 @@ describe('what many sales would come to', () => {
 				'To Workshop (1).',
 				'The member is told by mail.'
 			]
+		],
+		[
+			'what asks for nothing next, and ends',
+			foretoldWords('stop', { kind: 'foretold', ...NOTHING, count: 2 }),
+			[
+				'2 subscriptions end now, and what they open closes. Nothing is paid back.',
+				'Each member is told by mail.'
+			]
 		]
 	])('of %s', (_, said, expected) => {
 		expect(said).toEqual(expected);

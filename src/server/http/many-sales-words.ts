@@ -6,14 +6,12 @@ import {
 	type Foretold,
 	type LeftAgreement,
 	type LeftPayment,
-	type ManySales,
-	type Sum
+	type ManySales
 } from '../usecases/sales/run-many-sales';
 
 export type ManyWhat = 'refund' | 'came' | 'not-came' | Step;
 
-const PAYMENTS = { one: 'payment', many: 'payments' };
-const AGREEMENTS = { one: 'subscription', many: 'subscriptions' };
+const isPayments = (did: ManyWhat) => did === 'refund' || did === 'came' || did === 'not-came';
 
 const LEFT_WORDS: Record<LeftPayment | LeftAgreement, [one: string, many: string]> = {
 	'nothing-left': ['has nothing left to refund', 'have nothing left to refund'],
@@ -34,9 +32,9 @@ export function foretoldWords(
 	{ count, sums, left, byHand, plans }: Foretold<LeftPayment | LeftAgreement>,
 	endsAccess = false
 ): string[] {
-	const { one, many } = plans.length > 0 ? AGREEMENTS : PAYMENTS;
-	const some = (n: number) => (n === 1 ? `One ${one}` : `${n} ${many}`);
-	const said = [doneTo(did, count, some(count), moneyWords(sums), endsAccess)];
+	const isOf = isPayments(did) ? 'payment' : 'subscription';
+	const some = (n: number) => (n === 1 ? `One ${isOf}` : `${n} ${isOf}s`);
+	const said = [doneTo(did, count, some(count), sums.map(formatMoney).join(' and '), endsAccess)];
 	if (byHand > 0)
 		said.push(
 			`${byHand === 1 ? 'One of them was' : `${byHand} of them were`} paid without a card: you send that money back yourself.`
@@ -50,8 +48,10 @@ export function foretoldWords(
 	return said;
 }
 
+/** @param money empty: none is asked for next */
 function doneTo(did: ManyWhat, count: number, some: string, money: string, endsAccess: boolean): string {
 	const verb = (one: string, many: string) => (count === 1 ? one : many);
+	const noMore = money === '' ? '' : ` Not asked for any more: ${money} of next payments.`;
 	switch (did) {
 		case 'refund': {
 			const access = endsAccess
@@ -64,9 +64,9 @@ function doneTo(did: ManyWhat, count: number, some: string, money: string, endsA
 		case 'not-came':
 			return `${some} did not come in: ${money}. An order is refused by that, and what was due counts as declined.`;
 		case 'cancel':
-			return `${some} ${verb('ends', 'end')} when what is paid runs out. Not asked for any more: ${money} of next payments.`;
+			return `${some} ${verb('ends', 'end')} when what is paid runs out.${noMore}`;
 		case 'stop':
-			return `${some} ${verb('ends', 'end')} now, and what ${verb('it opens closes', 'they open closes')}. Nothing is paid back. Not asked for any more: ${money} of next payments.`;
+			return `${some} ${verb('ends', 'end')} now, and what ${verb('it opens closes', 'they open closes')}. Nothing is paid back.${noMore}`;
 		case 'resume':
 			return `${some} ${verb('goes', 'go')} on as if nothing had been.`;
 		case 'wake':
@@ -79,13 +79,9 @@ function doneTo(did: ManyWhat, count: number, some: string, money: string, endsA
 					: months === 1
 						? 'for a month'
 						: `for ${months} months`;
-			return `${some} ${verb('rests', 'rest')} ${long}, from the end of what is paid on. The next payments, ${money}, wait as long.`;
+			return `${some} ${verb('rests', 'rest')} ${long}, from the end of what is paid on.${money === '' ? '' : ` The next payments, ${money}, wait as long.`}`;
 		}
 	}
-}
-
-function moneyWords(sums: readonly Sum[]): string {
-	return sums.length === 0 ? 'nothing' : sums.map(formatMoney).join(' and ');
 }
 
 export function doneWords(

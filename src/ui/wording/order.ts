@@ -8,5 +8,5 @@ export const ORDER_WORDS: Record<OrderState, string> = {
 	paid: 'Paid',
 	replaced: 'Begun anew elsewhere',
 	expired: 'Ended unpaid',
-	'given-back': 'Refunded'
+	'given-back': 'Had it already: refunded'
 };

@@ -98,9 +98,9 @@ export const FRONT = {
 
 	'plan.title': 'Plans',
 	'plan.none': 'Nothing is on sale at the moment.',
-	'plan.sold-later': 'This plan can be bought from {when} on.',
-	'plan.sold-until': 'To be bought until {when}.',
-	'plan.coming': 'Soon to be bought',
+	'plan.sold-later': 'This plan is on sale from {when} on.',
+	'plan.sold-until': 'On sale until {when}.',
+	'plan.coming': 'Soon on sale',
 	'plan.coming-from': 'from {when} on',
 	'plan.not-on-sale': 'This plan is not on sale at the moment.',
 	'plan.for-some-title': 'Not for everybody',

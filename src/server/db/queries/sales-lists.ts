@@ -50,7 +50,7 @@ const AT_ONCE = 1000;
 
 /** What the orders of a list are for, by their ids: what it says, and what the plan is called by now. */
 async function boughtBy(db: Handle, orderIds: readonly string[]) {
-	const found = new Map<string, { text: string; plan: string | null }>();
+	const bought = new Map<string, { text: string; plan: string | null }>();
 	const all = [...new Set(orderIds)];
 	for (let n = 0; n < all.length; n += AT_ONCE) {
 		const some = all.slice(n, n + AT_ONCE);
@@ -59,9 +59,9 @@ async function boughtBy(db: Handle, orderIds: readonly string[]) {
 			.from(orderLines)
 			.leftJoin(plans, eq(plans.id, orderLines.planId))
 			.where(and(inArray(orderLines.orderId, some), inArray(orderLines.kind, MAIN_KINDS)));
-		for (const { orderId, ...bought } of rows) found.set(orderId, bought);
+		for (const { orderId, ...line } of rows) bought.set(orderId, line);
 	}
-	return (orderId: string) => found.get(orderId) ?? { text: '', plan: null };
+	return (orderId: string) => bought.get(orderId) ?? { text: '', plan: null };
 }
 
 /** Those that wait for money without a card, and what became of the others. */

@@ -45,8 +45,10 @@ export interface Foretold<Left extends string> {
 
 export type ManySales<Left extends string> =
 	| Foretold<Left>
-	/** `missed`: so many were changed by somebody else in the same moment, and are left as they are. */
-	/** `later`: so many are written down, and what follows of them is done within a minute or so. */
+	/**
+	 * `missed`: so many were changed by somebody else in the same moment, and are left as they are. `later`: so many of the others
+	 * are written down, and what follows of them is done within a minute or so.
+	 */
 	| { kind: 'done'; count: number; missed: number; later: number }
 	| { kind: 'refused'; code: 'too-many' | 'nobody' };
 
@@ -71,7 +73,7 @@ export async function refundMany(
 	});
 	if (of.length === 0) return { kind: 'refused', code: 'nobody' };
 	const { endsAccess, why } = wish;
-	const digest = digestOf({ does: 'refund', endsAccess, of });
+	const digest = digestOf({ does: 'refund', endsAccess, why, of });
 	if (agreedTo !== digest)
 		return {
 			...{ kind: 'foretold', digest, count: of.length, sums: summed(of), plans: [] },
@@ -104,7 +106,7 @@ export async function answerMany(
 		.map(({ payment: { id, currency, amountMinor: minor } }) => ({ id, currency, minor }));
 	if (of.length === 0) return { kind: 'refused', code: 'nobody' };
 	const { state, why } = wish;
-	const digest = digestOf({ does: 'answer', state, of });
+	const digest = digestOf({ does: 'answer', state, why, of });
 	if (agreedTo !== digest)
 		return {
 			...{ kind: 'foretold', digest, count: of.length, sums: summed(of), byHand: 0, plans: [] },

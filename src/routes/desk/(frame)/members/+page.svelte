@@ -199,14 +199,11 @@
 		{/snippet}
 	</DataTable>
 	<MembersBar
-		chosen={chosen.ids}
-		isAll={chosen.isAll}
+		{chosen}
 		total={data.total}
 		{ask}
 		plans={data.planChoices}
 		labels={data.labelChoices}
 		zone={data.site.zone}
-		onAll={() => chosen.all()}
-		onNone={() => chosen.none()}
 	/>
 </section>

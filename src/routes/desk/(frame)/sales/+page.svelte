@@ -2,8 +2,8 @@
 	import { formatMoney } from '$core/billing/money';
 	import DataTable from '$ui/parts/DataTable.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
+	import ManyBar, { type Press } from '$ui/components/ManyBar.svelte';
 	import Moment from '$ui/components/Moment.svelte';
-	import SalesBar from '$ui/components/SalesBar.svelte';
 	import SalesHead from '$ui/components/SalesHead.svelte';
 	import SalesTools from '$ui/components/SalesTools.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
@@ -46,6 +46,9 @@
 		{ value: 'ends', label: 'What they pay for ends, and closes' }
 	];
 
+	const ANSWER = '/desk/sales?/answer';
+	const SAY = 'Say what that would do';
+
 	const ask = $derived(asking(page.url.searchParams, { page: null, order: null }).slice(1));
 	const isWaiting = $derived(data.shown === 'waiting');
 	const chosen = new ChosenRows(
@@ -61,47 +64,35 @@
 		came: (many) => `Did the money of ${many} come in?`,
 		'not-came': (many) => `Did no money come in for ${many}?`
 	};
-	const doings = $derived(
-		[
-			isWaiting && data.may.includes('payments')
-				? [
-						{
-							...{ label: 'It came in', action: '/desk/sales?/answer', did: 'came' },
-							...{ press: 'Say what that would do', body: came }
-						},
-						{
-							...{ label: 'It did not come in', action: '/desk/sales?/answer', did: 'not-came' },
-							...{ press: 'Say what that would do', body: notCame }
-						}
-					]
-				: [],
-			!isWaiting && data.may.includes('refunds')
-				? [
-						{
-							...{ label: 'Refund', action: '/desk/sales?/refund', did: 'refund' },
-							...{ press: 'Say what that would do', body: refund, isHeld: access === '' }
-						}
-					]
-				: []
-		].flat()
-	);
+	const doings = $derived([
+		...(isWaiting && data.may.includes('payments')
+			? [
+					{ label: 'It came in', body: came },
+					{ label: 'It did not come in', body: notCame }
+				]
+			: []),
+		...(!isWaiting && data.may.includes('refunds') ? [{ label: 'Refund', body: refund }] : [])
+	]);
 </script>
 
 <svelte:head><title>Sales · Desk</title></svelte:head>
 
-{#snippet refund()}
+{#snippet refund(press: Press)}
 	<p class="max-w-xs text-sm text-quiet">All that is left of each payment goes back the way it came.</p>
 	<RadioField label="What becomes of access" options={ACCESS} bind:value={access} />
 	<TextField label="Why (for your own notes)" maxlength={500} bind:value={refundWhy} />
+	{@render press({ label: SAY, did: 'refund', action: '/desk/sales?/refund', isHeld: access === '' })}
 {/snippet}
 
-{#snippet came()}
+{#snippet came(press: Press)}
 	<p class="max-w-xs text-sm text-quiet">What was bought opens, and each member is told by mail.</p>
+	{@render press({ label: SAY, did: 'came', action: ANSWER })}
 {/snippet}
 
-{#snippet notCame()}
+{#snippet notCame(press: Press)}
 	<p class="max-w-xs text-sm text-quiet">Whoever waits is told by mail. What you write stands in it.</p>
 	<TextField label="Why" maxlength={500} bind:value={why} />
+	{@render press({ label: SAY, did: 'not-came', action: ANSWER })}
 {/snippet}
 
 {#snippet sent()}
@@ -142,19 +133,17 @@
 		{#snippet empty()}<p class="py-6 text-quiet">No payment yet, or none that fits.</p>{/snippet}
 	</DataTable>
 	{#if doings.length > 0}
-		<SalesBar
-			chosen={chosen.ids}
-			isAll={chosen.isAll}
+		<ManyBar
+			{chosen}
 			total={data.total}
 			{ask}
 			what={['payment', 'payments']}
-			action="/desk/sales?/refund"
+			action={ANSWER}
 			zone={data.site.zone}
 			tools={doings}
 			{sent}
 			titleOf={(did, many) => TITLES[did]?.(many) ?? ''}
-			onAll={() => chosen.all()}
-			onNone={() => chosen.none()}
+			onOpen={() => (access = refundWhy = why = '')}
 		/>
 	{/if}
 </section>

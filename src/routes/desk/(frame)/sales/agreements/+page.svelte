@@ -2,8 +2,8 @@
 	import { formatMoney } from '$core/billing/money';
 	import DataTable from '$ui/parts/DataTable.svelte';
 	import DeskLink from '$ui/components/DeskLink.svelte';
+	import ManyBar, { type Press } from '$ui/components/ManyBar.svelte';
 	import Moment from '$ui/components/Moment.svelte';
-	import SalesBar from '$ui/components/SalesBar.svelte';
 	import SalesHead from '$ui/components/SalesHead.svelte';
 	import SalesTools from '$ui/components/SalesTools.svelte';
 	import RadioField from '$ui/fields/RadioField.svelte';
@@ -40,7 +40,6 @@
 	const STEPS = (['cancel', 'resume', 'rest-1', 'rest-2', 'rest-3', 'rest', 'wake', 'stop'] as const).map(
 		(step) => ({ value: step, label: STEP_WORDS[step] })
 	);
-	const STEER = '/desk/sales/agreements?/steer';
 
 	const ask = $derived(asking(page.url.searchParams, { page: null, order: null }).slice(1));
 	const chosen = new ChosenRows(
@@ -49,20 +48,15 @@
 	);
 	const maySteer = $derived(data.may.includes('members'));
 	let step = $state('');
-	const doings = $derived([
-		{
-			...{ label: 'End, pause or go on', action: STEER, did: 'steer' },
-			...{ press: 'Say what that would do', body: steps, isHeld: step === '' }
-		}
-	]);
 	const titleOf = (did: string, many: string) =>
 		`${STEPS.find(({ value }) => value === did)?.label ?? ''}: ${many}?`;
 </script>
 
 <svelte:head><title>Subscriptions · Sales · Desk</title></svelte:head>
 
-{#snippet steps()}
+{#snippet steps(press: Press)}
 	<RadioField label="What is to be done" options={STEPS} bind:value={step} />
+	{@render press({ label: 'Say what that would do', did: 'steer', isHeld: step === '' })}
 {/snippet}
 
 {#snippet sent()}
@@ -118,19 +112,17 @@
 		{/snippet}
 	</DataTable>
 	{#if maySteer}
-		<SalesBar
-			chosen={chosen.ids}
-			isAll={chosen.isAll}
+		<ManyBar
+			{chosen}
 			total={data.total}
 			{ask}
 			what={['subscription', 'subscriptions']}
-			action={STEER}
+			action="/desk/sales/agreements?/steer"
 			zone={data.site.zone}
-			tools={doings}
+			tools={[{ label: 'End, pause or go on', body: steps }]}
 			{sent}
 			{titleOf}
-			onAll={() => chosen.all()}
-			onNone={() => chosen.none()}
+			onOpen={() => (step = '')}
 		/>
 	{/if}
 </section>

@@ -15,7 +15,7 @@
 		['open', 'Not paid yet'],
 		['expired', 'Ended unpaid'],
 		['refused', 'Refused'],
-		['given-back', 'Refunded']
+		['given-back', 'Had it already']
 	] as const;
 	const columns = [
 		{ key: 'at', label: 'Date', sortable: true },
