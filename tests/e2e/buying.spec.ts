@@ -523,7 +523,7 @@ test('payments are refunded many at once, after what that comes to was said in n
 		.poll(async () => (await mailTo('odile@mail.example', /on its way back/)).text)
 		.toContain('10.00 EUR');
 	await desk.goto('/desk/sales/agreements?state=ended');
-	await expect(desk.getByRole('row', { name: /Odile/ })).toContainText('Ended');
+	await expect(desk.getByRole('row', { name: /Odile/ })).toContainText('ended');
 	await desk.goto('/desk/sales/orders?q=Odile');
 	await expect(desk.getByRole('row', { name: /Odile/ })).toContainText('Reading room');
 });

@@ -115,7 +115,7 @@ const PLAIN: { [K in EntityKind]: (one: Entities[K]) => Entities[K] } = {
 		listing,
 		createdAt
 	}),
-	plan: ({ id, isPublic, isOnSale, ladderId, rung, afterLapse, soldTo, given }) => ({
+	plan: ({ id, isPublic, isOnSale, ladderId, rung, afterLapse, soldTo, firstDay, given }) => ({
 		id,
 		isPublic,
 		isOnSale,
@@ -123,6 +123,7 @@ const PLAIN: { [K in EntityKind]: (one: Entities[K]) => Entities[K] } = {
 		rung,
 		afterLapse,
 		...(soldTo ? { soldTo } : {}),
+		...(firstDay === undefined ? {} : { firstDay }),
 		...(given ? { given } : {})
 	}),
 	release: ({ id, planId, target, window }) => ({ id, planId, target, window }),

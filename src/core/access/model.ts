@@ -215,6 +215,8 @@ export interface AccessPlan {
 	afterLapse: AfterLapse;
 	/** Shown and sold only to whoever may open this resource; left out: to everybody. */
 	soldTo?: string;
+	/** What is bought before this day begins on it; left out: when it is bought. */
+	firstDay?: Instant;
 	/** Given to every account that is made from a moment on, for as long as the plan opens; left out: to none. */
 	given?: { since: Instant; access: PlanAccess };
 }

@@ -5,6 +5,7 @@
  * lesson is open in the first month of the plan Apprentice; whoever was an apprentice last year, on a clock that goes on,
  * is not offered it again. Renewals are taken to go on.
  */
+import { beginsAt } from '../billing/plan-access';
 import type { Instant } from '../time/instant';
 import { between, intersect, without, type IntervalSet } from '../time/interval-set';
 import { endOfGrant } from './clock';
@@ -44,7 +45,7 @@ export function offersAt(
 		const { id: planId, isPublic, isOnSale } = plan;
 		if (!isPublic || !isOnSale || !wanted.has(planId) || holds(viewer, planId, now)) continue;
 		if (!sellsTo(policy, viewer, plan, now)) continue;
-		const bought = opened(policy, buying(viewer, planId, now), placeId, now, context);
+		const bought = opened(policy, buying(policy, viewer, planId, now), placeId, now, context);
 		const [first] = without(bought, already);
 		if (first) offers.push({ planId, opensAt: first.start <= now ? null : first.start });
 	}
@@ -52,8 +53,8 @@ export function offersAt(
 }
 
 /**
- * The short way, for whoever has nothing, where nothing waits and nothing is counted: any plan that a way is for opens it at
- * once. `null`: it takes the long way.
+ * The short way, for whoever has nothing, where nothing waits and nothing is counted: any plan that a way is for opens it when it
+ * begins. `null`: it takes the long way.
  */
 function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer, now: Instant): Offer[] | null {
 	if (viewer.kind !== 'stranger' || hasRedeemed(viewer) || !passage.plain) return null;
@@ -65,7 +66,10 @@ function plainOffers(policy: Policy, { passage, base }: Place, viewer: Viewer, n
 			const isOffered = plan.isPublic && plan.isOnSale && (holders[n] ?? -1) >= 0;
 			return isOffered && sellsTo(policy, viewer, plan, now);
 		})
-		.map(({ id }) => ({ planId: id, opensAt: null }));
+		.map((plan) => {
+			const opensAt = beginsAt(plan, now);
+			return { planId: plan.id, opensAt: opensAt > now ? opensAt : null };
+		});
 }
 
 /**
@@ -139,7 +143,7 @@ export function gainedByBuying(
 	placeId: string,
 	now: Instant
 ): IntervalSet {
-	const bought = opened(policy, buying(viewer, planId, now), placeId, now, NO_CONTEXT);
+	const bought = opened(policy, buying(policy, viewer, planId, now), placeId, now, NO_CONTEXT);
 	return without(bought, opened(policy, viewer, placeId, now, NO_CONTEXT));
 }
 
@@ -172,12 +176,13 @@ function holds(viewer: Viewer, planId: string, now: Instant): boolean {
 
 const BOUGHT = 'bought-now';
 
-/** The viewer as they would be with a grant from now on: a stranger has an account then. */
-function buying(viewer: Viewer, planId: string, now: Instant): Member {
+/** The viewer as they would be with a grant from now or its first day on: a stranger has an account then. */
+function buying({ source }: Policy, viewer: Viewer, planId: string, now: Instant): Member {
+	const plan = source.plans.find(({ id }) => id === planId);
 	const grant: Grant = {
 		id: BOUGHT,
 		planId,
-		from: now,
+		from: beginsAt(plan ?? {}, now),
 		until: null,
 		revokedAt: null,
 		source: 'subscription',

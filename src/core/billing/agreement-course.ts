@@ -143,11 +143,20 @@ function openWhileAsked({ phases, zone, collecting }: Course, state: LivingState
 	return addCalendar(fell, Math.max(LEEWAY_DAYS, days), 'day', zone);
 }
 
-/** Open until then. What was open goes on; what was shut by then opens anew, and so does another plan. */
-function opened({ open }: Course, through: Instant | null, { end, planId }: Phase, at: Instant): Open | null {
+/**
+ * Open until then. What was open goes on; what was shut by then opens anew, and so does another plan. Nothing opens before the
+ * first day that was agreed.
+ */
+function opened(
+	{ open, phases }: Course,
+	through: Instant | null,
+	{ end, planId }: Phase,
+	at: Instant
+): Open | null {
 	const until = sooner(through, end);
 	const goesOn = open?.planId === planId && (open.until === null || open.until >= at);
 	// What was open was open, whatever was agreed since.
 	if (goesOn) return { ...open, until: until && Math.max(until, at) };
-	return until !== null && until <= at ? open : { from: at, until, planId };
+	const from = Math.max(at, phases[0].start);
+	return until !== null && until <= from ? open : { from, until, planId };
 }

@@ -11,7 +11,7 @@ export type Effect =
 	/** A grant that is in force gets that end; `null`: none. */
 	| { kind: 'open-until'; until: Instant | null }
 	/** Another grant: it was shut, or it is another plan's. */
-	| { kind: 'open-anew'; planId: string; until: Instant | null }
+	| { kind: 'open-anew'; planId: string; from: Instant; until: Instant | null }
 	| { kind: 'shut' }
 	| ({ kind: 'give-back' } & Charge)
 	/** What is due for a period is told of at a moment. */
@@ -55,12 +55,13 @@ export function effectsOf(before: Course | null, after: Course): Effect[] {
 
 function openingOf(before: Course | null, { open }: Course): Effect[] {
 	const was = before?.open ?? null;
-	if (open === null) return was ? [{ kind: 'shut' }] : [];
-	const { planId, until } = open;
-	if (before && (was?.from !== open.from || was.planId !== planId)) {
+	// One that begins when it is over for everybody opens nothing: its grant is written with it all the same.
+	if (open === null) return was || !before ? [{ kind: 'shut' }] : [];
+	const { planId, from, until } = open;
+	if (before && (was?.from !== from || was.planId !== planId)) {
 		// A grant that has run out by itself stays as it was.
-		const isUnderWay = was !== null && (was.until === null || was.until > open.from);
-		return [...(isUnderWay ? [{ kind: 'shut' as const }] : []), { kind: 'open-anew', planId, until }];
+		const isUnderWay = was !== null && (was.until === null || was.until > from);
+		return [...(isUnderWay ? [{ kind: 'shut' as const }] : []), { kind: 'open-anew', planId, from, until }];
 	}
 	return before && was?.until === until ? [] : [{ kind: 'open-until', until }];
 }

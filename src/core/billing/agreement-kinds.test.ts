@@ -6,6 +6,7 @@ import { answerTo, outlookOf } from './agreement-answers';
 import type { Course } from './agreement-course';
 import { effectsOf } from './agreement-effects';
 import type { AgreementCommand, AgreementFact, AgreementState, Collecting } from './agreement-facts';
+import { moveAt } from './move';
 import type { PlanAccess } from './plan-access';
 import type { Terms, Then } from './terms';
 
@@ -82,7 +83,7 @@ describe('paid once', () => {
 		expect(said(again)).toEqual(['finished 0', 'for good', null]);
 		// What was shut meanwhile was: another grant opens from then on.
 		expect(effectsOf(course(agreed(null), disputed), again)).toEqual([
-			{ kind: 'open-anew', planId: 'apprentice', until: null }
+			{ kind: 'open-anew', planId: 'apprentice', from: won.at, until: null }
 		]);
 	});
 });
@@ -200,6 +201,7 @@ describe('a rest', () => {
 		expect(effectsOf(asking, again)[0]).toEqual({
 			kind: 'open-anew',
 			planId: 'apprentice',
+			from: at('2026-03-10'),
 			until: at('2026-04-17')
 		});
 	});
@@ -278,7 +280,7 @@ describe('other terms', () => {
 		expect(said(after)).toEqual(['running 1', '2026-02-17', '3000 on 2026-02-10']);
 		expect(effectsOf(before, after)).toEqual([
 			{ kind: 'shut' },
-			{ kind: 'open-anew', planId: 'patron', until: at('2026-02-17') },
+			{ kind: 'open-anew', planId: 'patron', from: moved.at, until: at('2026-02-17') },
 			{ kind: 'schedule', event: { kind: 'period-over', period: 1 }, at: at('2026-02-10') },
 			{ kind: 'tell', message: 'moved' }
 		]);
@@ -298,7 +300,7 @@ describe('other terms', () => {
 		expect(after.open).toEqual({ planId: 'reader', from: at('2026-02-10'), until: at('2026-03-08') });
 		expect(effectsOf(before, after)).toEqual([
 			{ kind: 'shut' },
-			{ kind: 'open-anew', planId: 'reader', until: at('2026-03-08') },
+			{ kind: 'open-anew', planId: 'reader', from: lowered.at, until: at('2026-03-08') },
 			{ kind: 'tell', message: 'lowered' }
 		]);
 		// The renewal is the lower plan's, which goes on without a gap; nothing more is told but that.
@@ -367,7 +369,7 @@ describe('what is owed', () => {
 			{ kind: 'captured', period: 1, attempt: 2, at: at('2026-02-04') }
 		];
 		expect(effectsOf(shut, course(origin, ...facts))[0]).toEqual({
-			...{ kind: 'open-anew', planId: 'apprentice', until: at('2026-03-08') }
+			...{ kind: 'open-anew', planId: 'apprentice', from: at('2026-02-04'), until: at('2026-03-08') }
 		});
 	});
 
@@ -598,5 +600,129 @@ describe('whatever was agreed, and whatever happens', () => {
 			),
 			{ seed: 20_261_129, numRuns: runs(1500) }
 		);
+	});
+});
+
+describe('a first day that all share', () => {
+	const BOUGHT = at('2025-12-10');
+	const before = (origin: Origin, ...facts: AgreementFact[]) => courseOf(origin, joinedAt(BOUGHT), facts);
+	const monthly = agreed({});
+	const charge = { period: 0, attempt: 1 };
+
+	test.each<[string, Origin, AgreementFact[], string | null, unknown[]]>([
+		[
+			'opens on it, and is paid from it on',
+			monthly,
+			[],
+			'2026-01-01',
+			['running 0', '2026-02-08', '1200 on 2026-02-01']
+		],
+		[
+			'of what is paid once for a length, which counts from it',
+			agreed(null, { kind: 'length', length: { count: 6, unit: 'week' } }),
+			[],
+			'2026-01-01',
+			['finished 0', '2026-02-12', null]
+		],
+		[
+			'is cancelled before it, and stays open for what is paid',
+			monthly,
+			[{ kind: 'cancel', at: at('2025-12-20') }],
+			'2026-01-01',
+			['ending 0', '2026-02-01', null]
+		],
+		[
+			'is paused and goes on before it as if nothing had been',
+			monthly,
+			[
+				{ kind: 'rest', until: null, at: at('2025-12-20') },
+				{ kind: 'wake', at: at('2025-12-22') }
+			],
+			'2026-01-01',
+			['running 0', '2026-02-08', '1200 on 2026-02-01']
+		],
+		[
+			'is disputed and won before it',
+			monthly,
+			[
+				{ kind: 'disputed', ...charge, at: at('2025-12-20') },
+				{ kind: 'won', ...charge, at: at('2025-12-22') }
+			],
+			'2026-01-01',
+			['running 0', '2026-02-08', '1200 on 2026-02-01']
+		],
+		[
+			'is disputed before it and won after it',
+			monthly,
+			[
+				{ kind: 'disputed', ...charge, at: at('2025-12-20') },
+				{ kind: 'won', ...charge, at: at('2026-01-05') }
+			],
+			'2026-01-05',
+			['running 0', '2026-02-08', '1200 on 2026-02-01']
+		],
+		[
+			'is refunded before it, and never opens',
+			monthly,
+			[{ kind: 'refunded', ...charge, at: at('2025-12-20') }],
+			null,
+			['refunded', 'shut', null]
+		],
+		[
+			'after everything has ended opens nothing',
+			agreed(null, { kind: 'until', at: at('2025-12-31') }),
+			[],
+			null,
+			['finished 0', 'shut', null]
+		]
+	])('%s', (_, origin, facts, from, expected) => {
+		const course = before(origin, ...facts);
+		expect(said(course)).toEqual(expected);
+		expect(course.open ? day(course.open.from) : null).toBe(from);
+	});
+
+	it('shuts the grant that was written with what opens nothing', () => {
+		const over = agreed(null, { kind: 'until', at: at('2025-12-31') });
+		expect(effectsOf(null, before(over))).toEqual([{ kind: 'shut' }]);
+	});
+
+	it('is waited for before anything is moved', () => {
+		const target = {
+			planId: 'patron',
+			rung: 2,
+			terms: termsOf({ amountMinor: 3000 }, 3000),
+			access: WHILE_PAID
+		};
+		const standing = { rung: 1, paidMinor: 1200 };
+		const answer = (now: number) => moveAt(before(monthly), standing, target, 'UTC', now);
+		expect(answer(START - 1)).toEqual({ kind: 'refused', why: 'not-begun' });
+		expect(answer(START)).toMatchObject({ kind: 'now', creditMinor: 1200, asksMinor: 1800 });
+	});
+
+	it('is never before what is open, whatever happens, and in whichever order it is heard', () => {
+		const moment = fc.integer({ min: 0, max: 120 }).map((n) => BOUGHT + n * DAY);
+		const tries = { period: fc.integer({ min: 0, max: 2 }), attempt: fc.integer({ min: 1, max: 3 }) };
+		const fact = fc.oneof(
+			fc.record({ at: moment, kind: fc.constant('period-over' as const), period: tries.period }),
+			fc.record({
+				at: moment,
+				kind: fc.constantFrom('captured' as const, 'refunded' as const, 'disputed' as const, 'won' as const),
+				...tries
+			}),
+			fc.record({ at: moment, kind: fc.constantFrom('cancel' as const, 'resume' as const, 'wake' as const) }),
+			fc.record({ at: moment, kind: fc.constant('rest' as const), until: fc.constant(null) })
+		);
+		const seen = { opened: 0 };
+		fc.assert(
+			fc.property(fc.array(fact, { maxLength: 9 }), (facts) => {
+				const course = before(monthly, ...facts);
+				expect(course).toEqual(before(monthly, ...facts.toReversed()));
+				if (course.open === null) return;
+				seen.opened++;
+				expect(course.open.from).toBeGreaterThanOrEqual(START);
+			}),
+			{ seed: 20_261_129, numRuns: runs(1000) }
+		);
+		expect(seen.opened).toBeGreaterThan(0);
 	});
 });

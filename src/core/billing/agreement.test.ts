@@ -408,7 +408,7 @@ describe('what is to be done', () => {
 		const done = hear(facts('period-over 0@0', 'cancel@0.5', 'captured 1.1@0.4'));
 		expect(done[1]).toEqual([{ kind: 'shut' }, { kind: 'tell', message: 'cancelled' }]);
 		expect(done[2]).toEqual([
-			{ kind: 'open-anew', planId: 'apprentice', until: paidUntil(1) },
+			{ kind: 'open-anew', planId: 'apprentice', from: START, until: paidUntil(1) },
 			{ kind: 'schedule', event: { kind: 'period-over', period: 1 }, at: paidUntil(1) },
 			{ kind: 'tell', message: 'cancelled' }
 		]);

@@ -56,11 +56,12 @@ export type MoveAnswer =
 	| { kind: 'refused'; why: MoveRefusal };
 
 /**
- * `paid-once`: what was paid once does not turn into what is paid by and by. `free`: what costs nothing is joined when what is
+ * `not-begun`: what was bought begins on a day to come, and all of it is left. `paid-once`: what was paid once does not turn into what is paid by and by. `free`: what costs nothing is joined when what is
  * paid has ended. `waits`: it is moved there already.
  */
 export type MoveRefusal =
 	| 'has-ended'
+	| 'not-begun'
 	| 'owes'
 	| 'rests'
 	| 'cancelled'
@@ -94,6 +95,7 @@ export function moveAt(
 	const present = phaseOf(phases, state.period);
 	const terms = termsOfMove(target.terms);
 	if (state.kind === 'ended') return refused('has-ended');
+	if (now < phases[0].start) return refused('not-begun');
 	if (state.kind === 'renewing' || state.kind === 'owing') return refused('owes');
 	if (state.kind === 'resting') return refused('rests');
 	if (isInstalments(target.terms)) return refused('instalments');

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { sellsAt, soldAt, type PlanAccess, type Selling } from './plan-access';
+import { beginsAt, sellsAt, soldAt, type PlanAccess, type Selling } from './plan-access';
 
 const OPEN: Selling = {
 	isOnSale: true,
@@ -41,6 +41,19 @@ describe('a plan is sold', () => {
 			10,
 			{ kind: 'not' }
 		],
+		['no more, where nothing is left of it', { ...OPEN, isFull: true }, 10, { kind: 'full' }],
+		[
+			'later, where nothing is left of it and it is not sold yet',
+			{ ...OPEN, isFull: true, sellsFrom: 20 },
+			10,
+			{ kind: 'later', from: 20 }
+		],
+		[
+			'never, where nothing is left of it and it has closed',
+			{ ...OPEN, isFull: true, sellsUntil: 5 },
+			10,
+			{ kind: 'not' }
+		],
 		['never, where it opens as it closes', { ...OPEN, sellsFrom: 30, sellsUntil: 30 }, 10, { kind: 'not' }]
 	] as [string, Selling, number, object][])('%s', (_, plan, now, expected) => {
 		expect(soldAt(plan, now)).toEqual(expected);
@@ -69,4 +82,14 @@ describe('a plan is sold', () => {
 			{ numRuns: 2000 }
 		);
 	});
+});
+
+test.each([
+	['at once, without a first day', undefined, 10, 10],
+	['at once, where there is none', null, 10, 10],
+	['on the first day, while that is to come', 20, 19, 20],
+	['at once on it', 20, 20, 20],
+	['at once after it', 20, 21, 21]
+])('what is bought begins %s', (_, firstDay, now, expected) => {
+	expect(beginsAt(firstDay === undefined ? {} : { firstDay }, now)).toBe(expected);
 });

@@ -24,24 +24,39 @@ export interface Selling {
 	sellsFrom: Instant | null;
 	/** Up to this moment; `null`: without an end. */
 	sellsUntil: Instant | null;
+	/** All its prices are for the first buyers alone, and there are as many by now. */
+	isFull?: boolean;
 }
 
 export type Sold =
 	/** `until`: when selling closes, where it does. */
-	{ kind: 'now'; until: Instant | null } | { kind: 'later'; from: Instant } | { kind: 'not' };
+	| { kind: 'now'; until: Instant | null }
+	| { kind: 'later'; from: Instant }
+	/** It is on sale, and nothing is left of it. */
+	| { kind: 'full' }
+	| { kind: 'not' };
 
 /** Whether anybody may buy a plan now, or will: nobody buys what has ended for everybody. */
-export function soldAt({ isOnSale, access, sellsFrom, sellsUntil }: Selling, now: Instant): Sold {
+export function soldAt({ isOnSale, access, sellsFrom, sellsUntil, isFull }: Selling, now: Instant): Sold {
 	const ends = access.kind === 'until' ? access.at : Infinity;
 	const closes = Math.min(ends, sellsUntil ?? Infinity);
 	if (!isOnSale || closes <= now) return { kind: 'not' };
 	if (sellsFrom !== null && sellsFrom > now)
 		return sellsFrom < closes ? { kind: 'later', from: sellsFrom } : { kind: 'not' };
+	if (isFull) return { kind: 'full' };
 	return { kind: 'now', until: sellsUntil === null ? null : closes };
 }
 
 export function sellsAt(plan: Selling, now: Instant): boolean {
 	return soldAt(plan, now).kind === 'now';
+}
+
+/**
+ * When what is bought now begins: at once, or on the first day that all who buy share, where that is still to come. What is paid
+ * by the period is paid from then on, and lengths count from then.
+ */
+export function beginsAt({ firstDay }: { firstDay?: Instant | null }, now: Instant): Instant {
+	return Math.max(now, firstDay ?? now);
 }
 
 /** When access ends whatever is paid; `null`: never by itself. */

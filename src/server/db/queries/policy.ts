@@ -129,6 +129,7 @@ const PLAN = {
 	rung: plans.rung,
 	afterLapse: plans.afterLapse,
 	soldTo: plans.soldTo,
+	firstDay: plans.firstDay,
 	givenFrom: plans.givenFrom,
 	access: plans.access
 };
@@ -136,11 +137,16 @@ const PLAN = {
 /** How long it opens counts where it is given to every new account. */
 function planOf({
 	soldTo,
+	firstDay,
 	givenFrom,
 	access,
 	...rest
 }: Pick<typeof plans.$inferSelect, keyof typeof PLAN>): AccessPlan {
-	const plan = soldTo === null ? rest : { ...rest, soldTo };
+	const plan = {
+		...rest,
+		...(soldTo === null ? {} : { soldTo }),
+		...(firstDay === null ? {} : { firstDay })
+	};
 	return givenFrom === null ? plan : { ...plan, given: { since: givenFrom, access } };
 }
 

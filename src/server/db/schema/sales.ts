@@ -43,6 +43,10 @@ export const plans = mysqlTable('plans', {
 	/** When selling opens and closes, where it does. */
 	sellsFrom: instant('sells_from'),
 	sellsUntil: instant('sells_until'),
+	/** What is bought before this day begins on it, for all alike. */
+	firstDay: instant('first_day'),
+	/** Whether people may leave their address while it is not sold. */
+	hasWaitingList: boolean('has_waiting_list').notNull().default(false),
 	/** Shown and sold only to whoever may open this; `null`: to everybody. */
 	soldTo: uuid('sold_to'),
 	/** How long it gives access, once it is bought. */
@@ -89,8 +93,30 @@ export const prices = mysqlTable('prices', {
 	name: varchar('name', { length: 80 }).notNull().default(''),
 	/** The first is chosen first. */
 	position: int('position').notNull().default(0),
-	isOnSale: boolean('is_on_sale').notNull()
+	isOnSale: boolean('is_on_sale').notNull(),
+	/** For so many buyers, the first; `null`: for all. */
+	firstBuyers: int('first_buyers')
 });
+
+/** Who is told when a plan is sold again; each has shown that the mailbox is theirs. */
+export const waitingList = mysqlTable(
+	'waiting_list',
+	{
+		id: id(),
+		planId: uuid('plan_id')
+			.notNull()
+			.references(() => plans.id),
+		email: exactText('email', 254).notNull(),
+		at: instant('at').notNull(),
+		/** When the mail was sent off that says it: then they wait no more. */
+		toldAt: instant('told_at')
+	},
+	(t) => [
+		unique('waiting_list_once').on(t.planId, t.email),
+		index('waiting_list_next').on(t.planId, t.toldAt, t.at),
+		index('waiting_list_email').on(t.email)
+	]
+);
 
 /** What a price was and is. Rows are never changed (a trigger refuses it): the newest version is on sale. */
 export const priceVersions = mysqlTable(

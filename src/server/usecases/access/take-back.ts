@@ -184,10 +184,13 @@ async function writeBack(
 		case 'plan': {
 			const { after } = change;
 			if (!after) return;
-			const { id, isPublic, isOnSale, ladderId, rung, afterLapse, soldTo = null, given } = after;
+			const { id, isPublic, isOnSale, ladderId, rung, afterLapse, soldTo = null, firstDay = null, given } = after;
 			await work.tx
 				.update(plans)
-				.set({ isPublic, isOnSale, ladderId, rung, afterLapse, soldTo, givenFrom: given?.since ?? null })
+				.set({
+					...{ isPublic, isOnSale, ladderId, rung, afterLapse, soldTo, firstDay },
+					givenFrom: given?.since ?? null
+				})
 				.where(eq(plans.id, id));
 			if (!isOnSale) await endOpenOrders(work, id);
 			work.policyChanged('taken back', { plans: [id] });

@@ -42,6 +42,12 @@ export interface PlanWish {
 	/** When selling opens and closes; `null`: since ever, without an end. */
 	sellsFrom: number | null;
 	sellsUntil: number | null;
+	/** On which day all begin who buy before it; `null`: each when they buy. */
+	firstDay: number | null;
+	/** Whether people may leave their address while it is not sold. */
+	hasWaitingList: boolean;
+	/** For so many buyers the first of its prices is; `null`: for all. */
+	firstBuyers: number | null;
 	/** What its buyers may open; `null`: it is sold to everybody. */
 	soldTo: string | null;
 	afterLapse: AfterLapse;
@@ -66,6 +72,9 @@ export const SOLD_HERE: Pick<
 	| 'soldTo'
 	| 'sellsFrom'
 	| 'sellsUntil'
+	| 'firstDay'
+	| 'hasWaitingList'
+	| 'firstBuyers'
 	| 'sellsAsGift'
 	| 'asksPostal'
 	| 'buyAt'
@@ -77,6 +86,9 @@ export const SOLD_HERE: Pick<
 	soldTo: null,
 	sellsFrom: null,
 	sellsUntil: null,
+	firstDay: null,
+	hasWaitingList: false,
+	firstBuyers: null,
 	isDownAtOnce: false,
 	sellsAsGift: false,
 	asksPostal: false,
@@ -111,7 +123,8 @@ export async function writePlan(
 		ladderId: await ladderNamed(work, wish.ladder, uuidv7()),
 		createdAt: work.now
 	});
-	await work.tx.insert(prices).values({ id: priceId, planId, name: wish.priceName, isOnSale: true });
+	const { priceName: name, firstBuyers } = wish;
+	await work.tx.insert(prices).values({ id: priceId, planId, name, firstBuyers, isOnSale: true });
 	await addVersion(work, priceId, 1, wish.terms);
 	await work.note({ action: 'created-plan', subject: { kind: 'plan', id: planId }, after: wish });
 	work.policyChanged('plan created', { plans: [planId] });
@@ -121,9 +134,10 @@ export async function writePlan(
 function columnsOf(wish: PlanWish) {
 	const { name, lines, note, lessFor, isPublic, isOnSale, soldTo, access, payBy, isOpenAtOnce } = wish;
 	const { afterLapse, sellsAsGift, asksPostal, buyAt, statementName, mailingList, rung, isDownAtOnce } = wish;
-	const { sellsFrom, sellsUntil } = wish;
-	const shown = { name, lines, note, lessFor, isPublic, isOnSale, sellsFrom, sellsUntil, soldTo };
-	const sold = { sellsAsGift, asksPostal, buyAt, statementName, mailingList };
+	const { sellsFrom, sellsUntil, firstDay, hasWaitingList } = wish;
+	const shown = { name, lines, note, lessFor, isPublic, isOnSale, soldTo };
+	const intake = { sellsFrom, sellsUntil, firstDay, hasWaitingList };
+	const sold = { ...intake, sellsAsGift, asksPostal, buyAt, statementName, mailingList };
 	return { ...shown, ...sold, access, payBy, isOpenAtOnce, afterLapse, rung, isDownAtOnce };
 }
 
@@ -142,8 +156,8 @@ export function planRevision(plan: OfferedPlan): string {
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
 	const { note, lessFor, soldTo, sellsAsGift, asksPostal, buyAt, statementName, mailingList } = plan;
-	const { givenFrom, isDownAtOnce, sellsFrom, sellsUntil } = plan;
-	const { id, name: priceName } = price;
+	const { givenFrom, isDownAtOnce, sellsFrom, sellsUntil, firstDay, hasWaitingList } = plan;
+	const { id, name: priceName, firstBuyers } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, isDownAtOnce };
 	return {
 		...kept,
@@ -157,11 +171,14 @@ function editablePlan({ price, ...plan }: OfferedPlan) {
 		mailingList,
 		sellsFrom,
 		sellsUntil,
+		firstDay,
+		hasWaitingList,
 		givenFrom,
 		payBy,
 		isOpenAtOnce,
 		price: id,
-		priceName
+		priceName,
+		firstBuyers
 	};
 }
 
@@ -195,6 +212,7 @@ export async function editPlan(
 						ladderId,
 						rung: wish.rung,
 						...(wish.soldTo === null ? {} : { soldTo: wish.soldTo }),
+						...(wish.firstDay === null ? {} : { firstDay: wish.firstDay }),
 						...given
 					}
 				: plan
@@ -215,10 +233,12 @@ export async function editPlan(
 		const { access, price } = now ?? before;
 		const { priceId, version } = price;
 		const isSamePrice = isDeepStrictEqual(price.terms, wish.terms);
-		const isSame = isSamePrice && isDeepStrictEqual(access, wish.access);
+		const isSameDay = (now ?? before).firstDay === wish.firstDay;
+		const isSame = isSamePrice && isSameDay && isDeepStrictEqual(access, wish.access);
 		if (!isSamePrice) await addVersion(work, priceId, version + 1, wish.terms);
-		await work.tx.update(prices).set({ name: wish.priceName }).where(eq(prices.id, priceId));
-		// Nobody pays an older price, for another length, or for what is not sold any more, on a page that was opened before.
+		const { priceName: name, firstBuyers } = wish;
+		await work.tx.update(prices).set({ name, firstBuyers }).where(eq(prices.id, priceId));
+		// Nobody pays an older price, for another length or first day, or for what is not sold any more, on a page that was opened before.
 		const isSoldTo = (now ?? before).soldTo === wish.soldTo;
 		if (!isSame || !isSoldTo || !sellsAt(wish, work.now) || wish.buyAt !== null)
 			await endOpenOrders(work, planId);

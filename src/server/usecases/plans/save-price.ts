@@ -14,6 +14,8 @@ export interface PriceWish {
 	/** What buyers choose it by. */
 	name: string;
 	terms: Terms;
+	/** For so many buyers it is, the first; `null`: for all. */
+	firstBuyers: number | null;
 }
 
 /** More are a mistake: buyers cannot choose. */
@@ -45,24 +47,27 @@ export async function savePrice(
 		const id = known?.priceId ?? uuidv7();
 		if (known) await change(work, planId, known, wish);
 		else await add(work, planId, id, wish);
-		await noted(work, planId, known && { name: known.name, terms: known.terms }, wish);
+		const { name, terms, firstBuyers } = known ?? wish;
+		await noted(work, planId, known && { name, terms, firstBuyers }, wish);
 		return { ok: true, priceId: id };
 	});
 }
 
-async function add(work: Work, planId: string, id: string, { name, terms }: PriceWish): Promise<void> {
+async function add(work: Work, planId: string, id: string, wish: PriceWish): Promise<void> {
+	const { name, terms, firstBuyers } = wish;
 	const last = sql<number>`(select coalesce(max(position), 0) from prices p where p.plan_id = ${planId})`;
 	const [row] = await work.tx
 		.select({ last: last.mapWith(Number) })
 		.from(plans)
 		.where(eq(plans.id, planId));
 	const position = (row?.last ?? 0) + 1;
-	await work.tx.insert(prices).values({ id, planId, name, position, isOnSale: true });
+	await work.tx.insert(prices).values({ id, planId, name, position, firstBuyers, isOnSale: true });
 	await addVersion(work, id, 1, terms);
 }
 
 async function change(work: Work, planId: string, known: OfferedPrice, wish: PriceWish): Promise<void> {
-	await work.tx.update(prices).set({ name: wish.name }).where(eq(prices.id, known.priceId));
+	const { name, firstBuyers } = wish;
+	await work.tx.update(prices).set({ name, firstBuyers }).where(eq(prices.id, known.priceId));
 	if (isDeepStrictEqual(known.terms, wish.terms)) return;
 	await addVersion(work, known.priceId, known.version + 1, wish.terms);
 	await endOpenOrders(work, planId);

@@ -3,6 +3,7 @@ import { v7 as uuidv7 } from 'uuid';
 import type { GrantSource } from '$core/access/model';
 import { courseOf, joinedAt } from '$core/billing/agreement';
 import type { Charge } from '$core/billing/agreement-facts';
+import { beginsAt } from '$core/billing/plan-access';
 import type { Agreed } from '$core/billing/phases';
 import { agreementById } from '../../db/queries/agreements';
 import type { lineOf, Order } from '../../db/queries/sales';
@@ -25,15 +26,18 @@ export interface Entering {
 	source: GrantSource;
 	/** The publisher's. */
 	zone: string;
+	/** The plan's, as it is now. */
+	firstDay: number | null;
 }
 
 export async function enterAgreement(work: Work, entering: Entering): Promise<void> {
 	const { memberId, order, line, agreed, charge, cardRef, source, zone } = entering;
+	const start = beginsAt(entering, work.now);
 	const beginning = { ...joinedAt(work.now), paid: [charge] };
 	const id = uuidv7();
 	const [grantId = ''] = await grantTo(work, [
 		{
-			...{ memberId, planId: line.planId, from: work.now, until: null, orderLineId: line.id },
+			...{ memberId, planId: line.planId, from: start, until: null, orderLineId: line.id },
 			...{ source, by: source === 'gift' ? 'gift' : 'order', order: order.number }
 		}
 	]);
@@ -50,9 +54,9 @@ export async function enterAgreement(work: Work, entering: Entering): Promise<vo
 		isIncomeKept: true,
 		cardRef,
 		processor: order.processor,
-		anchor: work.now,
+		anchor: start,
 		zone,
-		...outcomeOf(courseOf({ ...agreed, start: work.now, zone }, beginning, []))
+		...outcomeOf(courseOf({ ...agreed, start, zone }, beginning, []))
 	});
 	const agreement = await agreementById(work.tx, id);
 	if (!agreement) throw new Error('The agreement was not written');

@@ -101,6 +101,7 @@ export async function fulfil(
 	await enterAgreement(work, {
 		...{ memberId, order, line, zone, cardRef: card?.ref ?? null, charge: { period, attempt } },
 		agreed: { planId: plan.id, terms, access: plan.access },
+		firstDay: plan.firstDay,
 		source: isMore ? 'subscription' : 'order'
 	});
 	await endPaid(work, order, 'paid');

@@ -345,7 +345,7 @@ async function carryOut(
 				work.standingChanged(row.memberId);
 				break;
 			case 'open-anew':
-				await openAnew(work, row, effect.planId, effect.until);
+				await openAnew(work, row, effect);
 				break;
 			case 'shut':
 				await revokeGrants(work, eq(grants.id, row.grantId));
@@ -374,10 +374,10 @@ async function carryOut(
 async function openAnew(
 	work: Work,
 	{ id: agreementId, memberId }: AgreementRow,
-	planId: string,
-	until: number | null
+	{ planId, from: opensAt, until }: Extract<Effect, { kind: 'open-anew' }>
 ): Promise<void> {
-	const given = { memberId, planId, from: work.now, until, source: 'subscription' as const, by: null };
+	const from = Math.max(opensAt, work.now);
+	const given = { memberId, planId, from, until, source: 'subscription' as const, by: null };
 	const [grantId = ''] = await grantTo(work, [given]);
 	await work.tx.update(agreements).set({ grantId }).where(eq(agreements.id, agreementId));
 	work.standingChanged(memberId);

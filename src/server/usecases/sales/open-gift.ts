@@ -70,6 +70,7 @@ async function enter(
 ): Promise<void> {
 	const { order, gift, memberId, zone } = of;
 	const { id, planId, access } = gift;
+	const plan = await planById(work.tx, planId);
 	const line = await lineOf(work.tx, order.id);
 	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
 	const given = giftOf(terms, { kind: 'while-paid' });
@@ -80,7 +81,8 @@ async function enter(
 	await enterAgreement(work, {
 		...{ memberId, order, line, zone, cardRef: null, source: 'gift' },
 		charge: { period: paid.period, attempt: paid.attempt },
-		agreed: { planId, terms: termsOfOrder(given.terms, order), access }
+		agreed: { planId, terms: termsOfOrder(given.terms, order), access },
+		firstDay: plan?.firstDay ?? null
 	});
 	await work.tx.update(gifts).set({ memberId, openedAt: work.now }).where(eq(gifts.id, id));
 	await work.note({
