@@ -5,7 +5,7 @@ import type { Discount } from '$core/billing/discount';
 import { NO_TAX } from '$core/billing/tax';
 import type { Terms } from '$core/billing/terms';
 import { agreementsOf } from '$server/db/queries/agreements';
-import { HOLDS_USE_MS } from '$server/db/queries/discounts';
+import { HOLDS_MS } from '$server/db/queries/taking';
 import { linesOfOrder, orderById, paymentById, paymentsOf } from '$server/db/queries/sales';
 import { documents, ledgerPostings, orders, payments } from '$server/db/schema/sales';
 import { LIMITS } from '$server/people/rate-limit';
@@ -127,7 +127,7 @@ describe('a code at the checkout', () => {
 			}));
 		if (!plan || !offers) throw new Error('no offers');
 		const start = Date.parse('2026-01-31T10:00Z');
-		expect(pricedFor(plan, offers, start, 'UTC', NO_TAX_AT)).toMatchObject([
+		expect(pricedFor(plan, offers, { today: start, zone: 'UTC' }, NO_TAX_AT)).toMatchObject([
 			{
 				todayMinor: 900,
 				next: { amountMinor: 900, at: Date.parse('2026-02-28T10:00Z') },
@@ -234,7 +234,7 @@ describe('uses', () => {
 		expect(await begin({ email: 'one@mail.example', deviceToken: 'one', code: 'ONCE' })).toEqual(first);
 		await world.app.db
 			.update(orders)
-			.set({ createdAt: world.app.clock.business() - HOLDS_USE_MS - 1 })
+			.set({ createdAt: world.app.clock.business() - HOLDS_MS - 1 })
 			.where(eq(orders.id, first.orderId));
 		const begun = await begin(second);
 		world.processor.becomes(begun.payUrl.split('/').at(-1) ?? '', 'captured');
@@ -273,7 +273,8 @@ describe('uses', () => {
 		const plan = await planToBuy(world.app, await lookOf(world.app, null, null, null), 'atelier');
 		const who = { memberId, deviceToken: 'other', client: '127.0.0.1' };
 		const offers = plan && (await offersToBuyer(world.app, { plan, code: 'ONCE', ...who }));
-		expect(offers && pricedFor(plan, offers, world.app.clock.business(), 'UTC', NO_TAX_AT)).toMatchObject([
+		const at = { today: world.app.clock.business(), zone: 'UTC' };
+		expect(offers && pricedFor(plan, offers, at, NO_TAX_AT)).toMatchObject([
 			{ off: 'none', refusal: 'used-up', todayMinor: 1200 }
 		]);
 	});

@@ -59,6 +59,19 @@ export function beginsAt({ firstDay }: { firstDay?: Instant | null }, now: Insta
 	return Math.max(now, firstDay ?? now);
 }
 
+/** More is no limit that anybody means. */
+export const MOST_FIRST_BUYERS = 100_000;
+
+/**
+ * What is left of a price that is for the first buyers alone, such as the first twenty of an intake.
+ * @param firstBuyers for so many it is; `null`: for all
+ * @param taken how many have it, or are about to pay
+ * @returns how many more may buy at it; `null`: any number
+ */
+export function leftOf(firstBuyers: number | null, taken: number): number | null {
+	return firstBuyers === null ? null : Math.max(0, firstBuyers - taken);
+}
+
 /** When access ends whatever is paid; `null`: never by itself. */
 export function accessEnd(access: PlanAccess, start: Instant, zone: string): Instant | null {
 	switch (access.kind) {

@@ -49,6 +49,11 @@ export function knownDevice(cookies: Cookies): string | null {
 	return cookies.get(DEVICE_COOKIE) ?? null;
 }
 
+/** Of the device that began an order; of one that began none, a hash that nothing has. */
+export function orderDevice(cookies: Cookies): string {
+	return hashOf(knownDevice(cookies) ?? '');
+}
+
 /** On devices where codes were redeemed while nobody was signed in. */
 export const CODE_COOKIE = 'stile_code';
 const CODE_DAYS = 400;

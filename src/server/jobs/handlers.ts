@@ -1,7 +1,7 @@
 import { v7 as uuidv7 } from 'uuid';
 import type { App } from '../app';
 import { BrokenMedia } from '../ports/transcoder';
-import { sendMail, sendSignInMail } from '../mail/send';
+import { sendMail, sendSignInMail, sendWaitMail } from '../mail/send';
 import { prepareMedia } from '../usecases/library/prepare-media';
 import { takeIn } from '../usecases/library/take-in';
 import { tellOfExpiry } from '../usecases/sales/change-card';
@@ -14,6 +14,7 @@ import { settleNotified } from '../usecases/sales/receive-notification';
 import { carryOutRefund, giveBack } from '../usecases/sales/refund-payment';
 import { remind } from '../usecases/sales/remind';
 import { tellGift } from '../usecases/sales/tell-gift';
+import { tellWaiting } from '../usecases/sales/waiting-list';
 import { callListener } from '../usecases/running/tell-listeners';
 import type { JobKind, JobPayloads } from './kinds';
 
@@ -42,11 +43,13 @@ const HANDLERS: Handlers = {
 	reprice: (app, of) => repriceSome(app, of),
 	'reprice-one': (app, { agreementId, versionId }) => repriceAgreement(app, agreementId, versionId),
 	remind: (app, { orderId }) => remind(app, orderId),
+	'tell-waiting': (app, { planId }) => tellWaiting(app, planId),
 	'end-pay-page': (app, { paymentId }) => endPayPage(app, paymentId),
 	settle: (app, { paymentId }) => settleById(app, paymentId),
 	notified: (app, { eventId }) => settleNotified(app, eventId),
 	call: (app, { listenerId }, { signal }) => callListener(app, listenerId, uuidv7(), signal),
 	'sign-in-mail': (app, payload, { jobId }) => sendSignInMail(app, payload, jobId),
+	'wait-mail': (app, payload, { jobId }) => sendWaitMail(app, payload, jobId),
 	mail: (app, occasion, { jobId }) => sendMail(app, occasion, jobId)
 };
 

@@ -4,7 +4,7 @@ import type { App } from '../app';
 import { linkOpenings, rehearsals, rightsChanges } from '../db/schema/access';
 import { addressChanges, halfSignIns, joinLinks, sessions, signInLinks } from '../db/schema/people';
 import { audit, LOOKED, sentMails } from '../db/schema/running';
-import { notifications } from '../db/schema/sales';
+import { notifications, waitingList } from '../db/schema/sales';
 import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../people/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
@@ -20,6 +20,7 @@ import { expireAsked } from '../usecases/sales/answer-payment';
 import { forgetCardPages } from '../usecases/sales/change-card';
 import { keepMissingIncome } from '../usecases/sales/keep-missing-income';
 import { expireOrders, forgetStrangersOrders } from '../usecases/sales/end-pay-page';
+import { tellAllWaiting } from '../usecases/sales/waiting-list';
 import { reconcile } from '../usecases/sales/reconcile';
 import { forgetDone } from './queue';
 
@@ -42,7 +43,9 @@ const KEPT_MS = {
 	sentMails: 540 * DAY_MS,
 	calls: 90 * DAY_MS,
 	tellings: 30 * DAY_MS,
-	looks: 180 * DAY_MS
+	looks: 180 * DAY_MS,
+	/** Those who were told. */
+	waitingList: 30 * DAY_MS
 };
 
 /** Starts the hourly round; the function it gives ends it. */
@@ -104,6 +107,9 @@ export async function round(app: App): Promise<void> {
 		joinLinks: () => app.db.delete(joinLinks).where(lt(joinLinks.expiresAt, wallNow - KEPT_MS.spentLinks)),
 		notifications: () =>
 			app.db.delete(notifications).where(lt(notifications.receivedAt, wallNow - KEPT_MS.notifications)),
+		tellWaiting: () => tellAllWaiting(app),
+		waitingList: () =>
+			app.db.delete(waitingList).where(lt(waitingList.toldAt, app.clock.business() - KEPT_MS.waitingList)),
 		linkOpenings: () =>
 			app.db.delete(linkOpenings).where(lt(linkOpenings.lastAt, wallNow - KEPT_MS.linkOpenings)),
 		sentMails: () =>

@@ -41,6 +41,8 @@ export interface JobPayloads {
 	'reprice-one': { agreementId: string; versionId: string };
 	/** A member who began to buy, and did not pay, may be reminded. */
 	remind: { orderId: string };
+	/** Whoever waits for a plan is told that it is sold. */
+	'tell-waiting': { planId: string };
 	'end-pay-page': { paymentId: string };
 	notified: { eventId: string };
 	settle: { paymentId: string };
@@ -49,6 +51,8 @@ export interface JobPayloads {
 	/** `joins`: where nobody has the address, a way to a free account. */
 	/** `redemptionId`: what a code opened on a device, to be kept by whoever has the address. */
 	'sign-in-mail': { email: string; next: string; joins?: true; redemptionId?: string };
+	/** Somebody who typed an address wants to wait for a plan. */
+	'wait-mail': { email: string; planId: string };
 	mail: Occasion;
 }
 export type JobKind = keyof JobPayloads;
@@ -81,6 +85,7 @@ export const KINDS: Record<JobKind, Kind> = {
 	reprice: { lane: 'billing', patience: FOR_EVER, name: 'Changing a price for its members' },
 	'reprice-one': { lane: 'billing', patience: FOR_EVER, name: 'Changing a price for a member' },
 	remind: { lane: 'billing', patience: EIGHT_TIMES, name: 'Reminding of what was begun' },
+	'tell-waiting': { lane: 'billing', patience: FOR_EVER, name: 'Telling a waiting list' },
 	'end-pay-page': { lane: 'payments', patience: TWO_DAYS, name: 'Ending a pay page' },
 	notified: { lane: 'payments', patience: FOR_EVER, name: 'Asking about a payment' },
 	settle: { lane: 'payments', patience: FOR_EVER, name: 'Booking a payment' },
@@ -88,6 +93,7 @@ export const KINDS: Record<JobKind, Kind> = {
 	call: { lane: 'calls', patience: EIGHT_TIMES, name: 'Telling a program' },
 	// Somebody waits for it: it never stands behind other mails.
 	'sign-in-mail': { lane: 'sign-in', patience: TWO_DAYS, name: 'Mailing a way in' },
+	'wait-mail': { lane: 'sign-in', patience: TWO_DAYS, name: 'Mailing a waiting list’s link' },
 	mail: { lane: 'mail', patience: TWO_DAYS, name: 'Sending a mail' }
 };
 

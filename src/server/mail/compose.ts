@@ -4,7 +4,13 @@ import { announcementOf } from '$core/billing/announcing';
 import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
 import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
-import { agreementById, courseNow, heldInPlaceOf, livingAgreements } from '../db/queries/agreements';
+import {
+	agreementById,
+	agreementOfOrder,
+	courseNow,
+	heldInPlaceOf,
+	livingAgreements
+} from '../db/queries/agreements';
 import { giftById } from '../db/queries/gifts';
 import {
 	cardByRef,
@@ -17,10 +23,12 @@ import {
 	refundById,
 	type Order
 } from '../db/queries/sales';
+import { waitingById } from '../db/queries/waiting-list';
 import type { SiteSettings } from '../db/schema/running';
 import type { Mail } from '../ports/mail';
 import type { AddressChange } from '../usecases/accounts/change-address';
 import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
+import { leavingPath } from '../usecases/sales/waiting-list';
 import { endingPath, isStillReminded } from '../usecases/sales/remind';
 import { landingPath } from '../usecases/sales/landing';
 import type { MailKey, MailText } from '$words/en/mail';
@@ -81,6 +89,8 @@ export async function compose(app: Composing, about: Occasion): Promise<Words | 
 			return waitingWords(app, about.orderId);
 		case 'reminder':
 			return reminderWords(app, about.orderId);
+		case 'on-sale':
+			return onSaleWords(app, about.waitingId);
 		case 'order-refused':
 			return refusedWords(app, about);
 		case 'to-pay':
@@ -204,16 +214,20 @@ async function orderWords(
 		});
 	}
 	if (occasion === 'had-already' && order.totalMinor === 0 && !held) return null;
+	const begins = occasion === 'order' ? await beginsLater(app, order.id) : null;
+	const day = begins === null ? '' : longDay(begins, site.zone, site.language);
 	if (order.totalMinor === 0) {
 		const url = await app.ways.signIn(account.id, path);
-		const values = { plan: plan.name };
-		return written(app, account, { key: 'joined-plan', to: account.email, values, note: plan.note, url });
+		const values = { plan: plan.name, ...(day && { day }) };
+		const key = day ? 'joined-later' : 'joined-plan';
+		return written(app, account, { key, to: account.email, values, note: plan.note, url });
 	}
 	return written(app, account, {
-		key: occasion,
+		key: day ? 'order-later' : occasion,
 		to: account.email,
 		values: {
 			plan: plan.name,
+			...(day && { day }),
 			amount,
 			number: order.number,
 			statement: plan.statementName ?? site.statementName
@@ -227,6 +241,12 @@ async function orderWords(
 		note: occasion === 'order' ? plan.note : '',
 		accountUrl: `${app.settings.origin}/account`
 	});
+}
+
+/** The day on which what was bought begins, where that is still to come. */
+async function beginsLater(app: Composing, orderId: string): Promise<number | null> {
+	const agreement = await agreementOfOrder(app.db, orderId);
+	return agreement && agreement.anchor > app.clock.business() ? agreement.anchor : null;
 }
 
 /** To whoever gives it: what it was, for whom, and when they are told. */
@@ -338,6 +358,23 @@ async function reminderWords(app: Composing, orderId: string): Promise<Words | n
 		values: { plan: plan.name },
 		url: await app.ways.signIn(account.id, path),
 		endedAt: `${app.settings.origin}${endingPath(app, account.id)}`
+	});
+}
+
+/** `null`: they wait no more. */
+async function onSaleWords(app: Composing, waitingId: string): Promise<Words | null> {
+	const waiting = await waitingById(app.db, waitingId);
+	const plan = waiting && (await planById(app.db, waiting.planId));
+	if (!waiting || !plan) return null;
+	const { email: to } = waiting;
+	const account = await accountByEmail(app.db, to);
+	const path = `/checkout/${plan.slug}`;
+	return written(app, account, {
+		key: 'on-sale',
+		to,
+		values: { plan: plan.name },
+		url: account ? await app.ways.signIn(account.id, path) : `${app.settings.origin}${path}`,
+		endedAt: `${app.settings.origin}${leavingPath(app, plan.id, to)}`
 	});
 }
 

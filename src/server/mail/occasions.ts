@@ -22,6 +22,8 @@ export type Occasion =
 	| { occasion: 'order-waits'; orderId: string }
 	/** What a member began to buy waits for them. */
 	| { occasion: 'reminder'; orderId: string }
+	/** What somebody waits for can be bought. */
+	| { occasion: 'on-sale'; waitingId: string }
 	/** The money has not come in, somebody says. */
 	| { occasion: 'order-refused'; orderId: string; why: string }
 	/** What is due is paid by the member themselves. */

@@ -62,7 +62,9 @@ async function occasionOf({ db }: Using<'db'>, key: MailKey, order: Order): Prom
 	const orderId = order.id;
 	switch (key) {
 		case 'order':
+		case 'order-later':
 		case 'joined-plan':
+		case 'joined-later':
 			return { occasion: 'order', orderId };
 		case 'had-already':
 		case 'had-another':

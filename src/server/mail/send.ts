@@ -5,10 +5,12 @@ import { accountByEmail } from '../db/queries/members';
 import { waitingPlan } from '../db/queries/codes';
 import { giftsFor } from '../db/queries/gifts';
 import { ownMailText } from '../db/queries/mail-texts';
+import { planById } from '../db/queries/sales';
 import { keepSent, whyAddressHeld } from '../db/queries/sent-mails';
 import { MailRefused } from '../ports/mail';
 import { makeAddressLink } from '../usecases/accounts/change-address';
 import { makeJoinLink, makeLink } from '../usecases/accounts/sign-in-link';
+import { joiningPath } from '../usecases/sales/waiting-list';
 import { signerOfMails } from '../usecases/running/senders';
 import { compose, written, type Ways, type Words } from './compose';
 import type { About } from './messages';
@@ -37,6 +39,20 @@ export async function sendSignInMail(
 		await written({ ...app, ways: realWays(app) }, account, { ...about, to: email, url }),
 		jobId
 	);
+}
+
+/** The link that puts an address on the waiting list of a plan; whoever did not ask for it leaves it. */
+export async function sendWaitMail(
+	app: Mailing,
+	{ email: to, planId }: { email: string; planId: string },
+	jobId: string
+): Promise<void> {
+	const plan = await planById(app.db, planId);
+	if (!plan) return;
+	const reader = await accountByEmail(app.db, to);
+	const url = `${app.settings.origin}${joiningPath(app, planId, to)}`;
+	const about = { key: 'wait' as const, to, values: { plan: plan.name }, url };
+	await hand(app, await written({ ...app, ways: realWays(app) }, reader, about), jobId);
 }
 
 interface WayInAsked {

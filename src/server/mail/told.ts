@@ -70,6 +70,8 @@ async function linesOf(
 	return count > 0 ? [...lines, { label: '', value: say(words.more, { count }, locale) }] : lines;
 }
 
+const MAILS: ReadonlySet<string> = new Set(['mail', 'sign-in-mail', 'wait-mail']);
+
 function keyOf({ action, hasEnded, jobKind, planId }: Told): ToldKey {
 	switch (action) {
 		case 'granted':
@@ -79,7 +81,7 @@ function keyOf({ action, hasEnded, jobKind, planId }: Told): ToldKey {
 		case 'failed':
 			if (jobKind !== null && JOBS_OF_LIBRARY.has(jobKind)) return 'failed-file';
 			if (jobKind === 'call') return 'failed-call';
-			return jobKind === 'mail' || jobKind === 'sign-in-mail' ? 'failed-mail' : 'failed-money';
+			return jobKind !== null && MAILS.has(jobKind) ? 'failed-mail' : 'failed-money';
 		default:
 			return action as ToldKey;
 	}

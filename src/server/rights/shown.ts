@@ -17,6 +17,7 @@ import {
 } from '../db/queries/library';
 import { itemById, type Item } from '../db/queries/items';
 import { groupedBy } from '../db/queries/members';
+import { withPlaces } from '../db/queries/places';
 import { plansWithPrices, type OfferedPlan } from '../db/queries/sales';
 
 export type { Asset } from '../db/queries/library';
@@ -45,6 +46,11 @@ export async function shownWay(app: Using<'db' | 'rights'>, id: string | null): 
 /** All plans with their prices on sale, in the order in which they are offered. */
 export function shownPlans(app: Using<'db' | 'rights'>): Promise<OfferedPlan[]> {
 	return app.rights.content('plans', () => plansWithPrices(app.db));
+}
+
+/** The same with what is left of prices that are for the first buyers alone. */
+export async function plansNow(app: Using<'db' | 'rights'>, now: number): Promise<OfferedPlan[]> {
+	return withPlaces(app.db, await shownPlans(app), { now });
 }
 
 /** Everything in the Library, drafts and what is archived as well. */

@@ -13,5 +13,5 @@
 {#snippet when()}<Moment at={sold.kind === 'later' ? sold.from : 0} {zone} precise />{/snippet}
 
 {#if sold.kind === 'later'}<Words of="plan.sold-later" things={{ when }} />{:else}{words().say(
-		'plan.not-on-sale'
+		sold.kind === 'full' ? 'plan.full' : 'plan.not-on-sale'
 	)}{/if}

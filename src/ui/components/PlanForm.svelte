@@ -22,6 +22,7 @@
 	import NumberField from '$ui/fields/NumberField.svelte';
 	import SelectField from '$ui/fields/SelectField.svelte';
 	import TextField from '$ui/fields/TextField.svelte';
+	import FirstBuyers from './FirstBuyers.svelte';
 	import ErrorSummary from './ErrorSummary.svelte';
 	import PriceInput from './PriceInput.svelte';
 	import Rehearsal from './Rehearsal.svelte';
@@ -53,6 +54,9 @@
 		mailingList: string | null;
 		sellsFrom: number | null;
 		sellsUntil: number | null;
+		firstDay: number | null;
+		hasWaitingList: boolean;
+		firstBuyers: number | null;
 		givenFrom: number | null;
 	}
 
@@ -119,6 +123,9 @@
 			mailingList: sent.mailingList ?? plan?.mailingList ?? '',
 			sellsFrom: sent.sellsFrom ?? (plan?.sellsFrom == null ? '' : writeLocal(plan.sellsFrom, zone)),
 			sellsUntil: sent.sellsUntil ?? (plan?.sellsUntil == null ? '' : writeLocal(plan.sellsUntil, zone)),
+			firstDay: sent.firstDay ?? (plan?.firstDay == null ? '' : writeLocal(plan.firstDay, zone)),
+			hasWaitingList: isBack ? sent.hasWaitingList === 'yes' : (plan?.hasWaitingList ?? false),
+			firstBuyers: sent.firstBuyers ?? String(plan?.firstBuyers ?? ''),
 			isGiven: isBack ? sent.isGiven === 'yes' : plan?.givenFrom != null,
 			givenFrom: sent.givenFrom ?? (plan?.givenFrom == null ? '' : writeLocal(plan.givenFrom, zone)),
 			isDownAtOnce: isBack ? sent.isDownAtOnce === 'yes' : (plan?.isDownAtOnce ?? false),
@@ -178,6 +185,7 @@
 				errors={said}
 			/>{/if}
 		<PriceInput terms={plan?.terms ?? null} {sent} {currency} {currencies} errors={said} />
+		<FirstBuyers from={String(typed.firstBuyers)} isOnly={!hasPrices} errors={said} />
 		<Fold
 			label="How it is paid, and how one joins for nothing"
 			isOpen={typed.payBy !== '' || !typed.isOpenAtOnce}
@@ -266,7 +274,13 @@
 				</div>
 			</Fold>
 		{/if}
-		<Fold label="Sold for a time" isOpen={typed.sellsFrom !== '' || typed.sellsUntil !== ''}>
+		<Fold
+			label="An intake: sold for a time, begun on one day, with a waiting list"
+			isOpen={typed.sellsFrom !== '' ||
+				typed.sellsUntil !== '' ||
+				typed.firstDay !== '' ||
+				typed.hasWaitingList}
+		>
 			<div class="grid gap-4">
 				<MomentField
 					name="sellsFrom"
@@ -284,6 +298,22 @@
 					Before it opens its page says when it does. Whoever is on the way to pay when it closes may still
 					pay. Those who have it keep it.
 				</p>
+				<MomentField
+					name="firstDay"
+					label="All begin together on (each when they buy, if empty)"
+					from={String(typed.firstDay)}
+					errors={said}
+				/>
+				<p class="text-sm text-quiet">
+					Whoever buys before that pays at once and is let in then: releases, lengths and the next payments
+					count from it. Whoever has bought already keeps the day that they bought with.
+				</p>
+				<CheckField
+					name="hasWaitingList"
+					label="A waiting list while it cannot be bought"
+					hint="Before selling opens, after it closes, or when nothing is left: people leave their address, show by a mailed link that it is theirs, and are told once, when it can be bought."
+					from={typed.hasWaitingList}
+				/>
 			</div>
 		</Fold>
 		<Fold label="Given to every new account" isOpen={typed.isGiven}>

@@ -21,13 +21,19 @@
 			slug: string;
 			lines: string[];
 			terms: Terms;
-			others: Terms[];
+			/** For how many buyers the price is, and how many of them may still come; `null`: for all. */
+			first: { of: number; left: number } | null;
+			others: { terms: Terms; first: { of: number; left: number } | null }[];
 			/** The host at which it is bought, where that is another site. */
 			elsewhere: string | null;
 			/** It opens one thing alone. */
 			isAlone: boolean;
 			/** When its selling closes, where it does. */
 			closesAt: number | null;
+			/** When it begins for all who buy it, where that is still to come. */
+			begins: number | null;
+			/** When it begins for the reader, who has it. */
+			yoursFrom: number | null;
 		};
 		action: { kind: FrontKey; href: string };
 		/** That goes along to the plan's page. */
@@ -46,6 +52,10 @@
 
 {#snippet when()}<Moment at={opensAt ?? 0} {zone} />{/snippet}
 {#snippet closes()}<Moment at={plan.closesAt ?? 0} {zone} precise />{/snippet}
+{#snippet begins()}<Moment at={plan.yoursFrom ?? plan.begins ?? 0} {zone} />{/snippet}
+{#snippet places(first: typeof plan.first)}{#if first}<span class="block text-sm text-quiet"
+			>{words().say('plan.first', first)}</span
+		>{/if}{/snippet}
 
 <article class="sheet flex flex-col gap-3 p-5 pt-6">
 	<h3 class="text-lg font-semibold">
@@ -53,13 +63,22 @@
 	</h3>
 	<p>
 		<Price terms={plan.terms} class="text-xl font-semibold" />
-		{#each plan.others as terms, n (n)}
+		{@render places(plan.first)}
+		{#each plan.others as { terms, first }, n (n)}
 			{#snippet other()}<Price {terms} />{/snippet}
 			<span class="block"><Words of="plan.or" things={{ price: other }} /></span>
+			{@render places(first)}
 		{/each}
 	</p>
 	{#if opensAt !== null}
 		<p><Words of="plan.opens-this" things={{ when }} /></p>
+	{/if}
+	{#if plan.yoursFrom !== null}
+		<p class="border-l-3 border-moss bg-moss-wash px-3 py-2">
+			<Words of="plan.yours-from" things={{ when: begins }} />
+		</p>
+	{:else if plan.begins !== null && action.kind !== 'plan.open'}
+		<p><Words of="plan.begins" things={{ when: begins }} /></p>
 	{/if}
 	{#if plan.closesAt !== null && action.kind !== 'plan.open'}
 		<p class="text-sm"><Words of="plan.sold-until" things={{ when: closes }} /></p>

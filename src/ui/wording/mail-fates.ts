@@ -71,6 +71,8 @@ const ABOUT: Readonly<Record<string, string>> = {
 	gift: 'A gift: to whom it is for',
 	'order-waits': 'An order that waits',
 	reminder: 'What was begun to be bought',
+	wait: 'Wanting to wait for a plan',
+	'on-sale': 'A plan is sold that was waited for',
 	'order-refused': 'An order that was not taken',
 	'to-pay': 'A payment is due',
 	'had-already': 'Bought what was held already',

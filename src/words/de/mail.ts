@@ -74,10 +74,25 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Danke. {plan} ist von jetzt an für Sie offen.\n\nDer Knopf meldet Sie an und öffnet es. ${ONCE}\n\nAuf Ihrer Kartenabrechnung steht die Zahlung als {statement}. Ihre Belege stehen in Ihrem Konto.`,
 		button: '{plan} öffnen'
 	},
+	'order-later': {
+		subject: '{plan} gehört Ihnen: Es beginnt am {day}',
+		text: `Danke. {plan} beginnt für alle am {day} und öffnet sich dann für Sie. Bis dahin steht es in Ihrem Konto.\n\nDer Knopf meldet Sie an. ${ONCE}\n\nAuf Ihrer Kartenabrechnung steht die Zahlung als {statement}. Ihre Belege finden Sie in Ihrem Konto.`,
+		button: 'Ihr Konto'
+	},
 	reminder: {
 		subject: 'Sie wollten {plan} kaufen',
 		text: `Sie haben bei {site} begonnen, {plan} zu kaufen, und nicht bezahlt: Es wurde nichts abgebucht. Wenn Sie es noch möchten, meldet der Knopf Sie an, und Sie machen dort weiter, wo Sie waren. ${ONCE}\n\nWenn nicht, lassen Sie diese Mail liegen: Es kommt keine weitere dazu.`,
 		button: 'Weitermachen'
+	},
+	wait: {
+		subject: 'Sollen wir Ihnen sagen, wann {plan} zu kaufen ist?',
+		text: 'Jemand hat diese Adresse bei {site} eingegeben, um zu erfahren, wann {plan} zu kaufen ist. Waren Sie es, dann drücken Sie den Knopf und danach den auf der Seite, die sich öffnet: Wir schreiben Ihnen einmal, wenn es so weit ist, und über nichts anderes.\n\nWaren Sie es nicht, dann lassen Sie es: Es kommt nichts mehr.',
+		button: 'Ja, sagen Sie es mir'
+	},
+	'on-sale': {
+		subject: '{plan} ist zu kaufen',
+		text: 'Sie wollten es wissen: {plan} ist von jetzt an bei {site} zu kaufen.\n\nDas war die eine Mail darüber.',
+		button: '{plan} kaufen'
 	},
 	'gift-bought': {
 		subject: 'Ihr Geschenk: {plan}',
@@ -93,6 +108,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		subject: '{plan} ist für Sie offen',
 		text: `{plan} ist ab jetzt für Sie offen.\n\nDer Knopf meldet Sie an und öffnet ihn. ${ONCE}`,
 		button: '{plan} öffnen'
+	},
+	'joined-later': {
+		subject: '{plan} gehört Ihnen: Es beginnt am {day}',
+		text: `{plan} beginnt für alle am {day} und öffnet sich dann für Sie. Bis dahin steht es in Ihrem Konto.\n\nDer Knopf meldet Sie an. ${ONCE}`,
+		button: 'Ihr Konto'
 	},
 	'join-plan': {
 		subject: '{plan} öffnen',

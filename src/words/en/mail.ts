@@ -81,10 +81,25 @@ export const MAIL = {
 		text: `Thank you. {plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}\n\nThe payment stands as {statement} on your card statement. Your receipts are in your account.`,
 		button: 'Open {plan}'
 	},
+	'order-later': {
+		subject: '{plan} is yours: it begins on {day}',
+		text: `Thank you. {plan} begins for everybody on {day}, and opens for you then. Until then it stands in your account.\n\nThe button signs you in. ${ONCE}\n\nThe payment stands as {statement} on your card statement. Your receipts are in your account.`,
+		button: 'Your account'
+	},
 	reminder: {
 		subject: 'You began to buy {plan}',
 		text: `You began to buy {plan} at {site}, and did not pay: nothing was charged. If you still want it, the button signs you in and goes on where you were. ${ONCE}\n\nIf you do not, leave this mail: there is no other about it.`,
 		button: 'Go on'
+	},
+	wait: {
+		subject: 'Shall we tell you when {plan} is on sale?',
+		text: 'Somebody typed this address at {site} to be told when {plan} can be bought. If it was you, press the button, and then the one on the page that opens: you are told once, when it is, and not of anything else.\n\nIf it was not you, leave it: nothing more is sent.',
+		button: 'Yes, tell me'
+	},
+	'on-sale': {
+		subject: '{plan} is on sale',
+		text: 'You wanted to be told: {plan} can be bought at {site} from now on.\n\nThis was the one mail about it.',
+		button: 'Buy {plan}'
 	},
 	'gift-bought': {
 		subject: 'Your gift: {plan}',
@@ -100,6 +115,11 @@ export const MAIL = {
 		subject: '{plan} is open for you',
 		text: `{plan} is open for you from now on.\n\nThe button signs you in and opens it. ${ONCE}`,
 		button: 'Open {plan}'
+	},
+	'joined-later': {
+		subject: '{plan} is yours: it begins on {day}',
+		text: `{plan} begins for everybody on {day}, and opens for you then. Until then it stands in your account.\n\nThe button signs you in. ${ONCE}`,
+		button: 'Your account'
 	},
 	'join-plan': {
 		subject: 'Open {plan}',
@@ -269,7 +289,11 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	order: ['site', 'plan', 'amount', 'number', 'statement'],
 	'gift-bought': ['site', 'plan', 'address', 'day', 'amount', 'number', 'statement'],
 	gift: ['site', 'plan', 'giver'],
+	'order-later': ['site', 'plan', 'amount', 'number', 'day', 'statement'],
+	'joined-later': ['site', 'plan', 'day'],
 	reminder: ['site', 'plan'],
+	wait: ['site', 'plan'],
+	'on-sale': ['site', 'plan'],
 	'joined-plan': ['site', 'plan'],
 	'join-plan': ['site', 'plan'],
 	'order-pay': ['site', 'plan', 'amount', 'number', 'how', 'day'],
@@ -320,7 +344,11 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	order: 'After buying',
 	'gift-bought': 'After buying a gift',
 	gift: 'A gift: to whom it is for',
+	'order-later': 'Bought, and it begins on a day to come',
+	'joined-later': 'Joined for nothing, and it begins on a day to come',
 	reminder: 'A member began to buy and did not pay',
+	wait: 'Somebody wants to wait for a plan: the link that proves the address',
+	'on-sale': 'A plan is sold, to whoever waits for it',
 	'joined-plan': 'Joined for nothing',
 	'join-plan': 'Joining for nothing: the way in',
 	'order-pay': 'Order without a card: how to pay',

@@ -146,11 +146,15 @@
 			<div>
 				<h3 class="flex flex-wrap items-center gap-x-3 font-semibold">
 					{plan.name}
-					<StateMark verdict={plan.isOpen ? 'open' : 'shut'} />
+					<StateMark verdict={plan.isOpen ? 'open' : plan.begins === null ? 'shut' : 'opens-later'} />
 				</h3>
 				<p class="text-quiet">
 					{priceText(words(), plan.terms)}
 				</p>
+				{#if plan.begins !== null}
+					{#snippet firstDay()}<Moment at={plan.begins ?? 0} {zone} />{/snippet}
+					<p><Words of="account.begins" things={{ day: firstDay }} /></p>
+				{/if}
 				<p>
 					{#if sentenceOf(plan)}
 						<Words

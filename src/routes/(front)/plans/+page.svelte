@@ -33,10 +33,10 @@
 		<h2 id="coming" class="mb-2">{words().say('plan.coming')}</h2>
 		<ul class="grid gap-1">
 			{#each data.coming as { id, name, slug, from } (id)}
-				{#snippet when()}<Moment at={from} zone={data.site.zone} precise />{/snippet}
+				{#snippet when()}<Moment at={from ?? 0} zone={data.site.zone} precise />{/snippet}
 				<li>
 					<a href="/plans/{slug}">{name}</a>,
-					<Words of="plan.coming-from" things={{ when }} />
+					<Words of={from === null ? 'plan.coming-full' : 'plan.coming-from'} things={{ when }} />
 				</li>
 			{/each}
 		</ul>

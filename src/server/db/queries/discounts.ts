@@ -1,31 +1,19 @@
 /** What may be taken off a price for somebody: a code that they typed, and what they hold. */
-import { and, eq, gt, inArray, isNotNull, isNull, lte, ne, or, sql } from 'drizzle-orm';
+import { and, eq, gt, inArray, isNull, lte, or, sql } from 'drizzle-orm';
 import { normaliseCode } from '$core/access/batches';
 import type { Discount } from '$core/billing/discount';
 import type { Offers, TypedCode } from '$core/billing/discount-code';
 import type { Handle } from '../connect';
 import { codeBatches, codes, grants } from '../schema/access';
 import { orders, type plans } from '../schema/sales';
-
-/**
- * As long as an order that nobody has paid holds its use of a code. Whoever pays later has it all the same: what was agreed to
- * is what is asked for.
- */
-export const HOLDS_USE_MS = 3_600_000;
-
-export interface Buyer {
-	memberId: string | null;
-	/** Of a stranger only the device is asked: nobody learns what another address has bought. */
-	deviceHash: string;
-}
+import { butNot, isBuyers, takes, type Buyer, type Except } from './taking';
 
 export interface OffersAsk extends Buyer {
 	plan: Pick<typeof plans.$inferSelect, 'lessFor'>;
 	/** Empty: no code. */
 	typed: string;
 	now: number;
-	/** What holds nothing against the buyer: an order in whose place another is put, or all that they have not paid. */
-	except?: { orderId: string } | 'unpaid';
+	except?: Except;
 }
 
 /** @param isLocked whoever asks next waits until this one has ordered */
@@ -66,33 +54,11 @@ export async function codeOfOrder(
 	return row ?? null;
 }
 
-/** What is paid or approved, and what is being paid now. */
-const counts = (now: number) =>
-	or(
-		eq(orders.state, 'paid'),
-		and(eq(orders.state, 'waiting'), isNotNull(orders.stoodByAt)),
-		and(inArray(orders.state, ['open', 'waiting']), gt(orders.createdAt, now - HOLDS_USE_MS))
-	);
-
-const isBuyers = ({ memberId, deviceHash }: Buyer) =>
-	memberId === null ? eq(orders.deviceHash, deviceHash) : eq(orders.memberId, memberId);
-
-/** Those of strangers, of whom no member is known, too. */
-const isOthers = ({ memberId, deviceHash }: Buyer) =>
-	memberId === null
-		? ne(orders.deviceHash, deviceHash)
-		: or(isNull(orders.memberId), ne(orders.memberId, memberId));
-
-function butNot({ except, ...buyer }: OffersAsk) {
-	if (except === undefined) return undefined;
-	return except === 'unpaid' ? or(eq(orders.state, 'paid'), isOthers(buyer)) : ne(orders.id, except.orderId);
-}
-
 async function usesOf(db: Handle, codeId: string, ask: OffersAsk): Promise<number> {
 	const [row] = await db
 		.select({ uses: sql<number>`count(*)`.mapWith(Number) })
 		.from(orders)
-		.where(and(eq(orders.codeId, codeId), counts(ask.now), butNot(ask)));
+		.where(and(eq(orders.codeId, codeId), takes(ask.now), butNot(ask, ask.except)));
 	return row?.uses ?? 0;
 }
 
@@ -102,7 +68,7 @@ async function hasUsed(db: Handle, batchId: string, ask: OffersAsk): Promise<boo
 		.select({ id: orders.id })
 		.from(orders)
 		.innerJoin(codes, eq(codes.id, orders.codeId))
-		.where(and(isBuyers(ask), eq(codes.batchId, batchId), counts(ask.now), butNot(ask)))
+		.where(and(isBuyers(ask), eq(codes.batchId, batchId), takes(ask.now), butNot(ask, ask.except)))
 		.limit(1);
 	return row !== undefined;
 }

@@ -6,6 +6,7 @@ import { taxedTerms } from '$core/billing/terms';
 import { localDay } from '$core/time/calendar';
 import type { Handle } from '../connect';
 import { agreementRevision, courseNow, ownAgreement, paidFor, type AgreementRow } from './agreements';
+import { withPlaces } from './places';
 import { plansWithPrices, type OfferedPlan, type OfferedPrice } from './sales';
 
 /** A price that an agreement can be moved to, with what that asks for. */
@@ -39,7 +40,7 @@ export async function movesOf(
 ): Promise<Moves | null> {
 	const row = await ownAgreement(db, memberId, agreementId);
 	if (!row) return null;
-	const all = await plansWithPrices(db);
+	const all = await withPlaces(db, await plansWithPrices(db), { now });
 	const plan = all.find(({ id }) => id === row.planId);
 	if (!plan) return null;
 	const course = await courseNow(db, row);

@@ -23,9 +23,16 @@ export type PriceVersion = typeof priceVersions.$inferSelect;
 export type Order = typeof orders.$inferSelect;
 export type Payment = typeof payments.$inferSelect;
 /** A price as it is now. */
-export type OfferedPrice = PriceVersion & { name: string; isOnSale: boolean };
-/** `prices`: those on sale, the first choice first; there is always one, `price`. */
-export type OfferedPlan = Plan & { price: OfferedPrice; prices: OfferedPrice[] };
+export type OfferedPrice = PriceVersion & {
+	name: string;
+	isOnSale: boolean;
+	/** For so many buyers it is, the first; `null`: for all. */
+	firstBuyers: number | null;
+	/** How many more may buy at it, where that was asked (`withPlaces`); `null`: any number. */
+	left?: number | null;
+};
+/** `prices`: those on sale, the first choice first; there is always one, `price`. `isFull`: nothing is left of any of them. */
+export type OfferedPlan = Plan & { price: OfferedPrice; prices: OfferedPrice[]; isFull?: boolean };
 
 /** Plans with what they cost now, as the publisher has put them in order; where nobody has, the cheapest first. */
 export function plansWithPrices(db: Handle): Promise<OfferedPlan[]> {
@@ -62,10 +69,14 @@ interface PlanRow {
 }
 
 function offered(own: readonly PlanRow[]): OfferedPlan | null {
-	const all = own.map(({ of: { name, isOnSale }, version }) => ({ ...version, name, isOnSale }));
+	const all = own.map(priceOfRow);
 	const onSale = all.filter(({ isOnSale }) => isOnSale);
 	const [plan, price] = [own[0]?.plan, onSale[0] ?? all[0]];
 	return plan && price ? { ...plan, price, prices: onSale.length > 0 ? onSale : [price] } : null;
+}
+
+function priceOfRow({ of: { name, isOnSale, firstBuyers }, version }: Omit<PlanRow, 'plan'>): OfferedPrice {
+	return { ...version, name, isOnSale, firstBuyers };
 }
 
 /** All prices of a plan as they are now, those that are not sold any more last. */
@@ -77,7 +88,7 @@ export async function pricesOf(db: Handle, planId: string): Promise<OfferedPrice
 		.innerJoin(priceVersions, eq(priceVersions.priceId, prices.id))
 		.where(and(eq(prices.planId, planId), eq(priceVersions.version, newest)))
 		.orderBy(desc(prices.isOnSale), prices.position, prices.id);
-	return rows.map(({ of: { name, isOnSale }, version }) => ({ ...version, name, isOnSale }));
+	return rows.map(priceOfRow);
 }
 
 export async function planBySlug(db: Handle, slug: string): Promise<OfferedPlan | null> {

@@ -62,6 +62,9 @@ async function listed(app: Using<'db'>, url: URL, since: number) {
 	};
 }
 
+/** Kinds that are about one thing alone. */
+const ABOUT_KIND: Readonly<Record<string, string>> = { 'sign-in-mail': 'sign-in', 'wait-mail': 'wait' };
+
 /** With whom each is for, and what it is about. */
 async function named(app: Using<'db'>, rows: readonly WaitingMail[]) {
 	const names = await accountNames(
@@ -74,7 +77,7 @@ async function named(app: Using<'db'>, rows: readonly WaitingMail[]) {
 			...row,
 			memberId,
 			to: memberId === null ? (email ?? '') : (names.get(memberId) ?? ''),
-			about: kind === 'sign-in-mail' ? 'sign-in' : (occasion ?? '')
+			about: occasion ?? ABOUT_KIND[kind] ?? ''
 		};
 	});
 }

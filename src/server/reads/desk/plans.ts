@@ -6,6 +6,8 @@ import { openedByPlan, type Policy } from '$core/access/policy';
 import type { Using } from '../../app';
 import { itemsByIds } from '../../db/queries/items';
 import { earlierPrices } from '../../db/queries/repricing';
+import { placesTaken } from '../../db/queries/places';
+import { countWaiting, waitingFor } from '../../db/queries/waiting-list';
 import { planById, plansWithPrices, pricesOf } from '../../db/queries/sales';
 import { ladders } from '../../db/schema/sales';
 import { deskNames, type DeskNames } from './names';
@@ -31,6 +33,7 @@ export async function planList(app: Using<'db' | 'rights'>) {
 			isGiven: plan.givenFrom !== null,
 			sellsFrom: plan.sellsFrom,
 			sellsUntil: plan.sellsUntil,
+			firstDay: plan.firstDay,
 			/** Sold only to those who may open something else. */
 			isForSome: plan.soldTo !== null,
 			elsewhere: plan.buyAt === null ? null : new URL(plan.buyAt).host,
@@ -73,11 +76,15 @@ export async function planPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 	const own = ownFences(policy.source.fences.toReversed(), plan.id);
 	const picked = own.items?.selector.kind === 'items' ? own.items.selector.itemIds : [];
 	const { resources } = await deskNames(app);
+	const prices = await pricesOf(app.db, plan.id);
+	const limited = prices.flatMap(({ priceId, firstBuyers }) => (firstBuyers === null ? [] : [priceId]));
+	const taken = await placesTaken(app.db, limited, app.clock.business());
 	return {
 		plan,
 		/** What its buyers may open. */
 		soldTo: plan.soldTo === null ? null : soldToShown(policy, plan.soldTo, resources, app.clock.business()),
-		prices: await pricesOf(app.db, plan.id),
+		prices: prices.map((price) => ({ ...price, taken: taken.get(price.priceId) ?? 0 })),
+		waiting: await countWaiting(app.db, plan.id),
 		earlier: await earlierPrices(app.db, plan.id),
 		opensEverything: own.everything !== null,
 		/** What was chosen for it, here or by fences that are its alone. */
@@ -89,4 +96,27 @@ export async function planPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 		opensCount: opened.length,
 		draftCount: drafts.length
 	};
+}
+
+const WAITING_ON_A_PAGE = 100;
+
+/** Who waits for a plan, those who came first first; `null`: there is no such plan. */
+export async function waitingPage(app: Using<'db'>, planId: string, page: number) {
+	const plan = await planById(app.db, planId);
+	if (!plan) return null;
+	const count = await countWaiting(app.db, plan.id);
+	const pages = Math.max(1, Math.ceil(count / WAITING_ON_A_PAGE));
+	const shown = Math.min(Math.max(1, page), pages);
+	const offset = (shown - 1) * WAITING_ON_A_PAGE;
+	return {
+		plan: { id: plan.id, name: plan.name },
+		...{ count, first: offset + 1, pageSize: WAITING_ON_A_PAGE },
+		rows: await waitingFor(app.db, plan.id, { limit: WAITING_ON_A_PAGE, offset })
+	};
+}
+
+/** All of them, as a table; `null`: there is no such plan. */
+export async function waitingAsTable(app: Using<'db'>, planId: string) {
+	const plan = await planById(app.db, planId);
+	return plan && { slug: plan.slug, rows: await waitingFor(app.db, plan.id, { limit: 100_000 }) };
 }

@@ -56,7 +56,9 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			paidThrough: row.paidThrough,
 			/** Until when it is open, though nothing more is asked for; `null`: for good, or shut. */
 			openUntil: open?.until ?? null,
-			isOpen: open !== null,
+			isOpen: open !== null && open.from <= look.now,
+			/** When it begins, where that is still to come. */
+			begins: open !== null && open.from > look.now ? open.from : null,
 			terms,
 			/** Whether the member may pause it now. */
 			mayPause: mayPause && answerTo(course, { kind: 'rest', until: null }).kind === 'possible',

@@ -1,19 +1,19 @@
 /** Plans as the front offers them, and what opens what stands in its lists. */
-import { sellsAt, soldAt } from '$core/billing/plan-access';
+import { beginsAt, sellsAt, soldAt } from '$core/billing/plan-access';
 import { lessFor } from '$core/billing/discount-code';
 import { regularMinor, type Terms } from '$core/billing/terms';
 import { endOfGrant } from '$core/access/clock';
 import type { Decision, Verdict } from '$core/access/decision';
-import { isCollection, type GrantSource } from '$core/access/model';
+import { isCollection, type Grant, type GrantSource } from '$core/access/model';
 import { includedFor } from '$core/access/included';
 import { hasRedeemed, offersAt, takesAccount, takesCode } from '$core/access/offers';
 import { openedByPlan } from '$core/access/policy';
 import type { Passage } from '$core/access/walk';
-import type { OfferedPlan } from '../../db/queries/sales';
+import type { OfferedPlan, OfferedPrice } from '../../db/queries/sales';
 import { isKnownTo, type ListEntry } from './lists';
 import { decidingIn, type Look, type Looking } from '../../rights/look';
 import { keptOut } from '../../rights/place';
-import { shownInside, shownPlans } from '../../rights/shown';
+import { shownInside, plansNow } from '../../rights/shown';
 
 export interface Offer {
 	plan: {
@@ -22,22 +22,33 @@ export interface Offer {
 		slug: string;
 		lines: string[];
 		terms: Terms;
+		/** For how many buyers that is, and how many of them may still come; `null`: for all. */
+		first: First;
 		/** What it may be bought at besides. */
-		others: Terms[];
+		others: { terms: Terms; first: First }[];
 		/** The host of the checkout elsewhere at which it is bought. */
 		elsewhere: string | null;
 		/** It opens the one thing that it was made for. */
 		isAlone: boolean;
 		/** When its selling closes, where it does. */
 		closesAt: number | null;
+		/** When it begins for all who buy it, where that is still to come. */
+		begins: number | null;
+		/** When it begins for the reader, who has bought it. */
+		yoursFrom: number | null;
 	};
 	/** Said for the reader: who owns it opens it, who holds another rung moves, whose access ran out buys again. */
-	action: { kind: 'plan.open' | 'plan.move' | 'plan.buy' | 'plan.buy-again'; href: string };
+	action: {
+		kind: 'plan.open' | 'plan.yours' | 'plan.move' | 'plan.buy' | 'plan.buy-again';
+		href: string;
+	};
 	/** When it would open what is closed here, if not at once. */
 	opensAt: number | null;
 	/** All that it opens is open by what the viewer holds. */
 	included: IncludedHere | null;
 }
+
+type First = { of: number; left: number } | null;
 
 /** `by`: what the plan is called that opens all of it; `null`: several do together, or one that nobody is offered. */
 export interface IncludedHere {
@@ -64,7 +75,7 @@ export async function offersAtPlace(
 	const place = placeId.startsWith('/') ? null : await keptOut(app, placeId, look.client);
 	const context = await app.rights.context(look.policy, look.viewer, placeId, place);
 	const offers = offersAt(look.policy, look.viewer, placeId, look.now, context);
-	const all = await shownPlans(app);
+	const all = await plansNow(app, look.now);
 	const plans = all.filter(
 		(plan) => sellsAt(plan, look.now) && offers.some(({ planId }) => planId === plan.id)
 	);
@@ -110,7 +121,7 @@ export async function withWaysIn(
 	look: Look,
 	entries: readonly ListEntry[]
 ): Promise<(ListEntry & WayIn)[]> {
-	const plans = await shownPlans(app);
+	const plans = await plansNow(app, look.now);
 	const decide = await decidingIn(app, look);
 	const known = new Map<object, Opening>();
 	const openingOf = (id: string, verdict: Verdict): Opening => {
@@ -220,13 +231,20 @@ export function offersFor(
 		const buy = plan.buyAt ?? `/checkout/${slug}${queryOf(carried)}`;
 		const less = (price: Terms) =>
 			isHeld || plan.buyAt !== null ? price : lessFor(price, plan.lessFor, held);
+		// What was bought for a day to come is theirs by now.
+		const later = grants.find((grant) => grant.planId === id && grant.from > now && endsAfterIt(grant));
+		const begins = beginsAt(plan, now);
 		const action = isHeld
 			? {
 					kind: 'plan.open' as const,
 					href: openedByPlan(policy, id).find((one) => one.state === 'published')?.address ?? '/account'
 				}
-			: { kind: wayTo(own, holdsRung(look, plan)), href: buy };
-		const others = plan.prices.filter((one) => one !== plan.price).map(({ terms }) => less(terms));
+			: later
+				? { kind: 'plan.yours' as const, href: '/account' }
+				: { kind: wayTo(own, holdsRung(look, plan)), href: buy };
+		const others = plan.prices
+			.filter((one) => one !== plan.price)
+			.map((one) => ({ terms: less(one.terms), first: firstOf(one) }));
 		const sold = soldAt(plan, now);
 		const elsewhere = isHeld || plan.buyAt === null ? null : new URL(plan.buyAt).host;
 		return {
@@ -236,14 +254,26 @@ export function offersFor(
 				slug,
 				lines,
 				terms: less(plan.price.terms),
+				first: isHeld || later ? null : firstOf(plan.price),
 				others,
 				elsewhere,
 				isAlone: plan.soleItemId !== null,
-				closesAt: sold.kind === 'now' ? sold.until : null
+				closesAt: sold.kind === 'now' ? sold.until : null,
+				begins: begins > now && !later ? begins : null,
+				yoursFrom: later?.from ?? null
 			},
 			...{ action, opensAt: null, included: includedHere(look, id, all) }
 		};
 	});
+}
+
+/** For how many buyers a price is, and how many of them may still come; `null`: for all. */
+function firstOf({ firstBuyers, left }: OfferedPrice): First {
+	return firstBuyers === null ? null : { of: firstBuyers, left: left ?? firstBuyers };
+}
+
+function endsAfterIt(grant: Grant): boolean {
+	return (endOfGrant(grant) ?? Infinity) > grant.from;
 }
 
 function queryOf({ next, code }: Carried): string {

@@ -14,7 +14,7 @@ import { codes, grants, linkOpenings, redemptions, uses } from '../../db/schema/
 import { positions } from '../../db/schema/library';
 import { sessions } from '../../db/schema/people';
 import { sentMails } from '../../db/schema/running';
-import { agreements, cards, documents, orders, payments, plans } from '../../db/schema/sales';
+import { agreements, cards, documents, orders, payments, plans, waitingList } from '../../db/schema/sales';
 
 const VERSION = 1;
 
@@ -25,7 +25,7 @@ export async function ownData(app: Using<'clock' | 'db' | 'site'>, memberId: str
 	const [bought, opened, rest] = await Promise.all([
 		boughtBy(app, memberId),
 		openedBy(app, memberId),
-		others(app, memberId)
+		others(app, memberId, email)
 	]);
 	return {
 		format: 'stile-own-data',
@@ -136,8 +136,8 @@ async function openedBy({ db }: Using<'db'>, memberId: string) {
 	};
 }
 
-async function others({ db }: Using<'db'>, memberId: string) {
-	const [kept, signedIn, redeemed, mailed, told] = await Promise.all([
+async function others({ db }: Using<'db'>, memberId: string, email: string | null) {
+	const [kept, signedIn, redeemed, mailed, told, waits] = await Promise.all([
 		db.select().from(cards).where(eq(cards.memberId, memberId)),
 		db.select().from(sessions).where(eq(sessions.accountId, memberId)),
 		db
@@ -147,7 +147,13 @@ async function others({ db }: Using<'db'>, memberId: string) {
 			.where(eq(redemptions.memberId, memberId))
 			.orderBy(asc(redemptions.at)),
 		db.select().from(sentMails).where(eq(sentMails.memberId, memberId)).orderBy(asc(sentMails.at)),
-		callsAbout(db, memberId)
+		callsAbout(db, memberId),
+		db
+			.select({ plan: plans.name, at: waitingList.at, toldAt: waitingList.toldAt })
+			.from(waitingList)
+			.innerJoin(plans, eq(plans.id, waitingList.planId))
+			.where(eq(waitingList.email, email ?? ''))
+			.orderBy(asc(waitingList.at))
 	]);
 	return {
 		mails: mailed.map(({ address, subject, at, fate }) => ({
@@ -162,6 +168,7 @@ async function others({ db }: Using<'db'>, memberId: string) {
 		})),
 		/** Programs of the publisher's that were told of it. */
 		told: told.map(({ program, event, at }) => ({ program, event, at: iso(at) })),
+		waitsFor: waits.map(({ plan, at, toldAt }) => ({ plan, since: iso(at), toldAt: iso(toldAt) })),
 		codes: redeemed.map(({ code, at }) => ({ code, at: iso(at) }))
 	};
 }

@@ -1,4 +1,5 @@
 /** What the prices of a plan ask of whoever is about to buy, with what is taken off them. */
+import { beginsAt } from '$core/billing/plan-access';
 import { offAt, type Offers, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { linesOf, orderTotal } from '$core/billing/order';
 import { taxedOn, termsTax, type Taxed, type TaxedBuyer, type TaxRules } from '$core/billing/tax';
@@ -21,6 +22,8 @@ export interface PricedPrice {
 	next: Due | null;
 	/** When nothing is taken off any more, and what is asked for then; `null`: that is `next`, or never. */
 	full: Due | null;
+	/** For how many buyers it is, and how many of them may still come; `null`: for all. */
+	first: { of: number; left: number } | null;
 	off: 'none' | 'by-code' | 'by-holding';
 	/** Why the code that was typed takes nothing off. */
 	refusal: Extract<OffAnswer, { ok: false }>['code'] | null;
@@ -40,12 +43,13 @@ export interface PricedTax {
 export function pricedFor(
 	plan: OfferedPlan,
 	offers: Offers,
-	today: number,
-	zone: string,
+	{ today, zone }: { today: number; zone: string },
 	{ rules, buyer }: PricedTax
 ): PricedPrice[] {
+	// What is paid later is counted from when it begins.
+	const begins = beginsAt(plan, today);
 	const taxed = taxedOn(rules, buyer, localDay(today, zone));
-	return plan.prices.map(({ priceId: id, name, terms: price }) => {
+	return plan.prices.map(({ priceId: id, name, terms: price, firstBuyers, left = null }) => {
 		const answer = offAt(offers, plan.id, price, today);
 		// A code that does not count takes nothing from what is held.
 		const own = answer.ok ? answer : offAt({ ...offers, typed: { kind: 'none' } }, plan.id, price, today);
@@ -54,13 +58,14 @@ export function pricedFor(
 		const lines = linesOf(terms, taxed);
 		const at = (due: number): Due | null => {
 			const amountMinor = amountDue(terms, due);
-			return amountMinor === null ? null : { amountMinor, at: startOf(terms, today, zone, due) ?? today };
+			return amountMinor === null ? null : { amountMinor, at: startOf(terms, begins, zone, due) ?? begins };
 		};
 		const back = fullFrom(terms);
 		return {
 			...{ id, name, terms, todayMinor: orderTotal(lines), next: at(1) },
 			...{ taxed, taxMinor: lines.reduce((sum, { taxMinor }) => sum + taxMinor, 0) },
 			full: back === null || back < 2 ? null : at(back),
+			first: firstBuyers === null ? null : { of: firstBuyers, left: left ?? firstBuyers },
 			...{ off: offBy(taken), refusal: answer.ok ? null : answer.code }
 		};
 	});

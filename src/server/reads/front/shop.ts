@@ -3,9 +3,13 @@ import { giftOf } from '$core/billing/gift';
 import { sellsTo } from '$core/access/offers';
 import { sellsAt, soldAt, type PlanAccess } from '$core/billing/plan-access';
 import type { Using } from '../../app';
+import { accountById } from '../../db/queries/members';
+import { isWaiting } from '../../db/queries/waiting-list';
+import { withPlaces } from '../../db/queries/places';
 import { planBySlug, type OfferedPlan } from '../../db/queries/sales';
+import type { Buyer } from '../../db/queries/taking';
 import type { Look, Looking } from '../../rights/look';
-import { shownPlans } from '../../rights/shown';
+import { plansNow, shownPlans } from '../../rights/shown';
 import { listFor } from './lists';
 import { includedHere, offersFor, type Carried, type IncludedHere, type Offer } from './offers';
 
@@ -15,22 +19,24 @@ export async function plansOffered(
 	look: Look,
 	carried: Carried
 ): Promise<Offer[]> {
-	const all = await shownPlans(app);
+	const all = await plansNow(app, look.now);
 	const plans = all.filter((plan) => plan.isPublic && plan.soleItemId === null && isSold(look, plan));
 	return offersFor(look, plans, carried, all);
 }
 
-/** What everybody will be offered when its selling opens, the next first. */
+/** What everybody will be offered when its selling opens, the next first; then what is taken and waited for: `from` null. */
 export async function plansComing(app: Using<'rights' | 'db'>, look: Look) {
-	const all = await shownPlans(app);
+	const all = await plansNow(app, look.now);
 	return all
-		.flatMap((plan) => {
+		.flatMap((plan): { id: string; name: string; slug: string; from: number | null }[] => {
 			const sold = soldAt(plan, look.now);
 			const isForAll = plan.isPublic && plan.soleItemId === null;
-			const isComing = isForAll && sold.kind === 'later' && sellsTo(look.policy, look.viewer, plan, look.now);
-			return isComing ? [{ id: plan.id, name: plan.name, slug: plan.slug, from: sold.from }] : [];
+			if (!isForAll || !sellsTo(look.policy, look.viewer, plan, look.now)) return [];
+			const { id, name, slug } = plan;
+			if (sold.kind === 'later') return [{ id, name, slug, from: sold.from }];
+			return sold.kind === 'full' && plan.hasWaitingList ? [{ id, name, slug, from: null }] : [];
 		})
-		.sort((a, b) => a.from - b.from);
+		.sort((a, b) => (a.from ?? Infinity) - (b.from ?? Infinity));
 }
 
 /** Plans on sale by the last parts of their addresses, in that order; what is sold by its link alone is among them. */
@@ -39,7 +45,7 @@ export async function plansNamed(
 	look: Look,
 	slugs: readonly string[]
 ): Promise<Offer[]> {
-	const all = await shownPlans(app);
+	const all = await plansNow(app, look.now);
 	const named = [...new Set(slugs)].flatMap((slug) => all.find((plan) => plan.slug === slug) ?? []);
 	return offersFor(
 		look,
@@ -51,7 +57,7 @@ export async function plansNamed(
 
 /** One plan and what it opens. `null`: there is none. */
 export async function planPage(app: Looking, look: Look, slug: string, carried: Carried) {
-	const all = await shownPlans(app);
+	const all = await plansNow(app, look.now);
 	const plan = all.find((one) => one.slug === slug);
 	if (!plan) return null;
 	const [offer] = offersFor(look, [plan], carried, all);
@@ -62,12 +68,21 @@ export async function planPage(app: Looking, look: Look, slug: string, carried: 
 	return {
 		offer,
 		isOnSale: isSold(look, plan),
+		/** `null`: nobody waits for it here. */
+		waiting:
+			plan.hasWaitingList && !sellsAt(plan, look.now) ? { waits: await waits(app, look, plan.id) } : null,
 		sold: soldAt(plan, look.now),
 		/** Nothing is said of it to whoever it is not for and does not have it. */
 		isForOthers: !sellsTo(look.policy, look.viewer, plan, look.now) && offer?.action.kind !== 'plan.open',
 		canBeGiven: canBeGiven(plan),
 		items: await listFor(app, look, (item) => item.address !== null && isOpenedBy(item.id))
 	};
+}
+
+/** Whether whoever looks stands on its waiting list already. */
+async function waits(app: Looking, { viewer }: Look, planId: string): Promise<boolean> {
+	const account = viewer.kind === 'member' ? await accountById(app.db, viewer.id) : null;
+	return account?.email != null && isWaiting(app.db, planId, account.email);
 }
 
 function isSold(look: Look, plan: OfferedPlan): boolean {
@@ -88,9 +103,12 @@ export async function planToBuy(
 	app: Using<'db'>,
 	look: Look,
 	slug: string,
-	isGift = false
+	{ buyer, isGift = false }: { buyer?: Buyer; isGift?: boolean } = {}
 ): Promise<PlanToBuy | null> {
-	const plan = await planBySlug(app.db, slug);
+	const known = await planBySlug(app.db, slug);
+	const [plan = known] = known
+		? await withPlaces(app.db, [known], { now: look.now, ...(buyer && { buyer }) })
+		: [];
 	if (plan && !sellsTo(look.policy, look.viewer, plan, look.now)) return null;
 	if (!plan || !isGift) return plan && { ...plan, opens: null };
 	const gifts = plan.sellsAsGift

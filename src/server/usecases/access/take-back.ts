@@ -184,7 +184,17 @@ async function writeBack(
 		case 'plan': {
 			const { after } = change;
 			if (!after) return;
-			const { id, isPublic, isOnSale, ladderId, rung, afterLapse, soldTo = null, firstDay = null, given } = after;
+			const {
+				id,
+				isPublic,
+				isOnSale,
+				ladderId,
+				rung,
+				afterLapse,
+				soldTo = null,
+				firstDay = null,
+				given
+			} = after;
 			await work.tx
 				.update(plans)
 				.set({

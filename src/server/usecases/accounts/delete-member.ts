@@ -7,7 +7,7 @@ import { grants, linkOpenings, namings } from '../../db/schema/access';
 import { positions } from '../../db/schema/library';
 import { accounts, addressChanges, joinLinks, sessions, signInLinks } from '../../db/schema/people';
 import { audit, jobs, sentMails } from '../../db/schema/running';
-import { agreements, cardChanges, cards, documents, gifts, orders } from '../../db/schema/sales';
+import { agreements, cardChanges, cards, documents, gifts, orders, waitingList } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
 import { endOrder } from '../sales/end-pay-page';
 import { commandAgreement } from '../sales/move-agreement';
@@ -95,6 +95,10 @@ async function erase({ tx }: Work, memberId: string, email: string): Promise<voi
 	await tx
 		.delete(jobs)
 		.where(and(eq(jobs.kind, 'sign-in-mail'), sql`json_value(${jobs.payload}, '$.email') = ${email}`));
+	await tx
+		.delete(jobs)
+		.where(and(eq(jobs.kind, 'wait-mail'), sql`json_value(${jobs.payload}, '$.email') = ${email}`));
+	await tx.delete(waitingList).where(eq(waitingList.email, email));
 	await tx.delete(cards).where(eq(cards.memberId, memberId));
 	await tx.delete(cardChanges).where(eq(cardChanges.memberId, memberId));
 	await tx.delete(namings).where(eq(namings.memberId, memberId));

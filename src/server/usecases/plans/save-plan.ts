@@ -12,6 +12,7 @@ import { ChangedMeanwhile, expectRevision, revisionOf } from '../../revision';
 import type { Handle } from '../../db/connect';
 import { ladders, plans, prices, priceVersions } from '../../db/schema/sales';
 import { endOpenOrders } from '../sales/end-pay-page';
+import { queueTellingWaiting } from '../sales/waiting-list';
 import { transact, type Work, type Transacting } from '../../transact';
 import { consentOf, saveRehearsed, type KeptRehearsal, type Rehearsing } from '../access/rehearsed-save';
 import { need, type Staff } from '../../people/need';
@@ -126,6 +127,7 @@ export async function writePlan(
 	const { priceName: name, firstBuyers } = wish;
 	await work.tx.insert(prices).values({ id: priceId, planId, name, firstBuyers, isOnSale: true });
 	await addVersion(work, priceId, 1, wish.terms);
+	await queueTellingWaiting(work, planId, wish);
 	await work.note({ action: 'created-plan', subject: { kind: 'plan', id: planId }, after: wish });
 	work.policyChanged('plan created', { plans: [planId] });
 }
@@ -242,6 +244,7 @@ export async function editPlan(
 		const isSoldTo = (now ?? before).soldTo === wish.soldTo;
 		if (!isSame || !isSoldTo || !sellsAt(wish, work.now) || wish.buyAt !== null)
 			await endOpenOrders(work, planId);
+		await queueTellingWaiting(work, planId, wish);
 		await work.note({ action: 'edited-plan', subject: { kind: 'plan', id: planId }, before, after: wish });
 		work.policyChanged('plan edited', { plans: [planId] });
 	});

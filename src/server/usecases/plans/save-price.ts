@@ -14,8 +14,8 @@ export interface PriceWish {
 	/** What buyers choose it by. */
 	name: string;
 	terms: Terms;
-	/** For so many buyers it is, the first; `null`: for all. */
-	firstBuyers: number | null;
+	/** For so many buyers it is, the first; `null` and left out: for all. */
+	firstBuyers?: number | null;
 }
 
 /** More are a mistake: buyers cannot choose. */
@@ -54,7 +54,7 @@ export async function savePrice(
 }
 
 async function add(work: Work, planId: string, id: string, wish: PriceWish): Promise<void> {
-	const { name, terms, firstBuyers } = wish;
+	const { name, terms, firstBuyers = null } = wish;
 	const last = sql<number>`(select coalesce(max(position), 0) from prices p where p.plan_id = ${planId})`;
 	const [row] = await work.tx
 		.select({ last: last.mapWith(Number) })
@@ -66,7 +66,7 @@ async function add(work: Work, planId: string, id: string, wish: PriceWish): Pro
 }
 
 async function change(work: Work, planId: string, known: OfferedPrice, wish: PriceWish): Promise<void> {
-	const { name, firstBuyers } = wish;
+	const { name, firstBuyers = null } = wish;
 	await work.tx.update(prices).set({ name, firstBuyers }).where(eq(prices.id, known.priceId));
 	if (isDeepStrictEqual(known.terms, wish.terms)) return;
 	await addVersion(work, known.priceId, known.version + 1, wish.terms);

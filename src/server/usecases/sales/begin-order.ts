@@ -26,6 +26,7 @@ import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { heldInPlaceOf } from '../../db/queries/agreements';
 import { offersTo } from '../../db/queries/discounts';
+import { hasPlaceNow, withPlaces } from '../../db/queries/places';
 import {
 	lineOf,
 	nextNumber,
@@ -100,6 +101,8 @@ export type BegunOrder =
 			code:
 				| 'unknown-plan'
 				| 'unknown-price'
+				/** It was for the first buyers, and there are as many by now. */
+				| 'price-gone'
 				| 'unknown-way'
 				| 'not-on-sale'
 				| 'too-many'
@@ -123,12 +126,17 @@ export async function beginOrder(
 	wish: OrderWish
 ): Promise<BegunOrder> {
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
-	const plan = await planBySlug(app.db, wish.planSlug);
-	if (!plan) return { ok: false, code: 'unknown-plan' };
-	if (!sellsAt(plan, app.clock.business()) || plan.buyAt !== null) return { ok: false, code: 'not-on-sale' };
+	const known = await planBySlug(app.db, wish.planSlug);
+	if (!known) return { ok: false, code: 'unknown-plan' };
+	const now = app.clock.business();
+	const buyer = { memberId: wish.memberId, deviceHash: hashOf(wish.deviceToken) };
+	const [plan = known] = await withPlaces(app.db, [known], { now, buyer });
+	if (plan.isFull && sellsAt(known, now)) return { ok: false, code: 'price-gone' };
+	if (!sellsAt(plan, now) || plan.buyAt !== null) return { ok: false, code: 'not-on-sale' };
 	if (!(await isSoldTo(app, wish.memberId, plan))) return { ok: false, code: 'not-on-sale' };
 	const listed = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
-	if (!listed) return { ok: false, code: 'unknown-price' };
+	const isGone = known.prices.some(({ priceId }) => priceId === wish.priceId);
+	if (!listed) return { ok: false, code: isGone ? 'price-gone' : 'unknown-price' };
 	const postal = plan.asksPostal ? (wish.postal ?? null) : null;
 	if (plan.asksPostal && !(postal && isWholePostal(postal))) return { ok: false, code: 'no-postal' };
 	const site = await app.site();
@@ -143,13 +151,13 @@ export async function beginOrder(
 	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
 	const offers = await offersToBuyer(app, { ...wish, plan });
 	if (!offers) return { ok: false, code: 'too-many-codes' };
-	const off = offAt(offers, plan.id, price.terms, app.clock.business());
+	const off = offAt(offers, plan.id, price.terms, now);
 	if (!off.ok) return off;
 	const asked = taxAsked(app, site.tax, price.terms, wish);
 	if (!asked.ok) return asked;
-	const { buyer, proofs } = asked;
-	const day = localDay(app.clock.business(), site.zone);
-	const tax = { ...orderTax(site.tax, buyer, day), proofs };
+	const { buyer: taxed, proofs } = asked;
+	const day = localDay(now, site.zone);
+	const tax = { ...orderTax(site.tax, taxed, day), proofs };
 	const terms = taxedTerms(withDiscount(price.terms, off.taken?.discount ?? null), termsTax(tax.taxed));
 	if (wish.seenMinor !== null && wish.seenMinor !== orderTotal(linesOf(terms, tax.taxed)))
 		return { ok: false, code: 'changed' };
@@ -204,6 +212,7 @@ async function hasAll(app: Selling, memberId: string | null, planId: string): Pr
 }
 
 type CodeRefused = { code: Extract<OffAnswer, { ok: false }>['code'] | 'too-many-codes' | 'changed' };
+type PlaceRefused = { code: 'price-gone' };
 
 interface Bought extends Asking {
 	plan: OfferedPlan;
@@ -247,7 +256,7 @@ async function placeOrder(
 	email: string | null,
 	bought: Bought,
 	passwordHash: string | null
-): Promise<Placed | Held | CodeRefused> {
+): Promise<Placed | Held | CodeRefused | PlaceRefused> {
 	const { memberId } = wish;
 	const { plan, price, processor, taken, terms, giving } = bought;
 	if (memberId !== null) {
@@ -269,6 +278,8 @@ async function placeOrder(
 	const isSame = open?.deviceHash === deviceHash && open.processor === processor;
 	const refused = await codeNow(work, wish, bought, { deviceHash, except: open?.id });
 	if (refused) return refused;
+	const own = open && { memberId, deviceHash, except: { orderId: open.id } };
+	if (!(await hasPlaceNow(work.tx, price, work.now, own))) return { code: 'price-gone' };
 	if (open && isSame && (await isAtPrice(work, open, bought))) {
 		await work.tx
 			.update(orders)

@@ -4,7 +4,7 @@ import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
 import { standingOf, type PaymentStanding } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
-import { heldInPlaceOf, type AgreementRow } from '../../db/queries/agreements';
+import { agreementOfOrder, heldInPlaceOf, type AgreementRow } from '../../db/queries/agreements';
 import { lineOf, orderById, paymentsOfOrder, planById, type Order, type Plan } from '../../db/queries/sales';
 import { giftOfOrder, type Gift } from '../../db/queries/gifts';
 import { codeOfOrder } from '../../db/queries/discounts';
@@ -158,6 +158,8 @@ export type Thanks =
 			statementName: string | null;
 			/** Where something is sent by post, said to the member themselves only. */
 			postal: Postal | null;
+			/** When what was bought begins, where that is still to come. */
+			begins: number | null;
 			/** For whom it was bought, and when they are told; `null`: for oneself. */
 			gift: { email: string; tellAt: number; isTold: boolean } | null;
 	  }
@@ -168,6 +170,7 @@ export type Thanks =
 			note: string;
 			email: string;
 			landing: string | null;
+			begins: number | null;
 			mayOpen: boolean;
 			postal: Postal | null;
 			session: null;
@@ -191,7 +194,16 @@ export async function thank(
 		const isOwn = memberId !== null && memberId === order.memberId && order.paidAt !== null;
 		const landing = isOwn ? await landingPath(app, arriving(order, memberId, plan.id)) : null;
 		const email = await addressOf(app, order);
-		const shown = { kind: 'free' as const, planName, note: isOwn ? note : '', email, landing, mayOpen };
+		const begins = isOwn ? await beginsLater(app, order.id) : null;
+		const shown = {
+			kind: 'free' as const,
+			planName,
+			note: isOwn ? note : '',
+			email,
+			landing,
+			begins,
+			mayOpen
+		};
 		return { ...shown, postal: isOwn ? order.postal : null, session: null };
 	}
 	if (order.paidAt === null || order.memberId === null) return null;
@@ -216,8 +228,15 @@ export async function thank(
 		isGivenBack: isIn && order.state === 'given-back',
 		statementName: plan.statementName,
 		postal: isIn && order.state === 'paid' ? order.postal : null,
+		begins: isIn && !gift ? await beginsLater(app, order.id) : null,
 		gift: isIn && gift ? shownGift(gift, app.clock.business()) : null
 	};
+}
+
+/** The first day of what was bought, where that is still to come. */
+async function beginsLater(app: Using<'clock' | 'db'>, orderId: string): Promise<number | null> {
+	const agreement = await agreementOfOrder(app.db, orderId);
+	return agreement && agreement.anchor > app.clock.business() ? agreement.anchor : null;
 }
 
 function shownGift({ email, tellAt }: Gift, now: number) {

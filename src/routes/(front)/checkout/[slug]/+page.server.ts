@@ -1,5 +1,5 @@
 import { countriesByName } from '$core/text/countries';
-import { sellsAt, soldAt } from '$core/billing/plan-access';
+import { beginsAt, sellsAt, soldAt } from '$core/billing/plan-access';
 import { TOLD_WITHIN_DAYS } from '$core/billing/gift';
 import { localDay } from '$core/time/calendar';
 import { asksForMoney } from '$core/billing/terms';
@@ -17,13 +17,13 @@ import { declinedOrder, heldOf, lastPostal } from '$server/usecases/sales/look-a
 import { frontWords } from '$words/front';
 import type { Actions, PageServerLoad } from './$types';
 import { BuyerForm, ChoiceForm, GiftForm } from './form';
-import { FIELDS, isGift, priced, PROBLEMS, typedIn } from './priced';
+import { buyerOf, FIELDS, isGift, priced, PROBLEMS, typedIn } from './priced';
 
 export const load: PageServerLoad = async (event) => {
 	const { locals, params, cookies, url } = event;
 	const { app, viewer } = locals;
 	const gives = url.searchParams.has('gift');
-	const plan = await planToBuy(app, locals.look, params.slug, gives);
+	const plan = await planToBuy(app, locals.look, params.slug, { buyer: buyerOf(event), isGift: gives });
 	if (!plan && gives) redirect(303, `/checkout/${params.slug}`);
 	// Its page says whom it is for, or that there is none.
 	if (!plan) redirect(303, `/plans/${encodeURIComponent(params.slug)}`);
@@ -37,6 +37,8 @@ export const load: PageServerLoad = async (event) => {
 	const before = back ? await declinedOrder(app, plan.id, device, gives) : null;
 	const { name, slug, lines, access, statementName } = plan;
 	const site = await app.site();
+	const now = app.clock.business();
+	const begins = beginsAt(plan, now);
 	const { payBy, offline } = site;
 	const said = before?.country
 		? before
@@ -46,7 +48,10 @@ export const load: PageServerLoad = async (event) => {
 	const chosen = (asked ?? plan.price).priceId;
 	return {
 		included: !gives && asksForMoney(plan.price.terms) ? await includedAt(app, locals.look, plan.id) : null,
-		plan: { name, slug, lines, sold: soldAt(plan, app.clock.business()), access, statementName },
+		plan: {
+			...{ name, slug, lines, sold: soldAt(plan, now), access, statementName },
+			begins: begins > now ? begins : null
+		},
 		canBeGiven: canBeGiven(plan),
 		gift: plan.opens && {
 			opens: plan.opens,
@@ -101,7 +106,7 @@ export const actions: Actions = {
 		const form = await readForm(request);
 		const choice = await parse(ChoiceForm, form);
 		const gives = isGift(form);
-		const plan = await planToBuy(app, locals.look, params.slug, gives);
+		const plan = await planToBuy(app, locals.look, params.slug, { buyer: buyerOf(event), isGift: gives });
 		if (!plan) error(404, NO_SUCH_PAGE);
 		// What is agreed to is what was shown: a code that was typed since is looked at first.
 		const typed = typedIn(form);

@@ -38,6 +38,10 @@
 		goes === 'once' || (goes === 'times' && data.plan.access.kind === 'for-good') ? 'for-good' : 'while-paid'
 	);
 	const isPaid = $derived((price?.todayMinor ?? 0) > 0);
+	const openFor = $derived.by(() => {
+		if (data.gift) return 'checkout.gift-opens-for';
+		return data.plan.begins === null ? 'checkout.open-for' : 'checkout.open-for-then';
+	});
 	/** Nothing is ever paid, whatever is taken off. */
 	const isAlwaysFree = $derived(
 		then.kind === 'nothing' && (terms?.firstMinor ?? 0) === 0 && (terms?.feeMinor ?? 0) === 0
@@ -125,13 +129,17 @@
 	>{/snippet}
 {#snippet fullDay()}<Moment at={price?.full?.at ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet openUntil()}<Moment at={until ?? 0} zone={data.site.zone} />{/snippet}
+{#snippet beginsDay()}<Moment at={data.plan.begins ?? 0} zone={data.site.zone} />{/snippet}
 {#snippet buyer()}<strong>{data.viewer?.name}</strong>{/snippet}
 {#snippet signIn()}<a href="/sign-in?next={encodeURIComponent(here)}">{words().say('site.sign-in')}</a
 	>{/snippet}
 
 <h1 class="mb-6">{title}</h1>
 {#if data.plan.sold.kind !== 'now'}
-	<p class="sheet max-w-xl p-6 pt-7"><NotSold sold={data.plan.sold} zone={data.site.zone} /></p>
+	<div class="sheet grid max-w-xl gap-3 p-6 pt-7">
+		<p><NotSold sold={data.plan.sold} zone={data.site.zone} /></p>
+		<p><a href="/plans/{data.plan.slug}">{words().say('wait.buy', { plan: data.plan.name })}</a></p>
+	</div>
 {:else}
 	<div class="grid items-start gap-6 md:grid-cols-[3fr_2fr]">
 		<form
@@ -205,6 +213,9 @@
 							<span>
 								{#if one.name}<span class="block font-medium">{one.name}</span>{/if}
 								<Price terms={one.terms} />
+								{#if one.first}<span class="block text-sm text-quiet"
+										>{words().say('plan.first', one.first)}</span
+									>{/if}
 							</span>
 						</label>
 					{/each}
@@ -346,6 +357,12 @@
 		<aside class="sheet p-6 pt-7" aria-label={words().say('checkout.what')}>
 			<h2>{data.plan.name}</h2>
 			{#if terms}<p class="mt-1"><Price {terms} /></p>{/if}
+			{#if price?.first}<p class="text-sm text-quiet">{words().say('plan.first', price.first)}</p>{/if}
+			{#if data.plan.begins !== null}
+				<p class="mt-2 border-l-3 border-gorse bg-gorse-wash px-3 py-2">
+					<Words of="checkout.begins" things={{ day: beginsDay }} />
+				</p>
+			{/if}
 			{#if isPaid}<p class="mt-3"><Words of="checkout.today" things={{ amount: today }} /></p>{/if}
 			{#if taxText}<p class="text-quiet" role="status">{taxText}</p>{/if}
 			{#if price?.next}
@@ -356,7 +373,7 @@
 			{/if}
 			<p class="mt-1 text-quiet">
 				{#if access.kind === 'length'}
-					{words().say(data.gift ? 'checkout.gift-opens-for' : 'checkout.open-for', {
+					{words().say(openFor, {
 						length: lengthText(words(), access.length)
 					})}
 				{:else if until !== null}

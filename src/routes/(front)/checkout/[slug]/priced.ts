@@ -3,7 +3,7 @@ import type { RequestEvent } from '@sveltejs/kit';
 import { normaliseCode } from '$core/access/batches';
 import { CODE_REFUSALS } from '$core/billing/discount-code';
 import { asksForMoney } from '$core/billing/terms';
-import { deviceToken, knownDevice } from '$server/http/cookies';
+import { deviceToken, knownDevice, orderDevice } from '$server/http/cookies';
 import { pricedFor } from '$server/reads/front/priced';
 import type { planToBuy } from '$server/reads/front/shop';
 import { taxAsked } from '$server/usecases/sales/tax-order';
@@ -12,6 +12,7 @@ import { offersToBuyer } from '$server/usecases/sales/take-off';
 export const PROBLEMS = {
 	'unknown-plan': 'checkout.unknown-plan',
 	'unknown-price': 'checkout.unknown-price',
+	'price-gone': 'checkout.price-gone',
 	'unknown-way': 'checkout.unknown-way',
 	'not-on-sale': 'checkout.not-on-sale',
 	'has-plan': 'checkout.has-plan',
@@ -46,6 +47,7 @@ const OF_CODE = [...CODE_REFUSALS, 'unknown-code', 'gives', 'too-many-codes'] as
 /** Where a problem stands that has a field of its own. */
 export const FIELDS: Partial<Record<keyof typeof PROBLEMS, string>> = {
 	'unknown-price': 'price',
+	'price-gone': 'price',
 	included: 'again',
 	'unknown-way': 'payBy',
 	changed: 'price',
@@ -73,6 +75,11 @@ export interface Typed {
 export function typedIn(form: FormData): Typed {
 	const text = (name: string) => String(form.get(name) ?? '');
 	return { code: text('code'), country: text('country'), taxId: text('taxId'), price: text('price') };
+}
+
+/** Who is about to buy: what they have begun themselves takes nothing from them. */
+export function buyerOf({ locals: { viewer }, cookies }: Pick<RequestEvent, 'locals' | 'cookies'>) {
+	return { memberId: viewer?.id ?? null, deviceHash: orderDevice(cookies) };
 }
 
 /** Whether it is bought for somebody else. */
@@ -105,7 +112,8 @@ export async function priced(
 	const known = asked.ok ? asked : taxAsked(app, rules, terms, { country, taxId: '', client });
 	const buyer = known.ok ? known.buyer : { country: null, taxId: null };
 	const none = { typed: { kind: 'none' as const }, forHolding: null };
-	const prices = pricedFor(plan, offers ?? none, today, zone, { rules, buyer });
+	const at = { today, zone };
+	const prices = pricedFor(plan, offers ?? none, at, { rules, buyer });
 	const of = prices.find(({ id }) => id === typed.price) ?? prices[0];
 	const refusal = offers ? (of?.refusal ?? null) : 'too-many-codes';
 	return {

@@ -1,12 +1,14 @@
 <script lang="ts">
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import NotSold from '$ui/components/NotSold.svelte';
+	import WaitingList from '$ui/components/WaitingList.svelte';
 	import OpenedList from '$ui/components/OpenedList.svelte';
 	import { useWords } from '$ui/words';
 
-	let { data } = $props();
+	let { data, form } = $props();
 
 	const words = useWords();
+	const HELD: ReadonlySet<string> = new Set(['plan.open', 'plan.yours']);
 	const title = $derived(data.offer?.plan.name ?? words().say('plan.for-some-title'));
 </script>
 
@@ -27,7 +29,7 @@
 	</div>
 {:else}
 	<div class="grid items-start gap-6 sm:grid-cols-2">
-		{#if data.offer && (data.isOnSale || data.offer.action.kind === 'plan.open')}
+		{#if data.offer && (data.isOnSale || HELD.has(data.offer.action.kind))}
 			<PlanOffer
 				plan={data.offer.plan}
 				action={data.offer.action}
@@ -37,7 +39,15 @@
 				givesTo={data.isOnSale && data.canBeGiven ? `/checkout/${data.offer.plan.slug}?gift` : null}
 			/>
 		{:else}
-			<p class="sheet p-6 pt-7"><NotSold sold={data.sold} zone={data.site.zone} /></p>
+			<div class="sheet grid gap-4 p-6 pt-7">
+				<p><NotSold sold={data.sold} zone={data.site.zone} /></p>
+				{#if data.waiting}<WaitingList
+						slug={data.slug}
+						address={data.viewer?.email ?? null}
+						waits={data.waiting.waits}
+						{form}
+					/>{/if}
+			</div>
 		{/if}
 		<section>
 			<h2 class="mb-2">{words().say('plan.what-it-opens')}</h2>

@@ -8,6 +8,12 @@
 
 	const words = useWords();
 
+	const isOpen = $derived(data.begins === null ? 'thanks.open' : 'thanks.later');
+	/** What the button says that leads on. */
+	const onTo = $derived.by(() => {
+		if (data.kind === 'paid' && data.gift) return 'thanks.gift-see';
+		return data.begins === null ? 'thanks.open-it' : 'thanks.to-account';
+	});
 	const amount = $derived(data.kind === 'paid' ? words().money(data.totalMinor, data.currency) : '');
 </script>
 
@@ -23,13 +29,18 @@
 		{/if}{#if data.note}
 			<p class="reading mt-4 border-l-3 border-moss pl-4 whitespace-pre-line">{data.note}</p>
 		{/if}{/snippet}
+	{#snippet firstDay()}<Moment at={data.begins ?? 0} zone={data.site.zone} />{/snippet}
+	{#snippet begins()}<p class="mt-2"><Words of="thanks.begins" things={{ day: firstDay }} /></p>{/snippet}
 	{#if data.kind === 'free'}
-		<h1>
-			{words().say(data.landing === null ? 'thanks.free' : 'thanks.open', { plan: data.planName })}
-		</h1>
+		<h1>{words().say(data.landing === null ? 'thanks.free' : isOpen, { plan: data.planName })}</h1>
+		{#if data.begins !== null}{@render begins()}{/if}
 		{@render note()}
 		{#if data.landing !== null}
-			<p class="mt-5"><a class="button-main" href={data.landing}>{words().say('thanks.open-free')}</a></p>
+			<p class="mt-5">
+				<a class="button-main" href={data.landing}
+					>{words().say(data.begins === null ? 'thanks.open-free' : 'thanks.to-account')}</a
+				>
+			</p>
 		{:else if data.mayOpen && !form?.isByMail}
 			<p class="mt-2">{words().say('thanks.free-text', { address: data.email })}</p>
 			<form method="post" action="?/open" class="mt-5">
@@ -54,7 +65,8 @@
 				{words().say('thanks.gift-account')}
 			</p>
 		{:else if data.isIn}
-			<h1>{words().say('thanks.open', { plan: data.planName })}</h1>
+			<h1>{words().say(isOpen, { plan: data.planName })}</h1>
+			{#if data.begins !== null}{@render begins()}{/if}
 			<p class="mt-2">
 				{words().say(data.totalMinor > 0 ? 'thanks.paid' : 'thanks.nothing-paid', {
 					amount,
@@ -70,9 +82,7 @@
 		{@render note()}
 		{#if data.isIn}
 			<p class="mt-5">
-				<a class="button-main" href={data.landing}
-					>{words().say(data.gift ? 'thanks.gift-see' : 'thanks.open-it')}</a
-				>
+				<a class="button-main" href={data.landing}>{words().say(onTo)}</a>
 			</p>
 			<p class="mt-4 text-quiet">
 				{words().say('thanks.signed-in', { address: data.email })}

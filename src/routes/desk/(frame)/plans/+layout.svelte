@@ -49,6 +49,9 @@
 					{plan.isOnSale && plan.sellsUntil !== null
 						? `· until ${formatMoment(plan.sellsUntil, data.site.zone)}`
 						: ''}
+					{plan.firstDay !== null && plan.firstDay > data.now
+						? `· begins ${formatMoment(plan.firstDay, data.site.zone)}`
+						: ''}
 					{plan.isGiven ? '· every new account has it' : ''}
 					{plan.isForSome ? '· for those who may open something else' : ''}
 				</span>

@@ -5,7 +5,7 @@ import { readOff, type TypedOff } from '$core/billing/discount-typed';
 import { CURRENCIES } from '$core/billing/money';
 import { readWays, WAY_LISTS } from '$core/billing/pay-by';
 import { STATEMENT_NAME } from '$core/billing/statement-name';
-import { SALES, type PlanAccess, type Sale } from '$core/billing/plan-access';
+import { MOST_FIRST_BUYERS, SALES, type PlanAccess, type Sale } from '$core/billing/plan-access';
 import { MOST_OF_UNIT, type Terms } from '$core/billing/terms';
 import { readPrice, type TypedPrice, type TypedProblem } from '$core/billing/terms-typed';
 import { CALENDAR_UNITS, readLocal, type CalendarUnit } from '$core/time/calendar';
@@ -16,6 +16,8 @@ import { record } from '$server/http/read-window';
 import { fieldError, parse, type FieldErrors, type Values } from '$server/http/parse';
 
 const AMOUNT_TOO_LONG = 'Write it in digits, such as 12 or 12.50.';
+
+const FIRST_BUYERS_WRONG = `A whole number from 1 to ${MOST_FIRST_BUYERS}, or nothing.`;
 
 class PriceForm {
 	@MaxLength(80, { message: 'At most 80 characters: buyers choose the price by it.' })
@@ -50,6 +52,9 @@ class PriceForm {
 
 	@IsIn(CALENDAR_UNITS, { message: 'Choose days, weeks, months or years.' })
 	firstUnit = 'week' as CalendarUnit;
+
+	@Matches(/^(?:[1-9]\d{0,4}|100000)?$/, { message: FIRST_BUYERS_WRONG })
+	firstBuyers = '';
 }
 
 class PlanForm extends PriceForm {
@@ -141,6 +146,12 @@ class PlanForm extends PriceForm {
 	@MaxLength(20, { message: 'Choose a day and a time.' })
 	sellsUntil = '';
 
+	@MaxLength(20, { message: 'Choose a day and a time.' })
+	firstDay = '';
+
+	@IsIn(['', 'yes'], { message: 'Choose whether there is a waiting list.' })
+	hasWaitingList = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose whether every new account is given it.' })
 	isGiven = '';
 
@@ -205,26 +216,37 @@ function accessIn(
 	}
 }
 
-/** When selling opens and closes. */
-function sellingIn(
+/** When selling opens and closes, and on which day all begin. */
+function intakeIn(
 	form: FormData,
-	{ sellsFrom, sellsUntil }: PlanForm,
+	{ sellsFrom, sellsUntil, firstDay, hasWaitingList }: PlanForm,
+	access: PlanAccess,
 	zone: string
-): { ok: true; wish: Pick<PlanWish, 'sellsFrom' | 'sellsUntil'> } | Refused {
+): { ok: true; wish: Pick<PlanWish, 'sellsFrom' | 'sellsUntil' | 'firstDay' | 'hasWaitingList'> } | Refused {
 	const moments: (number | null)[] = [];
-	for (const [field, typed] of Object.entries({ sellsFrom, sellsUntil })) {
+	for (const [field, typed] of Object.entries({ sellsFrom, sellsUntil, firstDay })) {
 		const read = typed === '' ? null : readLocal(typed, zone);
 		if (read && !read.ok)
 			return { ok: false, ...fieldError(form, field, 'Choose the day and the time, or leave it empty.') };
 		moments.push(read ? read.at : null);
 	}
-	const [from = null, until = null] = moments;
+	const [from = null, until = null, first = null] = moments;
 	if (from !== null && until !== null && until <= from)
 		return {
 			...{ ok: false },
 			...fieldError(form, 'sellsUntil', 'It would close before it opens. Choose a later end, or none.')
 		};
-	return { ok: true, wish: { sellsFrom: from, sellsUntil: until } };
+	if (first !== null && access.kind === 'until' && access.at <= first)
+		return {
+			...{ ok: false },
+			...fieldError(
+				form,
+				'firstDay',
+				'It would begin after it has closed. Choose an earlier day, or let it open longer.'
+			)
+		};
+	const waits = { hasWaitingList: hasWaitingList === 'yes' };
+	return { ok: true, wish: { sellsFrom: from, sellsUntil: until, firstDay: first, ...waits } };
 }
 
 /** Where and by whom it is bought, how its seller stands on statements, and since when new accounts are given it. */
@@ -284,7 +306,12 @@ export async function parsePrice(form: FormData): Promise<ParsedPrice> {
 	if (name === '')
 		return { ok: false, ...fieldError(form, 'priceName', 'Give it a name: buyers choose the price by it.') };
 	const price = termsIn(form, parsed.data);
-	return price.ok ? { ok: true, wish: { name, terms: price.terms } } : price;
+	const firstBuyers = firstBuyersIn(parsed.data);
+	return price.ok ? { ok: true, wish: { name, terms: price.terms, firstBuyers } } : price;
+}
+
+function firstBuyersIn({ firstBuyers }: PriceForm): number | null {
+	return firstBuyers === '' ? null : Number(firstBuyers);
 }
 
 export async function parsePlan(form: FormData, zone: string): Promise<ParsedPlan> {
@@ -299,8 +326,8 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 	if (!less.ok) return less;
 	const besides = besidesIn(form, parsed.data, zone);
 	if (!besides.ok) return besides;
-	const selling = sellingIn(form, parsed.data, zone);
-	if (!selling.ok) return selling;
+	const intake = intakeIn(form, parsed.data, access, zone);
+	if (!intake.ok) return intake;
 	const list = lines
 		.split('\n')
 		.map((line) => line.trim())
@@ -325,7 +352,8 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			isDownAtOnce: parsed.data.isDownAtOnce === 'yes',
 			isPublic: sale === 'listed',
 			isOnSale: sale !== 'closed',
-			...selling.wish,
+			...intake.wish,
+			firstBuyers: firstBuyersIn(parsed.data),
 			afterLapse,
 			ladder: ladder || null,
 			rung: Number(rung)

@@ -2,13 +2,15 @@ import { error, json } from '@sveltejs/kit';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { readForm } from '$server/http/parse';
 import { planToBuy } from '$server/reads/front/shop';
-import { isGift, priced, typedIn } from '../priced';
+import { buyerOf, isGift, priced, typedIn } from '../priced';
 import type { RequestHandler } from './$types';
 
 /** What it comes to with what is typed so far: asked by the checkout page, while it is typed. */
 export const POST: RequestHandler = async (event) => {
 	const form = await readForm(event.request);
-	const plan = await planToBuy(event.locals.app, event.locals.look, event.params.slug, isGift(form));
+	const { app, look } = event.locals;
+	const who = { buyer: buyerOf(event), isGift: isGift(form) };
+	const plan = await planToBuy(app, look, event.params.slug, who);
 	if (!plan) error(404, NO_SUCH_PAGE);
 	return json(await priced(event, plan, typedIn(form)));
 };

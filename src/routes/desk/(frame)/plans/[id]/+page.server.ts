@@ -15,10 +15,13 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await planPage(app, params.id);
 	if (!page) error(404, NO_SUCH_PAGE);
 	const { plan, prices, opens, opensCount, draftCount, opensEverything, chosen, earlier } = page;
-	const { terms, version, name: priceName } = plan.price;
+	const { terms, version, name: priceName, firstBuyers } = plan.price;
 	return {
-		plan: { ...plan, terms, priceName, soldTo: page.soldTo },
-		prices: prices.map(({ priceId: id, name, terms, isOnSale }) => ({ id, name, terms, isOnSale })),
+		plan: { ...plan, terms, priceName, firstBuyers, soldTo: page.soldTo },
+		waiting: page.waiting,
+		prices: prices.map(({ priceId: id, name, terms, isOnSale, firstBuyers, taken }) => ({
+			...{ id, name, terms, isOnSale, firstBuyers, taken }
+		})),
 		earlier,
 		revision: planRevision(plan),
 		priceVersion: version,

@@ -99,7 +99,11 @@
 								>{price.name || 'A price without a name'}</a
 							>{/if}
 						<span class="block text-sm text-quiet"
-							>{priceText(words(), price.terms)}{price.isOnSale ? '' : ' · not sold any more'}</span
+							>{priceText(words(), price.terms)}{price.firstBuyers === null
+								? ''
+								: ` · ${Math.min(price.taken, price.firstBuyers)} of ${price.firstBuyers} places taken`}{price.isOnSale
+								? ''
+								: ' · not sold any more'}</span
 						>
 					</li>
 				{/each}
@@ -109,6 +113,19 @@
 			</p>
 			<EarlierPrices earlier={data.earlier} {form} />
 		</section>
+		{#if data.plan.hasWaitingList || data.waiting > 0}
+			<section class="sheet p-5 pt-6" aria-labelledby="waiting">
+				<h2 id="waiting">Waiting list</h2>
+				<p class="mt-1">
+					{data.waiting === 0
+						? 'Nobody waits for it.'
+						: `${data.waiting === 1 ? 'One person waits' : `${data.waiting} people wait`}: told by mail, in turn, as soon as it can be bought.`}
+				</p>
+				{#if data.waiting > 0 && data.may.includes('members')}<p class="mt-3">
+						<a class="button-quiet" href="/desk/members/waiting/{data.plan.id}">Who waits</a>
+					</p>{/if}
+			</section>
+		{/if}
 		<section class="sheet p-5 pt-6" aria-labelledby="sell">
 			<div class="flex flex-wrap items-baseline justify-between gap-3">
 				<h2 id="sell">Sell it</h2>

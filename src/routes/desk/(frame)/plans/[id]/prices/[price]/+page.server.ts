@@ -25,6 +25,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 		plan: { id: plan.id, name: plan.name },
 		price: price && {
 			...{ id: price.priceId, name: price.name, terms: price.terms, isOnSale: price.isOnSale },
+			firstBuyers: price.firstBuyers,
 			isFirst: price.priceId === prices[0]?.priceId,
 			checkoutUrl: `${app.settings.origin}/checkout/${plan.slug}?price=${price.priceId}`
 		},

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { enhance } from '$app/forms';
 	import { page } from '$app/state';
+	import FirstBuyers from '$ui/components/FirstBuyers.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
 	import PriceInput from '$ui/components/PriceInput.svelte';
 	import Saved from '$ui/components/Saved.svelte';
@@ -54,6 +55,11 @@
 					{sent}
 					currency={data.site.currency}
 					currencies={data.currencies}
+					{errors}
+				/>
+				<FirstBuyers
+					from={sent.firstBuyers ?? String(data.price?.firstBuyers ?? '')}
+					isOnly={false}
 					{errors}
 				/>
 				<EditorFoot
