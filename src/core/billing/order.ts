@@ -51,12 +51,12 @@ export function isStanding(state: OrderState): boolean {
 	return state === 'open' || state === 'waiting';
 }
 
-/** `plan`: what is paid first for it. `fee`: once at joining. `move`: from one rung to another. `extra`: taken after paying. */
+/** `plan`: what is paid first for it. `fee`: once at joining. `move`: from one rung to another. `extra`: taken by one press after paying for something else. */
 export const LINE_KINDS = ['plan', 'fee', 'move', 'extra'] as const;
 export type LineKind = (typeof LINE_KINDS)[number];
 
 /** The line that says what an order is of: every order has one. */
-export const MAIN_KINDS = ['plan', 'move'] as const satisfies readonly LineKind[];
+export const MAIN_KINDS = ['plan', 'move', 'extra'] as const satisfies readonly LineKind[];
 
 /** Amounts in minor units of one currency. */
 export interface LineAmounts {

@@ -469,6 +469,21 @@ export const FRONT: Record<FrontKey, string> = {
 	'checkout.go-on': 'Weiter zum Bezahlen',
 	'checkout.back': 'Zurück zur Bestellung',
 
+	'extra.title': 'Bevor es weitergeht: Das passt dazu',
+	'extra.instead': 'statt {amount}',
+	'extra.take': 'Ja, für {amount} dazunehmen',
+	'extra.take-free': 'Ja, dazunehmen',
+	'extra.leave': 'Nein, danke',
+	'extra.card':
+		'Ein Druck genügt: Es wird von der Karte abgebucht, die auf {ending} endet und die Sie gerade verwendet haben.',
+	'extra.bought': '{plan} gehört Ihnen jetzt auch: {amount}. Der Beleg kommt per Mail.',
+	'extra.declined':
+		'Die Karte wurde für {plan} abgelehnt. Es wurde nichts abgebucht, und alles andere bleibt, wie es war.',
+	'extra.waits':
+		'Die Bank hat zu {plan}, {amount}, noch nicht geantwortet: Sobald sie es tut, sagt es eine Mail.',
+	'extra.had-already': 'Sie hatten {plan} schon: {amount} gehen an Sie zurück.',
+	'extra.changed':
+		'Es kostet inzwischen etwas anderes: So steht es jetzt. Sehen Sie noch einmal hin und wählen Sie dann.',
 	'thanks.title': 'Danke',
 	'thanks.had-already': 'Sie hatten {plan} schon',
 	'thanks.had-already-text': 'Diese zweite Zahlung von {amount} geht an Sie zurück.',

@@ -170,6 +170,8 @@ export const orders = mysqlTable(
 		paidAt: instant('paid_at'),
 		/** The agreement that it moves to another price. */
 		movesId: uuid('moves_id'),
+		/** The order after which it was offered, and taken by one press. */
+		extraOf: uuid('extra_of'),
 		/** Since when it is known that the mailbox is its buyer's, where money is waited for. */
 		stoodByAt: instant('stood_by_at')
 	},
@@ -208,6 +210,54 @@ export const orderLines = mysqlTable(
 		totalMinor: bigint('total_minor', { mode: 'number' }).notNull()
 	},
 	(t) => [index('order_lines_order').on(t.orderId), index('order_lines_plan').on(t.planId)]
+);
+
+/** What buyers of a plan are offered besides when they have paid. */
+export const extras = mysqlTable(
+	'extras',
+	{
+		id: id(),
+		/** After what. */
+		planId: uuid('plan_id')
+			.notNull()
+			.references(() => plans.id),
+		/** What is offered. */
+		priceId: uuid('price_id')
+			.notNull()
+			.references(() => prices.id),
+		/** What the publisher says of it. */
+		words: varchar('words', { length: 500 }).notNull().default(''),
+		/** What is taken off it there. */
+		less: json<Discount>()('less'),
+		/** The first is offered first. */
+		position: int('position').notNull(),
+		createdAt: instant('created_at').notNull(),
+		/** From then on it is offered no more. */
+		endedAt: instant('ended_at')
+	},
+	(t) => [index('extras_plan').on(t.planId, t.endedAt)]
+);
+
+/** What buyers have answered: each offer after an order once. */
+export const extraAnswers = mysqlTable(
+	'extra_answers',
+	{
+		id: id(),
+		orderId: uuid('order_id')
+			.notNull()
+			.references(() => orders.id),
+		extraId: uuid('extra_id')
+			.notNull()
+			.references(() => extras.id),
+		takes: boolean('takes').notNull(),
+		/** The order that was made of it. */
+		takenId: uuid('taken_id'),
+		at: instant('at').notNull()
+	},
+	(t) => [
+		unique('extra_answers_once').on(t.orderId, t.extraId),
+		index('extra_answers_extra').on(t.extraId, t.takenId)
+	]
 );
 
 /** What is bought for somebody else: it waits for them from when it is paid, and is an agreement of theirs once it is opened. */

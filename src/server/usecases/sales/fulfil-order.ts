@@ -13,9 +13,10 @@ import {
 	lockAccount,
 	type Account
 } from '../../db/queries/members';
-import { courseNow, heldInPlaceOf } from '../../db/queries/agreements';
+import { agreementOfOrder, courseNow, heldInPlaceOf } from '../../db/queries/agreements';
 import { giftOfOrder, type Gift } from '../../db/queries/gifts';
 import {
+	cardByRef,
 	lineById,
 	lineOf,
 	linesOfOrder,
@@ -76,10 +77,12 @@ export async function fulfil(
 	work: Work,
 	{ zone }: SiteSettings,
 	order: Order,
-	{ payment, card }: CameIn
+	{ payment, card: given }: CameIn
 ): Promise<void> {
 	const { memberId } = order;
 	if (memberId === null) throw new Error(`Order ${order.id} was paid by nobody`);
+	// What was offered after something else was charged to the card of that.
+	const card = given ?? (order.extraOf === null ? null : await cardOf(work, order.extraOf));
 	if (card) await proveCountry(work, order, card);
 	await lockAccount(work.tx, memberId);
 	if (order.movesId !== null) return fulfilMove(work, order, order.movesId, memberId, { payment, card });
@@ -110,6 +113,12 @@ export async function fulfil(
 		{ occasion: 'order', orderId: order.id },
 		{ key: `mail:order:${order.id}`, memberId }
 	);
+}
+
+/** The card that is kept for an order. */
+async function cardOf({ tx }: Work, orderId: string): Promise<Card | null> {
+	const agreement = await agreementOfOrder(tx, orderId);
+	return agreement?.cardRef ? cardByRef(tx, agreement.cardRef) : null;
 }
 
 /** Nobody's yet: it is told on its day, and opened by whom it is for. */

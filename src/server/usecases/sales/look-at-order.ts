@@ -69,7 +69,7 @@ export async function lastPostal(app: Using<'db'>, memberId: string): Promise<Po
 }
 
 /** The order, if this device began it or its member is signed in. */
-async function ownOrder(
+export async function ownOrder(
 	app: Using<'db'>,
 	orderId: string,
 	device: string | null,

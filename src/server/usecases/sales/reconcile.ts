@@ -12,6 +12,7 @@ import type { Transacting } from '../../transact';
 import { wakeAgreement } from './move-agreement';
 import { applyCard } from './change-card';
 import { findCharge } from './charge';
+import { isOfExtra } from './take-extra';
 import { applyFact, NotBelieved, settlePayment } from './settle-payment';
 import type { Selling } from './selling';
 
@@ -102,7 +103,8 @@ async function settleWaiting(app: Selling): Promise<number> {
 /** One without a reference was asked for when something broke off: whether it was charged is known by its key. */
 async function settle(app: Selling, payment: Payment): Promise<PaymentState> {
 	if (payment.processorRef !== null) return (await settlePayment(app, payment)).state;
-	return payment.agreementId === null ? payment.state : (await findCharge(app, payment)).state;
+	const isCharged = payment.agreementId !== null || isOfExtra(payment);
+	return isCharged ? (await findCharge(app, payment)).state : payment.state;
 }
 
 /** Agreements whose next step is in no job: one that was lost, or restored from a backup. */

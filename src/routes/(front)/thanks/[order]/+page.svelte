@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { postalLines } from '$core/text/postal';
+	import ExtraOffer from '$ui/components/ExtraOffer.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import { useWords } from '$ui/words';
@@ -19,6 +20,14 @@
 
 <svelte:head><title>{words().say('thanks.title')} · {data.site.name}</title></svelte:head>
 
+{#if data.extras && (data.extras.next || data.extras.taken.length > 0)}
+	<ExtraOffer
+		next={data.extras.next}
+		taken={data.extras.taken}
+		problem={form && 'extraProblem' in form ? (form.extraProblem ?? null) : null}
+		zone={data.site.zone}
+	/>
+{/if}
 <div class="sheet max-w-xl p-6 pt-7">
 	{#snippet note()}{#if data.postal}
 			{@const lines = postalLines(data.postal, words().country(data.postal.country))}
@@ -41,7 +50,7 @@
 					>{words().say(data.begins === null ? 'thanks.open-free' : 'thanks.to-account')}</a
 				>
 			</p>
-		{:else if data.mayOpen && !form?.isByMail}
+		{:else if data.mayOpen && !(form && 'isByMail' in form)}
 			<p class="mt-2">{words().say('thanks.free-text', { address: data.email })}</p>
 			<form method="post" action="?/open" class="mt-5">
 				<button class="button-main">{words().say('thanks.open-free')}</button>

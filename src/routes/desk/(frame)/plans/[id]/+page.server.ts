@@ -19,6 +19,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	return {
 		plan: { ...plan, terms, priceName, firstBuyers, soldTo: page.soldTo },
 		waiting: page.waiting,
+		extras: page.extras,
 		prices: prices.map(({ priceId: id, name, terms, isOnSale, firstBuyers, taken }) => ({
 			...{ id, name, terms, isOnSale, firstBuyers, taken }
 		})),

@@ -113,6 +113,17 @@
 			</p>
 			<EarlierPrices earlier={data.earlier} {form} />
 		</section>
+		<section class="sheet p-5 pt-6" aria-labelledby="extras">
+			<h2 id="extras">Offered after it</h2>
+			<p class="mt-1">
+				{data.extras.length === 0
+					? 'Nothing. Whoever has just paid could take something else with one press.'
+					: data.extras.join(', ')}
+			</p>
+			<p class="mt-3">
+				<a class="button-quiet" href="/desk/plans/{data.plan.id}/extras">What is offered after it</a>
+			</p>
+		</section>
 		{#if data.plan.hasWaitingList || data.waiting > 0}
 			<section class="sheet p-5 pt-6" aria-labelledby="waiting">
 				<h2 id="waiting">Waiting list</h2>
