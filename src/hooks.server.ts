@@ -11,7 +11,7 @@ import { decideAddress } from '$core/access/decide/decide';
 import { isList, isReserved, normalisePath } from '$core/access/address';
 import { mayAt } from '$core/staff/permissions';
 import { deterrentsOf, frameAncestors } from '$core/media/deterrents';
-import { codeDevice, sessionCookie } from '$server/http/cookies';
+import { codeDevice, currencyOf, sessionCookie } from '$server/http/cookies';
 import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/rights/look';
 import { asOtherSide } from '$server/http/other-side-page';
 import { NO_SUCH_PAGE } from '$server/http/denial';
@@ -47,7 +47,9 @@ export const handle: Handle = async ({ event, resolve }) => {
 	const site = await app.site();
 	event.locals.language = standing?.language ?? site.language;
 	if (otherSide === null) {
-		event.locals.look = await lookOf(app, standing, codeDevice(event.cookies), event.getClientAddress());
+		const looks = await lookOf(app, standing, codeDevice(event.cookies), event.getClientAddress());
+		const { cookies, url } = event;
+		event.locals.look = { ...looks, currency: currencyOf(cookies, url, app.settings.origin) };
 		event.locals.viewer = standing && viewerOf(standing, standing.email);
 	} else {
 		const mayLook = standing !== null && mayAt(standing.permissions, '/desk/other-side');

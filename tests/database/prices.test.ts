@@ -1,11 +1,16 @@
 /** Plans with several prices: the same rights for another amount, or in another rhythm. */
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { NO_TAX } from '$core/billing/tax';
 import { renewingTerms } from '$core/billing/terms';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
 import { agreementsOf } from '$server/db/queries/agreements';
+import { movesOf } from '$server/db/queries/moves';
 import { linesOfOrder, orderById, planBySlug, pricesOf } from '$server/db/queries/sales';
 import { priceVersions } from '$server/db/schema/sales';
 import { NotAllowed } from '$server/people/need';
+import { offersAtPlace } from '$server/reads/front/offers';
+import { currenciesShown, plansOffered, planToBuy } from '$server/reads/front/shop';
+import { lookOf } from '$server/rights/look';
 import { agreeing } from '$server/usecases/access/rehearsed-save';
 import { offerPrice, putPriceFirst, savePrice } from '$server/usecases/plans/save-price';
 import { editPlan } from '$server/usecases/plans/save-plan';
@@ -143,5 +148,68 @@ describe('a plan with several prices', () => {
 		expect(await savePrice(world.app, null, shop.planId, shop.itemId, BY_YEAR)).toEqual(unknown);
 		expect(await offerPrice(world.app, null, shop.planId, shop.itemId, true)).toEqual(unknown);
 		expect(await putPriceFirst(world.app, null, shop.planId, shop.itemId)).toEqual(unknown);
+	});
+});
+
+describe('a plan with prices in several currencies', () => {
+	const dollars = renewingTerms({ minor: 1300, currency: 'USD' }, { count: 1, unit: 'month' });
+	const seenIn = async (currency?: string) => ({
+		...(await lookOf(world.app, null, null, null)),
+		currency
+	});
+	const priceIn = async (currency?: string, priceId: string | null = null) => {
+		const found = await planToBuy(world.app, await seenIn(currency), shop.slug, { priceId });
+		return found?.prices.map(({ terms }) => [terms.firstMinor, terms.currency]);
+	};
+
+	it('is shown in the one that was chosen, else in the site’s, and a link to a price is to that one', async () => {
+		await add();
+		const inDollars = await add({ name: '', terms: dollars });
+		const euro = [
+			[1200, 'EUR'],
+			[12_000, 'EUR']
+		];
+		expect([await priceIn(), await priceIn('USD'), await priceIn('JPY')]).toEqual([
+			euro,
+			[[1300, 'USD']],
+			euro
+		]);
+		expect(await priceIn('EUR', inDollars)).toEqual([[1300, 'USD']]);
+		const [offer] = await plansOffered(world.app, await seenIn('USD'), {});
+		expect(offer).toMatchObject({
+			plan: { terms: { currency: 'USD' }, others: [] },
+			action: { href: '/checkout/workshop?currency=USD' }
+		});
+		expect(await currenciesShown(world.app, await seenIn('USD'))).toEqual({
+			...{ currencies: ['EUR', 'USD'], shown: 'USD' }
+		});
+		expect((await offersAtPlace(world.app, await seenIn('USD'), shop.itemId))[0]?.plan.terms).toMatchObject({
+			currency: 'USD'
+		});
+	});
+
+	it('is bought and goes on in that currency, and is moved within it', async () => {
+		await add();
+		const priceId = await add({ name: '', terms: dollars });
+		const begun = await order(world, shop.slug, { priceId, seenMinor: 1300 });
+		if (!begun.ok) throw new Error(begun.code);
+		world.processor.becomes(begun.payUrl.split('/').at(-1) ?? '', 'captured');
+		await settleReturn(world.app, begun.orderId, 'device', null);
+		const made = await orderById(world.app.db, begun.orderId);
+		expect([made?.totalMinor, made?.currency]).toEqual([1300, 'USD']);
+		const [row] = await agreementsOf(world.app.db, made?.memberId ?? '');
+		const at = { now: world.app.clock.business(), zone: 'UTC', tax: NO_TAX };
+		const moves = await movesOf(world.app.db, made?.memberId ?? '', row?.id ?? '', at);
+		expect(moves?.to.map(({ answer }) => answer)).toEqual([{ kind: 'refused', why: 'same' }]);
+	});
+
+	it('needs names only within one', async () => {
+		await add({ name: '', terms: dollars });
+		const save = (wish: typeof BY_YEAR) => savePrice(world.app, null, shop.planId, null, wish);
+		expect(await save({ ...BY_YEAR, name: '' })).toEqual({ ok: false, code: 'needs-name' });
+		expect(await save({ name: '', terms: dollars })).toEqual({ ok: false, code: 'needs-name' });
+		expect((await save({ name: 'By the year', terms: yearly })).ok).toBe(true);
+		expect((await save({ name: 'By the year', terms: dollars })).ok).toBe(true);
+		expect(await save({ name: 'By the year', terms: dollars })).toEqual({ ok: false, code: 'same-name' });
 	});
 });

@@ -1,4 +1,5 @@
 import type { Cookies } from '@sveltejs/kit';
+import { CURRENCIES } from '$core/billing/money';
 import type { App } from '../app';
 import type { KnownDevice } from '../usecases/accounts/sign-in';
 import { hashOf, newToken, type NewSession } from '../people/sessions';
@@ -52,6 +53,22 @@ export function knownDevice(cookies: Cookies): string | null {
 /** Of the device that began an order; of one that began none, a hash that nothing has. */
 export function orderDevice(cookies: Cookies): string {
 	return hashOf(knownDevice(cookies) ?? '');
+}
+
+const CURRENCY_COOKIE = 'stile_currency';
+const CURRENCY_DAYS = 400;
+
+/** In which currency this device wants prices, by its address (`?currency=USD`), which is kept, or as it was said before. */
+export function currencyOf(cookies: Cookies, url: URL, origin: string): string | undefined {
+	const isCurrency = (code: string | null | undefined) =>
+		typeof code === 'string' && CURRENCIES.includes(code);
+	const asked = url.searchParams.get('currency');
+	if (asked !== null && isCurrency(asked)) {
+		cookies.set(CURRENCY_COOKIE, asked, { ...attributes(origin), maxAge: CURRENCY_DAYS * 86_400 });
+		return asked;
+	}
+	const kept = cookies.get(CURRENCY_COOKIE);
+	return isCurrency(kept) ? kept : undefined;
 }
 
 /** On devices where codes were redeemed while nobody was signed in. */

@@ -25,6 +25,8 @@ export interface Look {
 	memberId: string | null;
 	now: Instant;
 	policy: Policy;
+	/** In which currency they want prices; left out: they have not said. */
+	currency?: string | undefined;
 	/** The address that the request comes from; `null` where somebody else's is not known. */
 	client: string | null;
 	/** Set when this is the other side: its prefix for addresses, and what it says of itself. */

@@ -1,4 +1,5 @@
 /** What the front shows, from memory: see `Rights.content`. */
+import { pricesIn } from '$core/billing/currencies';
 import type { Decision } from '$core/access/decision';
 import type { OwnDeterrents } from '$core/media/deterrents';
 import type { WayOfWatching } from '$core/media/way';
@@ -48,9 +49,21 @@ export function shownPlans(app: Using<'db' | 'rights'>): Promise<OfferedPlan[]> 
 	return app.rights.content('plans', () => plansWithPrices(app.db));
 }
 
-/** The same with what is left of prices that are for the first buyers alone. */
-export async function plansNow(app: Using<'db' | 'rights'>, now: number): Promise<OfferedPlan[]> {
-	return withPlaces(app.db, await shownPlans(app), { now });
+/** The same as whoever looks finds them: with what is left of prices that are for the first buyers alone, in one currency each. */
+export async function plansNow(
+	app: Using<'db' | 'rights' | 'site'>,
+	{ now, currency }: { now: number; currency?: string | undefined }
+): Promise<OfferedPlan[]> {
+	const plans = await withPlaces(app.db, await shownPlans(app), { now });
+	const wishes = [currency ?? null, (await app.site()).currency];
+	return plans.map((plan) => inCurrency(plan, wishes));
+}
+
+/** A plan with its prices in the first of some currencies that it has any in. */
+export function inCurrency(plan: OfferedPlan, wishes: readonly (string | null)[]): OfferedPlan {
+	const prices = pricesIn(plan.prices, wishes);
+	const [price = plan.price] = prices;
+	return prices.length === plan.prices.length ? plan : { ...plan, price, prices };
 }
 
 /** Everything in the Library, drafts and what is archived as well. */

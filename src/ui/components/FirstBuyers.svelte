@@ -16,7 +16,7 @@
 
 <NumberField
 	name="firstBuyers"
-	label="For the first buyers alone: how many (for all, if empty)"
+	label="For the first buyers alone (for all, if empty)"
 	hint={isOnly
 		? 'When so many have bought, it cannot be bought any more. An order that is being paid holds a place for an hour; a refund frees none.'
 		: 'When so many have bought at it, it is not offered any more, and the others are. An order that is being paid holds a place for an hour; a refund frees none.'}

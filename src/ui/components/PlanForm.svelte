@@ -185,7 +185,6 @@
 				errors={said}
 			/>{/if}
 		<PriceInput terms={plan?.terms ?? null} {sent} {currency} {currencies} errors={said} />
-		<FirstBuyers from={String(typed.firstBuyers)} isOnly={!hasPrices} errors={said} />
 		<Fold
 			label="How it is paid, and how one joins for nothing"
 			isOpen={typed.payBy !== '' || !typed.isOpenAtOnce}
@@ -275,10 +274,11 @@
 			</Fold>
 		{/if}
 		<Fold
-			label="An intake: sold for a time, begun on one day, with a waiting list"
+			label="An intake: sold for a time, to the first so many, begun on one day, with a waiting list"
 			isOpen={typed.sellsFrom !== '' ||
 				typed.sellsUntil !== '' ||
 				typed.firstDay !== '' ||
+				typed.firstBuyers !== '' ||
 				typed.hasWaitingList}
 		>
 			<div class="grid gap-4">
@@ -298,6 +298,7 @@
 					Before it opens its page says when it does. Whoever is on the way to pay when it closes may still
 					pay. Those who have it keep it.
 				</p>
+				<FirstBuyers from={String(typed.firstBuyers)} isOnly={!hasPrices} errors={said} />
 				<MomentField
 					name="firstDay"
 					label="All begin together on (each when they buy, if empty)"

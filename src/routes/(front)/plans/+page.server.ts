@@ -1,8 +1,13 @@
 import { codeIn } from '$server/http/code-in';
-import { plansComing, plansOffered } from '$server/reads/front/shop';
+import { currenciesShown, plansComing, plansOffered } from '$server/reads/front/shop';
 import type { PageServerLoad } from './$types';
 
 export const load: PageServerLoad = async ({ locals: { app, look }, url }) => {
 	const code = codeIn(url);
-	return { code, offers: await plansOffered(app, look, { code }), coming: await plansComing(app, look) };
+	return {
+		code,
+		offers: await plansOffered(app, look, { code }),
+		coming: await plansComing(app, look),
+		money: await currenciesShown(app, look)
+	};
 };

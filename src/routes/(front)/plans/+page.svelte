@@ -1,4 +1,5 @@
 <script lang="ts">
+	import CurrencyChoice from '$ui/components/CurrencyChoice.svelte';
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import Moment from '$ui/components/Moment.svelte';
 	import Words from '$ui/components/Words.svelte';
@@ -12,6 +13,7 @@
 <svelte:head><title>{words().say('plan.title')} · {data.site.name}</title></svelte:head>
 
 <h1 class="mb-6">{words().say('plan.title')}</h1>
+<CurrencyChoice {...data.money} />
 {#if data.code && data.offers.length > 0}
 	<p class="sheet mb-5 max-w-prose p-4 pt-5">{words().say('plan.code', { code: data.code })}</p>
 {/if}

@@ -1,4 +1,5 @@
 /** What an agreement could be moved to. */
+import { pricesIn } from '$core/billing/currencies';
 import { moveAt, type MoveAnswer } from '$core/billing/move';
 import { sellsAt } from '$core/billing/plan-access';
 import { taxedOn, termsTax, type OrderTax, type TaxRules } from '$core/billing/tax';
@@ -54,7 +55,8 @@ export async function movesOf(
 		.filter((one) => one.id === plan.id || (sellsAt(one, now) && one.buyAt === null && one.soldTo === null))
 		.sort((a, b) => a.rung - b.rung);
 	const to = rungs.flatMap((target) =>
-		target.prices.map((price) => {
+		// What is sold in what they pay in is not named in anything else.
+		pricesIn(target.prices, [course.phases[0].terms.currency]).map((price) => {
 			const { id: planId, rung, access } = target;
 			const terms = taxedTerms(price.terms, termsTax(taxed));
 			const wanted = { planId, rung, access, terms };

@@ -75,7 +75,7 @@ export async function offersAtPlace(
 	const place = placeId.startsWith('/') ? null : await keptOut(app, placeId, look.client);
 	const context = await app.rights.context(look.policy, look.viewer, placeId, place);
 	const offers = offersAt(look.policy, look.viewer, placeId, look.now, context);
-	const all = await plansNow(app, look.now);
+	const all = await plansNow(app, look);
 	const plans = all.filter(
 		(plan) => sellsAt(plan, look.now) && offers.some(({ planId }) => planId === plan.id)
 	);
@@ -121,7 +121,7 @@ export async function withWaysIn(
 	look: Look,
 	entries: readonly ListEntry[]
 ): Promise<(ListEntry & WayIn)[]> {
-	const plans = await plansNow(app, look.now);
+	const plans = await plansNow(app, look);
 	const decide = await decidingIn(app, look);
 	const known = new Map<object, Opening>();
 	const openingOf = (id: string, verdict: Verdict): Opening => {
@@ -228,7 +228,7 @@ export function offersFor(
 		const { id, name, slug, lines } = plan;
 		const own = grants.filter((grant) => grant.planId === id && grant.from <= now);
 		const isHeld = held.has(id);
-		const buy = plan.buyAt ?? `/checkout/${slug}${queryOf(carried)}`;
+		const buy = plan.buyAt ?? `/checkout/${slug}${queryOf({ ...carried, currency: look.currency })}`;
 		const less = (price: Terms) =>
 			isHeld || plan.buyAt !== null ? price : lessFor(price, plan.lessFor, held);
 		// What was bought for a day to come is theirs by now.
@@ -276,8 +276,13 @@ function endsAfterIt(grant: Grant): boolean {
 	return (endOfGrant(grant) ?? Infinity) > grant.from;
 }
 
-function queryOf({ next, code }: Carried): string {
-	const query = new URLSearchParams({ ...(next ? { next } : {}), ...(code ? { code } : {}) }).toString();
+function queryOf({ next, code, currency }: Carried & { currency?: string | undefined }): string {
+	const query = new URLSearchParams({
+		...(next ? { next } : {}),
+		...(code ? { code } : {}),
+		// Within another site no cookie says it.
+		...(currency ? { currency } : {})
+	}).toString();
 	return query === '' ? '' : `?${query}`;
 }
 

@@ -18,13 +18,14 @@ export interface PriceWish {
 	firstBuyers?: number | null;
 }
 
-/** More are a mistake: buyers cannot choose. */
+/** Of one currency: more are a mistake, for buyers cannot choose. */
 export const MOST_PRICES = 8;
 
 export type SavedPrice =
 	| { ok: true; priceId: string }
 	/** `last`: what is on sale has a price. */
-	| { ok: false; code: 'unknown' | 'too-many' | 'same-name' | 'last' };
+	/** `needs-name`: buyers choose between it and another one of its currency. */
+	| { ok: false; code: 'unknown' | 'too-many' | 'same-name' | 'needs-name' | 'last' };
 
 /** @param priceId of one that is there; `null`: another one */
 export async function savePrice(
@@ -38,12 +39,12 @@ export async function savePrice(
 	return transact(app, actor, async (work): Promise<SavedPrice> => {
 		const all = await lockedPrices(work, planId);
 		if (!all) return { ok: false, code: 'unknown' };
-		const isSame = (one: OfferedPrice) => one.name === wish.name && one.priceId !== priceId;
-		if (all.some((one) => one.isOnSale && isSame(one))) return { ok: false, code: 'same-name' };
+		const beside = all.filter((one) => one.isOnSale && one.priceId !== priceId && isOf(one, wish.terms));
+		if (wish.name === '' && beside.length > 0) return { ok: false, code: 'needs-name' };
+		if (beside.some(({ name }) => name === wish.name)) return { ok: false, code: 'same-name' };
 		const known = all.find((one) => one.priceId === priceId) ?? null;
 		if (priceId !== null && !known) return { ok: false, code: 'unknown' };
-		if (!known && all.filter(({ isOnSale }) => isOnSale).length >= MOST_PRICES)
-			return { ok: false, code: 'too-many' };
+		if (!known && beside.length >= MOST_PRICES) return { ok: false, code: 'too-many' };
 		const id = known?.priceId ?? uuidv7();
 		if (known) await change(work, planId, known, wish);
 		else await add(work, planId, id, wish);
@@ -51,6 +52,10 @@ export async function savePrice(
 		await noted(work, planId, known && { name, terms, firstBuyers }, wish);
 		return { ok: true, priceId: id };
 	});
+}
+
+function isOf({ terms }: OfferedPrice, { currency }: Terms): boolean {
+	return terms.currency === currency;
 }
 
 async function add(work: Work, planId: string, id: string, wish: PriceWish): Promise<void> {
@@ -88,7 +93,8 @@ export async function offerPrice(
 		if (!all || !known) return { ok: false, code: 'unknown' };
 		const others = all.filter((one) => one.isOnSale && one.priceId !== priceId);
 		if (!isOnSale && others.length === 0) return { ok: false, code: 'last' };
-		if (isOnSale && others.length >= MOST_PRICES) return { ok: false, code: 'too-many' };
+		const beside = others.filter((one) => isOf(one, known.terms));
+		if (isOnSale && beside.length >= MOST_PRICES) return { ok: false, code: 'too-many' };
 		await work.tx
 			.update(prices)
 			.set({ isOnSale })

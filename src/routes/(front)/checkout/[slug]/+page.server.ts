@@ -23,7 +23,8 @@ export const load: PageServerLoad = async (event) => {
 	const { locals, params, cookies, url } = event;
 	const { app, viewer } = locals;
 	const gives = url.searchParams.has('gift');
-	const plan = await planToBuy(app, locals.look, params.slug, { buyer: buyerOf(event), isGift: gives });
+	const asks = { buyer: buyerOf(event), isGift: gives, priceId: url.searchParams.get('price') };
+	const plan = await planToBuy(app, locals.look, params.slug, asks);
 	if (!plan && gives) redirect(303, `/checkout/${params.slug}`);
 	// Its page says whom it is for, or that there is none.
 	if (!plan) redirect(303, `/plans/${encodeURIComponent(params.slug)}`);
@@ -53,6 +54,7 @@ export const load: PageServerLoad = async (event) => {
 			begins: begins > now ? begins : null
 		},
 		canBeGiven: canBeGiven(plan),
+		money: { currencies: plan.currencies.toSorted(), shown: plan.price.terms.currency },
 		gift: plan.opens && {
 			opens: plan.opens,
 			...giftDays(app.clock.business(), site.zone, before?.gift ?? null)
@@ -106,7 +108,8 @@ export const actions: Actions = {
 		const form = await readForm(request);
 		const choice = await parse(ChoiceForm, form);
 		const gives = isGift(form);
-		const plan = await planToBuy(app, locals.look, params.slug, { buyer: buyerOf(event), isGift: gives });
+		const asks = { buyer: buyerOf(event), isGift: gives, priceId: String(form.get('price') ?? '') };
+		const plan = await planToBuy(app, locals.look, params.slug, asks);
 		if (!plan) error(404, NO_SUCH_PAGE);
 		// What is agreed to is what was shown: a code that was typed since is looked at first.
 		const typed = typedIn(form);

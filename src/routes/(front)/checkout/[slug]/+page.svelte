@@ -1,5 +1,6 @@
 <script lang="ts">
 	import { page } from '$app/state';
+	import CurrencyChoice from '$ui/components/CurrencyChoice.svelte';
 	import GiftFields from '$ui/components/GiftFields.svelte';
 	import PostalFields from '$ui/components/PostalFields.svelte';
 	import ErrorSummary from '$ui/components/ErrorSummary.svelte';
@@ -141,6 +142,7 @@
 		<p><a href="/plans/{data.plan.slug}">{words().say('wait.buy', { plan: data.plan.name })}</a></p>
 	</div>
 {:else}
+	<CurrencyChoice {...data.money} />
 	<div class="grid items-start gap-6 md:grid-cols-[3fr_2fr]">
 		<form
 			method="post"

@@ -2,7 +2,7 @@ import { error, fail, redirect } from '@sveltejs/kit';
 import { codeIn } from '$server/http/code-in';
 import { ownPath } from '$server/http/cookies';
 import { NO_SUCH_PAGE } from '$server/http/denial';
-import { planPage } from '$server/reads/front/shop';
+import { currenciesShown, planPage } from '$server/reads/front/shop';
 import { fieldError, parse, readForm } from '$server/http/parse';
 import { askToWait, endWaiting } from '$server/usecases/sales/waiting-list';
 import type { Actions, PageServerLoad } from './$types';
@@ -16,10 +16,11 @@ export const load: PageServerLoad = async ({ locals: { app, look }, params, url 
 	// Nothing of it goes to whoever it is not for.
 	if (page.isForOthers) {
 		const sold = { kind: 'not' as const };
-		const none = { offer: undefined, items: [], waiting: null };
+		const none = { offer: undefined, items: [], waiting: null, money: null };
 		return { ...none, isForOthers: true, sold, slug: params.slug, next: url.pathname, code };
 	}
-	return { ...page, slug: params.slug, next: url.pathname, code };
+	const money = await currenciesShown(app, look, params.slug);
+	return { ...page, money, slug: params.slug, next: url.pathname, code };
 };
 
 const PROBLEMS = { unknown: 'wait.unknown', sold: 'wait.unknown', 'too-many': 'wait.too-many' };

@@ -1,6 +1,8 @@
 <script lang="ts">
+	import CurrencyChoice from '$ui/components/CurrencyChoice.svelte';
 	import PlanOffer from '$ui/components/PlanOffer.svelte';
 	import NotSold from '$ui/components/NotSold.svelte';
+	import Price from '$ui/components/Price.svelte';
 	import WaitingList from '$ui/components/WaitingList.svelte';
 	import OpenedList from '$ui/components/OpenedList.svelte';
 	import { useWords } from '$ui/words';
@@ -28,6 +30,7 @@
 			</p>{/if}
 	</div>
 {:else}
+	{#if data.money}<CurrencyChoice {...data.money} />{/if}
 	<div class="grid items-start gap-6 sm:grid-cols-2">
 		{#if data.offer && (data.isOnSale || HELD.has(data.offer.action.kind))}
 			<PlanOffer
@@ -40,7 +43,19 @@
 			/>
 		{:else}
 			<div class="sheet grid gap-4 p-6 pt-7">
-				<p><NotSold sold={data.sold} zone={data.site.zone} /></p>
+				<p class="border-l-3 border-gorse bg-gorse-wash px-3 py-2">
+					<NotSold sold={data.sold} zone={data.site.zone} />
+				</p>
+				{#if data.offer && data.sold.kind !== 'not'}
+					<p><Price terms={data.offer.plan.terms} class="text-xl font-semibold" /></p>
+					{#if data.offer.plan.lines.length > 0}
+						<ul class="reading grid gap-1 text-base">
+							{#each data.offer.plan.lines as line (line)}<li class="border-l-2 border-moss pl-3">
+									{line}
+								</li>{/each}
+						</ul>
+					{/if}
+				{/if}
 				{#if data.waiting}<WaitingList
 						slug={data.slug}
 						address={data.viewer?.email ?? null}

@@ -303,8 +303,6 @@ export async function parsePrice(form: FormData): Promise<ParsedPrice> {
 	const parsed = await parse(PriceForm, form);
 	if (!parsed.ok) return parsed;
 	const name = parsed.data.priceName.trim();
-	if (name === '')
-		return { ok: false, ...fieldError(form, 'priceName', 'Give it a name: buyers choose the price by it.') };
 	const price = termsIn(form, parsed.data);
 	const firstBuyers = firstBuyersIn(parsed.data);
 	return price.ok ? { ok: true, wish: { name, terms: price.terms, firstBuyers } } : price;

@@ -9,7 +9,7 @@ import type { RequestHandler } from './$types';
 export const POST: RequestHandler = async (event) => {
 	const form = await readForm(event.request);
 	const { app, look } = event.locals;
-	const who = { buyer: buyerOf(event), isGift: isGift(form) };
+	const who = { buyer: buyerOf(event), isGift: isGift(form), priceId: String(form.get('price') ?? '') };
 	const plan = await planToBuy(app, look, event.params.slug, who);
 	if (!plan) error(404, NO_SUCH_PAGE);
 	return json(await priced(event, plan, typedIn(form)));

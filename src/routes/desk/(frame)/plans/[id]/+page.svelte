@@ -87,8 +87,8 @@
 			<h2 id="prices">Prices</h2>
 			<p class="text-sm text-quiet">
 				{data.prices.length === 1
-					? 'It has one. Another one sells the same for another amount, or in another rhythm.'
-					: 'Buyers choose one of them at the checkout; the first is chosen until they do.'}
+					? 'It has one. Another one sells the same for another amount, in another rhythm, or in another currency.'
+					: 'Buyers choose one of them at the checkout; the first is chosen until they do. Of several currencies they are shown one, the site’s first.'}
 			</p>
 			<ul class="mt-2 divide-y divide-line">
 				{#each data.prices as price, n (price.id)}

@@ -11,7 +11,8 @@ const NEW = 'new';
 
 const PROBLEMS: Record<Extract<SavedPrice, { ok: false }>['code'], string> = {
 	unknown: 'There is no such price any more. Go back to the plan.',
-	'too-many': 'A plan has at most 8 prices on sale: take one back first.',
+	'too-many': 'A plan has at most 8 prices of one currency on sale: take one back first.',
+	'needs-name': 'Give it a name: buyers choose between it and another price in this currency.',
 	'same-name': 'Another price of this plan is called so: buyers could not tell them apart.',
 	last: 'It is the only price on sale. Take the plan off sale instead, or add another price first.'
 };
@@ -29,7 +30,7 @@ export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 			isFirst: price.priceId === prices[0]?.priceId,
 			checkoutUrl: `${app.settings.origin}/checkout/${plan.slug}?price=${price.priceId}`
 		},
-		/** The first has no name yet: with another one beside it, buyers need one. */
+		/** The first has no name yet: with another one of its currency beside it, buyers need one. */
 		isFirstUnnamed: plan.price.name === '' && !price
 	};
 };

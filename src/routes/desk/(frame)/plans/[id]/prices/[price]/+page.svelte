@@ -39,14 +39,14 @@
 			<Saved text={form && 'saved' in form ? form.saved : null} />
 			<ErrorSummary {errors} />
 			{#if data.isFirstUnnamed}<p class="border-l-2 border-gorse pl-3">
-					The first price has no name yet. Give it one, too, on the plan’s own page: buyers choose between the
-					two.
+					The first price has no name yet. Where this one is in the same currency, give it one, too, on the
+					plan’s own page: buyers choose between the two.
 				</p>{/if}
 			{#key editing.version}
 				<TextField
 					name="priceName"
 					label="What buyers choose it by"
-					hint="Such as: By the year, two months for nothing."
+					hint="Such as: By the year, two months for nothing. Where it is the only price in its currency it needs none: buyers choose their currency first."
 					from={sent.priceName ?? data.price?.name ?? ''}
 					{errors}
 				/>

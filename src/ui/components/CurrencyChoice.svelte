@@ -1,0 +1,24 @@
+<script lang="ts">
+	import { page } from '$app/state';
+	import { asking } from '$ui/address';
+	import { useWords } from '$ui/words';
+
+	/** In which currency prices are shown, where there are several; works without script. */
+	let { currencies, shown }: { currencies: string[]; shown: string } = $props();
+
+	const words = useWords();
+</script>
+
+{#if currencies.length > 1}
+	<p
+		class="mb-4 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-sm"
+		aria-label={words().say('plan.currency')}
+	>
+		<span class="text-quiet">{words().say('plan.currency')}</span>
+		{#each currencies as currency (currency)}
+			{#if currency === shown}<strong aria-current="true">{currency}</strong>
+			{:else}<a href={asking(page.url.searchParams, { currency, price: null })} rel="nofollow">{currency}</a
+				>{/if}
+		{/each}
+	</p>
+{/if}
