@@ -528,6 +528,133 @@ test('payments are refunded many at once, after what that comes to was said in n
 	await expect(desk.getByRole('row', { name: /Odile/ })).toContainText('Reading room');
 });
 
+test('an intake: a place for the first buyer, a list for the next, who is told when there is room, and one first day', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Winter bench');
+	await desk.getByLabel('Amount').fill('50');
+	await desk.getByRole('radio', { name: 'Nothing more' }).click();
+	await desk.getByText('An intake:').click();
+	await desk.getByLabel('For the first buyers alone').fill('0');
+	await desk
+		.getByRole('group', { name: /^All begin together/ })
+		.getByRole('spinbutton')
+		.first()
+		.click();
+	await desk.keyboard.type('010920991000');
+	await desk.getByLabel('A waiting list while it cannot be bought').check();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await expect(desk.getByRole('alert')).toContainText('A whole number from 1');
+	await desk.getByLabel('For the first buyers alone').fill('1');
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+
+	const first = await stranger(browser);
+	await first.goto('/checkout/winter-bench');
+	await expect(first.getByText('One of 1 places is left.')).toBeVisible();
+	await expect(first.getByText('Begins for everybody on 1 Sept 2099')).toBeVisible();
+	await order(first, 'Ludmila');
+	await pay(first, CARDS.works);
+	await first.waitForURL('**/thanks/**');
+	await expect(first.getByRole('heading', { name: 'Winter bench is yours' })).toBeVisible();
+	await first.getByRole('link', { name: 'To your account' }).click();
+	await expect(first.getByRole('article').filter({ hasText: 'Winter bench' })).toContainText('Opens later');
+	expect((await mailTo('ludmila@mail.example', /it begins on/)).text).toContain('1 September 2099');
+
+	const next = await stranger(browser, { javaScriptEnabled: false });
+	await next.goto('/checkout/winter-bench');
+	await next.getByRole('link', { name: 'See Winter bench' }).click();
+	await expect(next.getByText('All places are taken by now.')).toBeVisible();
+	await next.getByLabel('E-mail address').fill('no address');
+	await next.getByRole('button', { name: 'Tell me when it can be bought' }).click();
+	await expect(next.getByText('Type your e-mail address')).toBeVisible();
+	await next.getByLabel('E-mail address').fill('marit@mail.example');
+	await next.getByRole('button', { name: 'Tell me when it can be bought' }).click();
+	await expect(next.getByRole('status')).toContainText('A mail is on its way to marit@mail.example');
+	const mail = await mailTo('marit@mail.example', /Shall we tell you when Winter bench/);
+	await next.goto(/http\S+\/mails\/waiting\/\S+/.exec(mail.text)?.[0] ?? 'about:blank');
+	await next.getByRole('button', { name: 'Yes, tell me' }).click();
+	await expect(next.getByRole('status')).toContainText('You are on the waiting list');
+
+	await desk.reload();
+	await expect(desk.getByText('1 of 1 places taken')).toBeVisible();
+	await desk.getByRole('link', { name: 'Who waits' }).click();
+	await expect(desk.getByText('marit@mail.example')).toBeVisible();
+	await desk.getByRole('link', { name: 'Winter bench' }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	await desk.getByLabel('For the first buyers alone').fill('2');
+	await desk
+		.getByRole('button', { name: /^Keep it/ })
+		.first()
+		.click();
+	await expect(desk.getByText('Saved.')).toBeVisible();
+	const told = await mailTo('marit@mail.example', /Winter bench is on sale/);
+	await next.goto(/http\S+\/checkout\/winter-bench/.exec(told.text)?.[0] ?? 'about:blank');
+	await expect(next.getByRole('heading', { name: 'Buy Winter bench' })).toBeVisible();
+	await desk.reload();
+	await expect(desk.getByText('Nobody waits for it.')).toBeVisible();
+});
+
+test('something is offered after paying, taken by one press without script, and its price is read in dollars', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Winding key');
+	await desk.getByLabel('Amount').fill('5');
+	await desk.getByRole('radio', { name: 'Nothing more' }).click();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	await desk.getByRole('link', { name: 'Another price' }).click();
+	await desk.waitForURL(/\/prices\/new$/);
+	await desk.getByLabel('Amount').fill('6');
+	await select(desk.getByLabel('Currency'), 'USD');
+	await desk.getByRole('radio', { name: 'Nothing more' }).click();
+	await desk.getByRole('button', { name: /^Add the price/ }).click();
+	await desk.waitForURL(/\/prices\/[0-9a-f-]{36}/);
+
+	await desk.goto('/desk/plans');
+	await desk.getByRole('link', { name: /^Reading room/ }).click();
+	await desk.getByRole('link', { name: 'What is offered after it' }).click();
+	await desk.getByRole('button', { name: 'Offer it' }).click();
+	await expect(desk.getByRole('alert')).toContainText('Choose what is offered.');
+	await select(desk.getByLabel('What', { exact: true }), /^Winding key: 5\.00 EUR/);
+	await desk.getByLabel('What you say of it').fill('It fits every clock of the course.');
+	await desk.getByLabel('It costs less there').check();
+	await desk.getByLabel('Percent', { exact: true }).last().fill('20');
+	await desk.getByRole('button', { name: 'Offer it' }).click();
+	await expect(desk.getByText('It is offered from now on.')).toBeVisible();
+	await expect(desk.getByText('Nobody has answered yet.')).toBeVisible();
+
+	const page = await stranger(browser, { javaScriptEnabled: false });
+	await page.goto(`/checkout/${SLUG}`);
+	await order(page, 'Ambrose');
+	await pay(page, CARDS.works);
+	await page.waitForURL('**/thanks/**');
+	await expect(page.getByText('It fits every clock of the course.')).toBeVisible();
+	await expect(page.getByText('instead of 5.00 EUR')).toBeVisible();
+	await page.getByRole('button', { name: 'Yes, add it for 4.00 EUR' }).click();
+	await expect(page.getByRole('status').first()).toContainText('Winding key is yours, too: 4.00 EUR.');
+	await expect(page.getByRole('button', { name: 'No, thank you' })).toHaveCount(0);
+	await mailTo('ambrose@mail.example', /Winding key is open for you/);
+	await page.goto('/account');
+	await expect(page.getByRole('article').filter({ hasText: 'Winding key' })).toContainText('Open');
+	await desk.reload();
+	await expect(desk.getByText('Taken by 1 of 1 who answered.')).toBeVisible();
+
+	const abroad = await stranger(browser, { javaScriptEnabled: false });
+	await abroad.goto('/plans/winding-key');
+	await expect(abroad.getByRole('article')).toContainText('5.00 EUR');
+	await abroad.getByRole('link', { name: 'USD' }).click();
+	await expect(abroad.getByRole('article')).toContainText('6.00 USD');
+	await abroad.goto('/checkout/winding-key');
+	await expect(abroad.getByRole('button', { name: 'Go on to pay 6.00 USD' })).toBeVisible();
+	await abroad.goto(`/checkout/${SLUG}`);
+	await expect(abroad.getByRole('button', { name: 'Go on to pay 10.00 EUR' })).toBeVisible();
+});
+
 test('prices stand on another site without scripts, and every press leaves the frame', async ({
 	browser
 }) => {
