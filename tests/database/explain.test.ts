@@ -1,5 +1,5 @@
 /** Every page of the Desk, the front's lists and what is done every day, over 20,000 items and members: what is read for it. */
-import { notInArray } from 'drizzle-orm';
+import { eq, notInArray } from 'drizzle-orm';
 import { writeFileSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { makeCrowd, type Crowd } from '../../bench/lib/crowd';
@@ -8,7 +8,7 @@ import { CALL_EVENTS } from '$core/listeners/listening';
 import { ALL_PERMISSIONS } from '$core/staff/permissions';
 import { asOf } from '$server/reads/desk/as-of';
 import { lookOf } from '$server/rights/look';
-import { shownLibrary } from '$server/rights/shown';
+import { shownLibrary, shownPlans } from '$server/rights/shown';
 import {
 	askedOf,
 	earnedPage,
@@ -35,13 +35,18 @@ import { noteReport, writeAgain } from '$server/usecases/mail/returns';
 import { sendAllNow } from '$server/usecases/mail/waiting';
 import { makeListener } from '$server/usecases/running/listeners';
 import { tellPlaces } from '$server/usecases/running/tell-listeners';
+import { addExtra } from '$server/usecases/plans/save-extras';
+import { answerExtra, extrasAfter } from '$server/usecases/sales/take-extra';
+import { askToWait, tellWaiting } from '$server/usecases/sales/waiting-list';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { sentMails } from '$server/db/schema/running';
-import { agreements } from '$server/db/schema/sales';
+import { agreements, extraAnswers, prices, waitingList } from '$server/db/schema/sales';
 import { EARNERS } from '$server/db/queries/earned';
 import { whoOpened } from '$server/db/queries/keepers';
 import { agreementsOf } from '$server/db/queries/agreements';
-import { paymentsOf } from '$server/db/queries/sales';
+import { extrasOf } from '$server/db/queries/extras';
+import { withPlaces } from '$server/db/queries/places';
+import { paymentsOf, planById } from '$server/db/queries/sales';
 import { grantsOf } from '$server/db/queries/members';
 import { explained, recording } from './statements';
 import {
@@ -155,9 +160,29 @@ beforeAll(async () => {
 		.update(agreements)
 		.set({ isIncomeKept: true })
 		.where(notInArray(agreements.memberId, crowd.memberIds.slice(0, 20)));
+	await makeIntake();
 	statements = recording(app.db, app.vital.db);
 }, 300_000);
 afterAll(() => world.end());
+
+/** Of the first plan: a price for the first buyers, whoever waits for it, and something that is offered after it. */
+async function makeIntake(): Promise<void> {
+	const { app } = world;
+	const [, planId = '', otherId = ''] = crowd.planIds;
+	await app.db.update(prices).set({ firstBuyers: SIZE }).where(eq(prices.planId, planId));
+	await app.db
+		.insert(waitingList)
+		.values(Array.from({ length: 4 * FEW }, (_, n) => ({ planId, email: `waits-${n}@mail.example`, at: n })));
+	const priceId = (await planById(app.db, otherId))?.price.priceId ?? '';
+	await addExtra(app, null, planId, { priceId, words: '', less: null });
+	const [extra] = await extrasOf(app.db, planId);
+	for (let n = 0; n < SIZE; n += 1000)
+		await app.db.insert(extraAnswers).values(
+			crowd.orderIds.slice(n, n + 1000).map((orderId) => ({
+				...{ orderId, extraId: extra?.id ?? '', takes: false, at: 1 }
+			}))
+		);
+}
 
 interface Loaded {
 	load?: (event: never) => Promise<unknown>;
@@ -287,7 +312,11 @@ describe('what the database is asked', () => {
 		await open(desk('/check/member.csv'), {}, `?member=${memberId}`);
 		await open(desk('/check/why'), {}, `?item=${itemId}&member=${memberId}`);
 		await open(desk('/plans'));
-		await open(desk('/plans/[id]'), { id: crowd.planIds[0] ?? '' });
+		const [, planId = ''] = crowd.planIds;
+		await open(desk('/plans/[id]'), { id: planId });
+		await open(desk('/plans/[id]/extras'), { id: planId });
+		for (const search of ['', '?page=15'])
+			await open(desk('/members/waiting/[plan]'), { plan: planId }, search);
 		for (const state of ['', 'waiting', 'paid', 'declined', 'refunded', 'disputed'])
 			for (const search of ['', '&page=5', '&q=C-777'])
 				await open(desk('/sales'), {}, `?state=${state}${search}`);
@@ -322,6 +351,9 @@ describe('what the database is asked', () => {
 		await open('(front)/categories/[slug]', { slug: 'category-3' });
 		await open('(front)/tags/[slug]', { slug: 'tag-3' });
 		await open('(front)/plans/[slug]', { slug: 'workshop-1' });
+		const seen = await lookOf(world.app, null, null, null);
+		await askToWait(world.app, { planSlug: 'workshop-1', memberId, email: '', client: '192.0.2.1' });
+		await withPlaces(world.app.db, await shownPlans(world.app), { now: seen.now });
 		await open('(front)/account', {}, '', memberId);
 		await open('(front)/account/details', {}, '', memberId);
 		await open('(front)/checkout/[slug]', { slug: 'workshop-1' }, '', memberId);
@@ -346,6 +378,18 @@ describe('what the database is asked', () => {
 		await listeningTo('');
 		const bought = await buy(world, 'workshop-1', 'rowan.elm@mail.example');
 		await signIn(app, { email: 'rowan.elm@mail.example', password: 'wrong', client: '192.0.2.1' });
+		const extras = await extrasAfter(app, {
+			orderId: bought.orderId,
+			device: null,
+			memberId: bought.memberId
+		});
+		const taken = {
+			extraId: extras?.next?.id ?? '',
+			seenMinor: extras?.next?.todayMinor ?? null,
+			takes: true
+		};
+		await answerExtra(app, { orderId: bought.orderId, device: null, memberId: bought.memberId }, taken);
+		await tellWaiting(app, crowd.planIds[1] ?? '');
 		const [agreement] = await agreementsOf(app.db, bought.memberId);
 		await cancelAgreement(app, bought.memberId, agreement?.id ?? '', {
 			reason: 'no-time',

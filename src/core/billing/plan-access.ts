@@ -60,7 +60,7 @@ export function beginsAt({ firstDay }: { firstDay?: Instant | null }, now: Insta
 }
 
 /** More is no limit that anybody means. */
-export const MOST_FIRST_BUYERS = 100_000;
+export const MOST_FIRST_BUYERS = 10_000;
 
 /**
  * What is left of a price that is for the first buyers alone, such as the first twenty of an intake.

@@ -53,7 +53,7 @@ class PriceForm {
 	@IsIn(CALENDAR_UNITS, { message: 'Choose days, weeks, months or years.' })
 	firstUnit = 'week' as CalendarUnit;
 
-	@Matches(/^(?:[1-9]\d{0,4}|100000)?$/, { message: FIRST_BUYERS_WRONG })
+	@Matches(/^(?:[1-9]\d{0,3}|10000)?$/, { message: FIRST_BUYERS_WRONG })
 	firstBuyers = '';
 }
 
