@@ -37,13 +37,16 @@ import { makeListener } from '$server/usecases/running/listeners';
 import { tellPlaces } from '$server/usecases/running/tell-listeners';
 import { addExtra } from '$server/usecases/plans/save-extras';
 import { answerExtra, extrasAfter } from '$server/usecases/sales/take-extra';
+import { giveSeats, takeSeat } from '$server/usecases/sales/seats';
 import { askToWait, tellWaiting } from '$server/usecases/sales/waiting-list';
 import { cancelAgreement } from '$server/usecases/sales/steer-agreement';
 import { sentMails } from '$server/db/schema/running';
+import { accounts } from '$server/db/schema/people';
 import { agreements, extraAnswers, prices, waitingList } from '$server/db/schema/sales';
 import { EARNERS } from '$server/db/queries/earned';
 import { whoOpened } from '$server/db/queries/keepers';
 import { agreementsOf } from '$server/db/queries/agreements';
+import { seatsFor } from '$server/db/queries/seats';
 import { extrasOf } from '$server/db/queries/extras';
 import { withPlaces } from '$server/db/queries/places';
 import { paymentsOf, planById } from '$server/db/queries/sales';
@@ -173,6 +176,10 @@ async function makeIntake(): Promise<void> {
 	await app.db
 		.insert(waitingList)
 		.values(Array.from({ length: 4 * FEW }, (_, n) => ({ planId, email: `waits-${n}@mail.example`, at: n })));
+	await app.db
+		.update(agreements)
+		.set({ seats: 5 })
+		.where(eq(agreements.memberId, crowd.memberIds[7] ?? ''));
 	const priceId = (await planById(app.db, otherId))?.price.priceId ?? '';
 	await addExtra(app, null, planId, { priceId, words: '', less: null });
 	const [extra] = await extrasOf(app.db, planId);
@@ -354,6 +361,9 @@ describe('what the database is asked', () => {
 		const seen = await lookOf(world.app, null, null, null);
 		await askToWait(world.app, { planSlug: 'workshop-1', memberId, email: '', client: '192.0.2.1' });
 		await withPlaces(world.app.db, await shownPlans(world.app), { now: seen.now });
+		const [forMany] = await agreementsOf(world.app.db, memberId);
+		await open('(front)/account/seats/[id]', { id: forMany?.id ?? '' }, '', memberId);
+		await open('(front)/account/seat/[id]', { id: forMany?.id ?? '' }, '', memberId);
 		await open('(front)/account', {}, '', memberId);
 		await open('(front)/account/details', {}, '', memberId);
 		await open('(front)/checkout/[slug]', { slug: 'workshop-1' }, '', memberId);
@@ -390,6 +400,15 @@ describe('what the database is asked', () => {
 		};
 		await answerExtra(app, { orderId: bought.orderId, device: null, memberId: bought.memberId }, taken);
 		await tellWaiting(app, crowd.planIds[1] ?? '');
+		const [forMany] = await agreementsOf(app.db, crowd.memberIds[7] ?? '');
+		await giveSeats(app, crowd.memberIds[7] ?? '', forMany?.id ?? '', ['rowan.elm@mail.example']);
+		const [seat] = await seatsFor(app.db, 'rowan.elm@mail.example');
+		await app.db.update(accounts).set({ provedAt: 1 }).where(eq(accounts.id, bought.memberId));
+		await takeSeat(app, bought.memberId, seat?.id ?? '');
+		await cancelAgreement(app, crowd.memberIds[7] ?? '', forMany?.id ?? '', {
+			reason: 'no-time',
+			words: ''
+		} as never);
 		const [agreement] = await agreementsOf(app.db, bought.memberId);
 		await cancelAgreement(app, bought.memberId, agreement?.id ?? '', {
 			reason: 'no-time',

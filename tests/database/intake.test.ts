@@ -5,7 +5,7 @@ import { agreementsOf, courseNow } from '$server/db/queries/agreements';
 import { accountByEmail } from '$server/db/queries/members';
 import { movesOf } from '$server/db/queries/moves';
 import { placesTaken } from '$server/db/queries/places';
-import { orderById, planById, planBySlug } from '$server/db/queries/sales';
+import { orderById, planById } from '$server/db/queries/sales';
 import { HOLDS_MS } from '$server/db/queries/taking';
 import { countWaiting } from '$server/db/queries/waiting-list';
 import { NO_TAX } from '$core/billing/tax';
@@ -27,7 +27,6 @@ import { addMember } from '$server/usecases/accounts/run-members';
 import { editPlan, type PlanWish } from '$server/usecases/plans/save-plan';
 import { savePrice } from '$server/usecases/plans/save-price';
 import { settleReturn, thank } from '$server/usecases/sales/look-at-order';
-import { refundPayment } from '$server/usecases/sales/refund-payment';
 import { hashOf } from '$server/people/sessions';
 import {
 	askToWait,

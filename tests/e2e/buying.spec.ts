@@ -610,7 +610,7 @@ test('something is offered after paying, taken by one press without script, and 
 	await desk.getByRole('link', { name: 'Another price' }).click();
 	await desk.waitForURL(/\/prices\/new$/);
 	await desk.getByLabel('Amount').fill('6');
-	await select(desk.getByLabel('Currency'), 'USD');
+	await select(desk.getByLabel('Currency', { exact: true }), 'USD');
 	await desk.getByRole('radio', { name: 'Nothing more' }).click();
 	await desk.getByRole('button', { name: /^Add the price/ }).click();
 	await desk.waitForURL(/\/prices\/[0-9a-f-]{36}/);
@@ -653,6 +653,66 @@ test('something is offered after paying, taken by one press without script, and 
 	await expect(abroad.getByRole('button', { name: 'Go on to pay 6.00 USD' })).toBeVisible();
 	await abroad.goto(`/checkout/${SLUG}`);
 	await expect(abroad.getByRole('button', { name: 'Go on to pay 10.00 EUR' })).toBeVisible();
+});
+
+test('a plan is bought for three, whose seats are given, taken from the mailbox and taken back, without script', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/plans/new');
+	await desk.getByLabel('Name', { exact: true }).fill('Bench for many');
+	await desk.getByLabel('Amount').fill('20');
+	await desk.getByLabel('It can be bought for several people').check();
+	await desk.getByRole('button', { name: /^Create the plan/ }).click();
+	await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+
+	const page = await stranger(browser, { javaScriptEnabled: false });
+	await page.goto('/checkout/bench-for-many');
+	await order(page, 'Wilhelmina');
+	await page.getByLabel('For how many people?').fill('300');
+	await page.getByRole('button', { name: 'Go on to pay 20.00 EUR' }).click();
+	await expect(page.getByText('Type for how many people, from 1 to 200.')).toBeVisible();
+	await page.getByLabel('For how many people?').fill('3');
+	// What is paid is read before it is.
+	await page.getByRole('button', { name: 'Go on to pay 20.00 EUR' }).click();
+	await expect(page.getByText('For all 3 people together.')).toBeVisible();
+	await expect(page.getByRole('button', { name: 'Go on to pay 60.00 EUR' })).toBeVisible();
+	await pay(page, CARDS.works);
+	await page.waitForURL('**/thanks/**');
+	await page.goto('/account');
+	await page.getByRole('link', { name: 'Its people' }).click();
+	await expect(page.getByText('Of 3 seats 2 are free; the first is yours.')).toBeVisible();
+	await page.getByLabel('Addresses').fill('gregor@mail.example\nno address');
+	await page.getByRole('button', { name: 'Give them a seat' }).click();
+	await expect(page.getByText('This is no e-mail address: no')).toBeVisible();
+	await expect(page.getByLabel('Addresses')).toHaveValue('gregor@mail.example\nno address');
+	await page.getByLabel('Addresses').fill('gregor@mail.example\nhenrike@mail.example');
+	await page.getByRole('button', { name: 'Give them a seat' }).click();
+	await expect(page.getByRole('status')).toContainText('2 mails are on their way.');
+
+	const other = await stranger(browser);
+	await press(other, 'gregor@mail.example', /Wilhelmina has a seat for you: Bench for many/);
+	await other.getByRole('button', { name: 'Take it' }).click();
+	await other.goto('/account');
+	await expect(other.getByRole('article').filter({ hasText: 'Bench for many' })).toContainText(
+		'A seat that somebody bought for you.'
+	);
+	await page.reload();
+	await expect(page.getByText(/^Came on/)).toBeVisible();
+	await expect(page.getByText(/not come yet/)).toBeVisible();
+	await page.getByRole('button', { name: 'Take the seat of gregor' }).click();
+	await expect(page.getByRole('status')).toContainText('the seat is free');
+	await other.reload();
+	await expect(other.getByText('You have no plan yet.')).toBeVisible();
+	await page.getByLabel('For how many people in all?').fill('4');
+	await page.getByRole('button', { name: 'See what that comes to' }).click();
+	await expect(page.getByRole('heading', { name: 'Bench for many, for 4 people' })).toBeVisible();
+	await pay(page, CARDS.works);
+	await page.goto('/account');
+	await page.getByRole('link', { name: 'Its people' }).click();
+	await expect(page.getByText('Of 4 seats 2 are free; the first is yours.')).toBeVisible();
+	await desk.goto('/desk/sales/orders?q=Wilhelmina');
+	await expect(desk.getByRole('row', { name: /for 3 people/ })).toBeVisible();
 });
 
 test('prices stand on another site without scripts, and every press leaves the frame', async ({

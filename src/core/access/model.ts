@@ -241,7 +241,7 @@ export interface PolicySource {
 }
 
 export type GrantSource =
-	'order' | 'subscription' | 'gift' | 'outside' | 'hand' | 'import' | 'sign-up' | 'code';
+	'order' | 'subscription' | 'gift' | 'seat' | 'outside' | 'hand' | 'import' | 'sign-up' | 'code';
 
 /** A dated right of one member to one plan, `[from, until)`, cut short at `revokedAt`. */
 export interface Grant {

@@ -12,6 +12,7 @@ import {
 	livingAgreements
 } from '../db/queries/agreements';
 import { giftById } from '../db/queries/gifts';
+import { seatById } from '../db/queries/seats';
 import {
 	cardByRef,
 	lineOf,
@@ -85,6 +86,8 @@ export async function compose(app: Composing, about: Occasion): Promise<Words | 
 			return giftBoughtWords(app, about.giftId);
 		case 'gift':
 			return giftWords(app, about.giftId);
+		case 'seat':
+			return seatWords(app, about.seatId);
 		case 'order-waits':
 			return waitingWords(app, about.orderId);
 		case 'reminder':
@@ -290,6 +293,18 @@ async function giftWords(app: Composing, giftId: string): Promise<Words | null> 
 	const path = `/gifts/${id}`;
 	const url = account ? await app.ways.signIn(account.id, path) : await app.ways.join(to, path);
 	return written(app, account, { key: 'gift', to, values: { plan, giver }, note, url });
+}
+
+/** `null`: it was taken, or taken back. */
+async function seatWords(app: Composing, seatId: string): Promise<Words | null> {
+	const seat = await seatById(app.db, seatId);
+	if (!seat || seat.email === null || seat.memberId !== null || seat.endedAt !== null) return null;
+	const { email: to, planName: plan } = seat;
+	const account = await accountByEmail(app.db, to);
+	const giver = seat.giver || (await app.site()).siteName;
+	const path = `/account/seat/${seatId}`;
+	const url = account ? await app.ways.signIn(account.id, path) : await app.ways.join(to, path);
+	return written(app, account, { key: 'seat', to, values: { plan, giver }, url });
 }
 
 /**

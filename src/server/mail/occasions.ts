@@ -18,6 +18,8 @@ export type Occasion =
 	| { occasion: 'gift-bought'; giftId: string }
 	/** And to whom it is for. */
 	| { occasion: 'gift'; giftId: string }
+	/** Somebody keeps a seat for them. */
+	| { occasion: 'seat'; seatId: string }
 	/** An order waits: for money that its buyer sends, or for a yes from the mailbox it was typed for. */
 	| { occasion: 'order-waits'; orderId: string }
 	/** What a member began to buy waits for them. */

@@ -4,6 +4,7 @@ import type { Using } from '../app';
 import { accountByEmail } from '../db/queries/members';
 import { waitingPlan } from '../db/queries/codes';
 import { giftsFor } from '../db/queries/gifts';
+import { seatsFor } from '../db/queries/seats';
 import { ownMailText } from '../db/queries/mail-texts';
 import { planById } from '../db/queries/sales';
 import { keepSent, whyAddressHeld } from '../db/queries/sent-mails';
@@ -24,7 +25,9 @@ export async function sendSignInMail(
 ): Promise<void> {
 	const account = await accountByEmail(app.db, email);
 	// What somebody was given waits for them, account or not.
-	if (!account && !joins && (await giftsFor(app.db, email)).length === 0) return;
+	const waits =
+		account || joins ? 1 : (await giftsFor(app.db, email)).length + (await seatsFor(app.db, email)).length;
+	if (waits === 0) return;
 	const url = account
 		? await makeLink(app, account.id, next, redemptionId)
 		: await makeJoinLink(app, email, next, { redemptionId });

@@ -27,6 +27,8 @@ export const LIMITS = {
 	linkByEmail: { count: 5, windowMs: 60 * MINUTE },
 	/** Mails about one gift, beside the one on its day: a giver has addresses wrong, and does not write to half the world. */
 	tellByGift: { count: 5, windowMs: 24 * 60 * MINUTE },
+	/** Seats that one member gives: each is a mail to somebody. */
+	seatsByMember: { count: 400, windowMs: 24 * 60 * MINUTE },
 	/** Mails that somebody of the staff sends to themselves. */
 	tryByStaff: { count: 30, windowMs: 60 * MINUTE },
 	linkByClient: { count: 30, windowMs: 60 * MINUTE },

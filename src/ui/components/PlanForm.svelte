@@ -37,6 +37,7 @@
 		payBy: readonly ProcessorName[] | null;
 		isOpenAtOnce: boolean;
 		sellsAsGift: boolean;
+		sellsSeats: boolean;
 		asksPostal: boolean;
 		access: PlanAccess;
 		note: string;
@@ -130,6 +131,7 @@
 			givenFrom: sent.givenFrom ?? (plan?.givenFrom == null ? '' : writeLocal(plan.givenFrom, zone)),
 			isDownAtOnce: isBack ? sent.isDownAtOnce === 'yes' : (plan?.isDownAtOnce ?? false),
 			asksPostal: isBack ? sent.asksPostal === 'yes' : (plan?.asksPostal ?? false),
+			sellsSeats: isBack ? sent.sellsSeats === 'yes' : (plan?.sellsSeats ?? false),
 			sellsAsGift: isBack ? sent.sellsAsGift === 'yes' : (plan?.sellsAsGift ?? false),
 			isForSome: isBack ? sent.isForSome === 'yes' : plan?.soldTo != null,
 			soldTo: isBack ? chosenBefore(sent) : (plan?.soldTo ?? null),
@@ -230,6 +232,12 @@
 			label="It can be bought as a gift"
 			hint="For somebody else’s address, who is told on a day that the buyer chooses. Of what is paid again and again a gift is one span of it; instalments cannot be given."
 			from={typed.sellsAsGift}
+		/>
+		<CheckField
+			name="sellsSeats"
+			label="It can be bought for several people"
+			hint="Its price is for each. Whoever buys it has the first seat, gives the others to addresses in their account, takes them back and sees who came."
+			from={typed.sellsSeats}
 		/>
 		<CheckField
 			name="asksPostal"

@@ -71,6 +71,7 @@ const ABOUT: Readonly<Record<string, string>> = {
 	gift: 'A gift: to whom it is for',
 	'order-waits': 'An order that waits',
 	reminder: 'What was begun to be bought',
+	seat: 'A seat: to whom it is for',
 	wait: 'Wanting to wait for a plan',
 	'on-sale': 'A plan is sold that was waited for',
 	'order-refused': 'An order that was not taken',

@@ -25,6 +25,7 @@ export const SOURCE_WORDS = {
 	order: 'bought',
 	subscription: 'by subscription',
 	gift: 'a gift',
+	seat: 'a seat that somebody bought',
 	outside: 'bought elsewhere',
 	hand: 'by hand',
 	import: 'imported',

@@ -84,6 +84,11 @@ export const MAIL: Record<MailKey, MailText> = {
 		text: `Sie haben bei {site} begonnen, {plan} zu kaufen, und nicht bezahlt: Es wurde nichts abgebucht. Wenn Sie es noch möchten, meldet der Knopf Sie an, und Sie machen dort weiter, wo Sie waren. ${ONCE}\n\nWenn nicht, lassen Sie diese Mail liegen: Es kommt keine weitere dazu.`,
 		button: 'Weitermachen'
 	},
+	seat: {
+		subject: '{giver} hat einen Platz für Sie: {plan}',
+		text: `{giver} hat {plan} bei {site} für mehrere gekauft und hält einen Platz für Sie frei.\n\nDer Knopf meldet Sie an, und dort nehmen Sie ihn. ${ONCE}\n\nMöchten Sie ihn nicht, dann lassen Sie es: Es wird nichts für Sie geöffnet.`,
+		button: 'Den Platz ansehen'
+	},
 	wait: {
 		subject: 'Sollen wir Ihnen sagen, wann {plan} zu kaufen ist?',
 		text: 'Jemand hat diese Adresse bei {site} eingegeben, um zu erfahren, wann {plan} zu kaufen ist. Waren Sie es, dann drücken Sie den Knopf und danach den auf der Seite, die sich öffnet: Wir schreiben Ihnen einmal, wenn es so weit ist, und über nichts anderes.\n\nWaren Sie es nicht, dann lassen Sie es: Es kommt nichts mehr.',

@@ -91,6 +91,11 @@ export const MAIL = {
 		text: `You began to buy {plan} at {site}, and did not pay: nothing was charged. If you still want it, the button signs you in and goes on where you were. ${ONCE}\n\nIf you do not, leave this mail: there is no other about it.`,
 		button: 'Go on'
 	},
+	seat: {
+		subject: '{giver} has a seat for you: {plan}',
+		text: `{giver} has bought {plan} at {site} for several people, and keeps a seat for you.\n\nThe button signs you in, and there you take it. ${ONCE}\n\nIf you do not want it, leave it: nothing is kept open for you.`,
+		button: 'See your seat'
+	},
 	wait: {
 		subject: 'Shall we tell you when {plan} is on sale?',
 		text: 'Somebody typed this address at {site} to be told when {plan} can be bought. If it was you, press the button, and then the one on the page that opens: you are told once, when it is, and not of anything else.\n\nIf it was not you, leave it: nothing more is sent.',
@@ -292,6 +297,7 @@ export const MAIL_NAMES: Record<MailKey, readonly string[]> = {
 	'order-later': ['site', 'plan', 'amount', 'number', 'day', 'statement'],
 	'joined-later': ['site', 'plan', 'day'],
 	reminder: ['site', 'plan'],
+	seat: ['site', 'plan', 'giver'],
 	wait: ['site', 'plan'],
 	'on-sale': ['site', 'plan'],
 	'joined-plan': ['site', 'plan'],
@@ -347,6 +353,7 @@ export const MAIL_TITLES: Record<MailKey, string> = {
 	'order-later': 'Bought, and it begins on a day to come',
 	'joined-later': 'Joined for nothing, and it begins on a day to come',
 	reminder: 'A member began to buy and did not pay',
+	seat: 'A seat of what somebody bought for several people',
 	wait: 'Somebody wants to wait for a plan: the link that proves the address',
 	'on-sale': 'A plan is sold, to whoever waits for it',
 	'joined-plan': 'Joined for nothing',

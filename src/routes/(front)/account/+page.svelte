@@ -120,7 +120,7 @@
 	</section>
 {/if}
 
-{#if data.gifts.waiting.length > 0}
+{#if data.gifts.waiting.length + data.seats.length > 0}
 	<section class="mb-8" aria-labelledby="for-you">
 		<h2 id="for-you" class="mb-3">{words().say('account.for-you')}</h2>
 		<ul class="sheet px-5 py-3">
@@ -128,6 +128,12 @@
 				<li class="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line py-2 last:border-b-0">
 					<span class="mr-auto">{words().say('account.gift-waits', { plan, giver })}</span>
 					<a class="button-main" href="/gifts/{id}">{words().say('account.gift-look')}</a>
+				</li>
+			{/each}
+			{#each data.seats as { id, plan, giver } (id)}
+				<li class="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-line py-2 last:border-b-0">
+					<span class="mr-auto">{words().say('account.seat-waits', { plan, giver })}</span>
+					<a class="button-main" href="/account/seat/{id}">{words().say('account.seat-look')}</a>
 				</li>
 			{/each}
 		</ul>
@@ -213,6 +219,9 @@
 							>{words().say('account.go-on')}</button
 						>
 					</form>
+				{/if}
+				{#if plan.seats > 1}
+					<a class="button-quiet" href="/account/seats/{plan.id}">{words().say('account.seats')}</a>
 				{/if}
 				{#if plan.mayMove}
 					<a class="button-quiet" href="/account/move/{plan.id}">{words().say('account.move')}</a>

@@ -83,21 +83,24 @@ const RENEWS: ReadonlySet<AgreementState['kind']> = new Set(RENEWING);
 
 /** Grants with what is known of their going on: whether their agreement renews, and its period. */
 function grantRows(db: Handle) {
-	return db
-		.select({
-			memberId: grants.memberId,
-			id: grants.id,
-			planId: grants.planId,
-			from: grants.from,
-			until: grants.until,
-			revokedAt: grants.revokedAt,
-			source: grants.source,
-			state: agreements.state,
-			unit: agreements.periodUnit,
-			count: agreements.periodCount
-		})
-		.from(grants)
-		.leftJoin(agreements, eq(agreements.grantId, grants.id));
+	return (
+		db
+			.select({
+				memberId: grants.memberId,
+				id: grants.id,
+				planId: grants.planId,
+				from: grants.from,
+				until: grants.until,
+				revokedAt: grants.revokedAt,
+				source: grants.source,
+				state: agreements.state,
+				unit: agreements.periodUnit,
+				count: agreements.periodCount
+			})
+			.from(grants)
+			// A seat goes on as what it is of.
+			.leftJoin(agreements, eq(agreements.grantId, sql`coalesce(${grants.seatOf}, ${grants.id})`))
+	);
 }
 
 type GrantRow = Awaited<ReturnType<typeof grantRows>>[number];

@@ -3,7 +3,8 @@ import { pricesIn } from '$core/billing/currencies';
 import { moveAt, type MoveAnswer } from '$core/billing/move';
 import { sellsAt } from '$core/billing/plan-access';
 import { taxedOn, termsTax, type OrderTax, type TaxRules } from '$core/billing/tax';
-import { taxedTerms } from '$core/billing/terms';
+import { seatedTerms } from '$core/billing/seats';
+import { taxedTerms, type Terms } from '$core/billing/terms';
 import { localDay } from '$core/time/calendar';
 import type { Handle } from '../connect';
 import { agreementRevision, courseNow, ownAgreement, paidFor, type AgreementRow } from './agreements';
@@ -14,6 +15,8 @@ import { plansWithPrices, type OfferedPlan, type OfferedPrice } from './sales';
 export interface Movable {
 	plan: OfferedPlan;
 	price: OfferedPrice;
+	/** What it asks for, of all the people that it is for, with its tax. */
+	terms: Terms;
 	answer: MoveAnswer;
 }
 
@@ -32,12 +35,15 @@ export interface Moves {
 	to: Movable[];
 }
 
-/** Everything that a member's agreement could be moved to at a moment; `null`: it is none of theirs. */
+/**
+ * Everything that a member's agreement could be moved to at a moment; `null`: it is none of theirs.
+ * @param seats for how many people; left out: for as many as now
+ */
 export async function movesOf(
 	db: Handle,
 	memberId: string,
 	agreementId: string,
-	{ now, zone, tax }: { now: number; zone: string; tax: TaxRules }
+	{ now, zone, tax, seats }: { now: number; zone: string; tax: TaxRules; seats?: number }
 ): Promise<Moves | null> {
 	const row = await ownAgreement(db, memberId, agreementId);
 	if (!row) return null;
@@ -58,9 +64,9 @@ export async function movesOf(
 		// What is sold in what they pay in is not named in anything else.
 		pricesIn(target.prices, [course.phases[0].terms.currency]).map((price) => {
 			const { id: planId, rung, access } = target;
-			const terms = taxedTerms(price.terms, termsTax(taxed));
+			const terms = taxedTerms(seatedTerms(price.terms, seats ?? row.seats), termsTax(taxed));
 			const wanted = { planId, rung, access, terms };
-			return { plan: target, price, answer: moveAt(course, standing, wanted, zone, now) };
+			return { plan: target, price, terms, answer: moveAt(course, standing, wanted, zone, now) };
 		})
 	);
 	return { row, plan, tax: { buyer, taxed, way: tax.way === 'none' ? null : tax.way, proofs: [] }, to };

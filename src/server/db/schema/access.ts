@@ -222,9 +222,15 @@ export const grants = mysqlTable(
 		revokedAt: instant('revoked_at'),
 		source: varchar('source', { length: 12 }).$type<GrantSource>().notNull(),
 		/** One grant for each order line. */
-		orderLineId: uuid('order_line_id').unique()
+		orderLineId: uuid('order_line_id').unique(),
+		/** Of a seat: the grant of whoever has bought it, with which it goes. */
+		seatOf: uuid('seat_of')
 	},
-	(t) => [index('grants_member').on(t.memberId), index('grants_plan').on(t.planId)]
+	(t) => [
+		index('grants_member').on(t.memberId),
+		index('grants_plan').on(t.planId),
+		index('grants_seat').on(t.seatOf)
+	]
 );
 
 /** A member's time with a plan. */

@@ -72,6 +72,8 @@ export const plans = mysqlTable('plans', {
 	mailingList: varchar('mailing_list', { length: 120 }),
 	/** Whether it can be bought for somebody else. */
 	sellsAsGift: boolean('sells_as_gift').notNull().default(false),
+	/** Whether it can be bought for several people, its price for each. */
+	sellsSeats: boolean('sells_seats').notNull().default(false),
 	/** Whether something is sent by post to whoever buys it. */
 	asksPostal: boolean('asks_postal').notNull().default(false),
 	/** Since when every new account is given it; `null`: none is. */
@@ -151,6 +153,8 @@ export const orders = mysqlTable(
 		/** The code that takes something off, and what was taken off, whyever. */
 		codeId: uuid('code_id'),
 		discount: json<Discount>()('discount'),
+		/** For how many people it is. */
+		seats: int('seats').notNull().default(1),
 		/** What tax is in it, of whom it depends, and how that is known; `null` for rows from before tax was kept. */
 		tax: json<OrderTax>()('tax'),
 		/** While the order stands: there is one for each member and plan, or for each stranger's device, address and plan. */
@@ -301,6 +305,8 @@ export const agreements = mysqlTable(
 		priceVersionId: uuid('price_version_id').notNull(),
 		/** As agreed at joining, whatever becomes of the price and the plan. */
 		agreed: json<Agreed>()('agreed').notNull(),
+		/** For how many people it is, the buyer among them. */
+		seats: int('seats').notNull().default(1),
 		/** What was agreed of tax; `null`: nothing was said of it. */
 		tax: json<AgreedTax>()('tax'),
 		/** Length of the periods that are paid now; `null` where nothing is paid by the period. */
@@ -340,6 +346,32 @@ export const agreements = mysqlTable(
 		index('agreements_began').on(t.anchor),
 		index('agreements_counted').on(t.state, t.periodUnit),
 		index('agreements_state').on(t.state, t.anchor)
+	]
+);
+
+/** Seats that whoever bought for several has given. */
+export const seats = mysqlTable(
+	'seats',
+	{
+		id: id(),
+		agreementId: uuid('agreement_id')
+			.notNull()
+			.references(() => agreements.id),
+		/** Whose mailbox it is for; `null`: whoever had it was deleted. */
+		email: exactText('email', 254),
+		invitedAt: instant('invited_at').notNull(),
+		/** Who has taken it. */
+		memberId: uuid('member_id'),
+		joinedAt: instant('joined_at'),
+		/** What it gave last. */
+		grantId: uuid('grant_id'),
+		/** When it was taken back. */
+		endedAt: instant('ended_at')
+	},
+	(t) => [
+		index('seats_agreement').on(t.agreementId, t.endedAt),
+		index('seats_email').on(t.email),
+		index('seats_member').on(t.memberId)
 	]
 );
 

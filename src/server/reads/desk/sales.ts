@@ -9,6 +9,7 @@ import type { Using } from '../../app';
 import { codeOfOrder } from '../../db/queries/discounts';
 import { giftById, giftOfOrder } from '../../db/queries/gifts';
 import { accountById, grantsOfLine } from '../../db/queries/members';
+import { countSeats } from '../../db/queries/seats';
 import {
 	agreementOfOrder,
 	agreementRevision,
@@ -52,6 +53,8 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, 
 		off: order.discount && { discount: order.discount, code: await codeOfOrder(app.db, order) },
 		agreement: agreement && {
 			id: agreement.id,
+			seats: agreement.seats,
+			people: agreement.seats > 1 ? await countSeats(app.db, agreement.id) : null,
 			revision: agreementRevision(agreement),
 			steps: await stepsNow(app.db, agreement, app.clock.business()),
 			moves: await movesAtDesk(app, agreement),

@@ -8,6 +8,7 @@ import type { Course } from '$core/billing/agreement-course';
 import { mayMove } from '$core/billing/move';
 import { givenTo } from './given';
 import { giftsOf } from './gifts';
+import { seatsWaiting } from './seats';
 import { shownOfPlan } from './lists';
 import type { Using } from '../../app';
 import type { Look, Looking } from '../../rights/look';
@@ -47,6 +48,7 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 			id: row.id,
 			name: plan.name,
 			slug: plan.slug,
+			seats: row.seats,
 			isOnSale: sellsAt(plan, look.now) && sellsTo(look.policy, look.viewer, plan, look.now),
 			state: row.state,
 			isInstalments: terms.then.kind === 'more' && terms.then.times !== null,
@@ -86,10 +88,11 @@ export async function accountView(app: Looking, look: Look, memberId: string) {
 	}));
 	const given = await givenTo(app, look);
 	const gifts = await giftsOf(app, memberId);
+	const seats = await seatsWaiting(app, memberId);
 	const email = account?.email ?? null;
 	const isHeld = email !== null && (await whyAddressHeld(app.db, email, look.now)) !== null;
 	return {
-		...{ plans, given, gifts, payments },
+		...{ plans, given, gifts, seats, payments },
 		waiting: await waitingOrders(app.db, memberId),
 		/** Where mails do not arrive; `null`: they do, as far as is known. */
 		unreached: isHeld ? email : null

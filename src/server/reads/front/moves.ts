@@ -1,8 +1,6 @@
 /** What a member could move to, as their pages say it. */
 import { phaseOf } from '$core/billing/phases';
 import { waysToPay } from '$core/billing/pay-by';
-import { termsTax, type Taxed } from '$core/billing/tax';
-import { taxedTerms } from '$core/billing/terms';
 import type { Using } from '../../app';
 import { agreementRevision, courseNow } from '../../db/queries/agreements';
 import { movesOf, type Movable } from '../../db/queries/moves';
@@ -27,13 +25,12 @@ export async function movesPage(app: Using<'clock' | 'db' | 'site'>, memberId: s
 			...{ at: later.start, terms: later.terms },
 			name: to.find((one) => one.plan.id === later.planId)?.plan.name ?? plan.name
 		},
-		to: to.map((one) => ({ ...shown(one, moves.tax.taxed), isHeld: one.plan.id === plan.id }))
+		to: to.map((one) => ({ ...shown(one), isHeld: one.plan.id === plan.id }))
 	};
 }
 
-function shown({ plan, price, answer }: Movable, taxed: Taxed) {
+function shown({ plan, price, terms, answer }: Movable) {
 	const { name, lines, rung } = plan;
-	const terms = taxedTerms(price.terms, termsTax(taxed));
 	return { priceId: price.priceId, plan: name, lines, rung, price: price.name, terms, answer };
 }
 
@@ -42,17 +39,25 @@ export async function movePage(
 	app: Using<'clock' | 'db' | 'site'>,
 	memberId: string,
 	agreementId: string,
-	priceId: string
+	priceId: string,
+	/** For how many people, where that is to be more than now. */
+	seats: number | null = null
 ) {
 	const now = app.clock.business();
 	const { zone, tax, payBy, offline } = await app.site();
-	const moves = await movesOf(app.db, memberId, agreementId, { now, zone, tax });
+	const wanted = { now, zone, tax, ...(seats !== null && { seats }) };
+	const moves = await movesOf(app.db, memberId, agreementId, wanted);
 	const movable = moves?.to.find(({ price }) => price.priceId === priceId);
 	if (!moves || !movable) return null;
 	const { row, plan } = moves;
 	const ways = waysToPay(payBy, movable.plan.payBy);
 	return {
-		...{ id: row.id, held: plan.name, to: shown(movable, moves.tax.taxed) },
+		...{
+			id: row.id,
+			held: plan.name,
+			to: shown(movable),
+			seats: seats !== null && seats !== row.seats ? seats : null
+		},
 		seen: { at: now, revision: agreementRevision(row) },
 		ways: ways.map((way) => ({ way, name: way === 'offline' ? offline.name : '' })),
 		chosen: ways.includes(row.processor) ? row.processor : (ways[0] ?? 'card')

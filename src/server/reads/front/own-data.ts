@@ -14,7 +14,16 @@ import { codes, grants, linkOpenings, redemptions, uses } from '../../db/schema/
 import { positions } from '../../db/schema/library';
 import { sessions } from '../../db/schema/people';
 import { sentMails } from '../../db/schema/running';
-import { agreements, cards, documents, orders, payments, plans, waitingList } from '../../db/schema/sales';
+import {
+	agreements,
+	cards,
+	documents,
+	orders,
+	payments,
+	plans,
+	seats,
+	waitingList
+} from '../../db/schema/sales';
 
 const VERSION = 1;
 
@@ -137,7 +146,7 @@ async function openedBy({ db }: Using<'db'>, memberId: string) {
 }
 
 async function others({ db }: Using<'db'>, memberId: string, email: string | null) {
-	const [kept, signedIn, redeemed, mailed, told, waits] = await Promise.all([
+	const [kept, signedIn, redeemed, mailed, told, waits, gave] = await Promise.all([
 		db.select().from(cards).where(eq(cards.memberId, memberId)),
 		db.select().from(sessions).where(eq(sessions.accountId, memberId)),
 		db
@@ -153,7 +162,18 @@ async function others({ db }: Using<'db'>, memberId: string, email: string | nul
 			.from(waitingList)
 			.innerJoin(plans, eq(plans.id, waitingList.planId))
 			.where(eq(waitingList.email, email ?? ''))
-			.orderBy(asc(waitingList.at))
+			.orderBy(asc(waitingList.at)),
+		db
+			.select({
+				email: seats.email,
+				invitedAt: seats.invitedAt,
+				joinedAt: seats.joinedAt,
+				endedAt: seats.endedAt
+			})
+			.from(seats)
+			.innerJoin(agreements, eq(agreements.id, seats.agreementId))
+			.where(eq(agreements.memberId, memberId))
+			.orderBy(asc(seats.invitedAt))
 	]);
 	return {
 		mails: mailed.map(({ address, subject, at, fate }) => ({
@@ -168,6 +188,9 @@ async function others({ db }: Using<'db'>, memberId: string, email: string | nul
 		})),
 		/** Programs of the publisher's that were told of it. */
 		told: told.map(({ program, event, at }) => ({ program, event, at: iso(at) })),
+		seatsGiven: gave.map((one) => ({
+			...{ to: one.email, at: iso(one.invitedAt), takenAt: iso(one.joinedAt), takenBackAt: iso(one.endedAt) }
+		})),
 		waitsFor: waits.map(({ plan, at, toldAt }) => ({ plan, since: iso(at), toldAt: iso(toldAt) })),
 		codes: redeemed.map(({ code, at }) => ({ code, at: iso(at) }))
 	};

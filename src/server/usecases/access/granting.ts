@@ -16,6 +16,8 @@ export interface Given {
 	source: GrantSource;
 	/** Of what was bought. */
 	orderLineId?: string;
+	/** Of a seat: the grant of whoever has bought it. */
+	seatOf?: string;
 	/** The first day of their time with the plan, which is never put off by it; left out: when it begins. */
 	firstDay?: number;
 	/** A label is put on and not joined. */
@@ -32,8 +34,8 @@ export async function grantTo(work: Work, all: readonly Given[]): Promise<string
 	if (all.length === 0) return [];
 	const given = all.map((one) => ({ ...one, id: uuidv7() }));
 	await work.tx.insert(grants).values(
-		given.map(({ id, memberId, planId, from, until, source, orderLineId = null }) => ({
-			...{ id, memberId, planId, from, until, source, orderLineId }
+		given.map(({ id, memberId, planId, from, until, source, orderLineId = null, seatOf = null }) => ({
+			...{ id, memberId, planId, from, until, source, orderLineId, seatOf }
 		}))
 	);
 	await keepFirstDays(

@@ -10,6 +10,7 @@ import { audit, jobs, sentMails } from '../../db/schema/running';
 import { agreements, cardChanges, cards, documents, gifts, orders, waitingList } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
 import { endOrder } from '../sales/end-pay-page';
+import { forgetSeats } from '../sales/seats';
 import { commandAgreement } from '../sales/move-agreement';
 import { need, type Staff } from '../../people/need';
 import { revokeGrants } from '../access/granting';
@@ -66,7 +67,8 @@ async function endOrders(work: Work, memberId: string, email: string | null): Pr
 }
 
 /** What they typed and what was written about them by name. */
-async function erase({ tx }: Work, memberId: string, email: string): Promise<void> {
+async function erase(work: Work, memberId: string, email: string): Promise<void> {
+	const { tx } = work;
 	await tx
 		.update(orders)
 		.set({ email: null, typedName: null, typedPasswordHash: null, next: null, postal: null })
@@ -99,6 +101,7 @@ async function erase({ tx }: Work, memberId: string, email: string): Promise<voi
 		.delete(jobs)
 		.where(and(eq(jobs.kind, 'wait-mail'), sql`json_value(${jobs.payload}, '$.email') = ${email}`));
 	await tx.delete(waitingList).where(eq(waitingList.email, email));
+	await forgetSeats(work, memberId, email);
 	await tx.delete(cards).where(eq(cards.memberId, memberId));
 	await tx.delete(cardChanges).where(eq(cardChanges.memberId, memberId));
 	await tx.delete(namings).where(eq(namings.memberId, memberId));

@@ -2,6 +2,7 @@
  * Changes a price for whoever has bought at an earlier one: from their next payment on that is far enough away to be told of
  * before. Each is told by mail when it is settled, and can cancel until it is charged.
  */
+import { seatedTerms } from '$core/billing/seats';
 import { eq } from 'drizzle-orm';
 import { mayReprice } from '$core/billing/agreement';
 import { repriceNotice } from '$core/billing/announcing';
@@ -83,7 +84,10 @@ export async function repriceAgreement(
 		if ((kind === 'running' || kind === 'first') && !mayReprice(course)) return;
 		const notice = repriceNotice(course);
 		if (notice !== null && notice.until >= work.now) {
-			await turnAgreement(work, agreementId, { kind: 'repriced', terms: price.terms });
+			await turnAgreement(work, agreementId, {
+				kind: 'repriced',
+				terms: seatedTerms(price.terms, row.seats)
+			});
 			await work.tx
 				.update(agreements)
 				.set({ priceVersionId: versionId })

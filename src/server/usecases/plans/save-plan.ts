@@ -36,6 +36,8 @@ export interface PlanWish {
 	access: PlanAccess;
 	/** Whether it can be bought for somebody else. */
 	sellsAsGift: boolean;
+	/** Whether it can be bought for several people, its price for each. */
+	sellsSeats: boolean;
 	/** Whether something is sent by post to whoever buys it: then the checkout asks where to. */
 	asksPostal: boolean;
 	isPublic: boolean;
@@ -77,6 +79,7 @@ export const SOLD_HERE: Pick<
 	| 'hasWaitingList'
 	| 'firstBuyers'
 	| 'sellsAsGift'
+	| 'sellsSeats'
 	| 'asksPostal'
 	| 'buyAt'
 	| 'statementName'
@@ -92,6 +95,7 @@ export const SOLD_HERE: Pick<
 	firstBuyers: null,
 	isDownAtOnce: false,
 	sellsAsGift: false,
+	sellsSeats: false,
 	asksPostal: false,
 	buyAt: null,
 	statementName: null,
@@ -139,7 +143,15 @@ function columnsOf(wish: PlanWish) {
 	const { sellsFrom, sellsUntil, firstDay, hasWaitingList } = wish;
 	const shown = { name, lines, note, lessFor, isPublic, isOnSale, soldTo };
 	const intake = { sellsFrom, sellsUntil, firstDay, hasWaitingList };
-	const sold = { ...intake, sellsAsGift, asksPostal, buyAt, statementName, mailingList };
+	const sold = {
+		...intake,
+		sellsAsGift,
+		sellsSeats: wish.sellsSeats,
+		asksPostal,
+		buyAt,
+		statementName,
+		mailingList
+	};
 	return { ...shown, ...sold, access, payBy, isOpenAtOnce, afterLapse, rung, isDownAtOnce };
 }
 
@@ -158,7 +170,7 @@ export function planRevision(plan: OfferedPlan): string {
 function editablePlan({ price, ...plan }: OfferedPlan) {
 	const { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, payBy, isOpenAtOnce } = plan;
 	const { note, lessFor, soldTo, sellsAsGift, asksPostal, buyAt, statementName, mailingList } = plan;
-	const { givenFrom, isDownAtOnce, sellsFrom, sellsUntil, firstDay, hasWaitingList } = plan;
+	const { givenFrom, isDownAtOnce, sellsSeats, sellsFrom, sellsUntil, firstDay, hasWaitingList } = plan;
 	const { id, name: priceName, firstBuyers } = price;
 	const kept = { name, lines, isPublic, isOnSale, access, afterLapse, ladderId, rung, isDownAtOnce };
 	return {
@@ -167,6 +179,7 @@ function editablePlan({ price, ...plan }: OfferedPlan) {
 		lessFor,
 		soldTo,
 		sellsAsGift,
+		sellsSeats,
 		asksPostal,
 		buyAt,
 		statementName,

@@ -8,6 +8,7 @@ import { includedFor } from '$core/access/included';
 import { offAt, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { giftOf, tellAt, type GiftOf } from '$core/billing/gift';
 import { linesOf, orderTotal } from '$core/billing/order';
+import { MOST_SEATS, seatedTerms } from '$core/billing/seats';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { sellsAt } from '$core/billing/plan-access';
 import {
@@ -69,6 +70,8 @@ export interface OrderWish {
 	taxId: string;
 	/** Where it is sent by post, where the plan asks for that. */
 	postal?: Postal | null;
+	/** For how many people, where the plan is sold so; left out: for one. */
+	seats?: number;
 	/** For whom it is bought; left out: for oneself. */
 	gift?: GiftWish | null;
 	/** They were told that all of it is open for them already, and want it all the same. */
@@ -107,6 +110,8 @@ export type BegunOrder =
 				| 'not-on-sale'
 				| 'too-many'
 				| 'busy'
+				/** It is sold for one, or not for so many. */
+				| 'no-seats'
 				/** Nobody could tell where it is to be sent. */
 				| 'no-postal';
 	  }
@@ -142,7 +147,11 @@ export async function beginOrder(
 	const site = await app.site();
 	const giving = wish.gift ? await givingOf(app, wish, wish.gift, { plan, terms: listed.terms }) : null;
 	if (giving && !giving.ok) return giving;
-	const price = giving ? { ...listed, terms: giving.terms } : listed;
+	const { seats = 1 } = wish;
+	const isForMany = Number.isInteger(seats) && seats > 1 && seats <= MOST_SEATS;
+	if (seats !== 1 && (!isForMany || !plan.sellsSeats || giving)) return { ok: false, code: 'no-seats' };
+	const seated = { ...listed, terms: seatedTerms(listed.terms, seats) };
+	const price = giving ? { ...listed, terms: giving.terms } : seated;
 	const isAgain =
 		!giving && asksForMoney(price.terms) && !wish.wantsAgain && (await hasAll(app, wish.memberId, plan.id));
 	if (isAgain) return { ok: false, code: 'included' };
@@ -164,7 +173,7 @@ export async function beginOrder(
 	const taken = { taken: off.taken, tax, terms, ...askingFor(terms, processor) };
 	// Whoever gives pays for it: nobody mails strangers for nothing.
 	if (giving && !taken.isPaid) return { ok: false, code: 'gift-free' };
-	const bought: Bought = { plan, price, processor, site, giving, postal, ...taken };
+	const bought: Bought = { plan, price, seats, processor, site, giving, postal, ...taken };
 	const email = wish.memberId === null ? normaliseEmail(wish.email) : null;
 	// Where nothing is paid on a page, the address is written to.
 	if (email !== null && !bought.hasPage && !(await allows(app, 'linkByEmail', email)))
@@ -216,7 +225,9 @@ type PlaceRefused = { code: 'price-gone' };
 
 interface Bought extends Asking {
 	plan: OfferedPlan;
+	/** Its terms are for all of the people. */
 	price: OfferedPrice;
+	seats: number;
 	taken: Taken | null;
 	tax: OrderTax;
 	/** Of the price, with what is taken off it, and its tax. */
@@ -298,7 +309,7 @@ async function placeOrder(
 		...{ codeId: taken?.codeId ?? null, discount: taken?.discount ?? null, tax: bought.tax },
 		...{ id: orderId, number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`, memberId, email },
 		state: bought.hasPage ? 'open' : 'waiting',
-		...{ totalMinor: orderTotal(lines), currency: terms.currency, processor },
+		...{ totalMinor: orderTotal(lines), currency: terms.currency, processor, seats: bought.seats },
 		...{ openKey, deviceHash, ...typed, createdAt: work.now }
 	});
 	await work.tx.insert(orderLines).values(
@@ -325,9 +336,11 @@ async function placeOrder(
 }
 
 /** What documents say: of a plan with several prices, which it was, and whether it was for somebody else. */
-function lineText({ plan, price, giving, site }: Bought): string {
+function lineText({ plan, price, giving, site, seats }: Bought): string {
 	const what = price.name === '' ? plan.name : `${plan.name}, ${price.name}`;
-	const text = giving ? frontWords(site.language).say('checkout.gift-line', { plan: what }) : what;
+	const words = frontWords(site.language);
+	const forMany = seats > 1 ? words.say('checkout.seats-line', { plan: what, count: seats }) : what;
+	const text = giving ? words.say('checkout.gift-line', { plan: what }) : forMany;
 	return text.slice(0, 200);
 }
 
@@ -346,9 +359,11 @@ async function keepGift(
 		.onDuplicateKeyUpdate({ set: typed });
 }
 
-async function isAtPrice({ tx }: Work, order: Order, { price, taken, terms, tax }: Bought): Promise<boolean> {
-	if (order.codeId !== (taken?.codeId ?? null)) return false;
-	if (!isSameTerms(termsOfOrder(price.terms, order), terms)) return false;
+async function isAtPrice({ tx }: Work, order: Order, bought: Bought): Promise<boolean> {
+	const { price, taken, terms, tax, seats } = bought;
+	if (order.codeId !== (taken?.codeId ?? null) || order.seats !== seats) return false;
+	// The price is for all of them by now.
+	if (!isSameTerms(termsOfOrder(price.terms, { ...order, seats: 1 }), terms)) return false;
 	// As much may be paid of another tax.
 	if (JSON.stringify(order.tax?.taxed ?? UNTAXED) !== JSON.stringify(tax.taxed)) return false;
 	return (await lineOf(tx, order.id)).priceVersionId === price.id;

@@ -48,6 +48,7 @@ export async function enterAgreement(work: Work, entering: Entering): Promise<vo
 		priceVersionId: line.priceVersionId,
 		agreed,
 		tax: agreedTax(order),
+		seats: order.seats,
 		grantId,
 		beginning,
 		// With the steps that it begins with.

@@ -188,7 +188,14 @@ async function fulfilMove(
 			.where(and(eq(payments.orderId, before.orderId), isNull(payments.agreementId)));
 	await work.tx.update(payments).set({ agreementId, attempt: 0 }).where(eq(payments.id, payment.id));
 	const { processor } = order;
-	const own = { orderLineId: line.id, priceVersionId: line.priceVersionId, processor, tax: agreedTax(order) };
+	const { seats } = order;
+	const own = {
+		orderLineId: line.id,
+		priceVersionId: line.priceVersionId,
+		processor,
+		seats,
+		tax: agreedTax(order)
+	};
 	await work.tx.update(agreements).set(own).where(eq(agreements.id, agreementId));
 	const moved = termsOfMove(termsOfOrder(terms, order));
 	const turn = { planId: plan.id, terms: moved, access: plan.access };

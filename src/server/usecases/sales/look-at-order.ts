@@ -53,8 +53,9 @@ export async function declinedOrder(app: Using<'db'>, planId: string, device: st
 	const code = (await codeOfOrder(app.db, row.order))?.code ?? '';
 	const where = { country: country ?? '', taxId: taxId ?? '' };
 	const gift = row.gift && { email: row.gift.email ?? '', words: row.gift.words, tellAt: row.gift.tellAt };
-	const { postal } = row.order;
-	return { email: email ?? '', name: typedName ?? '', code, priceId: row.priceId, gift, postal, ...where };
+	const { postal, seats } = row.order;
+	const typed = { email: email ?? '', name: typedName ?? '', code };
+	return { ...typed, priceId: row.priceId, gift, postal, seats, ...where };
 }
 
 /** Where they had something sent last, signed in: what somebody else typed with their address is not theirs. */

@@ -3,7 +3,7 @@
  *
  * Every fact is kept with the moment at which it happened; the row says what the core made of them last.
  */
-import { and, eq, gte, or } from 'drizzle-orm';
+import { and, eq, gte, isNull, or } from 'drizzle-orm';
 import { courseOf, courseWith, type Beginning } from '$core/billing/agreement';
 import { answerTo, outlookOf, type Answer } from '$core/billing/agreement-answers';
 import type { Course } from '$core/billing/agreement-course';
@@ -24,9 +24,10 @@ import { localDay } from '$core/time/calendar';
 import type { Actor, Using } from '../../app';
 import { agreementById, type AgreementRow, factsOf, originOf, stateOf } from '../../db/queries/agreements';
 import { lineById, paymentsOfOrder } from '../../db/queries/sales';
+import { takenSeats } from '../../db/queries/seats';
 import { siteSettings } from '../../db/queries/settings';
 import { grants } from '../../db/schema/access';
-import { payments, agreementFacts, agreements } from '../../db/schema/sales';
+import { payments, agreementFacts, agreements, seats } from '../../db/schema/sales';
 import { keepIncome } from './keep-income';
 import { transact, type Work, type Transacting } from '../../transact';
 import { grantTo, revokeGrants } from '../access/granting';
@@ -341,14 +342,15 @@ async function carryOut(
 					);
 				break;
 			case 'open-until':
-				await work.tx.update(grants).set({ until: effect.until }).where(eq(grants.id, row.grantId));
+				await work.tx.update(grants).set({ until: effect.until }).where(grantsWith(row));
 				work.standingChanged(row.memberId);
+				for (const { memberId } of await seatsTaken(work, row)) work.standingChanged(memberId);
 				break;
 			case 'open-anew':
 				await openAnew(work, row, effect);
 				break;
 			case 'shut':
-				await revokeGrants(work, eq(grants.id, row.grantId));
+				await revokeGrants(work, grantsWith(row));
 				break;
 			case 'give-back':
 				await giveBack(work, row, effect);
@@ -373,14 +375,30 @@ async function carryOut(
 /** A grant that was revoked or has run out stays so, because it was: what opens again is another one. */
 async function openAnew(
 	work: Work,
-	{ id: agreementId, memberId }: AgreementRow,
+	row: AgreementRow,
 	{ planId, from: opensAt, until }: Extract<Effect, { kind: 'open-anew' }>
 ): Promise<void> {
+	const { id: agreementId, memberId } = row;
 	const from = Math.max(opensAt, work.now);
 	const given = { memberId, planId, from, until, source: 'subscription' as const, by: null };
 	const [grantId = ''] = await grantTo(work, [given]);
 	await work.tx.update(agreements).set({ grantId }).where(eq(agreements.id, agreementId));
 	work.standingChanged(memberId);
+	for (const { id, memberId } of await seatsTaken(work, row)) {
+		const seat = { ...given, memberId, source: 'seat' as const, seatOf: grantId };
+		const [own = ''] = await grantTo(work, [seat]);
+		await work.tx.update(seats).set({ grantId: own }).where(eq(seats.id, id));
+	}
+}
+
+/** What it gives whoever has bought it, and what goes with that: of seats that others have. */
+function grantsWith({ grantId, seats: bought }: AgreementRow) {
+	const own = eq(grants.id, grantId);
+	return bought === 1 ? own : or(own, and(eq(grants.seatOf, grantId), isNull(grants.revokedAt)));
+}
+
+async function seatsTaken({ tx }: Work, { id, seats: bought }: AgreementRow) {
+	return bought === 1 ? [] : takenSeats(tx, id);
 }
 
 async function giveBack(work: Work, row: AgreementRow, { period, attempt }: Charge): Promise<void> {

@@ -7,6 +7,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { lineFor, type LineAmounts } from '$core/billing/order';
 import { mayMove, periodOfMove, withoutAsking, type MoveAnswer, type MoveRefusal } from '$core/billing/move';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
+import { MOST_SEATS } from '$core/billing/seats';
 import { phaseOf } from '$core/billing/phases';
 import type { OrderTax } from '$core/billing/tax';
 import type { Using } from '../../app';
@@ -49,6 +50,8 @@ export interface MoveWish {
 	/** What was shown: when, of what, and what it asks for now. */
 	seen: { at: number; revision: string; asksMinor: number | null };
 	payBy: ProcessorName | null;
+	/** More seats than now of the same; left out: as many. */
+	seats?: number;
 	deviceToken: string;
 }
 
@@ -133,7 +136,8 @@ async function begin(
 ): Promise<Begun> {
 	const { at, revision, asksMinor } = wish.seen;
 	const isFresh = at <= work.now && work.now - at <= SHOWN_FOR_MS;
-	const when = { now: isFresh ? at : work.now, zone: site.zone, tax: site.tax };
+	const { seats } = wish;
+	const when = { now: isFresh ? at : work.now, zone: site.zone, tax: site.tax, ...(seats && { seats }) };
 	const moves = await movesOf(work.tx, wish.memberId, wish.agreementId, when);
 	const movable = moves?.to.find(({ price }) => price.priceId === wish.priceId);
 	if (!moves || !movable) return { ok: false, code: 'unknown' };
@@ -143,13 +147,19 @@ async function begin(
 	const asks = asksNow(answer);
 	if (!isFresh || agreementRevision(row) !== revision || asks !== asksMinor)
 		return { ok: false, code: 'changed' };
+	const isMore = seats !== undefined && seats !== row.seats;
+	// What is not paid for at once is as many as before.
+	if (isMore && (answer.kind !== 'now' || answer.asksMinor === 0 || seats < row.seats || seats > MOST_SEATS))
+		return { ok: false, code: 'changed' };
 	if (answer.kind !== 'now' || answer.asksMinor === 0) return carryOut(work, moves, { ...movable, answer });
 	const ways = waysToPay(site.payBy, plan.payBy);
 	const processor = wish.payBy ?? (ways.includes(row.processor) ? row.processor : (ways[0] ?? 'card'));
 	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
 	const { priceMinor: amountMinor, creditMinor: discountMinor } = answer;
 	const line = lineFor(answer.terms, tax.taxed, { kind: 'move', amountMinor, discountMinor });
-	const text = `${plan.name}, in place of ${present.name}`.slice(0, 200);
+	const text = (
+		isMore ? `${plan.name}, for ${seats} people` : `${plan.name}, in place of ${present.name}`
+	).slice(0, 200);
 	const payment = await placeMove(work, wish, { row, plan, price, processor, line, tax, text });
 	return { payment, plan };
 }
@@ -192,6 +202,7 @@ async function placeMove(work: Work, wish: MoveWish, placing: Placing): Promise<
 		...{ id, number: `S-${10_000 + (await nextNumber(tx, 'order'))}`, memberId, movesId: row.id, tax },
 		state: processor === 'card' ? 'open' : 'waiting',
 		...{ totalMinor: line.totalMinor, currency: price.terms.currency, processor },
+		seats: wish.seats ?? row.seats,
 		...{ openKey, deviceHash: hashOf(wish.deviceToken), createdAt: now },
 		// Only who is signed in moves, and what they hold was let in by its mailbox or its payment.
 		stoodByAt: processor === 'card' ? null : now

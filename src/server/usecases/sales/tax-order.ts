@@ -10,6 +10,7 @@ import {
 	type TaxedBuyer,
 	type TaxRules
 } from '$core/billing/tax';
+import { seatedTerms } from '$core/billing/seats';
 import { asksForMoney, taxedTerms, withDiscount, type Terms } from '$core/billing/terms';
 import type { Using } from '../../app';
 import type { Order } from '../../db/queries/sales';
@@ -58,8 +59,11 @@ export function orderTax(rules: TaxRules, buyer: TaxedBuyer, day: string): Omit<
 }
 
 /** What an order agrees to, of a price. */
-export function termsOfOrder(price: Terms, { discount, tax }: Pick<Order, 'discount' | 'tax'>): Terms {
-	return taxedTerms(withDiscount(price, discount), tax ? termsTax(tax.taxed) : null);
+export function termsOfOrder(
+	price: Terms,
+	{ discount, tax, seats }: Pick<Order, 'discount' | 'tax' | 'seats'>
+): Terms {
+	return taxedTerms(withDiscount(seatedTerms(price, seats), discount), tax ? termsTax(tax.taxed) : null);
 }
 
 /** What an agreement keeps of it. */

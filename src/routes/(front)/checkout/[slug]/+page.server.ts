@@ -51,6 +51,7 @@ export const load: PageServerLoad = async (event) => {
 		included: !gives && asksForMoney(plan.price.terms) ? await includedAt(app, locals.look, plan.id) : null,
 		plan: {
 			...{ name, slug, lines, sold: soldAt(plan, now), access, statementName },
+			sellsSeats: plan.sellsSeats && !gives,
 			begins: begins > now ? begins : null
 		},
 		canBeGiven: canBeGiven(plan),
@@ -64,6 +65,7 @@ export const load: PageServerLoad = async (event) => {
 			// Of one place: a number belongs to its country.
 			country: said.country ?? '',
 			taxId: said.taxId ?? '',
+			seats: url.searchParams.get('seats') ?? String(before?.seats ?? ''),
 			price: chosen
 		}),
 		countries:
@@ -116,8 +118,10 @@ export const actions: Actions = {
 		const now = await priced(event, plan, typed);
 		const shown = (name: string) => String(form.get(name) ?? '');
 		if (now.problem) return fail(409, { ...fieldError(form, 'code', now.problem), priced: now });
+		if (now.seatsProblem) return fail(400, { ...fieldError(form, 'seats', now.seatsProblem), priced: now });
 		if (now.taxProblem) return fail(409, { ...fieldError(form, 'taxId', now.taxProblem), priced: now });
-		const isShown = now.code === shown('shownCode') && where(now) === shown('shownWhere');
+		const isForSeen = String(now.seats) === (shown('shownSeats') || '1');
+		const isShown = now.code === shown('shownCode') && where(now) === shown('shownWhere') && isForSeen;
 		if (!isShown) return fail(200, { ...fieldError(form, 'code', ''), errors: {}, priced: now });
 		const buyer = viewer
 			? { ok: true as const, data: { email: '', name: '', password: '' } }
@@ -136,6 +140,7 @@ export const actions: Actions = {
 			...{ code: now.code, country: now.country, taxId: now.taxId },
 			postal: postal && postalIn(postal.data),
 			gift: gift && { email: gift.data.giftEmail, words: gift.data.giftWords, day: gift.data.giftDay },
+			seats: now.seats,
 			seenMinor: seenIn(form, choice.data.price),
 			wantsAgain: form.get('again') === 'yes',
 			memberId: viewer?.id ?? null,

@@ -9,6 +9,7 @@
 	import NotSold from '$ui/components/NotSold.svelte';
 	import Price from '$ui/components/Price.svelte';
 	import Words from '$ui/components/Words.svelte';
+	import { MOST_SEATS } from '$core/billing/seats';
 	import { discountText, lengthText } from '$words/price';
 	import { asking } from '$ui/address';
 	import { useWords } from '$ui/words';
@@ -73,6 +74,7 @@
 	/** The code that counts for the price that is chosen. */
 	const counting = $derived(priced.code !== '' && price?.refusal === null ? priced.code : '');
 	const taxIdProblem = $derived(errors.taxId?.[0] ?? priced.taxProblem ?? '');
+	const seatsProblem = $derived(errors.seats?.[0] ?? priced.seatsProblem ?? '');
 	const codeProblem = $derived(errors.code?.[0] ?? priced.problem ?? '');
 	let isSent = $state(false);
 	let node = $state<HTMLFormElement | null>(null);
@@ -82,14 +84,15 @@
 	async function priceAnew() {
 		const typed = new FormData(node ?? undefined);
 		const wish = new FormData();
-		for (const name of ['code', 'country', 'taxId', 'price', 'gift']) wish.set(name, typed.get(name) ?? '');
+		for (const name of ['code', 'country', 'taxId', 'price', 'gift', 'seats'])
+			wish.set(name, typed.get(name) ?? '');
 		const mine = ++asked;
 		const body = { method: 'POST', body: wish };
 		const response = await fetch(`/checkout/${data.plan.slug}/priced`, body).catch(() => null);
 		if (!response?.ok || mine !== asked) return;
 		priced = (await response.json()) as typeof priced;
 		errors = Object.fromEntries(
-			Object.entries(errors).filter(([name]) => !['code', 'country', 'taxId'].includes(name))
+			Object.entries(errors).filter(([name]) => !['code', 'country', 'taxId', 'seats'].includes(name))
 		);
 	}
 
@@ -198,6 +201,7 @@
 			{#if data.gift}<input type="hidden" name="gift" value="yes" />{/if}
 			<input type="hidden" name="next" value={data.next} />
 			<input type="hidden" name="shownCode" value={counting} />
+			<input type="hidden" name="shownSeats" value={priced.seats} />
 			<input type="hidden" name="shownWhere" value={`${priced.country} ${priced.taxId}`.trim()} />
 			{#each priced.prices as { id, todayMinor } (id)}
 				<input type="hidden" name="today-{id}" value={todayMinor} />
@@ -227,6 +231,27 @@
 				{#if errors.price}<p id="price" class="text-sm font-medium text-brick">
 						{words().maybe(errors.price[0] ?? '')}
 					</p>{/if}{/if}
+			{#if data.plan.sellsSeats}
+				<Field
+					name="seats"
+					label={words().say('checkout.seats')}
+					hint={words().say('checkout.seats-hint')}
+					errors={{ seats: seatsProblem ? [seatsProblem] : [] }}
+				>
+					{#snippet children(props)}
+						<input
+							class="input w-28"
+							type="number"
+							inputmode="numeric"
+							min="1"
+							max={MOST_SEATS}
+							defaultValue={typed.seats || priced.seats}
+							onchange={priceAnew}
+							{...props}
+						/>
+					{/snippet}
+				</Field>
+			{/if}
 			{#if data.gift}
 				<GiftFields
 					typed={{
@@ -359,6 +384,9 @@
 		<aside class="sheet p-6 pt-7" aria-label={words().say('checkout.what')}>
 			<h2>{data.plan.name}</h2>
 			{#if terms}<p class="mt-1"><Price {terms} /></p>{/if}
+			{#if priced.seats > 1}<p class="text-sm text-quiet">
+					{words().say('checkout.seats-all', { count: priced.seats })}
+				</p>{/if}
 			{#if price?.first}<p class="text-sm text-quiet">{words().say('plan.first', price.first)}</p>{/if}
 			{#if data.plan.begins !== null}
 				<p class="mt-2 border-l-3 border-gorse bg-gorse-wash px-3 py-2">

@@ -2,6 +2,7 @@
 import type { RequestEvent } from '@sveltejs/kit';
 import { normaliseCode } from '$core/access/batches';
 import { CODE_REFUSALS } from '$core/billing/discount-code';
+import { readSeats, seatedTerms } from '$core/billing/seats';
 import { asksForMoney } from '$core/billing/terms';
 import { deviceToken, knownDevice, orderDevice } from '$server/http/cookies';
 import { pricedFor } from '$server/reads/front/priced';
@@ -22,6 +23,7 @@ export const PROBLEMS = {
 	unreachable: 'checkout.unreachable',
 	changed: 'checkout.changed',
 	'no-postal': 'checkout.no-postal',
+	'no-seats': 'checkout.no-seats',
 	'no-gift': 'checkout.no-gift',
 	'gift-own': 'checkout.gift-own',
 	'gift-over': 'checkout.gift-over',
@@ -52,6 +54,7 @@ export const FIELDS: Partial<Record<keyof typeof PROBLEMS, string>> = {
 	'unknown-way': 'payBy',
 	changed: 'price',
 	'no-postal': 'postalName',
+	'no-seats': 'seats',
 	'no-gift': 'price',
 	'gift-own': 'giftEmail',
 	'gift-over': 'giftDay',
@@ -68,13 +71,16 @@ export interface Typed {
 	code: string;
 	country: string;
 	taxId: string;
+	/** For how many people; empty: for one. */
+	seats?: string;
 	/** Which price; `null`: the first. */
 	price: string | null;
 }
 
 export function typedIn(form: FormData): Typed {
 	const text = (name: string) => String(form.get(name) ?? '');
-	return { code: text('code'), country: text('country'), taxId: text('taxId'), price: text('price') };
+	const where = { country: text('country'), taxId: text('taxId') };
+	return { code: text('code'), ...where, price: text('price'), seats: text('seats') };
 }
 
 /** Who is about to buy: what they have begun themselves takes nothing from them. */
@@ -89,12 +95,20 @@ export function isGift(form: FormData): boolean {
 
 type Plan = NonNullable<Awaited<ReturnType<typeof planToBuy>>>;
 
+/** A plan with what its prices ask for so many people. */
+function forSeats(plan: Plan, seats: number): Plan {
+	const seated = (price: Plan['price']) => ({ ...price, terms: seatedTerms(price.terms, seats) });
+	return { ...plan, price: seated(plan.price), prices: plan.prices.map(seated) };
+}
+
 /** The plan's prices as this buyer reads them: what a code takes off and which tax there is, or what is wrong with either. */
 export async function priced(
 	{ locals: { app, viewer }, cookies, getClientAddress }: RequestEvent,
-	plan: Plan,
+	one: Plan,
 	typed: Typed
 ) {
+	const seats = one.sellsSeats && one.opens === null ? readSeats(typed.seats ?? '') : 1;
+	const plan = forSeats(one, seats ?? 1);
 	const code = normaliseCode(typed.code).slice(0, 60);
 	const { zone, tax: rules } = await app.site();
 	const today = app.clock.business();
@@ -117,7 +131,8 @@ export async function priced(
 	const of = prices.find(({ id }) => id === typed.price) ?? prices[0];
 	const refusal = offers ? (of?.refusal ?? null) : 'too-many-codes';
 	return {
-		...{ code, prices, asksWhere, country, taxId },
+		...{ code, prices, asksWhere, country, taxId, seats: seats ?? 1 },
+		seatsProblem: seats === null ? PROBLEMS['no-seats'] : null,
 		problem: code === '' || refusal === null ? null : PROBLEMS[refusal],
 		taxProblem: asked.ok || asked.code === 'unknown-country' ? null : PROBLEMS[asked.code]
 	};

@@ -101,6 +101,9 @@ class PlanForm extends PriceForm {
 	@IsIn(['', 'yes'], { message: 'Choose whether it can be bought as a gift.' })
 	sellsAsGift = '';
 
+	@IsIn(['', 'yes'], { message: 'Choose whether it can be bought for several people.' })
+	sellsSeats = '';
+
 	@IsIn(['', 'yes'], { message: 'Choose whether a postal address is asked for.' })
 	asksPostal = '';
 
@@ -346,6 +349,7 @@ export async function parsePlan(form: FormData, zone: string): Promise<ParsedPla
 			lessFor: less.less,
 			...besides.wish,
 			sellsAsGift: parsed.data.sellsAsGift === 'yes',
+			sellsSeats: parsed.data.sellsSeats === 'yes',
 			asksPostal: parsed.data.asksPostal === 'yes',
 			isDownAtOnce: parsed.data.isDownAtOnce === 'yes',
 			isPublic: sale === 'listed',

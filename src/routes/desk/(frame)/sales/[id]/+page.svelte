@@ -123,6 +123,11 @@
 					data.site.zone
 				)}{/if}
 		</dd>
+		{#if data.agreement?.people}
+			{@const { seats, people } = data.agreement}
+			<dt class="text-quiet">People</dt>
+			<dd>{seats}: the buyer, {people.given} asked, of whom {people.came} came</dd>
+		{/if}
 		{#if data.grants.length > 0}
 			<dt class="text-quiet">Access</dt>
 			<dd>

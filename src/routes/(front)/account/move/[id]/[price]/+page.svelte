@@ -11,7 +11,11 @@
 	const { answer } = $derived(to);
 	const money = (minor: number) => words().money(minor, to.terms.currency);
 	const name = $derived(to.price ? `${to.plan}, ${to.price}` : to.plan);
-	const title = $derived(words().say('move.to-title', { plan: name }));
+	const title = $derived(
+		data.seats === null
+			? words().say('move.to-title', { plan: name })
+			: words().say('seats.more-title', { plan: name, count: data.seats })
+	);
 	let payBy = $derived(data.chosen);
 	let isSent = $state(false);
 	/** That comes on top of what is left of the price, or is taken out of it. */
@@ -74,7 +78,11 @@
 		{#if answer.next}<p class="mt-3">
 				<Words of="checkout.next" things={{ amount: nextAmount, day }} />
 			</p>{/if}
-		<p class="mt-3">{words().say('move.swaps', { plan: to.plan, held: data.held })}</p>
+		<p class="mt-3">
+			{data.seats === null
+				? words().say('move.swaps', { plan: to.plan, held: data.held })
+				: words().say('seats.more-swaps', { count: data.seats })}
+		</p>
 	{:else}
 		<p class="mt-4">
 			<Words
@@ -101,7 +109,11 @@
 		{/if}
 		<p class="flex flex-wrap gap-3">
 			<button class="button-main" aria-disabled={isSent}>{button}</button>
-			<a class="button-quiet" href="/account/move/{data.id}">{words().say('pause.leave')}</a>
+			<a
+				class="button-quiet"
+				href={data.seats === null ? `/account/move/${data.id}` : `/account/seats/${data.id}`}
+				>{words().say('pause.leave')}</a
+			>
 		</p>
 	</form>
 </div>
