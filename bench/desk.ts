@@ -143,6 +143,8 @@ function pagesOf(crowd: Crowd): Record<string, string> {
 		deskReleasesCourse: `/desk/releases?within=${crowd.courseIds[1]}`,
 		deskPlans: '/desk/plans',
 		deskPlan: `/desk/plans/${crowd.planIds[0]}`,
+		deskExtras: `/desk/plans/${crowd.planIds[0]}/extras`,
+		deskWaiting: `/desk/members/waiting/${crowd.planIds[0]}`,
 		deskSales: '/desk/sales',
 		deskAgreements: '/desk/sales/agreements',
 		deskOrders: '/desk/sales/orders',

@@ -142,6 +142,11 @@ test('filled forms, their messages and what opens over a page have no accessibil
 	await expect(page.getByRole('link', { name: 'Open Workshop' })).toBeVisible();
 	await look(page, 'a mail as it arrives');
 
+	await open(desk, '/desk/plans');
+	await desk.getByRole('link', { name: /Workshop/ }).click();
+	await desk.getByRole('link', { name: 'What is offered after it' }).click();
+	await desk.getByLabel('It costs less there').check();
+	await look(desk, 'what is offered after a plan');
 	// So high that the rail at the foot lies over nothing.
 	await desk.setViewportSize({ width: 1280, height: 3000 });
 	await open(desk, '/desk/members');

@@ -1,10 +1,10 @@
 /** What is done every hour: reconciliation, and forgetting what nobody needs. */
-import { and, eq, lt } from 'drizzle-orm';
+import { and, eq, isNotNull, lt } from 'drizzle-orm';
 import type { App } from '../app';
 import { linkOpenings, rehearsals, rightsChanges } from '../db/schema/access';
 import { addressChanges, halfSignIns, joinLinks, sessions, signInLinks } from '../db/schema/people';
 import { audit, LOOKED, sentMails } from '../db/schema/running';
-import { notifications, waitingList } from '../db/schema/sales';
+import { notifications, seats, waitingList } from '../db/schema/sales';
 import { keepBase } from '../db/queries/policy';
 import { forgetOldWindows } from '../people/rate-limit';
 import { forgetUnfinished } from '../http/uploads';
@@ -45,7 +45,9 @@ const KEPT_MS = {
 	tellings: 30 * DAY_MS,
 	looks: 180 * DAY_MS,
 	/** Those who were told. */
-	waitingList: 30 * DAY_MS
+	waitingList: 30 * DAY_MS,
+	/** Addresses of seats that were taken back. */
+	seats: 180 * DAY_MS
 };
 
 /** Starts the hourly round; the function it gives ends it. */
@@ -110,6 +112,11 @@ export async function round(app: App): Promise<void> {
 		tellWaiting: () => tellAllWaiting(app),
 		waitingList: () =>
 			app.db.delete(waitingList).where(lt(waitingList.toldAt, app.clock.business() - KEPT_MS.waitingList)),
+		seats: () =>
+			app.db
+				.update(seats)
+				.set({ email: null })
+				.where(and(lt(seats.endedAt, app.clock.business() - KEPT_MS.seats), isNotNull(seats.email))),
 		linkOpenings: () =>
 			app.db.delete(linkOpenings).where(lt(linkOpenings.lastAt, wallNow - KEPT_MS.linkOpenings)),
 		sentMails: () =>

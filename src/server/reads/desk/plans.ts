@@ -6,11 +6,11 @@ import { openedByPlan, type Policy } from '$core/access/policy';
 import type { Using } from '../../app';
 import { itemsByIds } from '../../db/queries/items';
 import { earlierPrices } from '../../db/queries/repricing';
+import { extrasOf } from '../../db/queries/extras';
 import { placesTaken } from '../../db/queries/places';
 import { countWaiting, waitingFor } from '../../db/queries/waiting-list';
 import { planById, plansWithPrices, pricesOf } from '../../db/queries/sales';
 import { ladders } from '../../db/schema/sales';
-import { extrasPage } from './extras';
 import { deskNames, type DeskNames } from './names';
 import { shownPlans } from '../../rights/shown';
 
@@ -87,7 +87,7 @@ export async function planPage(app: Using<'clock' | 'db' | 'rights'>, id: string
 		prices: prices.map((price) => ({ ...price, taken: taken.get(price.priceId) ?? 0 })),
 		waiting: await countWaiting(app.db, plan.id),
 		/** What its buyers are offered besides, by name. */
-		extras: (await extrasPage(app, plan.id))?.extras.map(({ planName }) => planName) ?? [],
+		extras: (await extrasOf(app.db, plan.id)).map(({ planName }) => planName),
 		earlier: await earlierPrices(app.db, plan.id),
 		opensEverything: own.everything !== null,
 		/** What was chosen for it, here or by fences that are its alone. */

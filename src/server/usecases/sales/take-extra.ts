@@ -2,7 +2,7 @@
  * After paying, something is offered besides: one after the other, each answered by one press, and charged to the card that was just
  * given. What is taken is an order of its own; the access to what was bought first waits for none of it.
  */
-import { eq } from 'drizzle-orm';
+import { and, eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { includedFor } from '$core/access/included';
 import { whyNotOffered } from '$core/billing/extra';
@@ -232,7 +232,11 @@ export async function answerExtra(
 		if (written.affectedRows === 0) return { kind: 'gone' as const };
 		if (takenId === null) return { kind: 'left' as const };
 		const isFree = await placeExtra(work, paid, offer, takenId);
-		if (isFree === null) return { kind: 'gone' as const };
+		if (isFree === null) {
+			const isThis = and(eq(extraAnswers.orderId, paid.order.id), eq(extraAnswers.extraId, extraId));
+			await work.tx.update(extraAnswers).set({ takenId: null }).where(isThis);
+			return { kind: 'gone' as const };
+		}
 		const placed = await orderById(work.tx, takenId);
 		if (!placed) throw new Error('The order was not written');
 		if (isFree) await fulfil(work, site, placed, { payment: null, card: paid.card });
@@ -249,7 +253,8 @@ async function placeExtra(work: Work, paid: Paid, offer: Offering, id: string): 
 	const { order, memberId } = paid;
 	const { plan, price, tax, terms, lines, totalMinor, extra } = offer;
 	if (await heldInPlaceOf(tx, memberId, plan, now)) return null;
-	if (!(await hasPlaceNow(tx, price, now, undefined))) return null;
+	const buyer = { memberId, deviceHash: order.deviceHash, except: 'unpaid' as const };
+	if (!(await hasPlaceNow(tx, price, now, buyer))) return null;
 	const openKey = memberKey(memberId, plan.id);
 	const [open] = await tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
 	if (open) await endOrder(work, open, 'replaced');

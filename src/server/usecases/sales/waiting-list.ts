@@ -59,12 +59,31 @@ export async function askToWait(app: Transacting, wish: WaitWish): Promise<Waits
 /** The path of the link that is mailed to an address which was typed. */
 export function joiningPath(app: Using<'clock' | 'keys'>, planId: string, email: string): string {
 	const until = app.clock.wall() + WAIT_LINK_DAYS * DAY_MS;
-	return `/mails/waiting/${app.keys.signText(JOINS, `${planId} ${until} ${email}`)}`;
+	return `/mails/waiting/${sealed(app, JOINS, `${planId} ${until} ${email}`)}`;
 }
 
 /** The path at which one press takes an address off the list (RFC 8058: without signing in). */
 export function leavingPath(app: Using<'keys'>, planId: string, email: string): string {
-	return `/mails/waiting/${app.keys.signText(LEAVES, `${planId} ${email}`)}`;
+	return `/mails/waiting/${sealed(app, LEAVES, `${planId} ${email}`)}`;
+}
+
+/** Addresses of pages are written down by many: whose they are is not read there. */
+function sealed({ keys }: Using<'keys'>, purpose: string, text: string): string {
+	const { keyId, wrapped } = keys.seal(purpose, text);
+	return Buffer.from(JSON.stringify([keyId, wrapped])).toString('base64url');
+}
+
+/** `null`: it is none of ours, or for another purpose. */
+function unsealed({ keys }: Using<'keys'>, purpose: string, token: string): string | null {
+	const bytes = Buffer.from(token, 'base64url');
+	// One spelling of each.
+	if (bytes.toString('base64url') !== token) return null;
+	try {
+		const [keyId, wrapped] = JSON.parse(bytes.toString('utf8')) as unknown[];
+		return keys.unseal(purpose, { keyId: String(keyId), wrapped: String(wrapped) });
+	} catch {
+		return null;
+	}
 }
 
 interface Carried {
@@ -75,7 +94,7 @@ interface Carried {
 
 /** What a link is for; `null`: it is none of ours, too old, or its plan is gone. */
 async function carriedBy(app: Using<'clock' | 'db' | 'keys'>, token: string): Promise<Carried | null> {
-	const [leaves, joins] = [app.keys.readText(LEAVES, token), app.keys.readText(JOINS, token)];
+	const [leaves, joins] = [unsealed(app, LEAVES, token), unsealed(app, JOINS, token)];
 	const [planId = '', ...rest] = (leaves ?? joins ?? '').split(' ');
 	const [until = 0, email] = leaves === null ? [Number(rest[0]), rest[1]] : [Infinity, rest[0]];
 	const plan = email !== undefined && until > app.clock.wall() ? await planById(app.db, planId) : null;
