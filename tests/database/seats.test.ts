@@ -146,7 +146,7 @@ describe('a seat', () => {
 			'Wren has a seat for you: Workshop'
 		]);
 		const pressed = await pressLink(world.app, token, NEW_DEVICE, true);
-		expect(pressed).toMatchObject({ ok: true });
+		expect(pressed).toMatchObject({ admitted: { kind: 'in' } });
 		const teal = await accountByEmail(world.app.db, TEAL);
 		const [seat] = await seatsFor(world.app.db, TEAL);
 		expect(await seatPage(world.app, teal?.id ?? '', seat?.id ?? '')).toEqual({

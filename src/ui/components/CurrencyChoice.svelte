@@ -3,21 +3,21 @@
 	import { asking } from '$ui/address';
 	import { useWords } from '$ui/words';
 
-	/** In which currency prices are shown, where there are several; works without script. */
+	/** In which currency prices are shown, where there are several; works without script, and asks for the whole page anew. */
 	let { currencies, shown }: { currencies: string[]; shown: string } = $props();
 
 	const words = useWords();
 </script>
 
 {#if currencies.length > 1}
-	<p
-		class="mb-4 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-sm"
-		aria-label={words().say('plan.currency')}
-	>
+	<p class="mb-4 flex flex-wrap items-baseline gap-x-3 gap-y-1 text-sm">
 		<span class="text-quiet">{words().say('plan.currency')}</span>
 		{#each currencies as currency (currency)}
 			{#if currency === shown}<strong aria-current="true">{currency}</strong>
-			{:else}<a href={asking(page.url.searchParams, { currency, price: null })} rel="nofollow">{currency}</a
+			{:else}<a
+					href={asking(page.url.searchParams, { currency, price: null })}
+					rel="nofollow"
+					data-sveltekit-reload>{currency}</a
 				>{/if}
 		{/each}
 	</p>

@@ -38,7 +38,7 @@
 	const money = (minor: number) => words().money(minor, next?.terms.currency ?? '');
 </script>
 
-<section class="mb-5 grid max-w-xl gap-4" aria-label={words().say('extra.title')}>
+<section class="grid max-w-xl gap-4" aria-label={words().say('extra.title')}>
 	{#each taken as { planName, amount, became }, n (n)}
 		<p
 			role="status"

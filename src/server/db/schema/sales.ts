@@ -116,6 +116,7 @@ export const waitingList = mysqlTable(
 	(t) => [
 		unique('waiting_list_once').on(t.planId, t.email),
 		index('waiting_list_next').on(t.planId, t.toldAt, t.at),
+		index('waiting_list_told').on(t.toldAt),
 		index('waiting_list_email').on(t.email)
 	]
 );

@@ -46,7 +46,9 @@
 				<li class="flex flex-wrap items-center gap-x-4 gap-y-2 border-b border-line py-2 last:border-b-0">
 					<span class="mr-auto"
 						><span class="font-medium break-all">{who}</span>
-						{#if seat.name}<span class="block text-sm break-all text-quiet">{seat.email}</span>{/if}
+						{#if seat.name && seat.name !== seat.email}<span class="block text-sm break-all text-quiet"
+								>{seat.email}</span
+							>{/if}
 						<span class="block text-sm text-quiet"
 							><Words of={seat.joinedAt === null ? 'seats.asked' : 'seats.came'} things={{ day }} /></span
 						></span

@@ -1,0 +1,1 @@
+CREATE INDEX `waiting_list_told` ON `waiting_list` (`told_at`);
