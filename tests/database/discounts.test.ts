@@ -215,7 +215,7 @@ it('a code and a price are kept with what was typed, where a card was declined',
 	const plan = await planToBuy(world.app, await lookOf(world.app, null, null, null), shop.slug);
 	expect(await declinedOrder(world.app, shop.planId, 'device')).toEqual({
 		...{ email: WREN, name: 'Wren', code: 'SPRING', priceId: plan?.price.priceId },
-		...{ country: '', taxId: '', gift: null, postal: null }
+		...{ country: '', taxId: '', gift: null, postal: null, seats: 1 }
 	});
 	expect(await declinedOrder(world.app, shop.planId, 'other')).toBeNull();
 	expect((await begin({ code: 'SPRING' })).orderId).toBe(begun.orderId);

@@ -262,6 +262,19 @@ describe('it is offered to nobody', () => {
 		expect((await extrasAfter(world.app, by(orderId, null, memberId)))?.next).not.toBeNull();
 	});
 
+	it('whose address was only typed: what it holds is not told by what is offered', async () => {
+		const { memberId } = await buy(world, 'dial-templates');
+		const evening = await plan({ name: 'Evening', terms: monthly(900) });
+		await offer(evening);
+		const begun = await order(world, shop.slug, { deviceToken: 'stranger' });
+		if (!begun.ok) throw new Error(begun.code);
+		world.processor.becomes(begun.payUrl.split('/').at(-1) ?? '', 'captured');
+		await settleReturn(world.app, begun.orderId, 'stranger', null);
+		expect(await extrasAfter(world.app, by(begun.orderId, 'stranger'))).toEqual({ next: null, taken: [] });
+		const theirs = await extrasAfter(world.app, by(begun.orderId, null, memberId));
+		expect(theirs?.next?.planName).toBe('Evening');
+	});
+
 	it.each<[string, (bought: { memberId: string; orderId: string }) => Promise<unknown>]>([
 		[
 			'who has it',

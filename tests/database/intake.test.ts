@@ -322,7 +322,7 @@ describe('a waiting list', () => {
 		expect((await mails()).map(({ to }) => to)).toEqual([WREN]);
 	});
 
-	it('tells them once when selling opens, in turn, with an address that ends it', async () => {
+	it('tells them once when selling opens, with an address that ends it', async () => {
 		await closed();
 		for (const email of ['b@mail.example', 'a@mail.example', WREN]) {
 			await joins(email);
@@ -331,11 +331,12 @@ describe('a waiting list', () => {
 		expect(await told()).toEqual([]);
 		await passDays(world, 5);
 		const all = await told();
-		expect(all.map(({ to }) => to)).toEqual(['b@mail.example', 'a@mail.example', WREN]);
-		const ends = all[2]?.endedAt ?? '';
-		expect(all[2]?.text).toContain(ends);
+		expect(all.map(({ to }) => to).sort()).toEqual(['a@mail.example', 'b@mail.example', WREN]);
+		const own = all.find(({ to }) => to === WREN);
+		const ends = own?.endedAt ?? '';
+		expect(own?.text).toContain(ends);
 		expect(await waitingAt(world.app, token(ends))).toMatchObject({ does: 'leaves', planName: 'Workshop' });
-		expect(all[2]?.text).toContain('/checkout/workshop');
+		expect(own?.text).toContain('/checkout/workshop');
 		await tellAllWaiting(world.app);
 		expect([await count(), await told()]).toEqual([0, []]);
 	});

@@ -181,7 +181,7 @@ describe('a plan with prices in several currencies', () => {
 			action: { href: '/checkout/workshop?currency=USD' }
 		});
 		expect(await currenciesShown(world.app, await seenIn('USD'))).toEqual({
-			...{ currencies: ['EUR', 'USD'], shown: 'USD' }
+			...{ currencies: ['EUR', 'USD'], shown: 'USD', wished: 'USD' }
 		});
 		expect((await offersAtPlace(world.app, await seenIn('USD'), shop.itemId))[0]?.plan.terms).toMatchObject({
 			currency: 'USD'

@@ -123,6 +123,12 @@ describe('a plan for several people', () => {
 		expect(await order(world, shop.slug, wish)).toEqual({ ok: false, code: 'no-seats' });
 	});
 
+	it('is not sold for nothing: nobody mails strangers without having paid', async () => {
+		await edit({ terms: { ...monthly(1200), firstMinor: 0 } });
+		expect(await order(world, shop.slug, { seats: 5 })).toEqual({ ok: false, code: 'seats-free' });
+		expect((await order(world, shop.slug)).ok).toBe(true);
+	});
+
 	it('is another order for another number, and the same for the same', async () => {
 		const [five, again, six] = [
 			await order(world, shop.slug, { seats: 5 }),

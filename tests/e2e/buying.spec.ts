@@ -590,7 +590,7 @@ test('an intake: a place for the first buyer, a list for the next, who is told w
 		.first()
 		.click();
 	await expect(desk.getByText('Saved.')).toBeVisible();
-	const told = await mailTo('marit@mail.example', /Winter bench is on sale/);
+	const told = await mailTo('marit@mail.example', /^Winter bench is on sale/);
 	await next.goto(/http\S+\/checkout\/winter-bench/.exec(told.text)?.[0] ?? 'about:blank');
 	await expect(next.getByRole('heading', { name: 'Buy Winter bench' })).toBeVisible();
 	await desk.reload();
@@ -653,6 +653,7 @@ test('something is offered after paying, taken by one press without script, and 
 	await expect(abroad.getByRole('button', { name: 'Go on to pay 6.00 USD' })).toBeVisible();
 	await abroad.goto(`/checkout/${SLUG}`);
 	await expect(abroad.getByRole('button', { name: 'Go on to pay 10.00 EUR' })).toBeVisible();
+	await expect(abroad.getByRole('status')).toContainText('There is no price in USD');
 });
 
 test('a plan is bought for three, whose seats are given, taken from the mailbox and taken back, without script', async ({

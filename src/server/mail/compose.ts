@@ -366,7 +366,8 @@ async function reminderWords(app: Composing, orderId: string): Promise<Words | n
 	const { priceId } = await priceVersionById(app.db, priceVersionId);
 	if (!plan) return null;
 	const next = order.next === null ? '' : `&next=${encodeURIComponent(order.next)}`;
-	const path = `/checkout/${plan.slug}?price=${priceId}${next}`;
+	const seats = order.seats > 1 ? `&seats=${order.seats}` : '';
+	const path = `/checkout/${plan.slug}?price=${priceId}${seats}${next}`;
 	return written(app, account, {
 		key: 'reminder',
 		to: account.email,

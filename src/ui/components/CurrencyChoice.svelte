@@ -4,7 +4,16 @@
 	import { useWords } from '$ui/words';
 
 	/** In which currency prices are shown, where there are several; works without script, and asks for the whole page anew. */
-	let { currencies, shown }: { currencies: string[]; shown: string } = $props();
+	let {
+		currencies,
+		shown,
+		wished = null
+	}: {
+		currencies: string[];
+		shown: string;
+		/** What they have said that they want; `null`: nothing. */
+		wished?: string | null;
+	} = $props();
 
 	const words = useWords();
 </script>
@@ -21,4 +30,7 @@
 				>{/if}
 		{/each}
 	</p>
+{/if}
+{#if wished !== null && currencies.length > 0 && !currencies.includes(wished)}
+	<p class="mb-4 text-sm text-quiet" role="status">{words().say('plan.currency-none', { wished, shown })}</p>
 {/if}

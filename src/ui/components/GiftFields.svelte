@@ -38,7 +38,7 @@
 		{errors}
 	>
 		{#snippet children(props)}
-			<textarea class="input" rows="3" maxlength="500" defaultValue={typed.words} {...props}></textarea>
+			<textarea class="input" rows="3" maxlength="500" value={typed.words} {...props}></textarea>
 		{/snippet}
 	</Field>
 	<Field

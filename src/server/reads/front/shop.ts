@@ -61,14 +61,14 @@ export async function currenciesShown(
 	app: Using<'db' | 'rights' | 'site'>,
 	look: Look,
 	slug: string | null = null
-): Promise<{ currencies: string[]; shown: string }> {
+): Promise<{ currencies: string[]; shown: string; wished: string | null }> {
 	const all = (await shownPlans(app)).filter((plan) =>
 		slug === null ? plan.isPublic && plan.soleItemId === null && isSold(look, plan) : plan.slug === slug
 	);
 	const currencies = currenciesOf(all.flatMap(({ prices }) => prices)).sort();
 	const own = (await app.site()).currency;
 	const shown = [look.currency, own].find((one) => one !== undefined && currencies.includes(one));
-	return { currencies, shown: shown ?? currencies[0] ?? own };
+	return { currencies, shown: shown ?? currencies[0] ?? own, wished: look.currency ?? null };
 }
 
 /** One plan and what it opens. `null`: there is none. */

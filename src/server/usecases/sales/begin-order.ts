@@ -112,6 +112,8 @@ export type BegunOrder =
 				| 'busy'
 				/** It is sold for one, or not for so many. */
 				| 'no-seats'
+				/** Nothing would be paid for them. */
+				| 'seats-free'
 				/** Nobody could tell where it is to be sent. */
 				| 'no-postal';
 	  }
@@ -173,6 +175,7 @@ export async function beginOrder(
 	const taken = { taken: off.taken, tax, terms, ...askingFor(terms, processor) };
 	// Whoever gives pays for it: nobody mails strangers for nothing.
 	if (giving && !taken.isPaid) return { ok: false, code: 'gift-free' };
+	if (seats > 1 && !taken.isPaid) return { ok: false, code: 'seats-free' };
 	const bought: Bought = { plan, price, seats, processor, site, giving, postal, ...taken };
 	const email = wish.memberId === null ? normaliseEmail(wish.email) : null;
 	// Where nothing is paid on a page, the address is written to.

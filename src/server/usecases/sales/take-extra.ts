@@ -16,7 +16,7 @@ import { localDay } from '$core/time/calendar';
 import type { Handle } from '../../db/connect';
 import { agreementOfOrder, heldInPlaceOf } from '../../db/queries/agreements';
 import { answersOf, extraById, extrasOf, planIdOfPrice, type Extra } from '../../db/queries/extras';
-import { lockAccount } from '../../db/queries/members';
+import { accountById, lockAccount } from '../../db/queries/members';
 import { hasPlaceNow, withPlaces } from '../../db/queries/places';
 import {
 	cardByRef,
@@ -88,7 +88,7 @@ export async function extrasAfter(
 		const amount = { minor: made.totalMinor, currency: made.currency };
 		taken.push({ planName, amount, became: await becomeOf(app.db, made) });
 	}
-	const paid = await paidOf(app, order);
+	const paid = await paidOf(app, order, by);
 	for (const extra of paid ? await extrasOf(app.db, paid.planId) : []) {
 		const offer = paid && (await offerOf(app, paid, extra));
 		if (offer) return { next: shown(paid, offer, await zoneOf(app), app.clock.business()), taken };
@@ -116,9 +116,13 @@ interface Paid {
 	card: Card | null;
 }
 
-async function paidOf(app: { db: Handle }, order: Order): Promise<Paid | null> {
+/** Nobody learns from what is offered what another address holds: it has to be theirs, or made by this very order. */
+async function paidOf(app: { db: Handle }, order: Order, by: PaidBy): Promise<Paid | null> {
 	const { memberId, state, movesId, extraOf, processor } = order;
 	if (memberId === null || state !== 'paid' || movesId !== null || extraOf !== null) return null;
+	const isTheirs =
+		by.memberId === memberId || (await accountById(app.db, memberId))?.claimedByOrderId === order.id;
+	if (!isTheirs) return null;
 	const agreement = await agreementOfOrder(app.db, order.id);
 	if (processor !== 'card' || !agreement) return null;
 	const all = await paymentsOfOrder(app.db, order.id);
@@ -213,7 +217,7 @@ export async function answerExtra(
 	{ extraId, seenMinor, takes }: { extraId: string; seenMinor: number | null; takes: boolean }
 ): Promise<Answered> {
 	const order = await ownOrder(app, by.orderId, by.device, by.memberId);
-	const paid = order && (await paidOf(app, order));
+	const paid = order && (await paidOf(app, order, by));
 	const extra = await extraById(app.db, extraId);
 	if (!paid || extra?.endedAt !== null || extra.planId !== paid.planId) return { ok: false, code: 'gone' };
 	const offer = await offerOf(app, paid, extra);

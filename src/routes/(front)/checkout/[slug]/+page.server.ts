@@ -55,7 +55,11 @@ export const load: PageServerLoad = async (event) => {
 			begins: begins > now ? begins : null
 		},
 		canBeGiven: canBeGiven(plan),
-		money: { currencies: plan.currencies.toSorted(), shown: plan.price.terms.currency },
+		money: {
+			currencies: plan.currencies.toSorted(),
+			shown: plan.price.terms.currency,
+			wished: locals.look.currency ?? null
+		},
 		gift: plan.opens && {
 			opens: plan.opens,
 			...giftDays(app.clock.business(), site.zone, before?.gift ?? null)

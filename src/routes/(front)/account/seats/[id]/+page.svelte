@@ -87,7 +87,7 @@
 								class="input"
 								rows="4"
 								spellcheck="false"
-								defaultValue={form && 'typed' in form ? (form.typed ?? '') : ''}
+								value={form && 'typed' in form ? (form.typed ?? '') : ''}
 								{...props}></textarea>
 						{/snippet}
 					</Field>
