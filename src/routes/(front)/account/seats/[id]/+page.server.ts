@@ -12,7 +12,7 @@ export const load: PageServerLoad = async ({ locals: { app, viewer }, params, ur
 	if (!viewer) redirect(303, `/sign-in?next=${encodeURIComponent(url.pathname)}`);
 	const page = await seatsPage(app, viewer.id, params.id);
 	if (!page) error(404, NO_SUCH_PAGE);
-	return { seats: page };
+	return { seats: page, hasNoMore: url.searchParams.has('none') };
 };
 
 const PROBLEMS: Record<Exclude<Extract<GaveSeats, { ok: false }>['code'], 'unknown'>, FrontKey> = {

@@ -23,6 +23,9 @@
 <h1>{title}</h1>
 <p class="mt-1 mb-5 text-quiet">{words().say('seats.count', { count, free })}</p>
 {#if problem && !isOfAddresses}<p role="alert" class="mb-4 font-medium text-brick">{problem}</p>{/if}
+{#if data.hasNoMore && !form}<p role="alert" class="mb-4 font-medium text-brick">
+		{words().say('seats.no-more')}
+	</p>{/if}
 {#if form && 'said' in form && form.said}
 	<p role="status" class="mb-4 border-l-4 border-moss bg-moss-wash px-4 py-2">{words().say(form.said)}</p>
 {:else if form && 'given' in form && form.given !== undefined}

@@ -9,12 +9,14 @@ import type { Actions, PageServerLoad } from './$types';
 import { MoveForm } from './form';
 
 export const load: PageServerLoad = async ({ locals: { app, viewer }, params, url }) => {
-	const page = viewer && (await movePage(app, viewer.id, params.id, params.price, seatsIn(url)));
+	const seats = seatsIn(url);
+	const page = viewer && (await movePage(app, viewer.id, params.id, params.price, seats));
+	// Seats are bought at once, or not.
+	const isFor = page && (seats === null || (page.seats !== null && page.to.answer.kind === 'now'));
+	if (viewer && seats !== null && !isFor) redirect(303, `/account/seats/${params.id}?none`);
 	if (!page) error(404, NO_SUCH_PAGE);
 	// What cannot be moved to says so where all of them stand.
 	if (page.to.answer.kind === 'refused') redirect(303, `/account/move/${params.id}`);
-	// Seats are bought at once, or not.
-	if (page.seats !== null && page.to.answer.kind !== 'now') redirect(303, `/account/seats/${params.id}`);
 	return { ...page, to: { ...page.to, answer: page.to.answer } };
 };
 
