@@ -56,8 +56,9 @@ export type MoveAnswer =
 	| { kind: 'refused'; why: MoveRefusal };
 
 /**
- * `not-begun`: what was bought begins on a day to come, and all of it is left. `paid-once`: what was paid once does not turn into what is paid by and by. `free`: what costs nothing is joined when what is
- * paid has ended. `waits`: it is moved there already.
+ * `not-begun`: what was bought begins on a day to come, and all of it is left. `paid-once`: what was paid once does not turn
+ * into what is paid by and by. `free`: what costs nothing is joined when what is paid has ended. `waits`: it is moved there
+ * already.
  */
 export type MoveRefusal =
 	| 'has-ended'

@@ -51,7 +51,10 @@ export function isStanding(state: OrderState): boolean {
 	return state === 'open' || state === 'waiting';
 }
 
-/** `plan`: what is paid first for it. `fee`: once at joining. `move`: from one rung to another. `extra`: taken by one press after paying for something else. */
+/**
+ * `plan`: what is paid first for it. `fee`: once at joining. `move`: from one rung to another. `extra`: taken by one press after
+ * paying for something else.
+ */
 export const LINE_KINDS = ['plan', 'fee', 'move', 'extra'] as const;
 export type LineKind = (typeof LINE_KINDS)[number];
 

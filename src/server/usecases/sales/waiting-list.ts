@@ -199,7 +199,7 @@ export async function queueTellingWaiting(
 	);
 }
 
-/** The job: whoever waits for a plan that can be bought by now is told, in the order in which they came. */
+/** The job: whoever waits for a plan that can be bought by now is told. Those who came first are queued first; mails leave side by side. */
 export async function tellWaiting(app: Transacting, planId: string): Promise<void> {
 	for (let told = AT_ONCE; told === AT_ONCE;) {
 		const plan = await planById(app.db, planId);

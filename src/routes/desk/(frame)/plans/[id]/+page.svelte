@@ -130,7 +130,7 @@
 				<p class="mt-1">
 					{data.waiting === 0
 						? 'Nobody waits for it.'
-						: `${data.waiting === 1 ? 'One person waits' : `${data.waiting} people wait`}: told by mail, in turn, as soon as it can be bought.`}
+						: `${data.waiting === 1 ? 'One person waits' : `${data.waiting} people wait`}: told by mail as soon as it can be bought.`}
 				</p>
 				{#if data.waiting > 0 && data.may.includes('members')}<p class="mt-3">
 						<a class="button-quiet" href="/desk/members/waiting/{data.plan.id}">Who waits</a>

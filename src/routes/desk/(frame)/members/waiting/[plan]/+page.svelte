@@ -20,8 +20,8 @@
 			>{/if}
 	</div>
 	<p class="mt-2 max-w-prose text-quiet">
-		Each has shown that the mailbox is theirs. They are told once, those who came first first, as soon as the
-		plan can be bought, and stand here no more.
+		Each has shown that the mailbox is theirs. They are told once, as soon as the plan can be bought, and
+		stand here no more.
 	</p>
 	{#if rows.length === 0}
 		<p class="mt-4">Nobody waits for it.</p>
