@@ -103,7 +103,7 @@ async function filled(): Promise<{ cookie: string; crowd: Crowd; tagIds: string[
 		const owner = await accountByEmail(app.db, email);
 		const session = await transact(app, null, (work) => beginSession(work, owner?.id ?? '', 'password'));
 		return {
-			cookie: `${sessionCookie(app.settings.origin)}=${session.token}`,
+			cookie: `${sessionCookie(app)}=${session.token}`,
 			crowd,
 			tagIds: await tagsOfItem(app.db, crowd.itemIds[0] ?? '')
 		};
@@ -143,6 +143,7 @@ function pagesOf(crowd: Crowd): Record<string, string> {
 		deskReleasesCourse: `/desk/releases?within=${crowd.courseIds[1]}`,
 		deskPlans: '/desk/plans',
 		deskPlan: `/desk/plans/${crowd.planIds[0]}`,
+		deskPractice: '/desk/practice',
 		deskExtras: `/desk/plans/${crowd.planIds[0]}/extras`,
 		deskWaiting: `/desk/members/waiting/${crowd.planIds[0]}`,
 		deskSales: '/desk/sales',

@@ -51,6 +51,7 @@ const DESK = [
 		'/desk/sales',
 		'/desk/sales/agreements',
 		'/desk/sales/orders',
+		'/desk/practice',
 		'/desk/mail',
 		'/desk/mail/returned',
 		'/desk/mail/words',

@@ -1,16 +1,19 @@
 import type { Decision } from '$core/access/decision';
-import type { App as Stile } from '$server/app';
+import type { App as Stile, Practice, Runs } from '$server/app';
 import type { Permissions } from '$core/staff/permissions';
 import type { Look } from '$server/rights/look';
 import type { FrontKey } from '$words/en/front';
 import type { LanguageCode } from '$words/languages';
-import type { Running } from '$server/instance';
 
 declare global {
 	namespace App {
 		interface Locals {
 			app: Stile;
-			runner: Running['runner'];
+			runner: Runs;
+			/** For whoever begins to practise, or ends it. */
+			practice: Practice;
+			/** The site's own, also where somebody practises. */
+			site: Stile;
 			/** Who is signed in. */
 			viewer: {
 				id: string;

@@ -9,7 +9,7 @@ import {
 import { building } from '$app/environment';
 import { decideAddress } from '$core/access/decide/decide';
 import { isList, isReserved, normalisePath } from '$core/access/address';
-import { mayAt } from '$core/staff/permissions';
+import { isPractised, mayAt } from '$core/staff/permissions';
 import { deterrentsOf, frameAncestors } from '$core/media/deterrents';
 import { codeDevice, currencyOf, sessionCookie } from '$server/http/cookies';
 import { decideIn, lookOf, maskedEmail, otherSideLook, splitOtherSide, type Look } from '$server/rights/look';
@@ -17,12 +17,14 @@ import { asOtherSide } from '$server/http/other-side-page';
 import { NO_SUCH_PAGE } from '$server/http/denial';
 import { isDiskFull } from '$server/disk-full';
 import { frontError } from '$server/http/front-error';
+import { practisedBy } from '$server/http/practised';
 import { refused } from '$server/http/refused';
 import { completedPolicy } from '$server/http/security-headers';
 import { hashOf } from '$server/people/sessions';
 import { shownDeterrents } from '$server/rights/shown';
 import { running, startStile } from '$server/instance';
 import type { Standing } from '$server/rights/rights';
+import { NotInPractice } from '$server/transact';
 
 export const init: ServerInit = async () => {
 	if (!building) await startStile(process.env);
@@ -30,17 +32,19 @@ export const init: ServerInit = async () => {
 
 /** Who asks, and whether they may: decided here, before any load, action or `__data.json` runs. */
 export const handle: Handle = async ({ event, resolve }) => {
-	const { app, runner } = running();
+	const stile = running();
 	// The kit has spellings of its own (a slash behind data requests, addresses in headers): there is one here, too.
 	const normal = normalisePath(event.url.pathname);
 	if (!normal.ok) return refused(event, 400, 'error.unreadable-address');
 	const { token: otherSide, path } = splitOtherSide(normal.path);
-	const token = event.cookies.get(sessionCookie(app.settings.origin));
-	const accountId = token ? await app.rights.sessionAccount(hashOf(token)) : null;
-	const standing = accountId === null ? null : await app.rights.standing(accountId);
 	const isDesk = path === '/desk' || path.startsWith('/desk/');
-	event.locals.app = app;
-	event.locals.runner = runner;
+	const { app, runner } = (await practisedBy(stile, event.request.headers.get('cookie'))) ?? stile;
+	// Whoever practises is staff at the Desk, and on the front whom they made up.
+	const known = isDesk ? stile.app : app;
+	const token = event.cookies.get(sessionCookie(known));
+	const accountId = token ? await known.rights.sessionAccount(hashOf(token)) : null;
+	const standing = accountId === null ? null : await known.rights.standing(accountId);
+	Object.assign(event.locals, { app, runner, practice: stile.practice, site: stile.app });
 	event.locals.access = null;
 	event.locals.isDiskFull = false;
 	event.locals.path = path;
@@ -70,11 +74,12 @@ export const handle: Handle = async ({ event, resolve }) => {
 			const wayOn = standing.role === 'member' ? undefined : { href: '/desk', label: 'Back to Today' };
 			return refused(event, 403, refusalFor(standing), wayOn);
 		}
+		if (app.isPractice && !isPractised(path)) return refused(event, 403, NOT_PRACTISED, TO_PRACTICE);
 	}
 	// By a form that asks for a table nothing is saved.
 	if (isDesk && !path.endsWith('.csv') && isBareForm(event.request))
 		return refused(event, 400, NEEDS_SCRIPTS, { href: path, label: 'Load the page again' });
-	if (!isReserved(path)) event.locals.access = await accessTo(event.locals.look, path);
+	if (!isReserved(path)) event.locals.access = await accessTo(app, event.locals.look, path);
 	// The Desk is Stile's own.
 	const sheet = isDesk ? '' : looksLink(site.looks.colour);
 	const onOtherSide = event.locals.look.otherSide && asOtherSide(event.locals.look.otherSide.prefix);
@@ -92,6 +97,10 @@ export const handle: Handle = async ({ event, resolve }) => {
 	const frames = await framesOf(path, response.ok);
 	return withHeaders(response, event.locals.look, frames, isForAnyone(event, response));
 };
+
+const NOT_PRACTISED =
+	'This belongs to the site itself, and while you practise it stays as it is. Leave practice, and go on here.';
+const TO_PRACTICE = { href: '/desk/practice', label: 'To the practice book' };
 
 const NEEDS_SCRIPTS =
 	'Nothing was saved. This form works with the scripts of its page, and they did not run: what you chose in it would have been left out. Go back, and your words are still there. Let scripts run for this site, and load the page again.';
@@ -132,9 +141,8 @@ async function framesOf(path: string, isThere: boolean): Promise<string | null> 
 	return frameAncestors(embedSites);
 }
 
-async function accessTo(look: Look, path: string): Promise<App.Locals['access']> {
+async function accessTo(app: App.Locals['app'], look: Look, path: string): Promise<App.Locals['access']> {
 	const resource = look.policy.byAddress.get(path);
-	const { app } = running();
 	// An address that nothing has is not open by that no fence speaks of it.
 	if (!resource && !isList(path)) return null;
 	return {
@@ -150,12 +158,16 @@ function viewerOf({ viewer, name, permissions, owes }: Standing, email: string) 
 }
 
 /** A page that is open to anyone, as a stranger finds it: browsers may show it again on the way back. */
-function isForAnyone({ request, locals: { access, look } }: RequestEvent, { status }: Response): boolean {
+function isForAnyone(
+	{ request, locals: { access, app, look } }: RequestEvent,
+	{ status }: Response
+): boolean {
 	const isStranger = look.viewer.kind === 'stranger' && look.viewer.redemptions.length === 0;
 	return (
 		request.method === 'GET' &&
 		status === 200 &&
 		isStranger &&
+		!app.isPractice &&
 		look.otherSide === null &&
 		access?.decision.verdict === 'open'
 	);
@@ -191,6 +203,7 @@ export const handleError: HandleServerError = ({ error: cause, event, status, me
 	if (status === 404) return NO_SUCH_PAGE;
 	// What the kit refuses by itself: a method, a body that is too large.
 	if (status < 500) return { message };
+	if (cause instanceof NotInPractice) return { message: cause.message };
 	running().app.log.error({ err: cause, path: event.url.pathname }, 'a page failed');
 	event.locals.isDiskFull = isDiskFull(cause);
 	if (event.locals.isDiskFull) return frontError('error.disk-full');

@@ -78,7 +78,7 @@ export async function makeShop(
 		const member = await accountByEmail(app.db, BUYER);
 		if (!member) throw new Error('The member was not made');
 		const session = await transact(app, null, (work) => beginSession(work, member.id, 'password'));
-		return `${sessionCookie(app.settings.origin)}=${session.token}`;
+		return `${sessionCookie(app)}=${session.token}`;
 	} finally {
 		await stile.stop();
 	}

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { Pool } from 'mysql2/promise';
 import type { Connected, Db } from './db/connect';
-import type { SiteSettings } from './db/schema/running';
+import type { Lane, SiteSettings } from './db/schema/running';
 import type { Bucket } from './ports/bucket';
 import type { Clock } from './ports/clock';
 import type { Geography } from './ports/geography';
@@ -22,6 +22,8 @@ import type { Settings } from './settings';
 
 /** The running Stile. Made in compose.ts and nowhere else; use cases and reads name what they need of it. */
 export interface App {
+	/** Whether it is the practice book: nothing of it is in the figures of the site, and nobody outside hears of it. */
+	isPractice: boolean;
 	settings: Settings;
 	log: Logger;
 	db: Db;
@@ -54,6 +56,29 @@ export interface App {
 
 /** The part of it that something needs: it says so, and is handed no more. */
 export type Using<K extends keyof App> = Pick<App, K>;
+
+/** Runs what is due. */
+export interface Runs {
+	runDue(lane: Lane): Promise<number>;
+	/** Runs the billing jobs that fall due up to a moment to come, each as of its own moment. */
+	runAhead(until: number): Promise<number>;
+}
+
+/** A Stile on one database: the site's own, or the practice book. */
+export interface Book {
+	app: App;
+	runner: Runs;
+}
+
+/** The practice book, which is opened when somebody practises, and then stays open: what falls due in it goes on. */
+export interface Practice {
+	/** Throws `NoPracticeBook` where the database's user may not make it. */
+	open(): Promise<Book>;
+	/** `null`: there is none yet. */
+	openIfThere(): Promise<Book | null>;
+	/** Until somebody asks for it again. */
+	close(): Promise<void>;
+}
 
 /** Who does something; `null` is Stile itself. */
 export type Actor = { id: string } | null;

@@ -27,7 +27,7 @@ export async function startStile(env: Record<string, string | undefined>): Promi
 	// Today is what one sees first: what looks wrong, who held what, and what all of it is called.
 	await today(stile.app, ALL_PERMISSIONS).catch(() => {});
 	await deskNames(stile.app).catch(() => {});
-	const front = createFront(stile.app);
+	const front = createFront(stile);
 	const running = { ...stile, front, endWatches: front.endWatches };
 	place[KEY] = running;
 	const token = await offerOwnership(stile.app);

@@ -53,6 +53,8 @@ export interface Queueing {
 }
 
 export interface Work {
+	/** Whether somebody only practises. */
+	isPractice: boolean;
 	tx: Tx;
 	/** Business time of the whole transaction. */
 	now: number;
@@ -83,7 +85,15 @@ export class PolicyMoved extends Error {
 }
 
 /** What a transaction needs. */
-export type Transacting = Using<'clock' | 'db' | 'log' | 'rights' | 'wake'>;
+export type Transacting = Using<'clock' | 'db' | 'isPractice' | 'log' | 'rights' | 'wake'>;
+
+/** What is sold and how the site is set is the same for all: whoever practises changes nothing of it. */
+export class NotInPractice extends Error {
+	readonly code = 'not-in-practice';
+	constructor() {
+		super('This belongs to the site itself, and nothing was changed. Leave practice first.');
+	}
+}
 
 const NOTES_AT_ONCE = 1000;
 
@@ -157,7 +167,11 @@ async function once<T>(
 				.insert(jobs)
 				.values(payloads.map((one) => ({ ...waiting, payload: one as unknown as Record<string, unknown> })));
 		};
+		const ofSite = () => {
+			if (app.isPractice) throw new NotInPractice();
+		};
 		const done = await body({
+			isPractice: app.isPractice,
 			tx,
 			now,
 			wall,
@@ -173,10 +187,14 @@ async function once<T>(
 			queueAll: (kind, payloads) => queueAll(kind, payloads),
 			standingChanged: (memberId) => change('standing', memberId),
 			policyChanged(cause, touched) {
+				ofSite();
 				policy.add(cause, touched);
 				for (const memberId of membersNamedIn(touched.namings ?? [])) change('standing', memberId);
 			},
-			contentChanged: () => change('content'),
+			contentChanged() {
+				ofSite();
+				change('content');
+			},
 			devicesChanged: () => change('devices')
 		});
 		if (policy.cause !== null) {

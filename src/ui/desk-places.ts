@@ -93,6 +93,12 @@ const OTHERS: readonly Guarded[] = [
 		needs: '/desk/mail/sender',
 		also: 'sender address spf dkim dmarc dns domain spam junk signed key arrive'
 	},
+	{
+		label: 'Practise buying',
+		href: '/desk/practice',
+		needs: '/desk/practice',
+		also: 'test cards made-up purchase try'
+	},
 	{ label: 'Labels on members', href: '/desk/members/labels', needs: '/desk/members' },
 	{ label: 'Check access', href: '/desk/check', needs: '/desk/check', also: 'why open' }
 ];

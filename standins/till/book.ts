@@ -2,30 +2,7 @@
 import { randomUUID } from 'node:crypto';
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { dirname } from 'node:path';
-
-/** A test card for each story, by the last digits of its number. */
-export const CARDS = {
-	works: { text: 'Works, now and at every renewal', ending: '4242' },
-	declined: { text: 'Declined', ending: '0002' },
-	'second-step': { text: 'Asks for a second step, and works', ending: '3220' },
-	'fails-on-renewal': { text: 'Works now, declined at every renewal', ending: '0341' },
-	'fails-later': {
-		text: 'Works now and at the next renewals, then declined; renewals that work:',
-		ending: '0259'
-	},
-	expires: { text: 'Works now, is over at the end of next month and declined from then on', ending: '0069' }
-} as const;
-export type CardKind = keyof typeof CARDS;
-
-export interface TillCard {
-	kind: CardKind;
-	/** The month it is good to, such as 2028-09. */
-	expires: string;
-	/** Charges after the first that still work; `null`: all. */
-	worksFor: number | null;
-	/** Where its bank is; missing: that is not said. */
-	country?: string;
-}
+import { charged, testCard, type TestCard, type TestCardKind } from '../../src/core/billing/test-cards';
 
 export interface TillPayment {
 	ref: string;
@@ -50,7 +27,7 @@ export interface TillPayment {
 	/** A card is to be kept, and nothing paid. */
 	isCardOnly?: boolean;
 	/** The card whose bank asks for a second step now. */
-	awaits?: TillCard | null;
+	awaits?: TestCard | null;
 	at: string;
 	/** When its pay page ends, by the clock of the wall; `null`: it has none. */
 	expiresAt: number | null;
@@ -74,7 +51,7 @@ export type Delivery = (typeof DELIVERIES)[number];
 
 interface Contents {
 	payments: Record<string, TillPayment>;
-	cards: Record<string, TillCard>;
+	cards: Record<string, TestCard>;
 	/** Idempotency keys and what they made. */
 	keys: Record<string, string>;
 	events: TillEvent[];
@@ -139,7 +116,7 @@ export class Book {
 		return `till-${randomUUID()}`;
 	}
 
-	vault(card: TillCard): string {
+	vault(card: TestCard): string {
 		const ref = `card-${randomUUID()}`;
 		this.contents.cards[ref] = card;
 		return ref;
@@ -149,9 +126,8 @@ export class Book {
 	charges(ref: string): boolean {
 		const card = this.contents.cards[ref];
 		if (!card) return false;
-		if (card.worksFor === null) return true;
-		const works = card.worksFor > 0;
-		card.worksFor = Math.max(0, card.worksFor - 1);
+		const { works, worksFor } = charged(card);
+		card.worksFor = worksFor;
 		return works;
 	}
 
@@ -186,21 +162,12 @@ function read(path: string): Partial<Contents> | null {
 		const known = JSON.parse(readFileSync(path, 'utf8')) as Partial<Contents>;
 		for (const payment of Object.values(known.payments ?? {})) Object.assign(payment, asNow(payment));
 		const { cards = {} } = known;
-		for (const [ref, card] of Object.entries(cards as Record<string, TillCard | CardKind>))
-			cards[ref] = typeof card === 'string' ? cardOf(card) : card;
+		for (const [ref, card] of Object.entries(cards as Record<string, TestCard | TestCardKind>))
+			cards[ref] = typeof card === 'string' ? testCard(card, 1, Date.now()) : card;
 		return known;
 	} catch {
 		return null;
 	}
-}
-
-/** A card of a kind, as it is when it is kept. @param later of those that fail later: how many renewals work */
-export function cardOf(kind: CardKind, later = 1): TillCard {
-	const worksFor = { 'fails-on-renewal': 0, 'fails-later': later, expires: 1 }[kind as string] ?? null;
-	const soon = new Date();
-	soon.setUTCMonth(soon.getUTCMonth() + 1, 1);
-	const year = soon.getUTCFullYear();
-	return { kind, worksFor, expires: kind === 'expires' ? soon.toISOString().slice(0, 7) : `${year + 4}-09` };
 }
 
 /** Earlier books had one state for all that became of a payment. */

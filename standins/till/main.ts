@@ -9,16 +9,8 @@
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { formatMoney, MINOR_DIGITS } from '../../src/core/billing/money';
 import { bodyOf, escape, formOf, html, json, page, portFrom, redirect } from '../lib/page';
-import {
-	Book,
-	cardOf,
-	CARDS,
-	DELIVERIES,
-	type CardKind,
-	type Delivery,
-	type TillCard,
-	type TillPayment
-} from './book';
+import { TEST_CARDS, testCard, type TestCard, type TestCardKind } from '../../src/core/billing/test-cards';
+import { Book, DELIVERIES, type Delivery, type TillPayment } from './book';
 import { FORGERIES, LATE_MS, Notifier, type Forgery } from './notifier';
 
 const port = portFrom('TILL_PORT');
@@ -101,7 +93,7 @@ function shown(payment: TillPayment) {
 		...payment,
 		card: card
 			? {
-					...{ ref: cardRef, ending: CARDS[card.kind].ending, expires: card.expires },
+					...{ ref: cardRef, ending: TEST_CARDS[card.kind].ending, expires: card.expires },
 					country: card.country ?? null
 				}
 			: null
@@ -225,7 +217,7 @@ function payPage(ref: string): string {
 		);
 	const later =
 		'<input name="later" type="number" min="1" max="60" value="1" size="3" aria-label="Renewals that work">';
-	const cards = Object.entries(CARDS).map(
+	const cards = Object.entries(TEST_CARDS).map(
 		([kind, { text, ending }], i) =>
 			`<label><input type="radio" name="card" value="${kind}" ${i === 0 ? 'checked' : ''}> Test card …${ending}: ${escape(text)}${kind === 'fails-later' ? ` ${later}` : ''}</label>`
 	);
@@ -247,10 +239,10 @@ async function pay(req: IncomingMessage, res: ServerResponse, ref: string): Prom
 		payment.awaits = null;
 		if (form.get('step') === 'yes') accept(payment, awaits);
 		else move(payment, 'declined');
-	} else if (Object.hasOwn(CARDS, kind)) {
+	} else if (Object.hasOwn(TEST_CARDS, kind)) {
 		const country = (form.get('country') ?? '').toUpperCase();
 		const card = {
-			...cardOf(kind as CardKind, Number(form.get('later')) || 1),
+			...testCard(kind as TestCardKind, Number(form.get('later')) || 1, Date.now()),
 			...(/^[A-Z]{2}$/.test(country) ? { country } : {})
 		};
 		if (kind === 'declined') move(payment, 'declined');
@@ -263,7 +255,7 @@ async function pay(req: IncomingMessage, res: ServerResponse, ref: string): Prom
 	redirect(res, payment.returnUrl);
 }
 
-function accept(payment: TillPayment, card: TillCard): void {
+function accept(payment: TillPayment, card: TestCard): void {
 	payment.cardRef = book.vault(card);
 	move(payment, 'captured');
 }

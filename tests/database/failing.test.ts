@@ -140,7 +140,7 @@ describe('a preparation', () => {
 
 describe('an upload', () => {
 	it('for which the disk has no room is refused before it begins, with how much there is', async () => {
-		const front = createFront(world.app);
+		const front = createFront(world.stile);
 		const server = createServer((req, res) => void front(req, res));
 		await new Promise<void>((resolve) => server.listen(0, '127.0.0.1', resolve));
 		onTestFinished(() => void server.close());
@@ -191,5 +191,5 @@ async function staffCookie(): Promise<string> {
 		return made?.id ?? '';
 	});
 	const session = await transact(app, null, (work) => beginSession(work, memberId, 'password'));
-	return `${sessionCookie(app.settings.origin)}=${session.token}`;
+	return `${sessionCookie(app)}=${session.token}`;
 }

@@ -37,7 +37,7 @@ let members = 0;
 
 beforeAll(async () => {
 	world = await makeWorld();
-	const front = createFront(world.app);
+	const front = createFront(world.stile);
 	server = createServer((req, res) => {
 		// The world's origin is not where this server listens.
 		req.headers.host = new URL(world.app.settings.origin).host;

@@ -192,7 +192,7 @@ describe('news of the Desk', () => {
 	afterAll(() => servers.forEach((server) => server.close()));
 
 	async function served() {
-		const front = createFront(world.app);
+		const front = createFront(world.stile);
 		const server = createServer((req, res) => void front(req, res));
 		servers.push(server);
 		await new Promise<void>((resolve) => server.listen(4999, '127.0.0.1', resolve));
@@ -200,7 +200,7 @@ describe('news of the Desk', () => {
 	}
 	const asked = (port: number, token: string | null) =>
 		new Promise<IncomingMessage>((resolve, reject) => {
-			const cookie = token === null ? '' : `${sessionCookie(world.app.settings.origin)}=${token}`;
+			const cookie = token === null ? '' : `${sessionCookie(world.app)}=${token}`;
 			get({ port, host: '127.0.0.1', path: '/desk/news', headers: { cookie } }, resolve).on('error', reject);
 		});
 	const sessionOf = (memberId: string) =>

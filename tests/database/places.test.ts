@@ -61,7 +61,7 @@ const own = (deterrents: OwnDeterrents | null) =>
 /** A front as behind a web server that names the client, and is believed only if it is trusted. */
 async function front(trustedProxies: string[]): Promise<number> {
 	const settings = { ...world.app.settings, clientHeader: 'x-forwarded-for', trustedProxies };
-	const answer = createFront({ ...world.app, settings });
+	const answer = createFront({ ...world.stile, app: { ...world.app, settings } });
 	const server = createServer((req, res) => {
 		req.headers.host = new URL(settings.origin).host;
 		void Promise.resolve(answer(req, res)).then((hasAnswered) => hasAnswered || res.writeHead(404).end());

@@ -1,12 +1,13 @@
 /**
- * What holds of everybody who takes money, whoever it is: the Till over its own protocol, the book of what is paid offline, and
- * the processor that other tests live with, so that they do not live with a lie.
+ * What holds of everybody who takes money, whoever it is: the Till over its own protocol, the book of what is paid offline, the one
+ * that practising is paid with, and the processor that other tests live with, so that they do not live with a lie.
  */
 import { createServer, type AddressInfo } from 'node:net';
 import process from 'node:process';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { answerOffline, sentOffline } from '$server/db/queries/offline';
 import { tillPayments } from '$server/adapters/till-payments';
+import { payPractised } from '$server/usecases/practice/practice-processor';
 import { RefundRefused, type Processor } from '$server/ports/payments';
 import { FakeProcessor, makeWorld, scratch, type World } from './world';
 import { start, until } from '../../scripts/lib/processes.mjs';
@@ -60,6 +61,13 @@ beforeAll(async () => {
 		declines: (ref) => world.app.db.transaction((tx) => answerOffline(tx, ref, 'declined', Date.now())),
 		sends: (own) => world.app.db.transaction((tx) => sentOffline(tx, own, Date.now()))
 	});
+	const book = await world.stile.practice.open();
+	outsides.practice = () => ({
+		processor: book.app.processors.card,
+		pays: (ref) => payPractised(book.app, ref, { card: 'works', later: 1, country: null }),
+		declines: (ref) => payPractised(book.app, ref, { card: 'declined', later: 1, country: null }),
+		sends: async () => {}
+	});
 	outsides.fake = () => {
 		const fake = new FakeProcessor();
 		return {
@@ -91,7 +99,7 @@ const page = (over: { key?: string; expiresAt?: number } = {}) => ({
 });
 const OWN = () => `0198c0de-0000-7000-8000-${String(++count).padStart(12, '0')}`;
 
-describe.each(['till', 'offline', 'fake'])('%s', (name) => {
+describe.each(['till', 'offline', 'practice', 'fake'])('%s', (name) => {
 	let outside: Outside;
 	let processor: Processor;
 	beforeAll(() => {

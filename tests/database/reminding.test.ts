@@ -197,7 +197,7 @@ describe('one press', () => {
 	});
 
 	it('is taken from a mail program, which sends no origin, and no other form is', async () => {
-		const front = createFront(world.app);
+		const front = createFront(world.stile);
 		const server = createServer((req, res) => {
 			void Promise.resolve(front(req, res)).then((isAnswered) => isAnswered || res.writeHead(299).end());
 		});

@@ -81,7 +81,7 @@ beforeAll(async () => {
 		work.policyChanged('test', { resources: [fileId] });
 	});
 	await node.app.rights.refresh();
-	const front = createFront(node.app);
+	const front = createFront(node);
 	server = createServer((req, res) => {
 		req.headers.host = new URL(node.app.settings.origin).host;
 		void Promise.resolve(front(req, res)).then((hasAnswered) => hasAnswered || res.writeHead(404).end());

@@ -55,9 +55,9 @@ beforeAll(async () => {
 			.where(eq(assets.id, placed?.assetId ?? ''));
 		work.contentChanged();
 	});
-	server = await serve(world.app);
+	server = await serve(world.stile);
 	node = await compose(world.app.settings);
-	second = await serve(node.app);
+	second = await serve(node);
 });
 afterAll(async () => {
 	for (const one of [server, second]) {
@@ -68,8 +68,8 @@ afterAll(async () => {
 	await world.end();
 });
 
-async function serve(app: World['app']): Promise<Server> {
-	const front = createFront(app);
+async function serve({ app, practice }: Stile): Promise<Server> {
+	const front = createFront({ app, practice });
 	const made = createServer((req, res) => {
 		req.headers.host = new URL(app.settings.origin).host;
 		void Promise.resolve(front(req, res)).then((hasAnswered) => hasAnswered || res.writeHead(404).end());
@@ -92,7 +92,7 @@ async function viewer(name: string) {
 	return {
 		memberId: added.memberId,
 		grantId: standing.viewer.grants[0]?.id ?? '',
-		cookie: `${sessionCookie(app.settings.origin)}=${session.token}`,
+		cookie: `${sessionCookie(app)}=${session.token}`,
 		folder: (address ?? '').replace('master.m3u8', '')
 	};
 }
@@ -133,7 +133,7 @@ describe('a client that does not help', () => {
 	it('gains nothing by a second session, nor by asking for many at once', async () => {
 		const { cookie, folder, memberId } = await viewer('many');
 		const session = await transact(world.app, null, (work) => beginSession(work, memberId, 'password'));
-		const other = `${sessionCookie(world.app.settings.origin)}=${session.token}`;
+		const other = `${sessionCookie(world.app)}=${session.token}`;
 		const answers = await Promise.all(
 			Array.from({ length: 40 }, (_, n) =>
 				ask(`${folder}v0/${n}.key`, { cookie: n % 2 === 0 ? cookie : other })

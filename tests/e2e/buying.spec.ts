@@ -716,6 +716,62 @@ test('a plan is bought for three, whose seats are given, taken from the mailbox 
 	await expect(desk.getByRole('row', { name: /for 3 people/ })).toBeVisible();
 });
 
+test('the publisher practises: buys as somebody made up, reads the mail, moves time on, and deletes all of it', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	await desk.goto('/desk/practice?begin=/plans/reading-room');
+	await desk.getByRole('button', { name: 'Begin to practise' }).click();
+	await desk.waitForURL('**/plans/reading-room');
+	await expect(desk.getByRole('note')).toContainText('no money moves');
+	await desk.goto('/checkout/reading-room?next=/videos/wheel');
+	await expect(desk.getByRole('link', { name: 'Sign in', exact: true }).first()).toBeVisible();
+	await order(desk, 'Practised');
+	await desk.getByRole('button', { name: /Go on to pay/ }).click();
+	await desk.waitForURL('**/desk/practice/pay/**');
+	await desk.getByLabel(/^…3220/).check();
+	await desk.getByRole('button', { name: /^Pay/ }).click();
+	await expect(desk.getByRole('heading')).toHaveText('The bank asks: is it you?');
+	await desk.getByRole('button', { name: /^Yes/ }).click();
+	await desk.waitForURL('**/thanks/**');
+	await expect(desk.getByText('Order PS-10001')).toBeVisible();
+
+	// The Desk shows the practice book alone, and of the site nothing can be changed.
+	await desk.goto('/desk/sales/orders');
+	await expect(desk.getByRole('row')).toHaveCount(2);
+	await expect(desk.getByRole('row', { name: /PS-10001/ })).toContainText('Paid');
+	await desk.goto('/desk/library');
+	await expect(desk.getByText('while you practise it stays as it is')).toBeVisible();
+	await desk.goto('/desk/practice');
+	await desk.getByRole('link', { name: /Reading room is open for you/ }).click();
+	const link = desk.getByRole('list', { name: 'Links in it' }).getByRole('link', { name: /\/enter\// });
+	await expect(link).toBeVisible();
+	await desk.getByLabel('Move on by days').fill('40');
+	await desk.getByRole('button', { name: 'Move on' }).click();
+	await expect(desk.getByRole('status').filter({ hasText: 'fell due' })).toBeVisible();
+	await expect(desk.getByRole('region', { name: 'At the processor' }).getByRole('listitem')).toHaveCount(2);
+	await desk.getByRole('button', { name: /^Bank/ }).first().click();
+	await desk.getByRole('menuitem', { name: 'The buyer’s bank takes it back' }).click();
+	await expect(desk.getByText('taken back by the bank')).toBeVisible();
+
+	// Another tab goes over with this one, so that nothing is pressed in the one book and done in the other.
+	const tab = await desk.context().newPage();
+	await tab.goto('/desk/sales/orders');
+	await expect(tab.getByRole('note', { name: 'Practice' })).toBeVisible();
+	await desk.getByRole('note', { name: 'Practice' }).getByRole('button', { name: 'Leave practice' }).click();
+	await expect(desk.getByRole('heading', { name: 'Practise buying' })).toBeVisible();
+	await expect(tab.getByRole('note', { name: 'Practice' })).toBeHidden();
+	await expect(tab.getByText('PS-10001')).toBeHidden();
+	await tab.close();
+	expect(await (await desk.request.get(`${POSTBOX}/api/mails?to=practised@mail.example`)).json()).toEqual([]);
+
+	await expect(desk.getByText(/^1 buyer, 1 order/)).toBeVisible();
+	await desk.getByRole('button', { name: 'Delete all of it' }).click();
+	await desk.getByRole('alertdialog').getByRole('button', { name: 'Delete all of it' }).click();
+	await expect(desk.getByRole('status')).toContainText('Deleted: 1 buyer and 1 order.');
+	await expect(desk.getByText('Nothing stands in it.')).toBeVisible();
+});
+
 test('prices stand on another site without scripts, and every press leaves the frame', async ({
 	browser
 }) => {

@@ -63,6 +63,7 @@ const DESK_VIEWS = [
 	'/desk/settings/clock',
 	'/desk/settings/staff',
 	'/desk/settings/media',
+	'/desk/practice',
 	'/desk/mail',
 	'/desk/mail/returned',
 	'/desk/mail/words?mail=order',

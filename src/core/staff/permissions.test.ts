@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import {
 	ALL_PERMISSIONS,
 	areasOf,
+	isPractised,
 	mayAt,
 	NO_PERMISSIONS,
 	PERMISSIONS,
@@ -11,6 +12,31 @@ import {
 } from './permissions';
 
 const held = (...all: Permission[]) => new Set(all);
+
+describe('the Desk of the practice book', () => {
+	it.each([
+		['/desk', true],
+		['/desk/sales', true],
+		['/desk/sales/orders/0198', true],
+		['/desk/members/0198', true],
+		['/desk/members/labels', false],
+		['/desk/members/import/x', false],
+		['/desk/insight/earned', true],
+		['/desk/practice', true],
+		['/desk/practice/pay/practice-1', true],
+		['/desk/releases/coming', true],
+		['/desk/releases', false],
+		['/desk/library', false],
+		['/desk/plans/0198', false],
+		['/desk/settings', false],
+		['/desk/mail/words', false],
+		['/desk/other-side', false],
+		['/desk/toString', false],
+		['/plans', false]
+	])('%s: %s', (path, isOpen) => {
+		expect(isPractised(path)).toBe(isOpen);
+	});
+});
 
 describe('what somebody may do at the Desk', () => {
 	it.each<[Permission[], string, string | null, boolean]>([

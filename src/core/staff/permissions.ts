@@ -69,6 +69,8 @@ const DESK: Area = {
 			}
 		},
 		insight: { needs: ['sales'] },
+		/** Whoever buys there opens what is sold, as whoever gives access does. */
+		practice: { needs: ['members'] },
 		check: {
 			needs: WHOEVER_LOOKS,
 			below: { 'item.csv': { needs: ['members'] }, 'member.csv': { needs: ['members'] } }
@@ -115,6 +117,27 @@ export function areasOf(held: Permissions): string[] {
 	};
 	add('/desk', DESK);
 	return found;
+}
+
+/** Areas that the practice book has of its own: of all others it shows what the site's are, where nobody practises. */
+const PRACTISED: ReadonlySet<string> = new Set([
+	...['sales', 'insight', 'members', 'practice'],
+	...['find', 'news', 'pieces', 'progress']
+]);
+/** What Today shows of another area. */
+const OF_TODAY = '/desk/releases/coming';
+/** What is the site's all the same. */
+const OF_SITE = ['/desk/members/labels', '/desk/members/import'];
+
+/** Whether an address of the Desk is open while somebody practises: people and sales, and nothing that the site has, too. */
+export function isPractised(path: string): boolean {
+	const [first, area] = path.split('/').filter((name) => name !== '');
+	if (first !== 'desk') return false;
+	return (
+		area === undefined ||
+		path === OF_TODAY ||
+		(PRACTISED.has(area) && !OF_SITE.some((one) => path === one || path.startsWith(`${one}/`)))
+	);
 }
 
 export function mayAny(held: Permissions, needs: AnyOf): boolean {

@@ -14,6 +14,7 @@ export const load: LayoutServerLoad = async ({ locals, url }) => {
 			owes: viewer.owes,
 			seesEverything: viewer.permissions.has('open-all')
 		},
+		isPractice: locals.app.isPractice,
 		/** The path as members know it. */
 		path: locals.path,
 		otherSide: look.otherSide && { label: look.otherSide.label, at: look.now }

@@ -1,6 +1,7 @@
 <script lang="ts">
 	import { provideWords } from '$ui/words';
 	import { frontWords } from '$words/front';
+	import OneBook from '$ui/components/OneBook.svelte';
 
 	let { data, children } = $props();
 
@@ -10,6 +11,7 @@
 	const next = $derived(data.path === '/' ? '' : `?next=${encodeURIComponent(data.path)}`);
 </script>
 
+{#if data.isPractice || data.viewer?.isStaff}<OneBook isPractice={data.isPractice} />{/if}
 <a href="#content" class="sr-only focus:not-sr-only">{words.say('site.to-content')}</a>
 <div class="flex min-h-screen flex-col">
 	<header class="border-b border-line bg-sheet">
@@ -29,6 +31,14 @@
 				{/if}
 			</span>
 		</nav>
+		{#if data.isPractice}
+			<p class="bg-ink px-4 py-1.5 text-center text-sm font-medium text-sheet" role="note">
+				{words.say('site.practice')}
+				<a class="ml-1 text-sheet" href="/desk/practice" data-sveltekit-reload
+					>{words.say('site.practice-book')}</a
+				>
+			</p>
+		{/if}
 		{#if data.viewer?.owes && !data.path.startsWith('/account/pay/')}
 			<p class="border-t border-line bg-gorse-wash px-4 py-1.5 text-center text-sm" role="status">
 				{words.say('site.owes', { plan: data.viewer.owes.plan })}

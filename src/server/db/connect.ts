@@ -32,18 +32,18 @@ const WORK: Waits = {
 };
 
 /** For what use cases do. */
-export function connect(databaseUrl: string): Connected {
-	return connectWith(databaseUrl, WORK);
+export function connect(databaseUrl: string, connections = WORK.connections): Connected {
+	return connectWith(databaseUrl, { ...WORK, connections });
 }
 
 /**
  * For rights, leases and health: they never stand behind the work of others.
  * @param patienceMs how long the database may take for anything
  */
-export function connectVital(databaseUrl: string, patienceMs: number): Connected {
+export function connectVital(databaseUrl: string, patienceMs: number, connections = 4): Connected {
 	const seconds = patienceMs / 1000;
 	return connectWith(databaseUrl, {
-		connections: 4,
+		connections,
 		acquireMs: patienceMs,
 		answerMs: patienceMs,
 		statementSeconds: seconds,

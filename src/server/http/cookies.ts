@@ -1,40 +1,62 @@
 import type { Cookies } from '@sveltejs/kit';
 import { CURRENCIES } from '$core/billing/money';
-import type { App } from '../app';
+import type { App, Using } from '../app';
 import type { KnownDevice } from '../usecases/accounts/sign-in';
 import { hashOf, newToken, type NewSession } from '../people/sessions';
 
 const DEVICE_COOKIE = 'stile_order';
 const DEVICE_DAYS = 1;
 
-/** The cookie's name. `__Host-` binds it to this very host, where there is TLS (RFC 6265bis §4.1.3.2). */
-export function sessionCookie(origin: string): string {
-	return origin.startsWith('https:') ? '__Host-stile' : 'stile';
+/** Of which book, and where. */
+type Place = Using<'isPractice' | 'settings'>;
+
+/**
+ * The cookie's name. `__Host-` binds it to this very host, where there is TLS (RFC 6265bis §4.1.3.2). Whoever practises is signed
+ * in at the Desk as before, and on the front as whoever they made up.
+ */
+export function sessionCookie({ isPractice, settings: { origin } }: Place): string {
+	const name = origin.startsWith('https:') ? '__Host-stile' : 'stile';
+	return isPractice ? `${name}_practised` : name;
 }
 
-export function setSession(cookies: Cookies, origin: string, { token, maxAgeSeconds }: NewSession): void {
-	cookies.set(sessionCookie(origin), token, { ...attributes(origin), maxAge: maxAgeSeconds });
+export function setSession(cookies: Cookies, place: Place, { token, maxAgeSeconds }: NewSession): void {
+	cookies.set(sessionCookie(place), token, { ...attributes(place.settings.origin), maxAge: maxAgeSeconds });
 }
 
-export function clearSession(cookies: Cookies, origin: string): void {
-	cookies.delete(sessionCookie(origin), attributes(origin));
+export function clearSession(cookies: Cookies, place: Place): void {
+	cookies.delete(sessionCookie(place), attributes(place.settings.origin));
+}
+
+const PRACTICE_COOKIE = 'stile_practice';
+
+/** Whether whoever asks said that they practise; it counts of staff alone, who are asked for each time. */
+export function saysPractice(header: string | undefined): boolean {
+	return cookieValue(header, PRACTICE_COOKIE) !== null;
+}
+
+export function markPractice(cookies: Cookies, origin: string): void {
+	cookies.set(PRACTICE_COOKIE, '1', attributes(origin));
+}
+
+export function endPractice(cookies: Cookies, origin: string): void {
+	cookies.delete(PRACTICE_COOKIE, attributes(origin));
 }
 
 /** On devices that wait for a code: good for giving it, and for nothing else. */
-function halfCookie(origin: string): string {
-	return `${sessionCookie(origin)}_half`;
+function halfCookie(place: Place): string {
+	return `${sessionCookie(place)}_half`;
 }
 
-export function setHalf(cookies: Cookies, origin: string, { token, maxAgeSeconds }: NewSession): void {
-	cookies.set(halfCookie(origin), token, { ...attributes(origin), maxAge: maxAgeSeconds });
+export function setHalf(cookies: Cookies, place: Place, { token, maxAgeSeconds }: NewSession): void {
+	cookies.set(halfCookie(place), token, { ...attributes(place.settings.origin), maxAge: maxAgeSeconds });
 }
 
-export function halfToken(cookies: Cookies, origin: string): string | null {
-	return cookies.get(halfCookie(origin)) ?? null;
+export function halfToken(cookies: Cookies, place: Place): string | null {
+	return cookies.get(halfCookie(place)) ?? null;
 }
 
-export function clearHalf(cookies: Cookies, origin: string): void {
-	cookies.delete(halfCookie(origin), attributes(origin));
+export function clearHalf(cookies: Cookies, place: Place): void {
+	cookies.delete(halfCookie(place), attributes(place.settings.origin));
 }
 
 /** Ties an order to the device that began it. */
@@ -93,7 +115,12 @@ const KNOWN_COOKIE = 'stile_known';
 const KNOWN_DAYS = 400;
 const KNOWN_PURPOSE = 'known-device';
 
-export function rememberDevice(cookies: Cookies, { keys, settings }: App, accountId: string): void {
+export function rememberDevice(
+	cookies: Cookies,
+	{ isPractice, keys, settings }: App,
+	accountId: string
+): void {
+	if (isPractice) return;
 	const text = JSON.stringify({ id: newToken().slice(0, 22), accountId } satisfies KnownDevice);
 	const value = keys.signText(KNOWN_PURPOSE, text);
 	cookies.set(KNOWN_COOKIE, value, { ...attributes(settings.origin), maxAge: KNOWN_DAYS * 86_400 });

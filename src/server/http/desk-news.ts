@@ -24,11 +24,12 @@ const NEWS: Record<RightsChange, 'library' | 'members'> = {
 	devices: 'members'
 };
 
-export function deskNews(app: App) {
+/** @param heard whose changes are told: of the site, or of the practice book */
+export function deskNews(app: App, heard: App = app) {
 	const open = new Set<ServerResponse>();
 
 	async function isStaff(req: IncomingMessage): Promise<boolean> {
-		const token = cookieValue(req.headers.cookie, sessionCookie(app.settings.origin));
+		const token = cookieValue(req.headers.cookie, sessionCookie(app));
 		const accountId = token === null ? null : await app.rights.sessionAccount(hashOf(token));
 		const standing = accountId === null ? null : await app.rights.standing(accountId);
 		return (standing?.permissions.size ?? 0) > 0;
@@ -55,7 +56,7 @@ export function deskNews(app: App) {
 			for (const news of told) res.write(`event: ${news}\ndata: \n\n`);
 			told.clear();
 		};
-		const deaf = app.rights.hear((kinds) => {
+		const deaf = heard.rights.hear((kinds) => {
 			for (const kind of kinds) told.add(NEWS[kind]);
 			gathering ??= setTimeout(tell, GATHERED_MS);
 		});

@@ -6,12 +6,14 @@
  */
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { normalisePath } from '$core/access/address';
-import type { App } from '../app';
+import type { App, Practice } from '../app';
 import { Bodies } from './bodies';
 import { CLIENT_HEADER, clientReader } from './client';
 import { deskNews, NEWS_PATH } from './desk-news';
 import { mediaHandler } from './media/handler';
+import { saysPractice } from './cookies';
 import { answerNotification, NOTIFICATION_PATH } from './notifications';
+import { practisedBy } from './practised';
 import { readiness } from './readiness';
 import { securityHeaders } from './security-headers';
 import { UPLOAD_PATH, createUploads } from './uploads';
@@ -33,10 +35,12 @@ const API_PREFIX = '/api/v1/';
 
 const SAFE_METHODS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
-export function createFront(app: App): Front & Serving {
-	const media = mediaHandler(app);
+export function createFront(stile: { app: App; practice: Practice }): Front & Serving {
+	const { app } = stile;
+	const own = { media: mediaHandler(app), news: deskNews(app) };
+	/** The same of the practice book, while it is open. */
+	let practising: { of: App; does: typeof own } | null = null;
 	const uploads = createUploads(app);
-	const news = deskNews(app);
 	const ready = readiness(app);
 	const bodies = new Bodies();
 	const uploading = new Bodies({ most: MOST_UPLOADS, withinMs: null });
@@ -87,8 +91,20 @@ export function createFront(app: App): Front & Serving {
 	return Object.assign(front, { endWatches, receiveLeft: uploads.receiveLeft });
 
 	function endWatches(): void {
-		media.endWatches();
-		news.end();
+		for (const { media, news } of [own, ...(practising ? [practising.does] : [])]) {
+			media.endWatches();
+			news.end();
+		}
+	}
+
+	async function doersFor(req: IncomingMessage): Promise<typeof own> {
+		const book = await practisedBy(stile, req.headers.cookie);
+		if (!book) return own;
+		if (practising?.of !== book.app) {
+			const does = { media: mediaHandler(book.app), news: deskNews(app, book.app) };
+			practising = { of: book.app, does };
+		}
+		return practising.does;
 	}
 
 	function bytes(
@@ -97,8 +113,8 @@ export function createFront(app: App): Front & Serving {
 		path: string,
 		client: string
 	): boolean | Promise<boolean> {
-		const isMedia = path.startsWith('/media/');
-		return (isMedia && media.again(req, res, path, client)) || decidedBytes(req, res, path, client);
+		const isMedia = path.startsWith('/media/') && !saysPractice(req.headers.cookie);
+		return (isMedia && own.media.again(req, res, path, client)) || decidedBytes(req, res, path, client);
 	}
 
 	async function decidedBytes(
@@ -108,9 +124,9 @@ export function createFront(app: App): Front & Serving {
 		client: string
 	): Promise<boolean> {
 		try {
-			if (path.startsWith('/media/')) await media.answer(req, res, path, client);
+			if (path.startsWith('/media/')) await (await doersFor(req)).media.answer(req, res, path, client);
 			else if (isWithin(path, UPLOAD_PATH)) await uploads.handle(req, res);
-			else if (path === NEWS_PATH) await news.answer(req, res);
+			else if (path === NEWS_PATH) await (await doersFor(req)).news.answer(req, res);
 			else if (path === NOTIFICATION_PATH) await answerNotification(app, req, res);
 			else return false;
 		} catch (error) {

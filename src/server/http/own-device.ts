@@ -8,5 +8,5 @@ export function ownDevice(
 	here: string
 ): Own {
 	if (!viewer) redirect(303, `/sign-in?next=${here}`);
-	return { accountId: viewer.id, sessionToken: cookies.get(sessionCookie(app.settings.origin)) ?? '' };
+	return { accountId: viewer.id, sessionToken: cookies.get(sessionCookie(app)) ?? '' };
 }

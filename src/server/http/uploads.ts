@@ -87,7 +87,7 @@ export function createUploads(app: App): Uploads {
 	const datastore = uploadStore(app);
 
 	async function staffOf(req: Request): Promise<string | null> {
-		const token = cookieValue(req.headers.get('cookie') ?? undefined, sessionCookie(app.settings.origin));
+		const token = cookieValue(req.headers.get('cookie') ?? undefined, sessionCookie(app));
 		const accountId = token === null ? null : await app.rights.sessionAccount(hashOf(token));
 		const standing = accountId === null ? null : await app.rights.standing(accountId);
 		return standing?.permissions.has('library') ? standing.viewer.id : null;

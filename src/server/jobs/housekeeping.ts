@@ -88,12 +88,29 @@ export function startHousekeeping(app: App, receiveLeft: () => Promise<unknown>)
 	};
 }
 
-/** Each part by itself: one that fails does not keep the others from being done. */
+type Parts = Record<string, () => Promise<unknown>>;
+
 export async function round(app: App): Promise<void> {
+	await eachPart(app, { ...partsOfBook(app), ...partsOfSite(app) });
+}
+
+/** The same of the practice book: of what it shares with the site, the site looks itself. */
+export function startPracticeRounds(app: App): () => void {
+	const hourly = setInterval(() => void eachPart(app, partsOfBook(app)), HOUR_MS);
+	return () => clearInterval(hourly);
+}
+
+/** Each part by itself: one that fails does not keep the others from being done. */
+async function eachPart(app: App, parts: Parts): Promise<void> {
+	for (const [part, work] of Object.entries(parts))
+		await work().catch((error: unknown) => app.log.warn({ err: error, part }, 'housekeeping failed'));
+}
+
+/** People, sales and what is done for them. */
+function partsOfBook(app: App): Parts {
 	const wallNow = app.clock.wall();
-	const parts: Record<string, () => Promise<unknown>> = {
+	return {
 		reconcile: () => reconcile(app),
-		senderNames: () => lookAtSenderDaily(app),
 		expireOrders: () => expireOrders(app),
 		expireAsked: () => expireAsked(app),
 		forgetStrangersOrders: () => forgetStrangersOrders(app),
@@ -121,17 +138,22 @@ export async function round(app: App): Promise<void> {
 			app.db.delete(linkOpenings).where(lt(linkOpenings.lastAt, wallNow - KEPT_MS.linkOpenings)),
 		sentMails: () =>
 			app.db.delete(sentMails).where(lt(sentMails.at, app.clock.business() - KEPT_MS.sentMails)),
-		calls: () => forgetCalls(app.db, wallNow - KEPT_MS.calls),
 		looks: () =>
 			app.db.delete(audit).where(and(eq(audit.action, LOOKED), lt(audit.wallAt, wallNow - KEPT_MS.looks))),
+		income: () => keepMissingIncome(app)
+	};
+}
+
+/** What is sold, how the site is set, and who outside is told of it. */
+function partsOfSite(app: App): Parts {
+	const wallNow = app.clock.wall();
+	return {
+		senderNames: () => lookAtSenderDaily(app),
+		calls: () => forgetCalls(app.db, wallNow - KEPT_MS.calls),
 		tellings: () => forgetTold(app.db, wallNow - KEPT_MS.tellings),
 		rightsChanges: () => app.db.delete(rightsChanges).where(lt(rightsChanges.at, wallNow - CHANGES_KEPT_MS)),
 		rehearsals: () => app.db.delete(rehearsals).where(lt(rehearsals.at, wallNow - KEPT_MS.rehearsals)),
 		policyBase: () => keepBase(app.db, app.clock.business()),
-		income: () => keepMissingIncome(app),
 		uploads: () => forgetUnfinished(app)
 	};
-	for (const [part, work] of Object.entries(parts)) {
-		await work().catch((error: unknown) => app.log.warn({ err: error, part }, 'housekeeping failed'));
-	}
 }

@@ -18,6 +18,9 @@ export const FRONT: Record<FrontKey, string> = {
 	'checkout.counts': 'Mit der Bestellung gilt: {pages}.',
 	'site.sign-in': 'Anmelden',
 	'site.other-side': 'Die andere Seite, als {who} am {when}. Nur zum Ansehen.',
+	'site.practice':
+		'Übung: Wer hier kauft, ist erfunden, bezahlt wird mit Testkarten, und es fließt kein Geld.',
+	'site.practice-book': 'Zum Übungsbuch',
 	'site.staff':
 		'Sie sind als Mitarbeiter angemeldet und sehen alles. Mitglieder nicht: Sehen Sie in einem privaten Fenster nach.',
 	'site.nothing-yet': 'Hier ist noch nichts.',
@@ -309,6 +312,7 @@ export const FRONT: Record<FrontKey, string> = {
 	'code.too-early': 'Dieser Code gilt noch nicht. Fragen Sie, wer ihn Ihnen gegeben hat, ab wann.',
 	'code.over': 'Dieser Code ist abgelaufen.',
 	'code.used-up': 'Dieser Code wurde so oft gebraucht, wie es geht.',
+	'code.practice': 'Codes, die etwas geben, werden für alle verbraucht; mit ihnen wird nicht geübt.',
 	'code.too-many': 'Es wurden zu viele Codes versucht. Warten Sie eine Viertelstunde.',
 	'code.address': 'Ihre E-Mail-Adresse',
 	'code.address-hint':
@@ -751,6 +755,8 @@ export const FRONT: Record<FrontKey, string> = {
 	'document.invoice': 'Rechnung {number}',
 	'document.receipt': 'Beleg {number}',
 	'document.credit-note': 'Gutschrift {number}',
+	'document.practice': 'Übung: {title}',
+	'document.practised': 'Hier wurde geübt. Nichts wurde verkauft, und es floss kein Geld.',
 	'document.seller': 'Verkäufer',
 	'document.tax-number': 'Steuernummer {number}',
 	'document.day': 'Tag',

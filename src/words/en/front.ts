@@ -16,6 +16,8 @@ export const FRONT = {
 	'checkout.counts': 'With the order these count: {pages}.',
 	'site.sign-in': 'Sign in',
 	'site.other-side': 'The other side, as {who} on {when}. For looking only.',
+	'site.practice': 'Practice: whoever buys here is made up, cards are test cards, and no money moves.',
+	'site.practice-book': 'To the practice book',
 	'site.staff': 'You are signed in as staff and see everything. Members do not: look in a private window.',
 	'site.nothing-yet': 'Nothing is here yet.',
 
@@ -291,6 +293,7 @@ export const FRONT = {
 	'code.too-early': 'This code does not work yet. Ask who gave it to you from when on it does.',
 	'code.over': 'This code has run out.',
 	'code.used-up': 'This code has been used as often as it can be.',
+	'code.practice': 'Codes that give something are used up for all, and are not practised with.',
 	'code.too-many': 'Too many codes were tried. Wait a quarter of an hour.',
 	'code.address': 'Your e-mail address',
 	'code.address-hint':
@@ -708,6 +711,8 @@ export const FRONT = {
 	'document.invoice': 'Invoice {number}',
 	'document.receipt': 'Receipt {number}',
 	'document.credit-note': 'Credit note {number}',
+	'document.practice': 'Practice: {title}',
+	'document.practised': 'Somebody practised. Nothing was sold, and no money moved.',
 	'document.seller': 'Seller',
 	'document.tax-number': 'Tax number {number}',
 	'document.day': 'Day',

@@ -13,6 +13,7 @@ const PROBLEMS = {
 	over: ['code', 'code.over'],
 	'used-up': ['code', 'code.used-up'],
 	'too-many': ['code', 'code.too-many'],
+	practice: ['code', 'code.practice'],
 	'needs-address': ['email', 'code.needs-address'],
 	'too-many-mails': ['email', 'sign-in.too-many-links']
 } as const;

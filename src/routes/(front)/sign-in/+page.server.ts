@@ -40,7 +40,7 @@ export const actions: Actions = {
 				fieldError(form, 'password', PROBLEMS[signedIn.code])
 			);
 		const next = ownPath(url.searchParams.get('next'), '');
-		letIn(cookies, app.settings.origin, signedIn.admitted, next);
+		letIn(cookies, app, signedIn.admitted, next);
 		rememberDevice(cookies, app, signedIn.accountId);
 		const isStaff = signedIn.role !== 'member';
 		redirect(303, await afterSignIn(app, { memberId: signedIn.accountId, isStaff, next }));

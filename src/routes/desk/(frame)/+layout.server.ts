@@ -1,4 +1,4 @@
-import { areasOf, NO_PERMISSIONS } from '$core/staff/permissions';
+import { areasOf, isPractised, NO_PERMISSIONS } from '$core/staff/permissions';
 import { localDay } from '$core/time/calendar';
 import { languageOf } from '$words/languages';
 import { labelNames } from '$server/reads/desk/members';
@@ -18,7 +18,10 @@ export const load: LayoutServerLoad = async ({ locals: { app, viewer } }) => {
 			today: localDay(app.clock.business(), site.zone)
 		},
 		/** Where this member of staff may go. */
-		areas: areasOf(viewer?.permissions ?? NO_PERMISSIONS),
+		areas: areasOf(viewer?.permissions ?? NO_PERMISSIONS).filter(
+			(area) => !app.isPractice || isPractised(area)
+		),
+		isPractice: app.isPractice,
 		may: [...(viewer?.permissions ?? NO_PERMISSIONS)],
 		staff: { name: viewer?.name ?? '', email: viewer?.email ?? '' },
 		now: app.clock.business(),

@@ -5,6 +5,8 @@
 	import Eye from '@lucide/svelte/icons/eye';
 	import { refresh } from '$ui/refresh';
 	import CommandField from '$ui/components/CommandField.svelte';
+	import OneBook from '$ui/components/OneBook.svelte';
+	import PracticeBar from '$ui/components/PracticeBar.svelte';
 	import OtherSide from '$ui/components/OtherSide.svelte';
 	import Shortcuts from '$ui/components/Shortcuts.svelte';
 	import UploadsButton from '$ui/components/UploadsButton.svelte';
@@ -113,10 +115,14 @@
 		...(data.areas.includes('/desk/settings/told')
 			? [{ label: 'Mails to you', onChoose: () => void goto('/desk/settings/told') }]
 			: []),
+		...(data.areas.includes('/desk/practice')
+			? [{ label: 'Practise buying', onChoose: () => void goto('/desk/practice') }]
+			: []),
 		{ label: 'To the front', onChoose: () => location.assign('/') },
 		{ label: mode.current === 'dark' ? 'Light' : 'Dark', onChoose: toggleMode },
 		{ label: 'Keys (?)', onChoose: () => (isShowingKeys = true) },
-		{ label: 'Sign out', onChoose: () => signOut?.requestSubmit() }
+		// Whoever practises is signed in twice: they leave practice first.
+		...(data.isPractice ? [] : [{ label: 'Sign out', onChoose: () => signOut?.requestSubmit() }])
 	]);
 	let isShowingKeys = $state(false);
 	// Where the areas do not fit, the one that somebody is in is in sight.
@@ -131,6 +137,7 @@
 		href="#editor"
 		class="sr-only focus:not-sr-only">To what is open</a
 	>{/if}
+<OneBook isPractice={data.isPractice} />
 <header
 	class="grid grid-cols-[minmax(0,1fr)_auto] items-stretch border-b border-line bg-sheet md:h-14 md:grid-cols-[auto_minmax(0,1fr)_auto]"
 	bind:clientHeight={headerHeight}
@@ -186,6 +193,7 @@
 		<form method="post" action="/sign-out" onsubmit={forgetAll} bind:this={signOut} hidden></form>
 	</div>
 </header>
+{#if data.isPractice}<PracticeBar />{/if}
 <noscript
 	><p class="border-b border-gorse bg-gorse-wash px-5 py-2 font-medium">
 		The Desk can be read without scripts, but nothing can be saved: let them run for this site.

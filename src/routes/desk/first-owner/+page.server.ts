@@ -21,7 +21,7 @@ export const actions: Actions = {
 		if (!parsed.ok) return fail(400, parsed);
 		const session = await makeFirstOwner(app, parsed.data);
 		if (!session) error(403, SPENT);
-		setSession(cookies, app.settings.origin, session);
+		setSession(cookies, app, session);
 		redirect(303, '/desk');
 	}
 };

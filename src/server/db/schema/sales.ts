@@ -550,6 +550,8 @@ export interface DocumentContent {
 	buyer: { name: string; email: string } & Partial<TaxedBuyer>;
 	/** Whether amounts of lines have the tax in them; missing: there is none. */
 	isTaxIncluded?: boolean;
+	/** Nothing was sold and no money moved: somebody practised. */
+	isPractice?: true;
 	/** Amounts are what was paid; what was taken off them before stands beside. */
 	lines: {
 		text: string;

@@ -85,7 +85,7 @@ export async function decideAsked(
 
 /** The account that is signed in on the device. */
 export async function signedIn(app: App, req: IncomingMessage): Promise<string | null> {
-	const token = cookieValue(req.headers.cookie, sessionCookie(app.settings.origin));
+	const token = cookieValue(req.headers.cookie, sessionCookie(app));
 	return token === null ? null : app.rights.sessionAccount(hashOf(token));
 }
 

@@ -39,6 +39,9 @@ export async function paperOf(app: Using<'site'>, document: ShownDocument): Prom
 	const { seller, buyer } = content;
 	const money = (minor: number) => words.money(minor, currency);
 	const amount = money(document.amountMinor);
+	const title = words.say(`document.${kind}`, { number });
+	const taxed = taxParts(words, document, money);
+	const practised = content.isPractice ? [words.say('document.practised')] : [];
 	const facts = [
 		{ label: words.say('document.day'), value: words.day(issuedAt, zone) },
 		...(corrects === null ? [] : [{ label: words.say('document.corrects'), value: corrects }]),
@@ -49,7 +52,7 @@ export async function paperOf(app: Using<'site'>, document: ShownDocument): Prom
 		colour: tonesOf(looks.colour ?? OWN_COLOUR).light.moss,
 		from: { name: seller.name, lines: sellerLines(words, seller) },
 		to: { label: words.say('document.buyer'), name: buyer.name, lines: buyerLines(words, buyer) },
-		title: words.say(`document.${kind}`, { number }),
+		title: content.isPractice ? words.say('document.practice', { title }) : title,
 		facts,
 		rows: content.lines.map((line) => ({
 			text: line.kind === 'fee' ? words.say('document.fee', { plan: line.text }) : line.text,
@@ -57,7 +60,7 @@ export async function paperOf(app: Using<'site'>, document: ShownDocument): Prom
 			amount: words.money(line.amountMinor, currency)
 		})),
 		total: { label: words.say(kind === 'credit-note' ? 'document.refunded' : 'document.paid'), amount },
-		...taxParts(words, document, money)
+		...{ ...taxed, notes: [...practised, ...taxed.notes] }
 	};
 }
 

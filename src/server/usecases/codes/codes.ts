@@ -155,7 +155,9 @@ export type Redeemed =
 				| 'needs-address'
 				| 'too-many'
 				| 'too-many-mails'
-				| 'takes-off';
+				| 'takes-off'
+				/** Somebody practises: codes are used up for all. */
+				| 'practice';
 	  };
 
 /**
@@ -176,6 +178,7 @@ export async function redeemCode(
 	who: Redeemer,
 	{ typed, next, client }: { typed: string; next: string; client: string }
 ): Promise<Redeemed> {
+	if (app.isPractice) return { ok: false, code: 'practice' };
 	if (!(await allows(app, 'codeByClient', client))) return { ok: false, code: 'too-many' };
 	const email = 'email' in who && who.email !== '' ? normaliseEmail(who.email) : null;
 	// Only a code that there is asks for a mail: whoever mistypes one is not kept from the right one.

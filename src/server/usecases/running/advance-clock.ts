@@ -1,6 +1,6 @@
-/** Moves the business clock forward, in the demo only, doing everything that falls due on the way. */
-import type { Using } from '../../app';
-import { businessClock, type Lane } from '../../db/schema/running';
+/** Moves the business clock forward, in the demo or the practice book, doing everything that falls due on the way. */
+import type { Runs, Using } from '../../app';
+import { businessClock } from '../../db/schema/running';
 import { nextDue } from '../../jobs/queue';
 import { transact, type Transacting } from '../../transact';
 import { need, type Staff } from '../../people/need';
@@ -14,18 +14,13 @@ export type Advanced =
 /** So far ahead at once is done what falls due: what is asked for and what is numbered keeps its order by days. */
 const STEP_MS = DAY_MS / 4;
 
-interface Runs {
-	runDue(lane: Lane): Promise<number>;
-	runAhead(until: number): Promise<number>;
-}
-
 export async function advanceClock(
 	app: Transacting & Using<'settings'>,
 	runner: Runs,
 	actor: Staff,
 	to: number
 ): Promise<Advanced> {
-	need(actor, 'settings');
+	need(actor, app.isPractice ? 'members' : 'settings');
 	if (!app.settings.hasMovableClock) return { ok: false, code: 'not-movable' };
 	const from = app.clock.business();
 	if (!(to > from)) return { ok: false, code: 'only-forward' };

@@ -30,7 +30,6 @@ import { offersTo } from '../../db/queries/discounts';
 import { hasPlaceNow, withPlaces } from '../../db/queries/places';
 import {
 	lineOf,
-	nextNumber,
 	orderById,
 	paymentById,
 	paymentsOfOrder,
@@ -50,6 +49,7 @@ import { normaliseEmail } from '../accounts/sign-in';
 import { endOrder } from './end-pay-page';
 import { fulfil, withNewBuyer } from './fulfil-order';
 import { giftKey, memberKey, strangerKey } from './open-key';
+import { orderNumber } from './numbers';
 import { payPage } from './pay-page';
 import { queueReminder } from './remind';
 import { isSoldTo } from './sold-to';
@@ -310,7 +310,7 @@ async function placeOrder(
 	const lines = linesOf(terms, bought.tax.taxed);
 	await work.tx.insert(orders).values({
 		...{ codeId: taken?.codeId ?? null, discount: taken?.discount ?? null, tax: bought.tax },
-		...{ id: orderId, number: `S-${10_000 + (await nextNumber(work.tx, 'order'))}`, memberId, email },
+		...{ id: orderId, number: await orderNumber(work), memberId, email },
 		state: bought.hasPage ? 'open' : 'waiting',
 		...{ totalMinor: orderTotal(lines), currency: terms.currency, processor, seats: bought.seats },
 		...{ openKey, deviceHash, ...typed, createdAt: work.now }

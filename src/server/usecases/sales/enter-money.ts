@@ -22,7 +22,6 @@ import { accountById } from '../../db/queries/members';
 import { agreementById, courseNow } from '../../db/queries/agreements';
 import {
 	linesOfOrder,
-	nextNumber,
 	orderById,
 	planById,
 	priceVersionById,
@@ -38,6 +37,7 @@ import {
 	type DocumentKind
 } from '../../db/schema/sales';
 import type { Work } from '../../transact';
+import { documentNumber } from './numbers';
 
 /** What moved of a payment; `id` of the refund or the dispute. */
 export type Moved =
@@ -51,13 +51,6 @@ function documentOf(kind: Moved['kind'], taxed: Taxed): DocumentKind | null {
 	if (kind === 'payment') return taxed.kind === 'none' ? 'receipt' : 'invoice';
 	return kind === 'refund' ? 'credit-note' : null;
 }
-
-/** Each in a series of its own, numbered within the publisher's year. */
-const SERIES: Record<DocumentKind, { name: string; letter: string }> = {
-	invoice: { name: 'invoice', letter: 'I' },
-	receipt: { name: 'receipt', letter: 'R' },
-	'credit-note': { name: 'credit-note', letter: 'C' }
-};
 
 /** Inside a transaction that has locked the order. */
 export async function enterMoney(
@@ -136,7 +129,7 @@ async function issue(
 	const isOnTop = taxed.kind === 'taxed' && !taxed.isIncluded;
 	const known = buyer.country === null ? {} : buyer;
 	await tx.insert(documents).values({
-		number: await documentNumber(tx, kind, now, site.zone),
+		number: await documentNumber(work, kind, site.zone),
 		kind,
 		source,
 		paymentId: payment.id,
@@ -157,6 +150,7 @@ async function issue(
 			},
 			buyer: { name: account?.name ?? '', email: account?.email ?? '', ...known },
 			...(taxed.kind === 'none' ? {} : { isTaxIncluded: taxed.isIncluded }),
+			...(work.isPractice ? { isPractice: true } : {}),
 			lines: lines.map(({ text, kind: of, amountMinor, taxMinor, offMinor }) => ({
 				// Where tax comes on top, it stands below all lines.
 				...{ text, kind: of, amountMinor: isOnTop ? amountMinor - taxMinor : amountMinor },
@@ -176,13 +170,6 @@ function taxColumns(taxed: Taxed, taxMinor: number) {
 	if (taxed.kind === 'none') return {};
 	const { kind: taxKind, country: taxCountry, name: taxName, rate: taxRate } = taxed;
 	return { taxKind, taxCountry, taxName, taxRate, taxMinor };
-}
-
-async function documentNumber(tx: Tx, kind: DocumentKind, now: number, zone: string): Promise<string> {
-	const { name, letter } = SERIES[kind];
-	const year = localDay(now, zone).slice(0, 4);
-	const number = await nextNumber(tx, `${name}-${year}`);
-	return `${letter}-${year}-${String(number).padStart(5, '0')}`;
 }
 
 /** The invoice or the receipt. */

@@ -23,7 +23,6 @@ import { moveRevision, movesOf, type Movable, type Moves } from '../../db/querie
 import { keepFirstDay, lockAccount } from '../../db/queries/members';
 import {
 	lineById,
-	nextNumber,
 	orderById,
 	paymentById,
 	type OfferedPlan,
@@ -40,6 +39,7 @@ import { endOrder } from './end-pay-page';
 import { lockAgreement, turnAgreement } from './move-agreement';
 import { memberKey } from './open-key';
 import { payPage, type PaidFor } from './pay-page';
+import { orderNumber } from './numbers';
 import type { Selling } from './selling';
 import { agreedTax } from './tax-order';
 
@@ -199,7 +199,7 @@ async function placeMove(work: Work, wish: MoveWish, placing: Placing): Promise<
 	const id = uuidv7();
 	const period = periodOfMove(await courseNow(tx, row));
 	await tx.insert(orders).values({
-		...{ id, number: `S-${10_000 + (await nextNumber(tx, 'order'))}`, memberId, movesId: row.id, tax },
+		...{ id, number: await orderNumber(work), memberId, movesId: row.id, tax },
 		state: processor === 'card' ? 'open' : 'waiting',
 		...{ totalMinor: line.totalMinor, currency: price.terms.currency, processor },
 		seats: wish.seats ?? row.seats,

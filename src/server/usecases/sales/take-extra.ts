@@ -22,7 +22,6 @@ import {
 	cardByRef,
 	lineOf,
 	lockOrder,
-	nextNumber,
 	orderById,
 	paymentById,
 	paymentsOfOrder,
@@ -38,6 +37,7 @@ import { endOrder } from './end-pay-page';
 import { fulfil } from './fulfil-order';
 import { ownOrder } from './look-at-order';
 import { memberKey } from './open-key';
+import { orderNumber } from './numbers';
 import type { Selling } from './selling';
 import { applyFact } from './settle-payment';
 import { isSoldTo } from './sold-to';
@@ -264,7 +264,7 @@ async function placeExtra(work: Work, paid: Paid, offer: Offering, id: string): 
 	if (open) await endOrder(work, open, 'replaced');
 	const { currency } = terms;
 	await tx.insert(orders).values({
-		...{ id, number: `S-${10_000 + (await nextNumber(tx, 'order'))}`, memberId },
+		...{ id, number: await orderNumber(work), memberId },
 		...{ state: 'open', totalMinor, currency, processor: 'card', discount: extra.less, tax, openKey },
 		...{ extraOf: order.id, deviceHash: order.deviceHash, createdAt: now }
 	});

@@ -29,7 +29,7 @@ export const actions: Actions = {
 		const endsForeign = (await readForm(request)).get('others') !== 'keep';
 		const pressed = await pressLink(app, params.token, deviceOf(event), endsForeign);
 		if (!pressed) return fail(410, { mailed: false });
-		letIn(cookies, app.settings.origin, pressed.admitted, ownPath(pressed.next, ''));
+		letIn(cookies, app, pressed.admitted, ownPath(pressed.next, ''));
 		const { accountId: memberId } = pressed;
 		const isStaff = (await app.rights.standing(memberId))?.role !== 'member';
 		redirect(303, await afterSignIn(app, { memberId, isStaff, next: ownPath(pressed.next, '') }));
@@ -43,6 +43,6 @@ export const actions: Actions = {
 function deviceOf({ cookies, locals: { app } }: Pick<RequestEvent, 'cookies' | 'locals'>): Device {
 	return {
 		orderToken: knownDevice(cookies),
-		sessionToken: cookies.get(sessionCookie(app.settings.origin)) ?? null
+		sessionToken: cookies.get(sessionCookie(app)) ?? null
 	};
 }

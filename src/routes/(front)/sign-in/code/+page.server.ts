@@ -11,7 +11,7 @@ const PROBLEMS = { wrong: 'second.wrong-spend', 'too-many': 'second.too-many' } 
 
 export const load: PageServerLoad = async (event) => {
 	const { app } = event.locals;
-	const token = halfToken(event.cookies, app.settings.origin);
+	const token = halfToken(event.cookies, app);
 	if (token === null || !(await isHalfIn(app, token))) redirect(303, signInPage(event));
 	return { next: nextOf(event) };
 };
@@ -20,9 +20,8 @@ export const actions: Actions = {
 	code: async (event) => {
 		const { locals, cookies, request } = event;
 		const { app } = locals;
-		const { origin } = app.settings;
 		const form = await readForm(request);
-		const token = halfToken(cookies, origin);
+		const token = halfToken(cookies, app);
 		if (token === null) redirect(303, signInPage(event));
 		const parsed = await parse(CodeForm, form);
 		if (!parsed.ok) return fail(400, parsed);
@@ -33,13 +32,13 @@ export const actions: Actions = {
 			return fail(done.code === 'wrong' ? 400 : 429, fieldError(form, 'code', PROBLEMS[done.code]));
 		}
 		const next = nextOf(event);
-		letIn(cookies, origin, { kind: 'in', session: done.session }, next);
+		letIn(cookies, app, { kind: 'in', session: done.session }, next);
 		if (done.begunBy === 'password') rememberDevice(cookies, app, done.accountId);
 		const isStaff = done.role !== 'member';
 		redirect(303, await afterSignIn(app, { memberId: done.accountId, isStaff, next }));
 	},
 	other: (event) => {
-		clearHalf(event.cookies, event.locals.app.settings.origin);
+		clearHalf(event.cookies, event.locals.app);
 		redirect(303, signInPage(event));
 	}
 };

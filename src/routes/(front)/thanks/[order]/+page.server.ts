@@ -13,7 +13,7 @@ export const load: PageServerLoad = async (event) => {
 	const thanks = await thank(app, params.order, knownDevice(cookies), viewer?.id ?? null);
 	if (!thanks) error(404, frontError('error.order-not-paid'));
 	const { session, ...shown } = thanks;
-	if (session) setSession(cookies, app.settings.origin, session);
+	if (session) setSession(cookies, app, session);
 	return { ...shown, extras: await extrasAfter(app, whoPaid(event)) };
 };
 
@@ -29,7 +29,7 @@ export const actions: Actions = {
 	open: async ({ locals: { app }, params, cookies }) => {
 		const opened = await openFree(app, params.order, knownDevice(cookies));
 		if (!opened) return { isByMail: true };
-		setSession(cookies, app.settings.origin, opened.session);
+		setSession(cookies, app, opened.session);
 		redirect(303, opened.landing);
 	},
 	extra: async (event) => {

@@ -6,7 +6,7 @@ import { lookAtAddressLink, pressAddressLink } from '$server/usecases/accounts/c
 import type { Actions, PageServerLoad, RequestEvent } from './$types';
 
 function sessionOf({ cookies, locals: { app } }: RequestEvent): string | null {
-	return cookies.get(sessionCookie(app.settings.origin)) ?? null;
+	return cookies.get(sessionCookie(app)) ?? null;
 }
 
 /** Opening the link only looks at it: mail scanners open links too. */

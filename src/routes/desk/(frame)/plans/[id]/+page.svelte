@@ -113,6 +113,17 @@
 			</p>
 			<EarlierPrices earlier={data.earlier} {form} />
 		</section>
+		{#if data.plan.isOnSale && data.may.includes('members')}
+			<section class="sheet p-5 pt-6" aria-labelledby="practise">
+				<h2 id="practise">Practise buying it</h2>
+				<p class="mt-1">
+					As somebody you make up, with a test card: in no figure of yours, and no mail is sent.
+				</p>
+				<p class="mt-3">
+					<a class="button-quiet" href="/desk/practice?begin=/plans/{data.plan.slug}">To the practice book</a>
+				</p>
+			</section>
+		{/if}
 		<section class="sheet p-5 pt-6" aria-labelledby="extras">
 			<h2 id="extras">Offered after it</h2>
 			<p class="mt-1">
