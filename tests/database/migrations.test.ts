@@ -525,3 +525,50 @@ describe('words of mails that were in one language', () => {
 		await pool.end();
 	});
 });
+
+describe('orders of one thing each', () => {
+	it('keep what they stand by, what was taken off, and what they have begun or moved', async () => {
+		await runMigrations(url, upTo(61));
+		const B = A.slice(0, -1);
+		const at = '2026-10-01 12:00:00.000';
+		const off = '{"off":{"kind":"percent","percent":10},"payments":1}';
+		const order = (n: number, state: string, key: string) =>
+			`('${B}${n}0', 'S-${n}', '${A}1', '${state}', 1200, 'EUR', 'card', 1, ${key}, '${off}', '${'c'.repeat(64)}', '${at}')`;
+		const line = (n: number, kind: string, plan: number) =>
+			`('${B}${n}1', '${B}${n}0', '${kind}', 'Workshop', '${A}${plan}', '${A}4', 1200, 1200)`;
+		await db.query(`
+			INSERT INTO accounts (id, email, name, role, created_at) VALUES ('${A}1', 'wren@mail.example', 'Wren', 'member', '${at}');
+			INSERT INTO ladders (id, name) VALUES ('${A}9', 'Workshop');
+			INSERT INTO plans (id, name, slug, \`lines\`, is_public, is_on_sale, after_lapse, ladder_id, created_at) VALUES
+				('${A}2', 'Workshop', 'workshop', '[]', 1, 1, 'on', '${A}9', '${at}'), ('${A}5', 'Book', 'book', '[]', 1, 1, 'on', NULL, '${at}');
+			INSERT INTO prices (id, plan_id, is_on_sale) VALUES ('${A}3', '${A}2', 1);
+			INSERT INTO price_versions (id, price_id, version, terms, created_at) VALUES ('${A}4', '${A}3', 1, '{}', '${at}');
+			INSERT INTO orders (id, number, member_id, state, total_minor, currency, processor, seats, open_key, discount, device_hash, created_at) VALUES
+				${order(6, 'open', `'${A}1:${A}2'`)}, ${order(7, 'paid', 'NULL')}, ${order(8, 'open', `'${A}1:${A}5'`)}, ${order(3, 'paid', 'NULL')};
+			INSERT INTO order_lines (id, order_id, kind, text, plan_id, price_version_id, amount_minor, total_minor) VALUES
+				${line(6, 'plan', 2)}, ${line(7, 'plan', 2)}, ${line(8, 'plan', 5)}, ${line(3, 'move', 2)},
+				('${B}72', '${B}70', 'fee', 'Workshop', '${A}2', '${A}4', 100, 100);
+			INSERT INTO agreements (id, member_id, plan_id, order_line_id, price_version_id, grant_id, agreed, anchor, zone, state, period, attempt)
+				VALUES ('${B}a0', '${A}1', '${A}2', '${B}31', '${A}4', '${B}a1', '{}', '${at}', 'Europe/Vienna', 'running', 0, 0);
+			INSERT INTO payments (id, member_id, order_id, agreement_id, period, attempt, idempotency_key, state, amount_minor, currency, created_at)
+				VALUES ('${B}b0', '${A}1', '${B}70', '${B}a0', 0, 1, 'k', 'captured', 1200, 'EUR', '${at}');
+		`);
+		await runMigrations(url);
+		expect(await rows('SELECT claim_key, order_id FROM order_claims ORDER BY order_id')).toEqual([
+			{ claim_key: `${A}1:${A}9`, order_id: `${B}60` },
+			{ claim_key: `${A}1:${A}5`, order_id: `${B}80` }
+		]);
+		expect(
+			await rows(
+				'SELECT id, position, discount IS NOT NULL AS has, agreement_id FROM order_lines ORDER BY id'
+			)
+		).toEqual([
+			{ id: `${B}31`, position: 0, has: 1, agreement_id: `${B}a0` },
+			{ id: `${B}61`, position: 0, has: 1, agreement_id: null },
+			// What another order has moved since was begun by this one.
+			{ id: `${B}71`, position: 0, has: 1, agreement_id: `${B}a0` },
+			{ id: `${B}72`, position: 0, has: 0, agreement_id: null },
+			{ id: `${B}81`, position: 0, has: 1, agreement_id: null }
+		]);
+	});
+});

@@ -146,7 +146,9 @@ describe('down at once, where the plan that is left says so', () => {
 	it('from the Desk is the same', async () => {
 		const { memberId, orderId } = await buy(world, 'journeyman');
 		const { agreementId, priceId } = await shown(memberId, apprentice);
-		const to = (await orderPage(world.app, orderId))?.agreement?.moves.find((one) => one.priceId === priceId);
+		const to = (await orderPage(world.app, orderId))?.things[0]?.agreement?.moves.find(
+			(one) => one.priceId === priceId
+		);
 		expect(to).toMatchObject({ at: null, asksNow: false });
 		expect(to?.priceFrom).toBeGreaterThan(world.app.clock.business());
 		const moved = await moveFromDesk(world.app, null, { agreementId, priceId, seen: to?.seen ?? '' });
@@ -161,7 +163,7 @@ describe('a move by the publisher', () => {
 			world.app,
 			only(await world.app.db.select().from(orders).where(eq(orders.state, 'paid'))).id
 		);
-		const now = page?.agreement?.moves.find((one) => one.priceId === priceId)?.seen;
+		const now = page?.things[0]?.agreement?.moves.find((one) => one.priceId === priceId)?.seen;
 		return moveFromDesk(world.app, null, { agreementId, priceId, seen: seen ?? now ?? '' });
 	};
 

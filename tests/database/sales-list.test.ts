@@ -117,7 +117,7 @@ it('leads from each order to what it has given, ended or not', async () => {
 	const given = new Map<string, (boolean | undefined)[]>();
 	for (const { id, name } of rows) {
 		const page = await orderPage(world.app, id);
-		given.set(name, page?.grants.map(({ revokedAt }) => revokedAt === null) ?? []);
+		given.set(name, page?.things[0]?.grants.map(({ revokedAt }) => revokedAt === null) ?? []);
 	}
 	expect(given.get('paid')).toEqual([true]);
 	expect(given.get('back')).toEqual([false]);

@@ -772,6 +772,53 @@ test('the publisher practises: buys as somebody made up, reads the mail, moves t
 	await expect(desk.getByText('Nothing stands in it.')).toBeVisible();
 });
 
+test('several things are bought in one order, without script, and each goes on by itself', async ({
+	browser
+}) => {
+	const desk = await owner(browser);
+	for (const [name, amount] of [
+		['Dial letters', '4'],
+		['Movement letters', '6']
+	] as const) {
+		await desk.goto('/desk/plans/new');
+		await desk.getByLabel('Name', { exact: true }).fill(name);
+		await desk.getByLabel('Amount').fill(amount);
+		await desk.getByRole('button', { name: /^Create the plan/ }).click();
+		await desk.waitForURL(/\/desk\/plans\/[0-9a-f-]{36}/);
+	}
+	const page = await stranger(browser, { javaScriptEnabled: false });
+	await page.goto('/checkout/dial-letters?with=movement-letters');
+	await expect(page.getByText('All of it: 10.00 EUR today.')).toBeVisible();
+	await page.getByLabel(/^Movement letters/).uncheck();
+	const email = await order(page, 'Together');
+	await page.getByRole('button', { name: 'Go on to pay 10.00 EUR' }).click();
+	// What is paid is read before it is paid, and what was typed stays.
+	await expect(page.getByLabel('E-mail address')).toHaveValue(email);
+	const details = page.locator('details', { hasText: 'Take something else with it' });
+	if (!(await details.evaluate((node: HTMLDetailsElement) => node.open)))
+		await details.locator('summary').click();
+	await page.getByLabel(/^Movement letters/).check();
+	await page.getByRole('button', { name: 'Go on to pay 4.00 EUR' }).click();
+	await expect(page.getByText('All of it: 10.00 EUR today.')).toBeVisible();
+	await pay(page, CARDS.works);
+	await page.waitForURL('**/thanks/**');
+	await expect(page.getByRole('heading', { level: 1 })).toHaveText(
+		'Open for you: Dial letters, Movement letters'
+	);
+	await page.goto('/account');
+	await expect(page.getByText('10.00 EUR')).toHaveCount(1);
+	await expect(page.getByRole('heading', { name: /Dial letters/ })).toBeVisible();
+	await expect(page.getByRole('heading', { name: /Movement letters/ })).toBeVisible();
+	await page.getByRole('link', { name: /^R-|^I-/ }).click();
+	await expect(page.getByRole('row')).toHaveText([/Dial letters/, /Movement letters/, /10\.00 EUR/]);
+
+	await desk.goto('/desk/sales/orders');
+	await desk.getByRole('searchbox').fill(email);
+	await expect(desk.getByRole('row')).toHaveCount(2);
+	await desk.getByRole('row').getByRole('link', { name: /^S-/ }).click();
+	await expect(desk.getByRole('button', { name: 'Cancel at the end of what is paid' })).toHaveCount(2);
+});
+
 test('prices stand on another site without scripts, and every press leaves the frame', async ({
 	browser
 }) => {

@@ -5,6 +5,7 @@ import {
 	codeRefusal,
 	lessFor,
 	offAt,
+	offAtAll,
 	savedMinor,
 	type DiscountCode,
 	type TypedCode
@@ -134,5 +135,46 @@ describe('what is taken off a price for somebody', () => {
 		expect(lessFor(monthly, null, new Set(['a']))).toBe(monthly);
 		const dollars = { ...monthly, currency: 'USD' };
 		expect(lessFor(dollars, { ...less, discount: euros(100) }, new Set(['a']))).toBe(dollars);
+	});
+});
+
+describe('a code on several things that are ordered together', () => {
+	const typed = (discount: Discount, planIds: string[] | null = null): TypedCode => ({
+		...{ kind: 'code', id: 'code', uses: 0, hasUsed: false },
+		code: { ...CODE, discount, planIds }
+	});
+	const thing = (planId: string, terms: Terms = once, forHolding: Discount | null = null) => ({
+		...{ planId, terms, forHolding }
+	});
+	const [book, club] = [thing('book'), thing('club', monthly)];
+
+	it.each<[string, TypedCode, (string | null)[] | string]>([
+		['percent of each', typed(part(10)), ['code', 'code']],
+		['an amount of the first alone', typed(euros(500)), ['code', null]],
+		['an amount of the first that it is for', typed(euros(500), ['club']), [null, 'code']],
+		['percent of those that it is for', typed(part(10), ['club']), [null, 'code']],
+		['nothing, where it is for none of them', typed(part(10), ['other']), 'other-plan'],
+		['nothing, where there is no such code', { kind: 'unknown' }, 'unknown-code'],
+		['nothing, where none was typed', { kind: 'none' }, [null, null]]
+	])('takes %s', (_what, code, expected) => {
+		const answer = offAtAll(code, [book, club], AT);
+		expect(answer.ok ? answer.taken.map((taken) => taken?.codeId ?? null) : answer.code).toEqual(expected);
+	});
+
+	it('leaves each what is taken off of it because of what is held, where the code is not for it', () => {
+		const held = thing('club', monthly, part(50));
+		const answer = offAtAll(typed(part(10), ['book']), [book, held], AT);
+		expect(answer.ok && answer.taken).toEqual([
+			{ discount: part(10), codeId: 'code' },
+			{ discount: part(50), codeId: null }
+		]);
+	});
+
+	it('of one thing alone is what it is of that', () => {
+		for (const code of [typed(part(10)), typed(euros(500)), typed(part(10), ['other'])]) {
+			const alone = offAt({ typed: code, forHolding: null }, 'book', once, AT);
+			const answer = offAtAll(code, [book], AT);
+			expect(answer.ok ? { ok: true, taken: answer.taken[0] } : answer).toEqual(alone);
+		}
 	});
 });

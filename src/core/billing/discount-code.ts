@@ -116,3 +116,40 @@ export function offAt({ typed, forHolding }: Offers, planId: string, terms: Term
 	if (typed.kind === 'gives') return { ok: false, code: 'gives' };
 	return { ok: true, taken: bestDiscount(terms, own) };
 }
+
+const NO_CODE: TypedCode = { kind: 'none' };
+
+/** A thing among those of an order. */
+export interface Priced {
+	planId: string;
+	terms: Terms;
+	/** What is taken off of it because of what is held. */
+	forHolding: Discount | null;
+}
+
+/**
+ * The same of several things that are ordered together: a code counts where it counts for one of them. Percent are taken off of
+ * each that it counts for, an amount off of the first of them alone. Example: 5.00 EUR off, of a book that the code is not for and two courses that
+ * it is for, are taken off of the first course.
+ */
+export function offAtAll(
+	typed: TypedCode,
+	things: readonly Priced[],
+	now: Instant
+): { ok: true; taken: (Taken | null)[] } | Extract<OffAnswer, { ok: false }> {
+	let refusal: Extract<OffAnswer, { ok: false }> | null = null;
+	let [counts, isSpent] = [typed.kind === 'none', false];
+	const taken = things.map(({ planId, terms, forHolding }) => {
+		const own = offAt({ typed: NO_CODE, forHolding }, planId, terms, now);
+		const answer = isSpent ? own : offAt({ typed, forHolding }, planId, terms, now);
+		if (!answer.ok) {
+			refusal ??= answer;
+			return own.ok ? own.taken : null;
+		}
+		counts = true;
+		const isOfCode = typed.kind === 'code' && answer.taken?.codeId === typed.id;
+		if (isOfCode && typed.code.discount.off.kind === 'amount') isSpent = true;
+		return answer.taken;
+	});
+	return counts || refusal === null ? { ok: true, taken } : refusal;
+}

@@ -146,7 +146,7 @@ const LOCK_WAIT = 1205;
 
 /** What was free a moment ago: whoever asks again is given another, or finds what was made there. */
 const ADDRESS_KEY = 'items_site_address';
-const TAKEN_KEYS = [ADDRESS_KEY, 'orders_open_key_unique'];
+const TAKEN_KEYS = [ADDRESS_KEY, 'order_claims_once'];
 
 /** What the database took back because somebody else was at the same is asked again. */
 export async function repeating<T>(ask: () => Promise<T>): Promise<T> {

@@ -30,7 +30,7 @@ const HANDLERS: Handlers = {
 	prepare: (app, { assetId }, { onProgress, signal }) => prepareMedia(app, assetId, onProgress, signal),
 	'take-in': (app, payload, { onProgress, signal }) => takeIn(app, payload, onProgress, signal),
 	charge: chargeRenewal,
-	'give-back': (app, { paymentId }) => giveBack(app, paymentId),
+	'give-back': (app, { paymentId, lineId }) => giveBack(app, paymentId, lineId ?? null),
 	refund: async (app, { refundId }) => {
 		await carryOutRefund(app, refundId);
 	},

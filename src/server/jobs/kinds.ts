@@ -29,7 +29,8 @@ export interface JobPayloads {
 	'take-in': TakeIn;
 	charge: { agreementId: string; period: number; attempt: number };
 	/** All of a payment that came in for nothing. */
-	'give-back': { paymentId: string };
+	/** `lineId`: of several things, of this one alone. */
+	'give-back': { paymentId: string; lineId?: string };
 	refund: { refundId: string };
 	'agreement-event': { agreementId: string; event: AgreementEvent };
 	'card-expires': { cardRef: string };

@@ -6,7 +6,7 @@ import type { Using } from '../app';
 import { accountByEmail, accountById, type Account } from '../db/queries/members';
 import {
 	agreementById,
-	agreementOfOrder,
+	agreementsOfOrder,
 	courseNow,
 	heldInPlaceOf,
 	livingAgreements
@@ -15,7 +15,11 @@ import { giftById } from '../db/queries/gifts';
 import { seatById } from '../db/queries/seats';
 import {
 	cardByRef,
+	lineById,
 	lineOf,
+	linesOfOrder,
+	plansOfOrder,
+	type OrderLine,
 	orderById,
 	paymentById,
 	planById,
@@ -32,6 +36,7 @@ import { OFFLINE_WAITS_MS } from '../usecases/sales/end-pay-page';
 import { leavingPath } from '../usecases/sales/waiting-list';
 import { endingPath, isStillReminded } from '../usecases/sales/remind';
 import { landingPath } from '../usecases/sales/landing';
+import { pricesBesides } from '../usecases/sales/look-at-order';
 import type { MailKey, MailText } from '$words/en/mail';
 import { frontWords } from '$words/front';
 import { languageOf, type Language, type LanguageCode } from '$words/languages';
@@ -190,24 +195,30 @@ async function staffInvitation(app: Composing, account: Account & { email: strin
 
 async function orderWords(
 	app: Composing,
-	{ occasion, orderId }: { occasion: 'order' | 'had-already'; orderId: string }
+	{ occasion, orderId, lineId }: { occasion: 'order' | 'had-already'; orderId: string; lineId?: string }
 ): Promise<Words | null> {
 	const order = await orderById(app.db, orderId);
 	const account = await addressed(app, order?.memberId ?? null);
 	if (!order || !account) return null;
-	const line = await lineOf(app.db, order.id);
+	// Of several things, it may be about one.
+	const one = lineId === undefined ? null : await lineById(app.db, lineId);
+	const line = one ?? (await lineOf(app.db, order.id));
 	const plan = await planById(app.db, line.planId);
 	if (!plan) return null;
+	const totalMinor = one ? await thingTotal(app, one) : order.totalMinor;
+	const plans = one ? [plan] : await plansOfOrder(app.db, order.id);
+	const named = plans.map(({ name }) => name).join(', ');
+	const note = plans.flatMap((each) => each.note || []).join('\n\n');
 	const path = await landingPath(app, { memberId: account.id, planId: plan.id, next: order.next });
 	const site = await siteFor(app, account);
-	const amount = frontWords(site.language).money(order.totalMinor, order.currency);
+	const amount = frontWords(site.language).money(totalMinor, order.currency);
 	const parts = languageOf(site.language).mailParts;
 	const held =
 		occasion === 'had-already' ? await heldInPlaceOf(app.db, account.id, plan, app.clock.business()) : null;
 	const other = held && held.planId !== plan.id ? await planById(app.db, held.planId) : null;
 	if (other) {
-		const isFree = order.totalMinor === 0;
-		const values = { plan: plan.name, held: other.name, ...(isFree ? {} : { amount }) };
+		const isFree = totalMinor === 0;
+		const values = { plan: named, held: other.name, ...(isFree ? {} : { amount }) };
 		const key = isFree ? 'had-free' : 'had-another';
 		return written(app, account, {
 			key,
@@ -216,20 +227,20 @@ async function orderWords(
 			url: await app.ways.signIn(account.id, '/account')
 		});
 	}
-	if (occasion === 'had-already' && order.totalMinor === 0 && !held) return null;
+	if (occasion === 'had-already' && totalMinor === 0 && !held) return null;
 	const begins = occasion === 'order' ? await beginsLater(app, order.id) : null;
 	const day = begins === null ? '' : longDay(begins, site.zone, site.language);
-	if (order.totalMinor === 0) {
+	if (totalMinor === 0) {
 		const url = await app.ways.signIn(account.id, path);
-		const values = { plan: plan.name, ...(day && { day }) };
+		const values = { plan: named, ...(day && { day }) };
 		const key = day ? 'joined-later' : 'joined-plan';
-		return written(app, account, { key, to: account.email, values, note: plan.note, url });
+		return written(app, account, { key, to: account.email, values, note, url });
 	}
 	return written(app, account, {
 		key: day ? 'order-later' : occasion,
 		to: account.email,
 		values: {
-			plan: plan.name,
+			plan: named,
 			...(day && { day }),
 			amount,
 			number: order.number,
@@ -238,18 +249,30 @@ async function orderWords(
 		url: await app.ways.signIn(account.id, path),
 		table: [
 			{ label: parts.order, value: order.number },
-			{ label: parts.plan, value: plan.name },
+			{ label: parts.plan, value: named },
 			{ label: parts.paid, value: amount }
 		],
-		note: occasion === 'order' ? plan.note : '',
+		note: occasion === 'order' ? note : '',
 		accountUrl: `${app.settings.origin}/account`
 	});
 }
 
+/** What an order is of, by name. */
+async function namesOf(app: Composing, orderId: string): Promise<string> {
+	return (await plansOfOrder(app.db, orderId)).map(({ name }) => name).join(', ');
+}
+
+/** What was paid for one thing of an order, with its joining fee. */
+async function thingTotal(app: Composing, { orderId, position }: OrderLine): Promise<number> {
+	const lines = await linesOfOrder(app.db, orderId);
+	return lines.reduce((sum, line) => sum + (line.position === position ? line.totalMinor : 0), 0);
+}
+
 /** The day on which what was bought begins, where that is still to come. */
 async function beginsLater(app: Composing, orderId: string): Promise<number | null> {
-	const agreement = await agreementOfOrder(app.db, orderId);
-	return agreement && agreement.anchor > app.clock.business() ? agreement.anchor : null;
+	const begin = (await agreementsOfOrder(app.db, orderId)).map(({ anchor }) => anchor);
+	const first = Math.min(...begin);
+	return begin.length > 0 && first > app.clock.business() ? first : null;
 }
 
 /** To whoever gives it: what it was, for whom, and when they are told. */
@@ -319,7 +342,7 @@ async function waitingWords(app: Composing, orderId: string): Promise<Words | nu
 	const plan = await planById(app.db, (await lineOf(app.db, order.id)).planId);
 	if (to === null || !plan) return null;
 	const values = await payingValues(app, account, order, {
-		plan: plan.name,
+		plan: await namesOf(app, order.id),
 		until: waitsUntil(order.createdAt)
 	});
 	const path = `/checkout/return/${order.id}`;
@@ -367,7 +390,8 @@ async function reminderWords(app: Composing, orderId: string): Promise<Words | n
 	if (!plan) return null;
 	const next = order.next === null ? '' : `&next=${encodeURIComponent(order.next)}`;
 	const seats = order.seats > 1 ? `&seats=${order.seats}` : '';
-	const path = `/checkout/${plan.slug}?price=${priceId}${seats}${next}`;
+	const besides = (await pricesBesides(app.db, order.id)).map((id) => `&with=${id}`).join('');
+	const path = `/checkout/${plan.slug}?price=${priceId}${seats}${besides}${next}`;
 	return written(app, account, {
 		key: 'reminder',
 		to: account.email,
@@ -402,7 +426,8 @@ async function refusedWords(
 	const account = await addressed(app, order?.memberId ?? null);
 	const plan = order && (await planById(app.db, (await lineOf(app.db, order.id)).planId));
 	if (!order || !account || !plan) return null;
-	const values = await payingValues(app, account, order, { plan: plan.name, until: order.createdAt });
+	const plans = await namesOf(app, order.id);
+	const values = await payingValues(app, account, order, { plan: plans, until: order.createdAt });
 	const url = `${app.settings.origin}/plans/${plan.slug}`;
 	return written(app, account, { key: 'order-refused', to: account.email, values: { ...values, why }, url });
 }
@@ -499,13 +524,19 @@ async function refundWords(app: Composing, refundId: string): Promise<Words | nu
 	const account = await addressed(app, payment?.memberId ?? null);
 	if (!refund || !payment || !account) return null;
 	const order = await orderById(app.db, payment.orderId);
-	const plan = await planById(app.db, (await lineOf(app.db, payment.orderId)).planId);
+	// What is asked for by an agreement is of that alone.
+	const own = payment.agreementId === null ? null : await agreementById(app.db, payment.agreementId);
+	const plan = own && (await planById(app.db, own.planId));
 	const { language } = await siteFor(app, account);
 	const amount = frontWords(language).money(refund.amountMinor, payment.currency);
 	return written(app, account, {
 		key: refund.endsAccess ? 'refunded-shut' : 'refunded',
 		to: account.email,
-		values: { plan: plan?.name ?? '', amount, number: order?.number ?? '' },
+		values: {
+			plan: plan?.name ?? (await namesOf(app, payment.orderId)),
+			amount,
+			number: order?.number ?? ''
+		},
 		url: await app.ways.signIn(account.id, '/account')
 	});
 }

@@ -31,7 +31,8 @@ export type Occasion =
 	/** What is due is paid by the member themselves. */
 	| { occasion: 'to-pay'; paymentId: string }
 	/** What was bought was held already: the money goes back. */
-	| { occasion: 'had-already'; orderId: string }
+	/** `lineId`: one of several things; left out: the whole order. */
+	| { occasion: 'had-already'; orderId: string; lineId?: string }
 	/** A card is nearly over to which something is still to be charged. */
 	| { occasion: 'card-expires'; cardRef: string }
 	/** What is due for a period is charged soon. */

@@ -459,6 +459,15 @@ export const FRONT: Record<FrontKey, string> = {
 	'checkout.seats-all': 'Für alle {count} Personen zusammen.',
 	'checkout.seats-line': '{plan}, für {count} Personen',
 	'checkout.seats-free': 'Was am Anfang nichts kostet, ist für eine Person. Geben Sie 1 ein.',
+	'checkout.besides': 'Noch etwas dazunehmen',
+	'checkout.together': 'Alles zusammen: {amount} heute.',
+	'checkout.besides-gone':
+		'Etwas von dem, was Sie gewählt haben, gibt es nicht mehr. Sehen Sie nach, was bleibt, und gehen Sie weiter.',
+	'checkout.besides-currency':
+		'Was zusammen gekauft wird, wird in einer Währung bezahlt. Lassen Sie weg, was in einer anderen ist.',
+	'checkout.same-ladder':
+		'Zwei davon sind Stufen einer Leiter, von denen man eine zugleich hat. Lassen Sie eine weg.',
+	'checkout.has-besides': 'Eines davon haben Sie schon. Lassen Sie es weg, und gehen Sie weiter.',
 	'checkout.no-seats': 'Geben Sie ein, für wie viele Personen, von 1 bis 200.',
 	'checkout.begins': 'Beginnt für alle am {day}: Vorher ist nichts davon offen.',
 	'checkout.open-for-then': 'Von da an offen für {length}.',
@@ -501,7 +510,9 @@ export const FRONT: Record<FrontKey, string> = {
 	'thanks.had-already': 'Sie hatten {plan} schon',
 	'thanks.had-already-text': 'Diese zweite Zahlung von {amount} geht an Sie zurück.',
 	'thanks.open': '{plan} ist für Sie offen',
+	'thanks.open-all': 'Für Sie offen: {plan}',
 	'thanks.later': '{plan} gehört Ihnen',
+	'thanks.later-all': 'Ihre: {plan}',
 	'thanks.begins': 'Es beginnt für alle am {day} und öffnet sich dann.',
 	'thanks.to-account': 'Zu Ihrem Konto',
 	'thanks.paid': 'Sie haben {amount} bezahlt. Bestellung {number}.',

@@ -431,6 +431,15 @@ export const FRONT = {
 	'checkout.seats-all': 'For all {count} people together.',
 	'checkout.seats-line': '{plan}, for {count} people',
 	'checkout.seats-free': 'What costs nothing at first is for one person. Type 1.',
+	'checkout.besides': 'Take something else with it',
+	'checkout.together': 'All of it: {amount} today.',
+	'checkout.besides-gone':
+		'Something of what you chose cannot be had any more. Look at what is left, and go on.',
+	'checkout.besides-currency':
+		'What is bought together is paid in one currency. Leave out what is in another.',
+	'checkout.same-ladder':
+		'Two of these are rungs of one ladder, of which one holds one at a time. Leave one out.',
+	'checkout.has-besides': 'One of these is yours already. Leave it out, and go on.',
 	'checkout.no-seats': 'Type for how many people, from 1 to 200.',
 	'checkout.begins': 'Begins for everybody on {day}: nothing of it is open before.',
 	'checkout.open-for-then': 'Open for {length} from then on.',
@@ -466,7 +475,9 @@ export const FRONT = {
 	'thanks.had-already': 'You had {plan} already',
 	'thanks.had-already-text': 'This second payment of {amount} goes back to you.',
 	'thanks.open': '{plan} is open for you',
+	'thanks.open-all': 'Open for you: {plan}',
 	'thanks.later': '{plan} is yours',
+	'thanks.later-all': 'Yours: {plan}',
 	'thanks.begins': 'It begins for everybody on {day}, and opens then.',
 	'thanks.to-account': 'To your account',
 	'thanks.paid': 'You paid {amount}. Order {number}.',

@@ -4,11 +4,13 @@ import { courseOf, type Beginning, type Origin } from '$core/billing/agreement';
 import type { Course } from '$core/billing/agreement-course';
 import { stepsFrom, type Foreseen } from '$core/billing/agreement-foreseen';
 import type { AgreementFact, AgreementState } from '$core/billing/agreement-facts';
+import { allocate } from '$core/billing/allocation';
 import type { TaxedBuyer } from '$core/billing/tax';
 import type { Handle } from '../connect';
 import { revisionOf } from '../../revision';
 import { grants } from '../schema/access';
 import { agreementFacts, agreements, orderLines, payments, plans } from '../schema/sales';
+import type { Payment } from './sales';
 
 export type AgreementRow = typeof agreements.$inferSelect;
 
@@ -40,21 +42,40 @@ export async function agreementsByIds(db: Handle, ids: readonly string[]): Promi
 		.orderBy(agreements.id);
 }
 
+/** What an order has begun or moved, in the order of its lines; also what others have moved since. */
+export async function agreementsOfOrder(db: Handle, orderId: string): Promise<AgreementRow[]> {
+	const rows = await db
+		.select({ agreement: agreements })
+		.from(orderLines)
+		.innerJoin(agreements, eq(agreements.id, orderLines.agreementId))
+		.where(eq(orderLines.orderId, orderId))
+		.orderBy(orderLines.position);
+	return rows.map(({ agreement }) => agreement);
+}
+
+/** The first of them; `null`: none. */
 export async function agreementOfOrder(db: Handle, orderId: string): Promise<AgreementRow | null> {
-	const [row] = await db
-		.select({ agreement: agreements })
-		.from(agreements)
-		.innerJoin(orderLines, eq(orderLines.id, agreements.orderLineId))
-		.where(eq(orderLines.orderId, orderId));
-	if (row) return row.agreement;
-	// One that was moved by another order since: the payments of this one are its own still.
-	const [moved] = await db
-		.select({ agreement: agreements })
-		.from(payments)
-		.innerJoin(agreements, eq(agreements.id, payments.agreementId))
-		.where(eq(payments.orderId, orderId))
-		.limit(1);
-	return moved?.agreement ?? null;
+	return (await agreementsOfOrder(db, orderId))[0] ?? null;
+}
+
+/** What a payment of an order has paid for each thing of it that has begun, joining fees apart, in minor units. */
+export async function sharesOf(
+	db: Handle,
+	{ orderId, amountMinor, agreementId }: Pick<Payment, 'agreementId' | 'amountMinor' | 'orderId'>
+): Promise<{ agreementId: string; amountMinor: number }[]> {
+	if (agreementId !== null) return [{ agreementId, amountMinor }];
+	const lines = await db
+		.select({
+			kind: orderLines.kind,
+			totalMinor: orderLines.totalMinor,
+			agreementId: orderLines.agreementId
+		})
+		.from(orderLines)
+		.where(eq(orderLines.orderId, orderId))
+		.orderBy(orderLines.position, orderLines.id);
+	return allocate(amountMinor, lines).flatMap(({ kind, agreementId: of, paidMinor }) =>
+		kind === 'fee' || of === null ? [] : [{ agreementId: of, amountMinor: paidMinor }]
+	);
 }
 
 /** What a member holds of a plan, or of another rung of its ladder; `null`: nothing. */
@@ -134,29 +155,38 @@ export async function agreementsWithOrders(db: Handle, memberId: string) {
 }
 
 /** All that was paid for it by orders and not refunded, joining fees apart, in minor units. */
-export async function paidFor(db: Handle, { id, orderLineId }: AgreementRow): Promise<number> {
-	const [own] = await db
+export async function paidFor(db: Handle, { id }: AgreementRow): Promise<number> {
+	const own = await db
 		.select({ orderId: orderLines.orderId })
 		.from(orderLines)
-		.where(eq(orderLines.id, orderLineId));
-	const ofIt = or(eq(payments.agreementId, id), own && eq(payments.orderId, own.orderId));
+		.where(eq(orderLines.agreementId, id));
+	const ids = own.map(({ orderId }) => orderId);
+	const { orderId, agreementId, period, attempt, amountMinor, refundedMinor } = payments;
+	const isOfOrder = and(inArray(payments.orderId, ids), isNull(payments.agreementId));
 	const paid = await db
-		.select({
-			orderId: payments.orderId,
-			amountMinor: payments.amountMinor,
-			refundedMinor: payments.refundedMinor
-		})
+		.select({ orderId, agreementId, period, attempt, amountMinor, refundedMinor })
 		.from(payments)
-		.where(and(ofIt, eq(payments.state, 'captured')));
-	const ids = [...new Set(paid.map(({ orderId }) => orderId))];
-	if (ids.length === 0) return 0;
-	const fees = await db
-		.select({ totalMinor: orderLines.totalMinor })
-		.from(orderLines)
-		.where(and(inArray(orderLines.orderId, ids), eq(orderLines.kind, 'fee')));
-	const sum = (all: readonly number[]) => all.reduce((total, one) => total + one, 0);
-	const kept = sum(paid.map(({ amountMinor, refundedMinor }) => amountMinor - refundedMinor));
-	return Math.max(0, kept - sum(fees.map(({ totalMinor }) => totalMinor)));
+		.where(
+			and(
+				ids.length === 0 ? eq(payments.agreementId, id) : or(eq(payments.agreementId, id), isOfOrder),
+				eq(payments.state, 'captured')
+			)
+		);
+	let sum = 0;
+	for (const { amountMinor: came, refundedMinor: back, ...of } of paid) {
+		// What is found by the agreement may be what an order has paid: its joining fee is no part of it.
+		const isAsked = of.agreementId !== null && of.period !== 0 && of.attempt !== 0;
+		const share = async (minor: number) => {
+			const asOf = isAsked ? of.agreementId : null;
+			const all = await sharesOf(db, { orderId: of.orderId, agreementId: asOf, amountMinor: minor });
+			const own = all.find((one) => one.agreementId === id)?.amountMinor ?? 0;
+			return { own, isWhole: all.length === 1 };
+		};
+		const { own, isWhole } = await share(came);
+		// Of several things, each bears its part of what went back.
+		sum += isWhole ? Math.max(0, own - back) : (await share(came - back)).own;
+	}
+	return sum;
 }
 
 /** What was agreed to at joining. */

@@ -48,20 +48,40 @@ function forPlan(
 
 const AT_ONCE = 1000;
 
-/** What the orders of a list are for, by their ids: what it says, and what the plan is called by now. */
+/** What an order is of: what it says, and what the plan is called by now. */
+interface BoughtLine {
+	text: string;
+	plan: string | null;
+	agreementId: string | null;
+}
+
+/**
+ * What the orders of a list are for, by their ids. Of an order of several things, what one of their agreements asks for is for
+ * that one.
+ */
 async function boughtBy(db: Handle, orderIds: readonly string[]) {
-	const bought = new Map<string, { text: string; plan: string | null }>();
+	const bought = new Map<string, BoughtLine[]>();
 	const all = [...new Set(orderIds)];
 	for (let n = 0; n < all.length; n += AT_ONCE) {
 		const some = all.slice(n, n + AT_ONCE);
+		const { orderId, text, agreementId } = orderLines;
 		const rows = await db
-			.select({ orderId: orderLines.orderId, text: orderLines.text, plan: plans.name })
+			.select({ orderId, text, agreementId, plan: plans.name })
 			.from(orderLines)
 			.leftJoin(plans, eq(plans.id, orderLines.planId))
-			.where(and(inArray(orderLines.orderId, some), inArray(orderLines.kind, MAIN_KINDS)));
-		for (const { orderId, ...line } of rows) bought.set(orderId, line);
+			.where(and(inArray(orderLines.orderId, some), inArray(orderLines.kind, MAIN_KINDS)))
+			.orderBy(orderLines.position);
+		for (const { orderId: of, ...line } of rows) bought.set(of, [...(bought.get(of) ?? []), line]);
 	}
-	return (orderId: string) => bought.get(orderId) ?? { text: '', plan: null };
+	return (orderId: string, agreementId: string | null = null) => {
+		const lines = bought.get(orderId) ?? [];
+		const own = lines.filter((line) => agreementId !== null && line.agreementId === agreementId);
+		const meant = own.length > 0 ? own : lines;
+		return {
+			text: meant.map(({ text }) => text).join(', '),
+			plan: meant.flatMap(({ plan }) => plan ?? []).join(', ') || null
+		};
+	};
 }
 
 /** Those that wait for money without a card, and what became of the others. */
@@ -107,6 +127,7 @@ export async function paymentRows(db: Handle, ask: PaymentsAsk, limit: number, o
 		.select({
 			id: payments.id,
 			orderId: orders.id,
+			agreementId: payments.agreementId,
 			number: orders.number,
 			memberId: accounts.id,
 			name: accounts.name,
@@ -137,7 +158,7 @@ export async function paymentRows(db: Handle, ask: PaymentsAsk, limit: number, o
 		db,
 		rows.map(({ orderId }) => orderId)
 	);
-	return rows.map((row) => ({ ...row, ...bought(row.orderId), standing: standingOf(row) }));
+	return rows.map((row) => ({ ...row, ...bought(row.orderId, row.agreementId), standing: standingOf(row) }));
 }
 
 export async function paymentList(db: Handle, ask: PaymentsAsk) {

@@ -101,6 +101,16 @@ export async function planById(db: Handle, id: string): Promise<OfferedPlan | nu
 	return (await offeredPlans(db, eq(plans.id, id)))[0] ?? null;
 }
 
+/** In no order. */
+export async function plansByIds(db: Handle, ids: readonly string[]): Promise<Plan[]> {
+	return ids.length === 0
+		? []
+		: db
+				.select()
+				.from(plans)
+				.where(inArray(plans.id, [...ids]));
+}
+
 /** The plan that sells an item alone. */
 export async function planOfItem(db: Handle, itemId: string): Promise<OfferedPlan | null> {
 	return (await offeredPlans(db, eq(plans.soleItemId, itemId)))[0] ?? null;
@@ -130,18 +140,50 @@ export async function orderIfThere(tx: Tx, id: string): Promise<Order | null> {
 	return row ?? null;
 }
 
-/** The line that says what an order is of. */
+export type OrderLine = typeof orderLines.$inferSelect;
+
+/** The line that says what an order is of first: every order has one. */
+export const isHead = and(inArray(orderLines.kind, MAIN_KINDS), eq(orderLines.position, 0));
+
+/** What an order is of, as its lines say it: beside the row of the order. */
+export const textOfOrder = sql<string>`(select group_concat(of_it.text order by of_it.position separator ', ') from order_lines of_it where of_it.order_id = ${orders.id} and of_it.kind <> 'fee')`;
+
+/** A line for each thing of an order, as they were put. */
+export async function mainLinesOf(db: Handle, orderId: string) {
+	return db
+		.select()
+		.from(orderLines)
+		.where(and(eq(orderLines.orderId, orderId), inArray(orderLines.kind, MAIN_KINDS)))
+		.orderBy(orderLines.position);
+}
+
+/** The plans that an order is of, as they are by now, in the order in which they were put. */
+export async function plansOfOrder(db: Handle, orderId: string): Promise<Plan[]> {
+	const rows = await db
+		.select({ plan: plans })
+		.from(orderLines)
+		.innerJoin(plans, eq(plans.id, orderLines.planId))
+		.where(and(eq(orderLines.orderId, orderId), inArray(orderLines.kind, MAIN_KINDS)))
+		.orderBy(orderLines.position);
+	return rows.map(({ plan }) => plan);
+}
+
+/** The first of them. */
 export async function lineOf(db: Handle, orderId: string) {
 	const [row] = await db
 		.select()
 		.from(orderLines)
-		.where(and(eq(orderLines.orderId, orderId), inArray(orderLines.kind, MAIN_KINDS)));
+		.where(and(eq(orderLines.orderId, orderId), isHead));
 	if (!row) throw new Error(`Order ${orderId} has no line`);
 	return row;
 }
 
 export async function linesOfOrder(db: Handle, orderId: string) {
-	return db.select().from(orderLines).where(eq(orderLines.orderId, orderId)).orderBy(orderLines.id);
+	return db
+		.select()
+		.from(orderLines)
+		.where(eq(orderLines.orderId, orderId))
+		.orderBy(orderLines.position, orderLines.id);
 }
 
 export async function lineById(db: Handle, id: string) {
@@ -252,12 +294,11 @@ export async function waitingOrders(db: Handle, memberId: string) {
 		.select({
 			id: orders.id,
 			number: orders.number,
-			plan: orderLines.text,
+			plan: textOfOrder,
 			amountMinor: orders.totalMinor,
 			currency: orders.currency
 		})
 		.from(orders)
-		.innerJoin(orderLines, and(eq(orderLines.orderId, orders.id), inArray(orderLines.kind, MAIN_KINDS)))
 		.where(and(eq(orders.memberId, memberId), eq(orders.state, 'waiting')))
 		.orderBy(orders.id);
 }

@@ -1,9 +1,9 @@
 /** What is paid without a card and waits for somebody of the staff. */
-import { MAIN_KINDS } from '$core/billing/order';
-import { and, eq, inArray, isNotNull, isNull, ne, or } from 'drizzle-orm';
+import { and, eq, isNotNull, isNull, ne, or } from 'drizzle-orm';
 import type { Handle } from '../connect';
+import { textOfOrder } from './sales';
 import { accounts } from '../schema/people';
-import { agreements, orderLines, orders, payments, plans, refunds } from '../schema/sales';
+import { agreements, orders, payments, plans, refunds } from '../schema/sales';
 
 /** Orders whose buyer's mailbox is known to be theirs, and what is due of members, the oldest first. */
 export async function waitingPayments(db: Handle, limit: number) {
@@ -16,7 +16,7 @@ export async function waitingPayments(db: Handle, limit: number) {
 			name: accounts.name,
 			/** As it is called by now. */
 			plan: plans.name,
-			line: orderLines.text,
+			line: textOfOrder,
 			agreementId: payments.agreementId,
 			period: payments.period,
 			amountMinor: payments.amountMinor,
@@ -25,7 +25,6 @@ export async function waitingPayments(db: Handle, limit: number) {
 		})
 		.from(payments)
 		.innerJoin(orders, eq(orders.id, payments.orderId))
-		.innerJoin(orderLines, and(eq(orderLines.orderId, orders.id), inArray(orderLines.kind, MAIN_KINDS)))
 		.innerJoin(accounts, eq(accounts.id, payments.memberId))
 		.leftJoin(agreements, eq(agreements.id, payments.agreementId))
 		.leftJoin(plans, eq(plans.id, agreements.planId))

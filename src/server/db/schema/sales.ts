@@ -151,15 +151,12 @@ export const orders = mysqlTable(
 		currency: char('currency', { length: 3 }).notNull(),
 		/** How its buyer pays. */
 		processor: processorName(),
-		/** The code that takes something off, and what was taken off, whyever. */
+		/** The code that takes something off. */
 		codeId: uuid('code_id'),
-		discount: json<Discount>()('discount'),
 		/** For how many people it is. */
 		seats: int('seats').notNull().default(1),
 		/** What tax is in it, of whom it depends, and how that is known; `null` for rows from before tax was kept. */
 		tax: json<OrderTax>()('tax'),
-		/** While the order stands: there is one for each member and plan, or for each stranger's device, address and plan. */
-		openKey: varchar('open_key', { length: 80 }).unique('orders_open_key_unique'),
 		/** SHA-256 of the token in the cookie of the device that ordered. */
 		deviceHash: char('device_hash', { length: 64 }).notNull(),
 		/** When paying signed that device in: once. */
@@ -206,6 +203,12 @@ export const orderLines = mysqlTable(
 		priceVersionId: uuid('price_version_id')
 			.notNull()
 			.references(() => priceVersions.id),
+		/** Which thing of the order it belongs to, in the order in which they were put; what an order is of first is 0. */
+		position: int('position').notNull().default(0),
+		/** What was taken off of it, whyever. */
+		discount: json<Discount>()('discount'),
+		/** What it has begun, or moved; `null`: nothing yet. */
+		agreementId: uuid('agreement_id'),
 		/** Before discounts, in minor units. */
 		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
 		discountMinor: bigint('discount_minor', { mode: 'number' }).notNull().default(0),
@@ -214,7 +217,25 @@ export const orderLines = mysqlTable(
 		/** What is paid for it. */
 		totalMinor: bigint('total_minor', { mode: 'number' }).notNull()
 	},
-	(t) => [index('order_lines_order').on(t.orderId), index('order_lines_plan').on(t.planId)]
+	(t) => [
+		index('order_lines_order').on(t.orderId),
+		index('order_lines_plan').on(t.planId),
+		index('order_lines_agreement').on(t.agreementId)
+	]
+);
+
+/** By what orders stand: of each there is one, as long as it is neither paid nor ended. */
+export const orderClaims = mysqlTable(
+	'order_claims',
+	{
+		id: id(),
+		/** Of a member and a plan or its ladder; of a stranger's device and address with it (usecases/sales/claims.ts). */
+		key: varchar('claim_key', { length: 80 }).notNull(),
+		orderId: uuid('order_id')
+			.notNull()
+			.references(() => orders.id)
+	},
+	(t) => [unique('order_claims_once').on(t.key), index('order_claims_order').on(t.orderId)]
 );
 
 /** What buyers of a plan are offered besides when they have paid. */
@@ -513,6 +534,8 @@ export const refunds = mysqlTable(
 		/** The processor's reference; `null` until it has answered. */
 		ref: exactText('ref', 100).unique(),
 		cause: varchar('cause', { length: 8 }).$type<RefundCause>().notNull(),
+		/** Which line it is of; `null`: of all of them. */
+		lineId: uuid('line_id'),
 		amountMinor: bigint('amount_minor', { mode: 'number' }).notNull(),
 		/** Whether access that the payment paid for ends with it. */
 		endsAccess: boolean('ends_access').notNull(),

@@ -1,8 +1,8 @@
 /** Payments that buyers' banks have taken back, and what the access that ended with them was worth still. */
-import { and, desc, eq, gte } from 'drizzle-orm';
+import { and, desc, eq, gte, isNull, or } from 'drizzle-orm';
 import { unusedOf } from '$core/billing/agreement-answers';
 import type { Using } from '../../app';
-import { agreementOfOrder, courseNow } from '../../db/queries/agreements';
+import { agreementsOfOrder, courseNow, sharesOf, type AgreementRow } from '../../db/queries/agreements';
 import { accounts } from '../../db/schema/people';
 import { disputes, payments, plans } from '../../db/schema/sales';
 
@@ -35,17 +35,42 @@ export async function openDisputes(app: Using<'clock' | 'db'>) {
 
 /** The plan, and what the rest of the period that was paid last is worth: that period may be another than the disputed. */
 async function presentPeriod(app: Using<'clock' | 'db'>, payment: typeof payments.$inferSelect) {
-	const row = await agreementOfOrder(app.db, payment.orderId);
-	if (!row) return { plan: null, restMinor: 0 };
+	const every = await agreementsOfOrder(app.db, payment.orderId);
+	const own = every.filter(({ id }) => payment.agreementId === null || id === payment.agreementId);
+	const [names, rests] = [[] as string[], [] as number[]];
+	for (const row of own) {
+		const { plan, restMinor } = await presentOf(app, payment.orderId, row);
+		if (plan !== null) names.push(plan);
+		rests.push(restMinor);
+	}
+	return { plan: names.join(', ') || null, restMinor: rests.reduce((sum, one) => sum + one, 0) };
+}
+
+async function presentOf(app: Using<'clock' | 'db'>, orderId: string, row: AgreementRow) {
 	const [plan] = await app.db.select({ name: plans.name }).from(plans).where(eq(plans.id, row.planId));
 	const [last] = await app.db
-		.select({ period: payments.period, amountMinor: payments.amountMinor })
+		.select({
+			orderId: payments.orderId,
+			agreementId: payments.agreementId,
+			period: payments.period,
+			amountMinor: payments.amountMinor
+		})
 		.from(payments)
-		.where(and(eq(payments.orderId, payment.orderId), eq(payments.state, 'captured')))
+		.where(
+			and(
+				or(
+					eq(payments.agreementId, row.id),
+					and(eq(payments.orderId, orderId), isNull(payments.agreementId))
+				),
+				eq(payments.state, 'captured')
+			)
+		)
 		.orderBy(desc(payments.period))
 		.limit(1);
+	const share = last && (await sharesOf(app.db, last)).find(({ agreementId }) => agreementId === row.id);
+	const paid = last && { period: last.period, amountMinor: share?.amountMinor ?? 0 };
 	return {
 		plan: plan?.name ?? null,
-		restMinor: last ? unusedOf(await courseNow(app.db, row), last, app.clock.business()) : 0
+		restMinor: paid ? unusedOf(await courseNow(app.db, row), paid, app.clock.business()) : 0
 	};
 }

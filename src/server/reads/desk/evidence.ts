@@ -11,17 +11,18 @@ import { OWN_COLOUR, tonesOf } from '$core/looks/colour';
 import { frontWords, type FrontWords } from '$words/front';
 import { priceText } from '$words/price';
 import type { Using } from '../../app';
-import { agreementOfOrder, courseNow } from '../../db/queries/agreements';
+import { agreementsOfOrder, courseNow } from '../../db/queries/agreements';
 import { giftOfOrder, type Gift } from '../../db/queries/gifts';
 import type { SentMail } from '../../db/queries/sent-mails';
 import { accountById } from '../../db/queries/members';
 import {
 	cardByRef,
 	disputeById,
-	lineOf,
+	mainLinesOf,
 	orderById,
 	paymentById,
 	paymentsOfOrder,
+	plansOfOrder,
 	statementNameOf,
 	type Order,
 	type Payment
@@ -118,11 +119,17 @@ async function factsOf(
 	say: Saying
 ): Promise<Report['facts']> {
 	const account = await accountById(app.db, memberId);
-	const line = await lineOf(app.db, order.id);
-	const agreement = await agreementOfOrder(app.db, order.id);
-	const card = agreement?.cardRef ? await cardByRef(app.db, agreement.cardRef) : null;
+	const lines = await mainLinesOf(app.db, order.id);
+	const every = await agreementsOfOrder(app.db, order.id);
+	// What an agreement has asked for is of that alone.
+	const own = every.filter(({ id }) => payment.agreementId === null || id === payment.agreementId);
+	const cardRef = own.find((one) => one.cardRef !== null)?.cardRef;
+	const card = cardRef ? await cardByRef(app.db, cardRef) : null;
 	// As it was for what is disputed: what was agreed to at joining may have been moved since.
-	const agreed = agreement && phaseOf((await courseNow(app.db, agreement)).phases, payment.period).terms;
+	const agreed: string[] = [];
+	for (const one of own)
+		agreed.push(priceText(words, phaseOf((await courseNow(app.db, one)).phases, payment.period).terms));
+	const cancelled = own.flatMap(({ cancelledAt }) => cancelledAt ?? []);
 	const { statementName } = await app.site();
 	const proofs = order.tax?.proofs ?? [];
 	const fact = (label: string, value: string | null) => (value === null ? [] : [{ label, value }]);
@@ -133,8 +140,11 @@ async function factsOf(
 			'Mailbox proved',
 			account?.provedAt ? `${say.moment(account.provedAt)}, by a mailed link that was pressed` : null
 		),
-		...fact('Bought', `${line.text}, ordered on ${say.moment(order.createdAt)}`),
-		...fact('Agreed to', agreed && priceText(words, agreed)),
+		...fact(
+			'Bought',
+			`${lines.map(({ text }) => text).join(', ')}, ordered on ${say.moment(order.createdAt)}`
+		),
+		...fact('Agreed to', agreed.join('; ') || null),
 		...fact(
 			'Paid',
 			payment.settledAt === null
@@ -142,14 +152,14 @@ async function factsOf(
 				: `${say.money(payment.amountMinor)}, on ${say.moment(payment.settledAt)}`
 		),
 		...fact('Card kept now', card && `ending in ${card.ending}`),
-		...fact('On the statement', (await statementNameOf(app.db, line.planId)) ?? statementName),
+		...fact('On the statement', (await statementNameOf(app.db, lines[0]?.planId)) ?? statementName),
 		...fact(
 			'Country of the buyer',
 			proofs.length === 0
 				? null
 				: proofs.map(({ from, country }) => `${words.country(country)} by ${PROOFS[from]}`).join(', ')
 		),
-		...fact('Cancelled', agreement?.cancelledAt ? say.moment(agreement.cancelledAt) : 'Not before this paper')
+		...fact('Cancelled', cancelled.map(say.moment).join(', ') || 'Not before this paper')
 	];
 }
 
@@ -224,8 +234,10 @@ async function documentsIn(app: Reading, order: Order, say: Saying): Promise<Rep
 
 /** What it opens: what the buyer got for it. */
 async function handedOver(app: Reading, order: Order): Promise<Report['sections'][number]> {
-	const { planId } = await lineOf(app.db, order.id);
-	const opened = openedByPlan(await app.rights.policy(), planId);
+	const policy = await app.rights.policy();
+	const plans = await plansOfOrder(app.db, order.id);
+	const every = plans.flatMap(({ id }) => openedByPlan(policy, id));
+	const opened = [...new Map(every.map((resource) => [resource.id, resource])).values()];
 	const { resources } = await deskNames(app);
 	const rest = opened.length - MOST_ITEMS;
 	return {

@@ -2,7 +2,6 @@
 import { proofsOf } from '$core/billing/tax';
 import { openedByPlan } from '$core/access/policy';
 import { unusedOf } from '$core/billing/agreement-answers';
-import type { Course } from '$core/billing/agreement-course';
 import { withoutAsking } from '$core/billing/move';
 import { refundable, standingOf } from '$core/billing/payment';
 import type { Using } from '../../app';
@@ -11,20 +10,22 @@ import { giftById, giftOfOrder } from '../../db/queries/gifts';
 import { accountById, grantsOfLine } from '../../db/queries/members';
 import { countSeats } from '../../db/queries/seats';
 import {
-	agreementOfOrder,
+	agreementById,
 	agreementRevision,
 	courseNow,
+	sharesOf,
 	stepsNow,
 	type AgreementRow
 } from '../../db/queries/agreements';
 import { moveRevision, movesOf } from '../../db/queries/moves';
 import {
 	disputesOf,
-	lineOf,
+	mainLinesOf,
 	orderById,
 	paymentsOfOrder,
 	planById,
 	refundsOf,
+	type OrderLine,
 	type Payment
 } from '../../db/queries/sales';
 
@@ -32,12 +33,10 @@ import {
 export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, id: string) {
 	const order = await orderById(app.db, id);
 	if (!order || order.memberId === null) return null;
-	const line = await lineOf(app.db, order.id);
-	const plan = await planById(app.db, line.planId);
 	const account = await accountById(app.db, order.memberId);
-	const agreement = await agreementOfOrder(app.db, order.id);
 	const payments = await paymentsOfOrder(app.db, order.id);
-	const course = agreement && (await courseNow(app.db, agreement));
+	const lines = await mainLinesOf(app.db, order.id);
+	const policy = await app.rights.policy();
 	const gift = await giftOfOrder(app.db, order.id);
 	return {
 		order: {
@@ -46,11 +45,29 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, 
 			postal: order.postal
 		},
 		member: { id: order.memberId, name: account?.name ?? 'a deleted account' },
-		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
 		tax: order.tax?.buyer.country
 			? { ...order.tax, proof: proofsOf(order.tax.buyer.country, order.tax.proofs) }
 			: null,
-		off: order.discount && { discount: order.discount, code: await codeOfOrder(app.db, order) },
+		code: await codeOfOrder(app.db, order),
+		/** What it is of, each with what has become of it. */
+		things: await Promise.all(lines.map((line) => thingAtDesk(app, line))),
+		gift: gift && (await giftAtDesk(app, gift.id)),
+		now: app.clock.business(),
+		opens: new Set(lines.flatMap(({ planId }) => openedByPlan(policy, planId).map(({ id: item }) => item)))
+			.size,
+		payments: await Promise.all(payments.map((payment) => paymentOf(app, payment)))
+	};
+}
+
+async function thingAtDesk(app: Using<'clock' | 'db' | 'rights' | 'site'>, line: OrderLine) {
+	const plan = await planById(app.db, line.planId);
+	const agreement = line.agreementId === null ? null : await agreementById(app.db, line.agreementId);
+	return {
+		id: line.id,
+		plan: { id: line.planId, name: plan?.name ?? 'a plan that is gone' },
+		totalMinor: line.totalMinor,
+		discount: line.discount,
+		opens: openedByPlan(await app.rights.policy(), line.planId).length,
 		agreement: agreement && {
 			id: agreement.id,
 			seats: agreement.seats,
@@ -65,12 +82,8 @@ export async function orderPage(app: Using<'clock' | 'db' | 'rights' | 'site'>, 
 			paidThrough: agreement.paidThrough,
 			processor: agreement.processor
 		},
-		gift: gift && (await giftAtDesk(app, gift.id)),
 		/** What it has given. */
-		grants: await grantsOfLine(app.db, line.id, agreement?.grantId ?? null),
-		now: app.clock.business(),
-		opens: openedByPlan(await app.rights.policy(), line.planId).length,
-		payments: await Promise.all(payments.map((payment) => paymentOf(app, payment, course)))
+		grants: await grantsOfLine(app.db, line.id, agreement?.grantId ?? null)
 	};
 }
 
@@ -111,19 +124,32 @@ async function movesAtDesk(app: Using<'clock' | 'db' | 'site'>, { id, memberId }
 	});
 }
 
+/** What the time is worth that a payment has paid for and that is still to come: of each thing, where it has paid for several. */
+export async function unusedNow(app: Using<'clock' | 'db'>, payment: Payment): Promise<number> {
+	const shares = await sharesOf(app.db, payment);
+	let sum = 0;
+	for (const { agreementId, amountMinor } of shares) {
+		const row = await agreementById(app.db, agreementId);
+		const { period } = payment;
+		if (row) sum += unusedOf(await courseNow(app.db, row), { period, amountMinor }, app.clock.business());
+	}
+	return sum;
+}
+
 /** A payment with what became of it, and what may be refunded still. */
-async function paymentOf(app: Using<'clock' | 'db'>, payment: Payment, course: Course | null) {
+async function paymentOf(app: Using<'clock' | 'db'>, payment: Payment) {
 	const { id, period, attempt, amountMinor, currency, createdAt, processor, agreementId } = payment;
 	const [back, taken] = await Promise.all([refundsOf(app.db, id), disputesOf(app.db, id)]);
 	const leftMinor = refundable(payment);
 	return {
 		...{ id, period, attempt, amountMinor, currency, leftMinor, processor },
 		isFirst: agreementId === null,
+		agreementId,
 		/** Somebody has to say that it came in. */
 		isWaitedFor: processor === 'offline' && payment.state === 'pending',
 		at: createdAt,
 		standing: standingOf(payment),
-		unusedMinor: Math.min(leftMinor, course ? unusedOf(course, payment, app.clock.business()) : 0),
+		unusedMinor: Math.min(leftMinor, await unusedNow(app, payment)),
 		refunds: back.map(({ id, amountMinor, endsAccess, why, askedAt, doneAt, cause }) => ({
 			...{ id, amountMinor, endsAccess, why, askedAt, doneAt, cause }
 		})),

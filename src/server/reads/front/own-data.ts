@@ -94,16 +94,18 @@ async function boughtBy({ db }: Using<'db'>, memberId: string) {
 			...{ cancelReason: one.cancelWhy, cancelWords: one.cancelWords }
 		})),
 		orders: await Promise.all(
-			ordered.map(async (one) => ({
-				...{ number: one.number, state: one.state, at: iso(one.createdAt), paidAt: iso(one.paidAt) },
-				...{ totalMinor: one.totalMinor, currency: one.currency, discount: one.discount },
-				...{ tax: one.tax, sentTo: one.postal },
-				lines: (await linesOfOrder(db, one.id)).map(
-					({ text, kind, amountMinor, discountMinor, taxMinor, totalMinor }) => ({
-						...{ text, kind, amountMinor, discountMinor, taxMinor, totalMinor }
-					})
-				)
-			}))
+			ordered.map(async (one) => {
+				const lines = await linesOfOrder(db, one.id);
+				return {
+					...{ number: one.number, state: one.state, at: iso(one.createdAt), paidAt: iso(one.paidAt) },
+					...{ totalMinor: one.totalMinor, currency: one.currency, seats: one.seats },
+					discount: lines.find(({ discount }) => discount !== null)?.discount ?? null,
+					...{ tax: one.tax, sentTo: one.postal },
+					lines: lines.map(({ text, kind, amountMinor, discount, discountMinor, taxMinor, totalMinor }) => ({
+						...{ text, kind, amountMinor, discount, discountMinor, taxMinor, totalMinor }
+					}))
+				};
+			})
 		),
 		giftsGiven: gave.map((one) => ({
 			...{ plan: one.planName, for: one.email, words: one.words, state: one.state },

@@ -8,7 +8,7 @@ import { amountDue, startOf, taxedTerms, withDiscount, type Terms } from '$core/
 import { isCountry } from '$core/text/countries';
 import type { Using } from '../../app';
 import { taxBuyerOf } from '../../db/queries/agreements';
-import { lastTaxOf, type OfferedPlan } from '../../db/queries/sales';
+import { lastTaxOf, type OfferedPlan, type OfferedPrice } from '../../db/queries/sales';
 
 export interface PricedPrice {
 	id: string;
@@ -40,35 +40,49 @@ export interface PricedTax {
 	buyer: TaxedBuyer;
 }
 
-export function pricedFor(
+export function pricedFor(plan: OfferedPlan, offers: Offers, at: PricedAt, tax: PricedTax): PricedPrice[] {
+	return plan.prices.map((price) => {
+		const answer = offAt(offers, plan.id, price.terms, at.today);
+		// A code that does not count takes nothing from what is held.
+		const own = answer.ok
+			? answer
+			: offAt({ ...offers, typed: { kind: 'none' } }, plan.id, price.terms, at.today);
+		const refusal = answer.ok ? null : answer.code;
+		return { ...pricedAt(plan, price, own.ok ? own.taken : null, at, tax), refusal };
+	});
+}
+
+/** As of when, and in the publisher's zone. */
+interface PricedAt {
+	today: number;
+	zone: string;
+}
+
+/** One price, with what is known to be taken off of it. */
+export function pricedAt(
 	plan: OfferedPlan,
-	offers: Offers,
-	{ today, zone }: { today: number; zone: string },
+	{ priceId: id, name, terms: price, firstBuyers, left = null }: OfferedPrice,
+	taken: Taken | null,
+	{ today, zone }: PricedAt,
 	{ rules, buyer }: PricedTax
-): PricedPrice[] {
+): PricedPrice {
 	// What is paid later is counted from when it begins.
 	const begins = beginsAt(plan, today);
 	const taxed = taxedOn(rules, buyer, localDay(today, zone));
-	return plan.prices.map(({ priceId: id, name, terms: price, firstBuyers, left = null }) => {
-		const answer = offAt(offers, plan.id, price, today);
-		// A code that does not count takes nothing from what is held.
-		const own = answer.ok ? answer : offAt({ ...offers, typed: { kind: 'none' } }, plan.id, price, today);
-		const taken = own.ok ? own.taken : null;
-		const terms = taxedTerms(withDiscount(price, taken?.discount ?? null), termsTax(taxed));
-		const lines = linesOf(terms, taxed);
-		const at = (due: number): Due | null => {
-			const amountMinor = amountDue(terms, due);
-			return amountMinor === null ? null : { amountMinor, at: startOf(terms, begins, zone, due) ?? begins };
-		};
-		const back = fullFrom(terms);
-		return {
-			...{ id, name, terms, todayMinor: orderTotal(lines), next: at(1) },
-			...{ taxed, taxMinor: lines.reduce((sum, { taxMinor }) => sum + taxMinor, 0) },
-			full: back === null || back < 2 ? null : at(back),
-			first: firstBuyers === null ? null : { of: firstBuyers, left: left ?? firstBuyers },
-			...{ off: offBy(taken), refusal: answer.ok ? null : answer.code }
-		};
-	});
+	const terms = taxedTerms(withDiscount(price, taken?.discount ?? null), termsTax(taxed));
+	const lines = linesOf(terms, taxed);
+	const at = (due: number): Due | null => {
+		const amountMinor = amountDue(terms, due);
+		return amountMinor === null ? null : { amountMinor, at: startOf(terms, begins, zone, due) ?? begins };
+	};
+	const back = fullFrom(terms);
+	return {
+		...{ id, name, terms, todayMinor: orderTotal(lines), next: at(1) },
+		...{ taxed, taxMinor: lines.reduce((sum, { taxMinor }) => sum + taxMinor, 0) },
+		full: back === null || back < 2 ? null : at(back),
+		first: firstBuyers === null ? null : { of: firstBuyers, left: left ?? firstBuyers },
+		...{ off: offBy(taken), refusal: null }
+	};
 }
 
 function offBy(taken: Taken | null): PricedPrice['off'] {

@@ -5,12 +5,11 @@
 import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { includedFor } from '$core/access/included';
-import { offAt, type OffAnswer, type Taken } from '$core/billing/discount-code';
+import { offAtAll, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { giftOf, tellAt, type GiftOf } from '$core/billing/gift';
 import { linesOf, orderTotal } from '$core/billing/order';
 import { MOST_SEATS, seatedTerms } from '$core/billing/seats';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
-import { sellsAt } from '$core/billing/plan-access';
 import {
 	amountDue,
 	asksForMoney,
@@ -27,15 +26,13 @@ import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
 import { heldInPlaceOf } from '../../db/queries/agreements';
 import { offersTo } from '../../db/queries/discounts';
-import { hasPlaceNow, withPlaces } from '../../db/queries/places';
+import { hasPlaceNow } from '../../db/queries/places';
 import {
-	lineOf,
+	mainLinesOf,
 	orderById,
 	paymentById,
 	paymentsOfOrder,
-	planBySlug,
 	type OfferedPlan,
-	type OfferedPrice,
 	type Order,
 	type Payment
 } from '../../db/queries/sales';
@@ -46,21 +43,23 @@ import { hashOf } from '../../people/sessions';
 import { transact, type Work } from '../../transact';
 import { hashPassword } from '../accounts/passwords';
 import { normaliseEmail } from '../accounts/sign-in';
+import { claim, giftKey, memberKey, standingBy, strangerKey } from './claims';
 import { endOrder } from './end-pay-page';
 import { fulfil, withNewBuyer } from './fulfil-order';
-import { giftKey, memberKey, strangerKey } from './open-key';
 import { orderNumber } from './numbers';
 import { payPage } from './pay-page';
 import { queueReminder } from './remind';
-import { isSoldTo } from './sold-to';
 import type { Selling } from './selling';
-import { orderTax, taxAsked, termsOfOrder, type TaxWishProblem } from './tax-order';
-import { offersToBuyer } from './take-off';
+import { orderTax, taxAsked, termsOfLine, type TaxWishProblem } from './tax-order';
+import { offersToBuyer, pricedThings } from './take-off';
+import { thingsBesides, thingWished, type BesidesProblem, type Thing, type WishedThing } from './wished';
 
 export interface OrderWish {
 	planSlug: string;
 	/** Which of the plan's prices; `null`: the first. */
 	priceId: string | null;
+	/** What is bought with it, in one order. */
+	besides?: readonly WishedThing[];
 	/** How it is paid; `null`: the first of the ways. */
 	payBy: ProcessorName | null;
 	/** What takes something off; empty: no code. */
@@ -117,6 +116,7 @@ export type BegunOrder =
 				/** Nobody could tell where it is to be sent. */
 				| 'no-postal';
 	  }
+	| { ok: false; code: BesidesProblem }
 	/** The code that was typed takes nothing off, or not any more. */
 	| ({ ok: false } & CodeRefused)
 	| { ok: false; code: TaxWishProblem }
@@ -133,50 +133,62 @@ export async function beginOrder(
 	wish: OrderWish
 ): Promise<BegunOrder> {
 	if (!(await allows(app, 'orderByClient', wish.client))) return { ok: false, code: 'too-many' };
-	const known = await planBySlug(app.db, wish.planSlug);
-	if (!known) return { ok: false, code: 'unknown-plan' };
 	const now = app.clock.business();
 	const buyer = { memberId: wish.memberId, deviceHash: hashOf(wish.deviceToken) };
-	const [plan = known] = await withPlaces(app.db, [known], { now, buyer });
-	if (plan.isFull && sellsAt(known, now)) return { ok: false, code: 'price-gone' };
-	if (!sellsAt(plan, now) || plan.buyAt !== null) return { ok: false, code: 'not-on-sale' };
-	if (!(await isSoldTo(app, wish.memberId, plan))) return { ok: false, code: 'not-on-sale' };
-	const listed = wish.priceId === null ? plan.price : plan.prices.find((one) => one.priceId === wish.priceId);
-	const isGone = known.prices.some(({ priceId }) => priceId === wish.priceId);
-	if (!listed) return { ok: false, code: isGone ? 'price-gone' : 'unknown-price' };
-	const postal = plan.asksPostal ? (wish.postal ?? null) : null;
-	if (plan.asksPostal && !(postal && isWholePostal(postal))) return { ok: false, code: 'no-postal' };
+	const head = await thingWished(app, wish, buyer);
+	if (!head.ok) return head;
+	const { plan, price: listed } = head.thing;
+	const together = await thingsBesides(app, head.thing, wish.besides ?? [], buyer);
+	if (!together.ok) return together;
+	const isAlone = together.things.length === 1;
+	const postal = together.things.some((one) => one.plan.asksPostal) ? (wish.postal ?? null) : null;
+	if (together.things.some((one) => one.plan.asksPostal) && !(postal && isWholePostal(postal)))
+		return { ok: false, code: 'no-postal' };
 	const site = await app.site();
+	if (wish.gift && !isAlone) return { ok: false, code: 'no-gift' };
 	const giving = wish.gift ? await givingOf(app, wish, wish.gift, { plan, terms: listed.terms }) : null;
 	if (giving && !giving.ok) return giving;
 	const { seats = 1 } = wish;
 	const isForMany = Number.isInteger(seats) && seats > 1 && seats <= MOST_SEATS;
-	if (seats !== 1 && (!isForMany || !plan.sellsSeats || giving)) return { ok: false, code: 'no-seats' };
-	const seated = { ...listed, terms: seatedTerms(listed.terms, seats) };
-	const price = giving ? { ...listed, terms: giving.terms } : seated;
-	const isAgain =
-		!giving && asksForMoney(price.terms) && !wish.wantsAgain && (await hasAll(app, wish.memberId, plan.id));
-	if (isAgain) return { ok: false, code: 'included' };
-	const ways = waysToPay(site.payBy, plan.payBy);
+	if (seats !== 1 && (!isForMany || !plan.sellsSeats || giving || !isAlone))
+		return { ok: false, code: 'no-seats' };
+	const things = together.things.map((thing, n) => {
+		if (n > 0) return thing;
+		const terms = giving ? giving.terms : seatedTerms(listed.terms, seats);
+		return { ...thing, price: { ...listed, terms } };
+	});
+	if (!giving && !wish.wantsAgain)
+		for (const { plan: one, price } of things)
+			if (asksForMoney(price.terms) && (await hasAll(app, wish.memberId, one.id)))
+				return { ok: false, code: 'included' };
+	const ways = things.reduce((left, one) => waysToPay(left, one.plan.payBy), site.payBy);
 	const processor = wish.payBy ?? ways[0] ?? 'card';
 	if (!ways.includes(processor)) return { ok: false, code: 'unknown-way' };
 	const offers = await offersToBuyer(app, { ...wish, plan });
 	if (!offers) return { ok: false, code: 'too-many-codes' };
-	const off = offAt(offers, plan.id, price.terms, now);
+	const off = offAtAll(offers.typed, await pricedThings(app, things, offers, { ...buyer, now }), now);
 	if (!off.ok) return off;
-	const asked = taxAsked(app, site.tax, price.terms, wish);
+	const dearest = things.find(({ price }) => asksForMoney(price.terms)) ?? head.thing;
+	const asked = taxAsked(app, site.tax, dearest.price.terms, wish);
 	if (!asked.ok) return asked;
 	const { buyer: taxed, proofs } = asked;
 	const day = localDay(now, site.zone);
 	const tax = { ...orderTax(site.tax, taxed, day), proofs };
-	const terms = taxedTerms(withDiscount(price.terms, off.taken?.discount ?? null), termsTax(tax.taxed));
-	if (wish.seenMinor !== null && wish.seenMinor !== orderTotal(linesOf(terms, tax.taxed)))
-		return { ok: false, code: 'changed' };
-	const taken = { taken: off.taken, tax, terms, ...askingFor(terms, processor) };
+	const bargains = things.map((thing, n) => {
+		const taken = off.taken[n] ?? null;
+		const less = withDiscount(thing.price.terms, taken?.discount ?? null);
+		return { ...thing, taken, terms: taxedTerms(less, termsTax(tax.taxed)) };
+	});
+	const total = orderTotal(bargains.flatMap(({ terms }) => linesOf(terms, tax.taxed)));
+	if (wish.seenMinor !== null && wish.seenMinor !== total) return { ok: false, code: 'changed' };
+	const asks = askingFor(
+		bargains.map(({ terms }) => terms),
+		processor
+	);
 	// Whoever gives pays for it: nobody mails strangers for nothing.
-	if (giving && !taken.isPaid) return { ok: false, code: 'gift-free' };
-	if (seats > 1 && !taken.isPaid) return { ok: false, code: 'seats-free' };
-	const bought: Bought = { plan, price, seats, processor, site, giving, postal, ...taken };
+	if (giving && !asks.isPaid) return { ok: false, code: 'gift-free' };
+	if (seats > 1 && !asks.isPaid) return { ok: false, code: 'seats-free' };
+	const bought: Bought = { things: bargains, tax, seats, processor, site, giving, postal, ...asks };
 	const email = wish.memberId === null ? normaliseEmail(wish.email) : null;
 	// Where nothing is paid on a page, the address is written to.
 	if (email !== null && !bought.hasPage && !(await allows(app, 'linkByEmail', email)))
@@ -192,7 +204,8 @@ export async function beginOrder(
 	if ('code' in placed) return { ok: false, ...placed };
 	const { orderId, payment } = placed;
 	if (!payment) return { ok: true, orderId, payUrl: `/thanks/${orderId}` };
-	const to = { plan, returnPath: `/checkout/return/${orderId}` };
+	const named = { name: things.map((one) => one.plan.name).join(', '), statementName: plan.statementName };
+	const to = { plan: named, returnPath: `/checkout/return/${orderId}` };
 	return { ok: true, orderId, payUrl: await payPage(app, payment, to) };
 }
 
@@ -226,15 +239,18 @@ async function hasAll(app: Selling, memberId: string | null, planId: string): Pr
 type CodeRefused = { code: Extract<OffAnswer, { ok: false }>['code'] | 'too-many-codes' | 'changed' };
 type PlaceRefused = { code: 'price-gone' };
 
-interface Bought extends Asking {
-	plan: OfferedPlan;
-	/** Its terms are for all of the people. */
-	price: OfferedPrice;
-	seats: number;
+/** A thing at what is agreed to. */
+interface Bargain extends Thing {
 	taken: Taken | null;
-	tax: OrderTax;
 	/** Of the price, with what is taken off it, and its tax. */
 	terms: Terms;
+}
+
+interface Bought extends Asking {
+	/** One, or several together. The terms of the first are for all of the people. */
+	things: readonly Bargain[];
+	seats: number;
+	tax: OrderTax;
 	processor: ProcessorName;
 	site: SiteSettings;
 	/** `null`: it is bought for oneself. */
@@ -250,13 +266,16 @@ interface Asking {
 	hasPage: boolean;
 }
 
-function askingFor(terms: Terms, processor: ProcessorName): Asking {
-	const isPaid = (amountDue(terms, 0) ?? 0) > 0;
-	return { isPaid, hasPage: processor === 'card' && (isPaid || terms.then.kind === 'more') };
+function askingFor(all: readonly Terms[], processor: ProcessorName): Asking {
+	const isPaid = all.some((terms) => (amountDue(terms, 0) ?? 0) > 0);
+	return {
+		isPaid,
+		hasPage: processor === 'card' && (isPaid || all.some(({ then }) => then.kind === 'more'))
+	};
 }
 
-/** The plan, or another rung of its ladder: then one moves. */
-type Held = { code: 'has-plan' } | { code: 'has-rung'; agreementId: string };
+/** The plan, or another rung of its ladder: then one moves. `has-besides`: something else of what was put together. */
+type Held = { code: 'has-plan' | 'has-besides' } | { code: 'has-rung'; agreementId: string };
 
 /** `payment`: what is to be paid; `null`: nothing. */
 interface Placed {
@@ -272,18 +291,24 @@ async function placeOrder(
 	passwordHash: string | null
 ): Promise<Placed | Held | CodeRefused | PlaceRefused> {
 	const { memberId } = wish;
-	const { plan, price, processor, taken, terms, giving } = bought;
+	const { things, processor, giving } = bought;
 	if (memberId !== null) {
 		await lockAccount(work.tx, memberId);
 		// Whoever holds it gives it to others.
-		const held = giving ? null : await heldInPlaceOf(work.tx, memberId, plan, work.now);
-		if (held)
-			return held.planId === plan.id ? { code: 'has-plan' } : { code: 'has-rung', agreementId: held.id };
+		for (const [n, { plan }] of giving ? [] : things.entries()) {
+			const held = await heldInPlaceOf(work.tx, memberId, plan, work.now);
+			if (held && n > 0) return { code: 'has-besides' };
+			if (held)
+				return held.planId === plan.id ? { code: 'has-plan' } : { code: 'has-rung', agreementId: held.id };
+		}
 	}
 	const deviceHash = hashOf(wish.deviceToken);
-	const ownKey = memberId !== null ? memberKey(memberId, plan.id) : strangerKey(deviceHash, email, plan.id);
-	const openKey = giving ? giftKey(ownKey, giving.email) : ownKey;
-	const [open] = await work.tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
+	const keys = things.map(({ plan }) => {
+		const own = memberId !== null ? memberKey(memberId, plan) : strangerKey(deviceHash, email, plan);
+		return giving ? giftKey(own, giving.email) : own;
+	});
+	const standing = await standingBy(work.tx, keys);
+	const open = standing.length === 1 ? standing[0] : undefined;
 	const { postal } = bought;
 	const typed = {
 		...{ typedName: wish.name || null, typedPasswordHash: passwordHash },
@@ -293,7 +318,10 @@ async function placeOrder(
 	const refused = await codeNow(work, wish, bought, { deviceHash, except: open?.id });
 	if (refused) return refused;
 	const own = open && { memberId, deviceHash, except: { orderId: open.id } };
-	if (!(await hasPlaceNow(work.tx, price, work.now, own))) return { code: 'price-gone' };
+	// Always in the same order: whoever asks for the same prices waits, and nobody for each other.
+	const prices = things.map(({ price }) => price).sort((a, b) => (a.priceId < b.priceId ? -1 : 1));
+	for (const price of prices)
+		if (!(await hasPlaceNow(work.tx, price, work.now, own))) return { code: 'price-gone' };
 	if (open && isSame && (await isAtPrice(work, open, bought))) {
 		await work.tx
 			.update(orders)
@@ -304,29 +332,38 @@ async function placeOrder(
 		if (open.state === 'waiting' && open.stoodByAt === null) await writeAboutOrder(work, open);
 		return { orderId: open.id, payment: await askedOf(work, open, bought) };
 	}
-	// Begun elsewhere or at another price. If it is paid all the same, settling decides what becomes of it.
-	if (open) await endOrder(work, open, 'replaced');
+	// Begun elsewhere, at another price or with other things. If it is paid all the same, settling decides what becomes of it.
+	for (const one of standing) await endOrder(work, one, 'replaced');
 	const orderId = uuidv7();
-	const lines = linesOf(terms, bought.tax.taxed);
+	const lines = things.map(({ terms }) => linesOf(terms, bought.tax.taxed));
+	const codeId = codeOf(bought);
 	await work.tx.insert(orders).values({
-		...{ codeId: taken?.codeId ?? null, discount: taken?.discount ?? null, tax: bought.tax },
+		...{ codeId, tax: bought.tax },
 		...{ id: orderId, number: await orderNumber(work), memberId, email },
 		state: bought.hasPage ? 'open' : 'waiting',
-		...{ totalMinor: orderTotal(lines), currency: terms.currency, processor, seats: bought.seats },
-		...{ openKey, deviceHash, ...typed, createdAt: work.now }
+		...{ totalMinor: orderTotal(lines.flat()), currency: currencyOf(bought), processor, seats: bought.seats },
+		...{ deviceHash, ...typed, createdAt: work.now }
 	});
+	await claim(work.tx, orderId, keys);
 	await work.tx.insert(orderLines).values(
-		lines.map((line) => ({
-			...{ ...line, orderId, text: lineText(bought) },
-			...{ planId: plan.id, priceVersionId: price.id }
-		}))
+		things.flatMap((thing, position) =>
+			(lines[position] ?? []).map((line) => ({
+				...{ ...line, orderId, position, text: lineText(bought, thing) },
+				...{ planId: thing.plan.id, priceVersionId: thing.price.id },
+				discount: line.kind === 'fee' ? null : (thing.taken?.discount ?? null)
+			}))
+		)
 	);
 	if (giving) await keepGift(work, orderId, wish, bought, giving);
+	const named = (what: (one: Bargain) => string) => things.map(what).filter(Boolean).join(', ');
 	await work.note({
 		action: 'began-order',
 		subject: { kind: 'order', id: orderId },
 		...(memberId === null ? {} : { memberId }),
-		after: { plan: plan.name, price: price.name, payBy: processor, discount: taken?.discount ?? null }
+		after: {
+			...{ plan: named(({ plan }) => plan.name), price: named(({ price }) => price.name) },
+			...{ payBy: processor, discount: things.find(({ taken }) => taken !== null)?.taken?.discount ?? null }
+		}
 	});
 	const order = await orderById(work.tx, orderId);
 	if (!order) throw new Error('The order was not written');
@@ -338,8 +375,12 @@ async function placeOrder(
 	return { orderId, payment };
 }
 
+const codeOf = ({ things }: Bought) =>
+	things.find(({ taken }) => taken?.codeId != null)?.taken?.codeId ?? null;
+const currencyOf = ({ things }: Bought) => things[0]?.terms.currency ?? '';
+
 /** What documents say: of a plan with several prices, which it was, and whether it was for somebody else. */
-function lineText({ plan, price, giving, site, seats }: Bought): string {
+function lineText({ giving, site, seats }: Bought, { plan, price }: Bargain): string {
 	const what = price.name === '' ? plan.name : `${plan.name}, ${price.name}`;
 	const words = frontWords(site.language);
 	const forMany = seats > 1 ? words.say('checkout.seats-line', { plan: what, count: seats }) : what;
@@ -351,48 +392,62 @@ async function keepGift(
 	{ tx }: Work,
 	orderId: string,
 	{ memberId, name }: OrderWish,
-	{ plan }: Bought,
+	{ things }: Bought,
 	{ email, words, tellAt, access }: Giving
 ): Promise<void> {
+	const planId = things[0]?.plan.id;
+	if (planId === undefined) return;
 	const giver = memberId === null ? null : await accountById(tx, memberId);
 	const typed = { email, words, tellAt, access, giverName: giver?.name ?? name };
 	await tx
 		.insert(gifts)
-		.values({ orderId, planId: plan.id, ...typed })
+		.values({ orderId, planId, ...typed })
 		.onDuplicateKeyUpdate({ set: typed });
 }
 
 async function isAtPrice({ tx }: Work, order: Order, bought: Bought): Promise<boolean> {
-	const { price, taken, terms, tax, seats } = bought;
-	if (order.codeId !== (taken?.codeId ?? null) || order.seats !== seats) return false;
-	// The price is for all of them by now.
-	if (!isSameTerms(termsOfOrder(price.terms, { ...order, seats: 1 }), terms)) return false;
+	const { things, tax, seats } = bought;
+	if (order.codeId !== codeOf(bought) || order.seats !== seats) return false;
 	// As much may be paid of another tax.
 	if (JSON.stringify(order.tax?.taxed ?? UNTAXED) !== JSON.stringify(tax.taxed)) return false;
-	return (await lineOf(tx, order.id)).priceVersionId === price.id;
+	const lines = await mainLinesOf(tx, order.id);
+	// The price of the first is for all of the people by now.
+	const isSame = ({ price, terms }: Bargain, n: number) => {
+		const line = lines[n];
+		return (
+			line?.priceVersionId === price.id &&
+			isSameTerms(termsOfLine(price.terms, { ...order, seats: 1 }, line), terms)
+		);
+	};
+	return lines.length === things.length && things.every(isSame);
 }
 
 /** Behind the code's lock: whether it takes off what was worked out before, and of the last uses nobody has had it since. */
 async function codeNow(
 	work: Work,
 	wish: OrderWish,
-	{ plan, price, terms }: Bought,
+	{ things }: Bought,
 	of: { deviceHash: string; except: string | undefined }
 ): Promise<CodeRefused | null> {
 	const { memberId, code } = wish;
-	const ask = { plan, typed: code, memberId, now: work.now, deviceHash: of.deviceHash };
+	const { tx, now } = work;
+	const buyer = { memberId, deviceHash: of.deviceHash, now };
+	const [head] = things;
+	if (!head) return null;
 	const except = of.except === undefined ? {} : { except: { orderId: of.except } };
-	const off = offAt(await offersTo(work.tx, { ...ask, ...except }, true), plan.id, price.terms, work.now);
+	const offers = await offersTo(tx, { ...buyer, ...except, plan: head.plan, typed: code }, true);
+	const off = offAtAll(offers.typed, await pricedThings({ db: tx }, things, offers, buyer), now);
 	if (!off.ok) return { code: off.code };
-	const now = withDiscount(price.terms, off.taken?.discount ?? null);
-	return isSameTerms(now, taxedTerms(terms, null)) ? null : { code: 'changed' };
+	const isSame = ({ price, terms }: Bargain, n: number) =>
+		isSameTerms(withDiscount(price.terms, off.taken[n]?.discount ?? null), taxedTerms(terms, null));
+	return things.every(isSame) ? null : { code: 'changed' };
 }
 
 /**
  * Without a page of a processor. Members have it at once, or are told how to pay; so does a new address that joins for nothing,
  * where the plan lets it in at once. Any other address is asked by mail: a known one is nobody's who typed it.
  */
-async function goOnByMail(work: Work, order: Order, { plan, site, isPaid }: Bought): Promise<void> {
+async function goOnByMail(work: Work, order: Order, { things, site, isPaid }: Bought): Promise<void> {
 	const { memberId, email } = order;
 	const account = memberId === null ? null : await accountById(work.tx, memberId);
 	const isFree = { payment: null, card: null };
@@ -401,7 +456,7 @@ async function goOnByMail(work: Work, order: Order, { plan, site, isPaid }: Boug
 		await work.tx.update(orders).set({ stoodByAt: work.now }).where(eq(orders.id, order.id));
 		return writeAboutOrder(work, order);
 	}
-	const isLetIn = email !== null && !isPaid && plan.isOpenAtOnce;
+	const isLetIn = email !== null && !isPaid && things.every(({ plan }) => plan.isOpenAtOnce);
 	// Of several who type a new address at once, one has made it.
 	const made = isLetIn ? await withNewBuyer(work, order) : null;
 	return made ? fulfil(work, site, made, isFree) : writeAboutOrder(work, order);

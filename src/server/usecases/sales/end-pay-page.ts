@@ -5,6 +5,7 @@ import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
 import { paymentById, paymentsOfOrder, type Order } from '../../db/queries/sales';
 import { gifts, offlinePayments, orderLines, orders, payments } from '../../db/schema/sales';
 import { transact, type Work, type Transacting } from '../../transact';
+import { unclaim } from './claims';
 import { PAY_PAGE_LIVES_MS } from './pay-page';
 import { settlePayment } from './settle-payment';
 import type { Selling } from './selling';
@@ -23,9 +24,10 @@ export async function endOrder(
 	if (state === null) return;
 	const [ended] = await tx
 		.update(orders)
-		.set({ state, openKey: null, typedPasswordHash: null })
+		.set({ state, typedPasswordHash: null })
 		.where(and(eq(orders.id, order.id), eq(orders.state, order.state)));
 	if (ended.affectedRows === 0) return;
+	await unclaim(tx, order.id);
 	for (const { id, state: held } of await paymentsOfOrder(tx, order.id))
 		if (held === 'pending') await queue('end-pay-page', { paymentId: id }, { key: `end-pay-page:${id}` });
 }

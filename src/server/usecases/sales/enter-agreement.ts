@@ -1,4 +1,5 @@
 /** An agreement begins of what an order has paid, with the grant that it keeps. */
+import { eq } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import type { GrantSource } from '$core/access/model';
 import { courseOf, joinedAt } from '$core/billing/agreement';
@@ -6,8 +7,8 @@ import type { Charge } from '$core/billing/agreement-facts';
 import { beginsAt } from '$core/billing/plan-access';
 import type { Agreed } from '$core/billing/phases';
 import { agreementById } from '../../db/queries/agreements';
-import type { lineOf, Order } from '../../db/queries/sales';
-import { agreements } from '../../db/schema/sales';
+import type { Order, OrderLine } from '../../db/queries/sales';
+import { agreements, orderLines } from '../../db/schema/sales';
 import type { Work } from '../../transact';
 import { grantTo } from '../access/granting';
 import { beginAgreement, outcomeOf } from './move-agreement';
@@ -17,7 +18,7 @@ export interface Entering {
 	/** Whose it is. */
 	memberId: string;
 	order: Order;
-	line: Awaited<ReturnType<typeof lineOf>>;
+	line: OrderLine;
 	agreed: Agreed;
 	/** What has paid for the first period. */
 	charge: Charge;
@@ -59,6 +60,7 @@ export async function enterAgreement(work: Work, entering: Entering): Promise<vo
 		zone,
 		...outcomeOf(courseOf({ ...agreed, start, zone }, beginning, []))
 	});
+	await work.tx.update(orderLines).set({ agreementId: id }).where(eq(orderLines.id, line.id));
 	const agreement = await agreementById(work.tx, id);
 	if (!agreement) throw new Error('The agreement was not written');
 	await beginAgreement(work, agreement);

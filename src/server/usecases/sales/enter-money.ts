@@ -4,6 +4,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { allocate } from '$core/billing/allocation';
 import { postings, refundLines, reversed, type LedgerLine, type Posting } from '$core/billing/ledger';
 import { termsOfMove } from '$core/billing/move';
+import type { LineKind } from '$core/billing/order';
 import { paidThrough, periodStart, phaseOf } from '$core/billing/phases';
 import {
 	discountNet,
@@ -42,7 +43,8 @@ import { documentNumber } from './numbers';
 /** What moved of a payment; `id` of the refund or the dispute. */
 export type Moved =
 	| { kind: 'payment' }
-	| { kind: 'refund'; id: string; amountMinor: number }
+	/** `lineId`: of this line alone; `null`: of all of them. */
+	| { kind: 'refund'; id: string; amountMinor: number; lineId: string | null }
 	| { kind: 'dispute'; id: string; amountMinor: number }
 	| { kind: 'won'; id: string };
 
@@ -124,7 +126,8 @@ async function issue(
 	const { tx, now } = work;
 	if (payment.memberId === null) throw new Error(`Payment ${payment.id} came from nobody`);
 	const account = await accountById(tx, payment.memberId);
-	const period = kind === 'credit-note' ? null : await periodPaid(work, site.zone, payment);
+	const periods =
+		kind === 'credit-note' ? new Map<string, Period>() : await periodsPaid(work, site.zone, payment);
 	const { taxed, buyer } = tax;
 	const isOnTop = taxed.kind === 'taxed' && !taxed.isIncluded;
 	const known = buyer.country === null ? {} : buyer;
@@ -151,11 +154,11 @@ async function issue(
 			buyer: { name: account?.name ?? '', email: account?.email ?? '', ...known },
 			...(taxed.kind === 'none' ? {} : { isTaxIncluded: taxed.isIncluded }),
 			...(work.isPractice ? { isPractice: true } : {}),
-			lines: lines.map(({ text, kind: of, amountMinor, taxMinor, offMinor }) => ({
+			lines: lines.map(({ lineId, text, kind: of, amountMinor, taxMinor, offMinor }) => ({
 				// Where tax comes on top, it stands below all lines.
 				...{ text, kind: of, amountMinor: isOnTop ? amountMinor - taxMinor : amountMinor },
 				...(offMinor > 0 ? { discountMinor: offMinor } : {}),
-				...(period && of !== 'fee' ? { period } : {})
+				...periodOf(periods, lineId, of)
 			}))
 		},
 		issuedAt: now
@@ -195,10 +198,9 @@ async function linesMoved(tx: Tx, payment: Payment, moved: Moved, { taxed }: Pai
 		case 'won':
 			return paid;
 		case 'refund':
-			return refundLines(moved.amountMinor, await leftOf(tx, payment, paid)).map((line) => ({
-				...line,
-				offMinor: 0
-			}));
+			return refundLines(moved.amountMinor, await leftOf(tx, payment, refundedOf(paid, moved.lineId))).map(
+				(line) => ({ ...line, offMinor: 0 })
+			);
 		case 'dispute':
 			return allocate(
 				moved.amountMinor,
@@ -210,12 +212,19 @@ async function linesMoved(tx: Tx, payment: Payment, moved: Moved, { taxed }: Pai
 	}
 }
 
+function refundedOf(paid: MovedLine[], lineId: string | null): MovedLine[] {
+	const own = paid.filter((line) => line.lineId === lineId);
+	return own.length > 0 ? own : paid;
+}
+
 /** What a payment is for: the order's lines, or what is held by now again. */
 async function linesPaid(tx: Tx, payment: Payment, taxed: Taxed): Promise<MovedLine[]> {
 	const { orderId, amountMinor } = payment;
 	const lines = await linesOfOrder(tx, orderId);
 	const isOfOrder = !isOfAgreement(payment);
-	const paid = isOfOrder ? lines : lines.filter(({ kind }) => kind !== 'fee').slice(0, 1);
+	const main = lines.filter(({ kind }) => kind !== 'fee');
+	const own = main.find((line) => line.agreementId === payment.agreementId) ?? main[0];
+	const paid = isOfOrder ? lines : own ? [own] : [];
 	const present = isOfOrder ? null : await presentAgreement(tx, payment);
 	return allocate(amountMinor, paid).map((line) => {
 		const { id, text, kind, planId, paidMinor } = line;
@@ -251,22 +260,31 @@ async function presentAgreement(tx: Tx, { agreementId, period }: Payment) {
 	return { plan: await planById(tx, row.planId), price };
 }
 
-/** What a payment pays for, `[from, through)`; `null`: no time, or for good. */
-async function periodPaid(
+/** What a payment pays for of each line, `[from, through)`; what is not there: no time, or for good. */
+async function periodsPaid(
 	{ tx, now }: Work,
 	zone: string,
 	{ agreementId, orderId, period }: Payment
-): Promise<Period | null> {
+): Promise<Map<string, Period>> {
+	const periods = new Map<string, Period>();
 	const row = agreementId === null ? null : await agreementById(tx, agreementId);
-	if (row) {
-		const { phases } = await courseNow(tx, row);
-		return between(periodStart(phases, row.zone, period), paidThrough(phases, row.zone, period));
+	const phases = row && (await courseNow(tx, row)).phases;
+	for (const { id, kind, priceVersionId } of await linesOfOrder(tx, orderId)) {
+		if (kind === 'fee') continue;
+		const known =
+			phases && row && between(periodStart(phases, row.zone, period), paidThrough(phases, row.zone, period));
+		// What begins with it is made by it.
+		const { terms } = await priceVersionById(tx, priceVersionId);
+		const begun = between(now, startOf(kind === 'move' ? termsOfMove(terms) : terms, now, zone, 1));
+		const own = row ? known : begun;
+		if (own) periods.set(id, own);
 	}
-	// What begins with it is made by it.
-	const [line] = await linesOfOrder(tx, orderId);
-	if (!line) return null;
-	const { terms } = await priceVersionById(tx, line.priceVersionId);
-	return between(now, startOf(line.kind === 'move' ? termsOfMove(terms) : terms, now, zone, 1));
+	return periods;
+}
+
+function periodOf(periods: ReadonlyMap<string, Period>, lineId: string | null, kind: LineKind | undefined) {
+	const period = lineId === null || kind === 'fee' ? undefined : periods.get(lineId);
+	return period ? { period } : {};
 }
 
 type Period = NonNullable<DocumentContent['lines'][number]['period']>;

@@ -6,6 +6,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import { isCountry } from '$core/text/countries';
 import { mayMove, periodOfMove, termsOfMove } from '$core/billing/move';
 import { orderAfter, type OrderEvent } from '$core/billing/order';
+import type { Terms } from '$core/billing/terms';
 import {
 	accountByEmail,
 	accountById,
@@ -18,25 +19,28 @@ import { giftOfOrder, type Gift } from '../../db/queries/gifts';
 import {
 	cardByRef,
 	lineById,
-	lineOf,
 	linesOfOrder,
+	mainLinesOf,
 	planById,
 	priceVersionById,
+	type OfferedPlan,
 	type Order,
+	type OrderLine,
 	type Payment
 } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
 import { accounts } from '../../db/schema/people';
-import { agreements, orders, payments } from '../../db/schema/sales';
+import { agreements, orderLines, orders, payments } from '../../db/schema/sales';
 import type { Card } from '../../ports/payments';
 import type { Work } from '../../transact';
 import { makeAccount } from '../accounts/make-account';
 import { endUnproved } from '../accounts/proving';
 import { keepCard, takeCard } from './change-card';
+import { unclaim } from './claims';
 import { tellBought } from '../running/tell-listeners';
 import { enterAgreement } from './enter-agreement';
 import { turnAgreement } from './move-agreement';
-import { agreedTax, termsOfOrder } from './tax-order';
+import { agreedTax, termsOfLine } from './tax-order';
 import { queueTelling } from './tell-gift';
 
 /** Whoever pays is a member from now on: the one who was signed in, or the one of the address, who may be new. */
@@ -72,7 +76,7 @@ export interface CameIn {
 	card: Card | null;
 }
 
-/** An order that is paid: one grant for its line, an agreement, the first day, a mail that leads straight in. */
+/** An order that is paid: for each thing of it a grant and an agreement, the first day, and a mail that leads straight in. */
 export async function fulfil(
 	work: Work,
 	{ zone }: SiteSettings,
@@ -89,30 +93,73 @@ export async function fulfil(
 	const account = await accountById(work.tx, memberId);
 	const gift = await giftOfOrder(work.tx, order.id);
 	if (gift) return fulfilGift(work, { order, gift, account, payment, memberId });
-	const line = await lineOf(work.tx, order.id);
-	const plan = await planById(work.tx, line.planId);
-	// One rung at a time: whoever holds another one moves, and does not pay twice.
-	const holds = plan !== null && (await heldInPlaceOf(work.tx, memberId, plan, work.now)) !== null;
-	const price = await priceVersionById(work.tx, line.priceVersionId);
-	const terms = termsOfOrder(price.terms, order);
-	const isMore = terms.then.kind === 'more';
-	const isWithoutCard = isMore && order.processor === 'card' && !card;
-	if (!account || !plan || holds || isWithoutCard) return giveBackOrder(work, order, payment, memberId);
+	const things = await thingsOf(work, order, memberId);
+	const isWithoutCard = things.some(({ isMore }) => isMore) && order.processor === 'card' && !card;
+	const wanted = things.filter(({ isHeld }) => !isHeld);
+	if (!account || wanted.length === 0 || isWithoutCard) return giveBackOrder(work, order, payment, memberId);
 	const { period, attempt } = payment ?? { period: 0, attempt: 1 };
 	await claimOrEnd(work, order, account);
 	if (card) await keepCard(work, memberId, card);
-	await enterAgreement(work, {
-		...{ memberId, order, line, zone, cardRef: card?.ref ?? null, charge: { period, attempt } },
-		agreed: { planId: plan.id, terms, access: plan.access },
-		firstDay: plan.firstDay,
-		source: isMore ? 'subscription' : 'order'
-	});
+	for (const { line, plan, terms, isMore } of wanted)
+		await enterAgreement(work, {
+			...{ memberId, order, line, zone, cardRef: card?.ref ?? null, charge: { period, attempt } },
+			agreed: { planId: line.planId, terms, access: plan.access },
+			firstDay: plan.firstDay,
+			source: isMore ? 'subscription' : 'order'
+		});
 	await endPaid(work, order, 'paid');
+	for (const { line, isHeld } of things)
+		if (isHeld) await giveBackThing(work, order, payment, line, memberId);
 	await work.queue(
 		'mail',
 		{ occasion: 'order', orderId: order.id },
 		{ key: `mail:order:${order.id}`, memberId }
 	);
+}
+
+/** A thing of an order. `isHeld`: it is held already, or there is no such plan any more. */
+interface Bought {
+	line: OrderLine;
+	plan: Pick<OfferedPlan, 'access' | 'firstDay'>;
+	terms: Terms;
+	/** Something is charged later. */
+	isMore: boolean;
+	isHeld: boolean;
+}
+
+async function thingsOf({ tx, now }: Work, order: Order, memberId: string): Promise<Bought[]> {
+	const things: Bought[] = [];
+	for (const line of await mainLinesOf(tx, order.id)) {
+		const plan = await planById(tx, line.planId);
+		if (!plan) continue;
+		const price = await priceVersionById(tx, line.priceVersionId);
+		const terms = termsOfLine(price.terms, order, line);
+		const isMore = terms.then.kind === 'more';
+		// One rung at a time: whoever holds another one moves, and does not pay twice.
+		const isHeld = (await heldInPlaceOf(tx, memberId, plan, now)) !== null;
+		things.push({ line, plan, terms, isMore, isHeld });
+	}
+	return things;
+}
+
+/** Of several things one is held already: what was paid for it goes back, and they are told; the others are theirs. */
+async function giveBackThing(
+	work: Work,
+	order: Order,
+	payment: Payment | null,
+	{ id: lineId, position }: OrderLine,
+	memberId: string
+): Promise<void> {
+	const lines = (await linesOfOrder(work.tx, order.id)).filter((line) => line.position === position);
+	for (const { id, totalMinor } of lines)
+		if (payment && totalMinor > 0)
+			await work.queue(
+				'give-back',
+				{ paymentId: payment.id, lineId: id },
+				{ key: `give-back:${payment.id}:${id}` }
+			);
+	const about = { occasion: 'had-already' as const, orderId: order.id, lineId };
+	await work.queue('mail', about, { key: `mail:had-already:${lineId}`, memberId });
 }
 
 /** The card that is kept for an order. */
@@ -158,8 +205,9 @@ export async function endPaid(work: Work, order: Order, event: OrderEvent): Prom
 	if (event === 'paid' && order.memberId !== null) await tellBought(work, order, order.memberId);
 	await tx
 		.update(orders)
-		.set({ state: next, openKey: null, paidAt: now, typedPasswordHash: null })
+		.set({ state: next, paidAt: now, typedPasswordHash: null })
 		.where(and(eq(orders.id, id), eq(orders.state, state)));
+	await unclaim(tx, id);
 }
 
 /** An agreement goes on at another price, and with another plan, for which an order has paid. */
@@ -180,8 +228,9 @@ async function fulfilMove(
 		return giveBackOrder(work, order, payment, memberId);
 	const { terms } = await priceVersionById(work.tx, line.priceVersionId);
 	const before = await lineById(work.tx, row.orderLineId);
-	// What was paid before is found by the agreement from now on, and what is paid after it by this order.
-	if (before)
+	// What was paid before is found by the agreement from now on, and what is paid after it by this order. What has paid for
+	// several things stays with their order.
+	if (before && (await mainLinesOf(work.tx, before.orderId)).length === 1)
 		await work.tx
 			.update(payments)
 			.set({ agreementId })
@@ -197,7 +246,8 @@ async function fulfilMove(
 		tax: agreedTax(order)
 	};
 	await work.tx.update(agreements).set(own).where(eq(agreements.id, agreementId));
-	const moved = termsOfMove(termsOfOrder(terms, order));
+	await work.tx.update(orderLines).set({ agreementId }).where(eq(orderLines.id, line.id));
+	const moved = termsOfMove(termsOfLine(terms, order, line));
 	const turn = { planId: plan.id, terms: moved, access: plan.access };
 	await turnAgreement(work, agreementId, { kind: 'moved', ...turn });
 	if (card) await takeCard(work, agreementId, card);

@@ -1,11 +1,21 @@
 /** What the checkout, return and thank-you pages may show of an order, and to whom. */
 import type { Postal } from '$core/text/postal';
-import { and, desc, eq, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { and, desc, eq, gt, inArray, isNotNull, isNull } from 'drizzle-orm';
+import { MAIN_KINDS } from '$core/billing/order';
 import { standingOf, type PaymentStanding } from '$core/billing/payment';
+import type { Handle } from '../../db/connect';
 import type { Using } from '../../app';
 import { accountById, lockAccount } from '../../db/queries/members';
-import { agreementOfOrder, heldInPlaceOf, type AgreementRow } from '../../db/queries/agreements';
-import { lineOf, orderById, paymentsOfOrder, planById, type Order, type Plan } from '../../db/queries/sales';
+import { agreementsOfOrder, heldInPlaceOf, type AgreementRow } from '../../db/queries/agreements';
+import {
+	lineOf,
+	orderById,
+	paymentsOfOrder,
+	planById,
+	plansOfOrder,
+	type Order,
+	type Plan
+} from '../../db/queries/sales';
 import { giftOfOrder, type Gift } from '../../db/queries/gifts';
 import { codeOfOrder } from '../../db/queries/discounts';
 import { gifts, orderLines, orders, payments, priceVersions } from '../../db/schema/sales';
@@ -41,6 +51,7 @@ export async function declinedOrder(app: Using<'db'>, planId: string, device: st
 				eq(orders.deviceHash, hashOf(device)),
 				inArray(orders.state, ['open', 'expired', 'refused']),
 				eq(orderLines.planId, planId),
+				eq(orderLines.position, 0),
 				isGift ? isNotNull(gifts.id) : isNull(gifts.id),
 				inArray(payments.state, ['declined', 'expired'])
 			)
@@ -55,7 +66,21 @@ export async function declinedOrder(app: Using<'db'>, planId: string, device: st
 	const gift = row.gift && { email: row.gift.email ?? '', words: row.gift.words, tellAt: row.gift.tellAt };
 	const { postal, seats } = row.order;
 	const typed = { email: email ?? '', name: typedName ?? '', code };
-	return { ...typed, priceId: row.priceId, gift, postal, seats, ...where };
+	const besides = await pricesBesides(app.db, row.order.id);
+	return { ...typed, besides, priceId: row.priceId, gift, postal, seats, ...where };
+}
+
+/** Ids of the prices of what else an order is of. */
+export async function pricesBesides(db: Handle, orderId: string): Promise<string[]> {
+	const rows = await db
+		.select({ priceId: priceVersions.priceId })
+		.from(orderLines)
+		.innerJoin(priceVersions, eq(priceVersions.id, orderLines.priceVersionId))
+		.where(
+			and(eq(orderLines.orderId, orderId), gt(orderLines.position, 0), inArray(orderLines.kind, MAIN_KINDS))
+		)
+		.orderBy(orderLines.position);
+	return rows.map(({ priceId }) => priceId);
 }
 
 /** Where they had something sent last, signed in: what somebody else typed with their address is not theirs. */
@@ -128,7 +153,8 @@ export async function settleReturn(
 	const { number, totalMinor: amountMinor, currency, createdAt, stoodByAt } = order;
 	const until = createdAt + OFFLINE_WAITS_MS;
 	const asks = stoodByAt === null ? await addressOf(app, order) : null;
-	return { kind: 'waits', waiting: { number, planName: plan.name, amountMinor, currency, until, asks } };
+	const planName = (await plansOfOrder(app.db, order.id)).map(({ name }) => name).join(', ');
+	return { kind: 'waits', waiting: { number, planName, amountMinor, currency, until, asks } };
 }
 
 async function addressOf(app: Using<'db'>, { memberId, email }: Order): Promise<string> {
@@ -141,6 +167,8 @@ export type Thanks =
 			kind: 'paid';
 			number: string;
 			planName: string;
+			/** Whether it was several things. */
+			isSeveral: boolean;
 			/** What the publisher says to whoever has it. */
 			note: string;
 			totalMinor: number;
@@ -168,6 +196,7 @@ export type Thanks =
 	| {
 			kind: 'free';
 			planName: string;
+			isSeveral: boolean;
 			note: string;
 			email: string;
 			landing: string | null;
@@ -189,7 +218,11 @@ export async function thank(
 	const line = await lineOf(app.db, order.id);
 	const plan = await planById(app.db, line.planId);
 	if (!plan) return null;
-	const { name: planName, note, isOpenAtOnce: mayOpen } = plan;
+	const plans = await plansOfOrder(app.db, order.id);
+	const planName = plans.map(({ name }) => name).join(', ');
+	const note = plans.flatMap((one) => one.note || []).join('\n\n');
+	const mayOpen = plans.every(({ isOpenAtOnce }) => isOpenAtOnce);
+	const isSeveral = plans.length > 1;
 	const isFree = (await paymentsOfOrder(app.db, order.id)).length === 0;
 	if (isFree) {
 		const isOwn = memberId !== null && memberId === order.memberId && order.paidAt !== null;
@@ -199,6 +232,7 @@ export async function thank(
 		const shown = {
 			kind: 'free' as const,
 			planName,
+			isSeveral,
 			note: isOwn ? note : '',
 			email,
 			landing,
@@ -217,6 +251,7 @@ export async function thank(
 		kind: 'paid',
 		number: order.number,
 		planName,
+		isSeveral,
 		// What is said to whoever has it is said to them.
 		note: isIn && order.state === 'paid' && !gift ? note : '',
 		totalMinor: order.totalMinor,
@@ -234,10 +269,11 @@ export async function thank(
 	};
 }
 
-/** The first day of what was bought, where that is still to come. */
+/** The first day of what was bought, where all of that is still to come. */
 async function beginsLater(app: Using<'clock' | 'db'>, orderId: string): Promise<number | null> {
-	const agreement = await agreementOfOrder(app.db, orderId);
-	return agreement && agreement.anchor > app.clock.business() ? agreement.anchor : null;
+	const begin = (await agreementsOfOrder(app.db, orderId)).map(({ anchor }) => anchor);
+	const first = Math.min(...begin);
+	return begin.length > 0 && first > app.clock.business() ? first : null;
 }
 
 function shownGift({ email, tellAt }: Gift, now: number) {

@@ -23,7 +23,7 @@ import { isSameTax, taxedAsAgreed, termsTax } from '$core/billing/tax';
 import { localDay } from '$core/time/calendar';
 import type { Actor, Using } from '../../app';
 import { agreementById, type AgreementRow, factsOf, originOf, stateOf } from '../../db/queries/agreements';
-import { lineById, paymentsOfOrder } from '../../db/queries/sales';
+import { lineById, mainLinesOf, paymentsOfOrder } from '../../db/queries/sales';
 import { takenSeats } from '../../db/queries/seats';
 import { siteSettings } from '../../db/queries/settings';
 import { grants } from '../../db/schema/access';
@@ -403,18 +403,27 @@ async function seatsTaken({ tx }: Work, { id, seats: bought }: AgreementRow) {
 
 async function giveBack(work: Work, row: AgreementRow, { period, attempt }: Charge): Promise<void> {
 	const line = await lineById(work.tx, row.orderLineId);
+	const ofOrder = line && and(eq(payments.orderId, line.orderId), isNull(payments.agreementId));
 	const paid = await work.tx
-		.select({ id: payments.id })
+		.select({ id: payments.id, agreementId: payments.agreementId })
 		.from(payments)
 		.where(
 			and(
-				line ? eq(payments.orderId, line.orderId) : eq(payments.agreementId, row.id),
+				or(eq(payments.agreementId, row.id), ofOrder ?? undefined),
 				eq(payments.period, period),
 				eq(payments.attempt, attempt),
 				eq(payments.state, 'captured')
 			)
 		);
-	for (const { id } of paid) {
-		await work.queue('give-back', { paymentId: id }, { key: `give-back:${id}` });
+	const isOneOfSeveral = line !== null && (await mainLinesOf(work.tx, line.orderId)).length > 1;
+	for (const { id, agreementId } of paid) {
+		// What else the order has paid for stays.
+		if (isOneOfSeveral && agreementId === null)
+			await work.queue(
+				'give-back',
+				{ paymentId: id, lineId: line.id },
+				{ key: `give-back:${id}:${line.id}` }
+			);
+		else await work.queue('give-back', { paymentId: id }, { key: `give-back:${id}` });
 	}
 }

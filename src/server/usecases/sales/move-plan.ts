@@ -37,7 +37,7 @@ import { transact, type Work } from '../../transact';
 import { writeAboutOrder } from './begin-order';
 import { endOrder } from './end-pay-page';
 import { lockAgreement, turnAgreement } from './move-agreement';
-import { memberKey } from './open-key';
+import { claim, memberKey, standingBy } from './claims';
 import { payPage, type PaidFor } from './pay-page';
 import { orderNumber } from './numbers';
 import type { Selling } from './selling';
@@ -193,9 +193,8 @@ async function placeMove(work: Work, wish: MoveWish, placing: Placing): Promise<
 	const { tx, now } = work;
 	const { memberId } = wish;
 	for (const open of await movingOrders(tx, row.id)) await endOrder(work, open, 'replaced');
-	const openKey = memberKey(memberId, plan.id);
-	const [other] = await tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
-	if (other) await endOrder(work, other, 'replaced');
+	const keys = [memberKey(memberId, plan)];
+	for (const other of await standingBy(tx, keys)) await endOrder(work, other, 'replaced');
 	const id = uuidv7();
 	const period = periodOfMove(await courseNow(tx, row));
 	await tx.insert(orders).values({
@@ -203,10 +202,11 @@ async function placeMove(work: Work, wish: MoveWish, placing: Placing): Promise<
 		state: processor === 'card' ? 'open' : 'waiting',
 		...{ totalMinor: line.totalMinor, currency: price.terms.currency, processor },
 		seats: wish.seats ?? row.seats,
-		...{ openKey, deviceHash: hashOf(wish.deviceToken), createdAt: now },
+		...{ deviceHash: hashOf(wish.deviceToken), createdAt: now },
 		// Only who is signed in moves, and what they hold was let in by its mailbox or its payment.
 		stoodByAt: processor === 'card' ? null : now
 	});
+	await claim(tx, id, keys);
 	await tx
 		.insert(orderLines)
 		.values({ ...line, orderId: id, text, planId: plan.id, priceVersionId: price.id });

@@ -17,7 +17,7 @@ import {
 import { gifts } from '../../db/schema/sales';
 import { transact, type Transacting, type Work } from '../../transact';
 import { enterAgreement } from './enter-agreement';
-import { termsOfOrder } from './tax-order';
+import { termsOfLine } from './tax-order';
 
 /**
  * `given-back`: the money went back to whoever gave it. `has-plan`: it is held already, and waits until that ends. `over`: what
@@ -81,7 +81,7 @@ async function enter(
 	await enterAgreement(work, {
 		...{ memberId, order, line, zone, cardRef: null, source: 'gift' },
 		charge: { period: paid.period, attempt: paid.attempt },
-		agreed: { planId, terms: termsOfOrder(given.terms, order), access },
+		agreed: { planId, terms: termsOfLine(given.terms, order, line), access },
 		firstDay: plan?.firstDay ?? null
 	});
 	await work.tx.update(gifts).set({ memberId, openedAt: work.now }).where(eq(gifts.id, id));

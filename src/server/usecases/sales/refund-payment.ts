@@ -8,7 +8,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { refundable } from '$core/billing/payment';
 import { writeOfflineRefund } from '../../db/queries/offline';
-import { paymentBehindLock, paymentById, refundById } from '../../db/queries/sales';
+import { lineById, paymentBehindLock, paymentById, refundById, refundsOf } from '../../db/queries/sales';
 import { payments, refunds, type RefundCause } from '../../db/schema/sales';
 import { need, type Staff } from '../../people/need';
 import { RefundRefused } from '../../ports/payments';
@@ -84,8 +84,9 @@ export async function askRefund(
 	});
 }
 
-/** Money that came in for nothing goes back: all of it that is there. */
-export async function giveBack(app: Selling, paymentId: string): Promise<void> {
+/** Money that came in for nothing goes back: all of it that is there, or what has paid for one line of its order. */
+export async function giveBack(app: Selling, paymentId: string, lineId: string | null): Promise<void> {
+	if (lineId !== null) return giveLineBack(app, paymentId, lineId);
 	await transact(app, null, async (work) => {
 		const payment = (await paymentBehindLock(work.tx, paymentId))?.payment;
 		const amountMinor = payment ? refundable(payment) : 0;
@@ -94,8 +95,23 @@ export async function giveBack(app: Selling, paymentId: string): Promise<void> {
 	});
 }
 
+/** Once, however often the job is run. */
+async function giveLineBack(app: Selling, paymentId: string, lineId: string): Promise<void> {
+	await transact(app, null, async (work) => {
+		const payment = (await paymentBehindLock(work.tx, paymentId))?.payment;
+		const line = await lineById(work.tx, lineId);
+		if (!payment || !line) return;
+		const isAsked = (await refundsOf(work.tx, paymentId)).some((one) => one.lineId === lineId);
+		const amountMinor = Math.min(refundable(payment), line.totalMinor);
+		if (isAsked || amountMinor === 0) return;
+		// What else was bought with it stays.
+		await ask(work, { id: uuidv7(), paymentId, amountMinor, endsAccess: false, cause: 'surplus', lineId });
+	});
+}
+
 interface Asked {
 	id: string;
+	lineId?: string;
 	paymentId: string;
 	amountMinor: number;
 	endsAccess: boolean;

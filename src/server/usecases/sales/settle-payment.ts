@@ -9,7 +9,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { BY_HAND, type AgreementEvent } from '$core/billing/agreement-facts';
 import { movementsTo, type DisputeState, type Movement, type PaymentState } from '$core/billing/payment';
 import type { Using } from '../../app';
-import { agreementOfOrder } from '../../db/queries/agreements';
+import { agreementsOfOrder } from '../../db/queries/agreements';
 import {
 	disputesOf,
 	lockOrder,
@@ -198,7 +198,8 @@ async function bookRefund({ work, site }: Booking, payment: Payment, fact: Refun
 		await work.tx.insert(refunds).values({ id, paymentId: payment.id, ...outside, ...done });
 		await work.tx.update(payments).set({ refundedMinor: amountMinor }).where(eq(payments.id, payment.id));
 	}
-	await enterMoney(work, site, payment, { kind: 'refund', id, amountMinor: fact.amountMinor });
+	const lineId = asked?.lineId ?? null;
+	await enterMoney(work, site, payment, { kind: 'refund', id, amountMinor: fact.amountMinor, lineId });
 	// Whoever goes on has not left, and what came in for nothing was nobody's access.
 	const isLeaving = endsAccess && asked?.cause !== 'surplus';
 	await noteOf(work, payment, isLeaving ? 'refunded' : 'credited', {
@@ -211,7 +212,8 @@ async function bookRefund({ work, site }: Booking, payment: Payment, fact: Refun
 		attempt,
 		...(endsAccess ? {} : { keepsAccess: true as const })
 	};
-	await tell(work, payment, event, at, id);
+	// What went back of one thing was never begun: the others are as they were.
+	if (lineId === null) await tell(work, payment, event, at, id);
 	// Of what came in for nothing another mail has told.
 	if (asked?.cause === 'surplus' || payment.memberId === null) return;
 	const about = { occasion: 'refund' as const, refundId: id };
@@ -272,8 +274,9 @@ async function tell(
 	at: number,
 	source: string | null = null
 ): Promise<void> {
-	const id = agreementId ?? (await agreementOfOrder(work.tx, orderId))?.id;
-	if (id !== undefined) await hearOf(work, id, event, at, source);
+	const ids =
+		agreementId === null ? (await agreementsOfOrder(work.tx, orderId)).map((one) => one.id) : [agreementId];
+	for (const id of ids) await hearOf(work, id, event, at, source);
 }
 
 /**

@@ -3,11 +3,11 @@ import { and, eq } from 'drizzle-orm';
 import { isStanding } from '$core/billing/order';
 import type { Account } from '../../db/queries/members';
 import { giftOfOrder } from '../../db/queries/gifts';
-import { lineOf, orderById, type Order } from '../../db/queries/sales';
+import { mainLinesOf, orderById, plansByIds, type Order } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
 import { orders, payments } from '../../db/schema/sales';
 import type { Work } from '../../transact';
-import { memberKey } from './open-key';
+import { claim, memberKey, standingBy } from './claims';
 import { fulfil } from './fulfil-order';
 
 /**
@@ -25,11 +25,11 @@ export async function standBy(
 	// A link is mailed to the address that the order was typed with, and to no other.
 	if (order.memberId !== account.id && order.email !== account.email) return;
 	const own: Order = { ...order, memberId: account.id, stoodByAt: work.now };
-	const openKey = await ownKey(work, order, account);
 	await work.tx
 		.update(orders)
-		.set({ memberId: account.id, stoodByAt: work.now, openKey })
+		.set({ memberId: account.id, stoodByAt: work.now })
 		.where(and(eq(orders.id, orderId), eq(orders.state, order.state)));
+	await claimAsMember(work, order, account);
 	await work.tx.update(payments).set({ memberId: account.id }).where(eq(payments.orderId, orderId));
 	await work.note({
 		action: 'stood-by-order',
@@ -40,14 +40,15 @@ export async function standBy(
 }
 
 /** It stands for the member from now on, as if they had been signed in; unless another order of theirs does. */
-async function ownKey({ tx }: Work, order: Order, { id }: Account): Promise<string | null> {
+async function claimAsMember({ tx }: Work, order: Order, { id }: Account): Promise<void> {
 	// What is for somebody else stands for them.
-	if (await giftOfOrder(tx, order.id)) return order.openKey;
-	const key = memberKey(id, (await lineOf(tx, order.id)).planId);
-	const [other] = await tx
-		.select({ id: orders.id })
-		.from(orders)
-		.where(eq(orders.openKey, key))
-		.for('update');
-	return other ? order.openKey : key;
+	if (await giftOfOrder(tx, order.id)) return;
+	const lines = await mainLinesOf(tx, order.id);
+	const plans = await plansByIds(
+		tx,
+		lines.map(({ planId }) => planId)
+	);
+	const keys = plans.map((plan) => memberKey(id, plan));
+	const others = (await standingBy(tx, keys)).filter((other) => other.id !== order.id);
+	if (others.length === 0) await claim(tx, order.id, keys);
 }

@@ -36,7 +36,7 @@ import { transact, type Work } from '../../transact';
 import { endOrder } from './end-pay-page';
 import { fulfil } from './fulfil-order';
 import { ownOrder } from './look-at-order';
-import { memberKey } from './open-key';
+import { claim, memberKey, standingBy } from './claims';
 import { orderNumber } from './numbers';
 import type { Selling } from './selling';
 import { applyFact } from './settle-payment';
@@ -259,19 +259,22 @@ async function placeExtra(work: Work, paid: Paid, offer: Offering, id: string): 
 	if (await heldInPlaceOf(tx, memberId, plan, now)) return null;
 	const buyer = { memberId, deviceHash: order.deviceHash, except: 'unpaid' as const };
 	if (!(await hasPlaceNow(tx, price, now, buyer))) return null;
-	const openKey = memberKey(memberId, plan.id);
-	const [open] = await tx.select().from(orders).where(eq(orders.openKey, openKey)).for('update');
-	if (open) await endOrder(work, open, 'replaced');
+	const keys = [memberKey(memberId, plan)];
+	for (const open of await standingBy(tx, keys)) await endOrder(work, open, 'replaced');
 	const { currency } = terms;
 	await tx.insert(orders).values({
 		...{ id, number: await orderNumber(work), memberId },
-		...{ state: 'open', totalMinor, currency, processor: 'card', discount: extra.less, tax, openKey },
+		...{ state: 'open', totalMinor, currency, processor: 'card', tax },
 		...{ extraOf: order.id, deviceHash: order.deviceHash, createdAt: now }
 	});
+	await claim(tx, id, keys);
 	const text = (price.name === '' ? plan.name : `${plan.name}, ${price.name}`).slice(0, 200);
-	await tx
-		.insert(orderLines)
-		.values(lines.map((line) => ({ ...line, orderId: id, text, planId: plan.id, priceVersionId: price.id })));
+	await tx.insert(orderLines).values(
+		lines.map((line) => ({
+			...{ ...line, orderId: id, text, planId: plan.id, priceVersionId: price.id },
+			discount: line.kind === 'fee' ? null : extra.less
+		}))
+	);
 	await work.note({
 		action: 'began-order',
 		subject: { kind: 'order', id },

@@ -13,7 +13,7 @@ import {
 import { seatedTerms } from '$core/billing/seats';
 import { asksForMoney, taxedTerms, withDiscount, type Terms } from '$core/billing/terms';
 import type { Using } from '../../app';
-import type { Order } from '../../db/queries/sales';
+import type { Order, OrderLine } from '../../db/queries/sales';
 
 export type TaxWishProblem = 'unknown-country' | `tax-id-${TaxIdProblem}`;
 
@@ -58,10 +58,11 @@ export function orderTax(rules: TaxRules, buyer: TaxedBuyer, day: string): Omit<
 	return { buyer, way, taxed: taxedOn(rules, buyer, day) };
 }
 
-/** What an order agrees to, of a price. */
-export function termsOfOrder(
+/** What an order agrees to, of the price of one of its lines. */
+export function termsOfLine(
 	price: Terms,
-	{ discount, tax, seats }: Pick<Order, 'discount' | 'tax' | 'seats'>
+	{ tax, seats }: Pick<Order, 'tax' | 'seats'>,
+	{ discount }: Pick<OrderLine, 'discount'>
 ): Terms {
 	return taxedTerms(withDiscount(seatedTerms(price, seats), discount), tax ? termsTax(tax.taxed) : null);
 }

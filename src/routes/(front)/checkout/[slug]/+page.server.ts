@@ -70,7 +70,8 @@ export const load: PageServerLoad = async (event) => {
 			country: said.country ?? '',
 			taxId: said.taxId ?? '',
 			seats: url.searchParams.get('seats') ?? String(before?.seats ?? ''),
-			price: chosen
+			price: chosen,
+			besides: before?.besides ?? url.searchParams.getAll('with')
 		}),
 		countries:
 			site.tax.way === 'none' && !plan.asksPostal ? [] : countriesByName(frontWords(locals.language).locale),
@@ -125,7 +126,10 @@ export const actions: Actions = {
 		if (now.seatsProblem) return fail(400, { ...fieldError(form, 'seats', now.seatsProblem), priced: now });
 		if (now.taxProblem) return fail(409, { ...fieldError(form, 'taxId', now.taxProblem), priced: now });
 		const isForSeen = String(now.seats) === (shown('shownSeats') || '1');
-		const isShown = now.code === shown('shownCode') && where(now) === shown('shownWhere') && isForSeen;
+		const chosen = now.besides.filter(({ isChosen }) => isChosen);
+		const isTogether = chosen.map(({ id }) => id).join(' ') === shown('shownBesides');
+		const isShown =
+			now.code === shown('shownCode') && where(now) === shown('shownWhere') && isForSeen && isTogether;
 		if (!isShown) return fail(200, { ...fieldError(form, 'code', ''), errors: {}, priced: now });
 		const buyer = viewer
 			? { ok: true as const, data: { email: '', name: '', password: '' } }
@@ -145,6 +149,7 @@ export const actions: Actions = {
 			postal: postal && postalIn(postal.data),
 			gift: gift && { email: gift.data.giftEmail, words: gift.data.giftWords, day: gift.data.giftDay },
 			seats: now.seats,
+			besides: chosen.map(({ slug: planSlug, id: priceId }) => ({ planSlug, priceId })),
 			seenMinor: seenIn(form, choice.data.price),
 			wantsAgain: form.get('again') === 'yes',
 			memberId: viewer?.id ?? null,

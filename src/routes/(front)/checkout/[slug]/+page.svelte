@@ -25,7 +25,12 @@
 	let payBy = $derived(typed.payBy || data.ways[0]?.way || 'card');
 	const price = $derived(priced.prices.find(({ id }) => id === chosen) ?? priced.prices[0]);
 	const terms = $derived(price?.terms);
-	const amount = $derived(words().money(price?.todayMinor ?? 0, terms?.currency ?? ''));
+	/** What is bought with it. */
+	const besides = $derived(priced.besides.filter(({ isChosen }) => isChosen));
+	const besidesMinor = $derived(besides.reduce((sum, { todayMinor }) => sum + todayMinor, 0));
+	const todayMinor = $derived((price?.todayMinor ?? 0) + besidesMinor);
+	const taxMinor = $derived(besides.reduce((sum, beside) => sum + beside.taxMinor, price?.taxMinor ?? 0));
+	const amount = $derived(words().money(todayMinor, terms?.currency ?? ''));
 	const then = $derived(terms?.then ?? { kind: 'nothing' as const });
 	/** How long it opens: what is for somebody else begins when they open it. */
 	const access = $derived(data.gift?.opens[chosen] ?? data.plan.access);
@@ -39,21 +44,26 @@
 	const opens = $derived(
 		goes === 'once' || (goes === 'times' && data.plan.access.kind === 'for-good') ? 'for-good' : 'while-paid'
 	);
-	const isPaid = $derived((price?.todayMinor ?? 0) > 0);
+	const isPaid = $derived(todayMinor > 0);
 	const openFor = $derived.by(() => {
 		if (data.gift) return 'checkout.gift-opens-for';
 		return data.plan.begins === null ? 'checkout.open-for' : 'checkout.open-for-then';
 	});
 	/** Nothing is ever paid, whatever is taken off. */
 	const isAlwaysFree = $derived(
-		then.kind === 'nothing' && (terms?.firstMinor ?? 0) === 0 && (terms?.feeMinor ?? 0) === 0
+		then.kind === 'nothing' &&
+			(terms?.firstMinor ?? 0) === 0 &&
+			(terms?.feeMinor ?? 0) === 0 &&
+			besides.every((beside) => beside.terms.then.kind === 'nothing' && beside.todayMinor === 0)
 	);
 	/** What is taken off, in words. */
 	const discount = $derived(
 		terms?.discount ? discountText(words(), terms.discount, then.kind === 'nothing') : null
 	);
 	/** Nothing is ever paid: then there is no way to pay, either. */
-	const isFree = $derived(!isPaid && then.kind === 'nothing');
+	const isFree = $derived(
+		!isPaid && [terms, ...besides.map((beside) => beside.terms)].every((one) => one?.then.kind !== 'more')
+	);
 	const button = $derived.by(() => {
 		if (isFree) return words().say('checkout.join');
 		if (payBy === 'offline') return words().say(isPaid ? 'checkout.order' : 'checkout.join', { amount });
@@ -72,7 +82,11 @@
 		data.site.legal.filter((one) => one.page === 'terms' || one.page === 'withdrawal')
 	);
 	/** The code that counts for the price that is chosen. */
-	const counting = $derived(priced.code !== '' && price?.refusal === null ? priced.code : '');
+	const counting = $derived(
+		priced.code !== '' && (price?.refusal === null || besides.some(({ off }) => off === 'by-code'))
+			? priced.code
+			: ''
+	);
 	const taxIdProblem = $derived(errors.taxId?.[0] ?? priced.taxProblem ?? '');
 	const seatsProblem = $derived(errors.seats?.[0] ?? priced.seatsProblem ?? '');
 	const codeProblem = $derived(errors.code?.[0] ?? priced.problem ?? '');
@@ -86,13 +100,16 @@
 		const wish = new FormData();
 		for (const name of ['code', 'country', 'taxId', 'price', 'gift', 'seats'])
 			wish.set(name, typed.get(name) ?? '');
+		for (const id of typed.getAll('besides')) wish.append('besides', id);
 		const mine = ++asked;
 		const body = { method: 'POST', body: wish };
 		const response = await fetch(`/checkout/${data.plan.slug}/priced`, body).catch(() => null);
 		if (!response?.ok || mine !== asked) return;
 		priced = (await response.json()) as typeof priced;
 		errors = Object.fromEntries(
-			Object.entries(errors).filter(([name]) => !['code', 'country', 'taxId', 'seats'].includes(name))
+			Object.entries(errors).filter(
+				([name]) => !['code', 'country', 'taxId', 'seats', 'besides'].includes(name)
+			)
 		);
 	}
 
@@ -108,7 +125,6 @@
 		const money = (minor: number) => words().money(minor, terms.currency);
 		const [name, country] = [taxed.name || words().say('price.tax'), words().country(taxed.country)];
 		if (kind === 'reversed') return words().say('checkout.tax-reversed', { name, country });
-		const { todayMinor = 0, taxMinor = 0 } = price ?? {};
 		const values = { name, country, rate: words().percent(rate), amount: money(taxMinor) };
 		if (!isPaid) return words().say('checkout.tax-each', values);
 		return isIncluded
@@ -124,6 +140,7 @@
 <svelte:head><title>{title} · {data.site.name}</title></svelte:head>
 
 {#snippet today()}<strong class="price">{amount}</strong>{/snippet}
+{#snippet tax()}{#if taxText}<p class="text-quiet" role="status">{taxText}</p>{/if}{/snippet}
 {#snippet following()}<strong class="price"
 		>{words().money(price?.next?.amountMinor ?? 0, terms?.currency ?? '')}</strong
 	>{/snippet}
@@ -203,8 +220,9 @@
 			<input type="hidden" name="shownCode" value={counting} />
 			<input type="hidden" name="shownSeats" value={priced.seats} />
 			<input type="hidden" name="shownWhere" value={`${priced.country} ${priced.taxId}`.trim()} />
-			{#each priced.prices as { id, todayMinor } (id)}
-				<input type="hidden" name="today-{id}" value={todayMinor} />
+			<input type="hidden" name="shownBesides" value={besides.map(({ id }) => id).join(' ')} />
+			{#each priced.prices as { id, todayMinor: ownMinor } (id)}
+				<input type="hidden" name="today-{id}" value={ownMinor + besidesMinor} />
 			{/each}
 			{#if priced.prices.length > 1}
 				<fieldset class="grid gap-2">
@@ -231,6 +249,36 @@
 				{#if errors.price}<p id="price" class="text-sm font-medium text-brick">
 						{words().maybe(errors.price[0] ?? '')}
 					</p>{/if}{/if}
+			{#if priced.besides.length > 0}
+				<details open={besides.length > 0 || errors.besides !== undefined}>
+					<summary class="cursor-pointer">{words().say('checkout.besides')}</summary>
+					<fieldset class="mt-2 grid gap-2">
+						<legend class="sr-only">{words().say('checkout.besides')}</legend>
+						{#each priced.besides as beside (beside.id)}
+							<label
+								class="flex gap-3 border-l-3 px-3 py-2 {beside.isChosen
+									? 'border-moss bg-moss-wash'
+									: 'border-line'}"
+							>
+								<input
+									type="checkbox"
+									name="besides"
+									value={beside.id}
+									checked={beside.isChosen}
+									onchange={priceAnew}
+								/>
+								<span>
+									<span class="block font-medium">{beside.name}</span>
+									<Price terms={beside.terms} />
+								</span>
+							</label>
+						{/each}
+						<p id="besides" class="text-sm font-medium text-brick">
+							{words().maybe(errors.besides?.[0] ?? '')}
+						</p>
+					</fieldset>
+				</details>
+			{/if}
 			{#if data.plan.sellsSeats}
 				<Field
 					name="seats"
@@ -393,8 +441,10 @@
 					<Words of="checkout.begins" things={{ day: beginsDay }} />
 				</p>
 			{/if}
-			{#if isPaid}<p class="mt-3"><Words of="checkout.today" things={{ amount: today }} /></p>{/if}
-			{#if taxText}<p class="text-quiet" role="status">{taxText}</p>{/if}
+			{#if besides.length === 0}
+				{#if isPaid}<p class="mt-3"><Words of="checkout.today" things={{ amount: today }} /></p>{/if}
+				{@render tax()}
+			{/if}
 			{#if price?.next}
 				<p><Words of="checkout.next" things={{ amount: following, day: nextDay }} /></p>
 			{/if}
@@ -420,6 +470,23 @@
 			<p class="mt-4 text-sm text-quiet">
 				{further}
 			</p>
+			{#if besides.length > 0}
+				{#each besides as beside (beside.id)}
+					{#snippet dueAmount()}<strong class="price"
+							>{words().money(beside.next?.amountMinor ?? 0, beside.terms.currency)}</strong
+						>{/snippet}
+					{#snippet dueDay()}<Moment at={beside.next?.at ?? 0} zone={data.site.zone} />{/snippet}
+					<h2 class="mt-4 border-t border-line pt-3">{beside.name}</h2>
+					<p class="mt-1"><Price terms={beside.terms} /></p>
+					{#if beside.next}<p>
+							<Words of="checkout.next" things={{ amount: dueAmount, day: dueDay }} />
+						</p>{/if}
+				{/each}
+				<p class="mt-4 border-t-2 border-ink pt-3">
+					<Words of="checkout.together" things={{ amount: today }} />
+				</p>
+				{@render tax()}
+			{/if}
 			{#if data.gift}
 				<p class="mt-4"><a href="/checkout/{data.plan.slug}">{words().say('checkout.gift-not')}</a></p>
 			{:else if data.canBeGiven}

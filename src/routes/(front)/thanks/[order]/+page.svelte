@@ -13,7 +13,10 @@
 	const hasExtras = $derived(
 		data.extras !== null && (data.extras.next !== null || data.extras.taken.length > 0)
 	);
-	const isOpen = $derived(data.begins === null ? 'thanks.open' : 'thanks.later');
+	const isOpen = $derived.by(() => {
+		if (data.isSeveral) return data.begins === null ? 'thanks.open-all' : 'thanks.later-all';
+		return data.begins === null ? 'thanks.open' : 'thanks.later';
+	});
 	/** What the button says that leads on. */
 	const onTo = $derived.by(() => {
 		if (data.kind === 'paid' && data.gift) return 'thanks.gift-see';

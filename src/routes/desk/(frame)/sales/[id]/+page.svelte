@@ -25,11 +25,14 @@
 
 	const words = useWords();
 
-	const paidPeriod = $derived(
-		data.agreement &&
-			(['renewing', 'owing'].includes(data.agreement.state)
-				? data.agreement.period - 1
-				: data.agreement.period)
+	type Agreement = NonNullable<(typeof data.things)[number]['agreement']>;
+	const isOne = $derived(data.things.length === 1);
+	const names = $derived(data.things.map(({ plan }) => plan.name).join(', '));
+	const paidPeriod = ({ state, period }: Agreement) =>
+		['renewing', 'owing'].includes(state) ? period - 1 : period;
+
+	const grants = $derived(
+		data.things.flatMap(({ plan, grants: own }) => own.map((grant) => ({ ...grant, plan: plan.name })))
 	);
 
 	/** Paid for somebody who has not opened it yet. */
@@ -38,9 +41,15 @@
 	const holder = $derived(data.gift?.holder?.name ?? data.member.name);
 
 	/** Whether a payment pays for access that there is now, or is to come. */
-	function isOfNow(period: number): boolean {
+	function isOfNow({ period, agreementId }: { period: number; agreementId: string | null }): boolean {
 		if (isGiftWaiting) return true;
-		return data.agreement !== null && data.agreement.state !== 'ended' && period >= (paidPeriod ?? 0);
+		return data.things.some(
+			({ agreement }) =>
+				agreement !== null &&
+				(agreementId === null || agreement.id === agreementId) &&
+				agreement.state !== 'ended' &&
+				period >= paidPeriod(agreement)
+		);
 	}
 
 	function errorsOf(paymentId: string): Record<string, string[]> {
@@ -69,16 +78,21 @@
 	<dl class="mt-3 grid grid-cols-[auto_1fr] gap-x-6 gap-y-1">
 		<dt class="text-quiet">Member</dt>
 		<dd><DeskLink href="/desk/members/{data.member.id}">{data.member.name}</DeskLink></dd>
-		<dt class="text-quiet">Plan</dt>
-		<dd><DeskLink href="/desk/plans/{data.plan.id}">{data.plan.name}</DeskLink></dd>
-		{#if data.off}
+		<dt class="text-quiet">{isOne ? 'Plan' : 'Plans'}</dt>
+		<dd>
+			{#each data.things as { id, plan } (id)}
+				<span class="block"><DeskLink href="/desk/plans/{plan.id}">{plan.name}</DeskLink></span>
+			{/each}
+		</dd>
+		{#each data.things.filter(({ discount }) => discount !== null) as { id, plan, discount } (id)}
 			<dt class="text-quiet">Taken off</dt>
 			<dd>
-				{discountText(words(), data.off.discount)}{#if data.off.code}, by the code <DeskLink
-						href="/desk/codes/{data.off.code.batchId}">{data.off.code.code}</DeskLink
+				{#if discount}{discountText(words(), discount)}{/if}{#if !isOne}
+					of {plan.name}{/if}{#if data.code}, by the code <DeskLink href="/desk/codes/{data.code.batchId}"
+						>{data.code.code}</DeskLink
 					>{:else}, because of what they held{/if}
 			</dd>
-		{/if}
+		{/each}
 		{#if data.tax}
 			<dt class="text-quiet">Tax</dt>
 			<dd>
@@ -118,26 +132,37 @@
 		<dd><Moment at={data.order.createdAt} zone={data.site.zone} precise /></dd>
 		<dt class="text-quiet">State</dt>
 		<dd>
-			{ORDER_WORDS[data.order.state]}{#if data.agreement}; {agreementWords(
-					data.agreement,
+			{ORDER_WORDS[data.order.state]}{#if isOne && data.things[0]?.agreement}; {agreementWords(
+					data.things[0].agreement,
 					data.site.zone
 				)}{/if}
 		</dd>
-		{#if data.agreement?.people}
-			{@const { seats, people } = data.agreement}
-			<dt class="text-quiet">People</dt>
-			<dd>{seats}: the buyer, {people.given} asked, of whom {people.came} came</dd>
+		{#if !isOne}
+			{#each data.things as { id, plan, agreement } (id)}
+				{#if agreement}
+					<dt class="text-quiet">{plan.name}</dt>
+					<dd>{agreementWords(agreement, data.site.zone)}</dd>
+				{/if}
+			{/each}
 		{/if}
-		{#if data.grants.length > 0}
+		{#each data.things as { id, agreement } (id)}
+			{#if agreement?.people}
+				<dt class="text-quiet">People</dt>
+				<dd>
+					{agreement.seats}: the buyer, {agreement.people.given} asked, of whom {agreement.people.came} came
+				</dd>
+			{/if}
+		{/each}
+		{#if grants.length > 0}
 			<dt class="text-quiet">Access</dt>
 			<dd>
-				{#each data.grants as { id, memberId, from, until, revokedAt } (id)}
+				{#each grants as { id, memberId, from, until, revokedAt, plan } (id)}
 					{@const end = revokedAt ?? until}
 					<DeskLink href="/desk/members/{memberId}#grants"
 						>from {formatDay(from, data.site.zone)}{end === null
 							? ', for good'
 							: `${end <= data.now ? ' to' : ' until'} ${formatDay(end, data.site.zone)}`}</DeskLink
-					>{revokedAt === null ? '' : ', ended before its time'}<br />
+					>{revokedAt === null ? '' : ', ended before its time'}{isOne ? '' : `: ${plan}`}<br />
 				{/each}
 			</dd>
 		{/if}
@@ -167,23 +192,26 @@
 		</div>
 	{/if}
 	{#if form && 'problem' in form}<p role="alert" class="mt-3 font-medium text-brick">{form.problem}</p>{/if}
-	{#if data.agreement && data.agreement.steps.length + data.agreement.moves.length > 0 && data.may.includes('members')}
-		<div class="mt-4 flex flex-wrap gap-2">
-			{#if data.agreement.moves.length > 0}<AgreementMoves
-					agreement={data.agreement}
+	{#each data.things as { id, plan, agreement, opens } (id)}
+		{#if agreement && agreement.steps.length + agreement.moves.length > 0 && data.may.includes('members')}
+			{#if !isOne}<h2 class="mt-4">{plan.name}</h2>{/if}
+			<div class="{isOne ? 'mt-4' : 'mt-2'} flex flex-wrap gap-2">
+				{#if agreement.moves.length > 0}<AgreementMoves
+						{agreement}
+						member={holder}
+						zone={data.site.zone}
+					/>{/if}
+				<AgreementSteps
+					{agreement}
+					currency={data.payments[0]?.currency ?? ''}
+					plan={plan.name}
 					member={holder}
+					{opens}
 					zone={data.site.zone}
-				/>{/if}
-			<AgreementSteps
-				agreement={data.agreement}
-				currency={data.payments[0]?.currency ?? ''}
-				plan={data.plan.name}
-				member={holder}
-				opens={data.opens}
-				zone={data.site.zone}
-			/>
-		</div>
-	{/if}
+				/>
+			</div>
+		{/if}
+	{/each}
 	<h2 class="mt-5">Payments</h2>
 	<ol class="mt-2 @2xl:grid @2xl:grid-cols-[auto_1fr_auto_auto_auto]">
 		{#each data.payments as payment (payment.id)}
@@ -206,7 +234,7 @@
 						><PaymentAnswer
 							payment={payment.id}
 							{amount}
-							what={data.plan.name}
+							what={names}
 							member={data.member.name}
 							isFirst={payment.isFirst}
 						/></span
@@ -219,7 +247,7 @@
 							member={holder}
 							isGift={isGiftWaiting}
 							opens={data.opens}
-							isOfNow={isOfNow(payment.period)}
+							isOfNow={isOfNow(payment)}
 							errors={errorsOf(payment.id)}
 						/>
 					</span>
