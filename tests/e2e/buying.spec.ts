@@ -789,7 +789,7 @@ test('several things are bought in one order, without script, and each goes on b
 	const page = await stranger(browser, { javaScriptEnabled: false });
 	await page.goto('/checkout/dial-letters?with=movement-letters');
 	await expect(page.getByText('All of it: 10.00 EUR today.')).toBeVisible();
-	await page.getByLabel(/^Movement letters/).uncheck();
+	await page.getByRole('checkbox', { name: /^Movement letters/ }).uncheck();
 	const email = await order(page, 'Together');
 	await page.getByRole('button', { name: 'Go on to pay 10.00 EUR' }).click();
 	// What is paid is read before it is paid, and what was typed stays.
@@ -797,7 +797,7 @@ test('several things are bought in one order, without script, and each goes on b
 	const details = page.locator('details', { hasText: 'Take something else with it' });
 	if (!(await details.evaluate((node: HTMLDetailsElement) => node.open)))
 		await details.locator('summary').click();
-	await page.getByLabel(/^Movement letters/).check();
+	await page.getByRole('checkbox', { name: /^Movement letters/ }).check();
 	await page.getByRole('button', { name: 'Go on to pay 4.00 EUR' }).click();
 	await expect(page.getByText('All of it: 10.00 EUR today.')).toBeVisible();
 	await pay(page, CARDS.works);

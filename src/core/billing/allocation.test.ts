@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { runs } from '../../../tests/support/runs';
-import { allocate, split } from './allocation';
+import { allocate, partsOf, split } from './allocation';
 
 describe('an amount that is split', () => {
 	// Worked by hand.
@@ -53,5 +53,65 @@ describe('a payment', () => {
 			['fee', 500]
 		]);
 		expect(allocate(100, lines).map(({ paidMinor }) => paidMinor)).toEqual([67, 33]);
+	});
+});
+
+describe('what is paid in parts', () => {
+	const lines = [
+		{ name: 'plan', totalMinor: 1200, taxMinor: 192 },
+		{ name: 'free', totalMinor: 0, taxMinor: 0 },
+		{ name: 'book', totalMinor: 3000, taxMinor: 479 }
+	];
+	const paid = (before: number, amount: number) =>
+		partsOf(lines, before, amount).map(({ line, paidMinor, portion }) => [
+			line.name,
+			paidMinor,
+			portion(line.taxMinor)
+		]);
+
+	// Worked by hand: 1000 of 1200 are 160 of 192; 1800 of 3000 are 287.4 of 479.
+	it.each([
+		[0, 1000, [['plan', 1000, 160]]],
+		[
+			1000,
+			2000,
+			[
+				['plan', 200, 32],
+				['book', 1800, 287]
+			]
+		],
+		[3000, 1200, [['book', 1200, 192]]],
+		[
+			0,
+			4200,
+			[
+				['plan', 1200, 192],
+				['book', 3000, 479]
+			]
+		],
+		[4200, 500, []]
+	])('after %i, %i pay %j', (before, amount, expected) => {
+		expect(paid(before, amount)).toEqual(expected);
+	});
+
+	it('comes to the whole of each line, and of its tax, whatever the parts', () => {
+		const cuts = fc.array(fc.integer({ min: 1, max: 4199 }), { maxLength: 6 });
+		fc.assert(
+			fc.property(cuts, (at) => {
+				const ends = [...new Set([...at, 4200])].sort((a, b) => a - b);
+				const sums = new Map<string, [number, number]>();
+				let before = 0;
+				for (const end of ends) {
+					for (const { line, paidMinor, portion } of partsOf(lines, before, end - before)) {
+						const [came = 0, tax = 0] = sums.get(line.name) ?? [];
+						expect(paidMinor).toBeGreaterThan(0);
+						sums.set(line.name, [came + paidMinor, tax + portion(line.taxMinor)]);
+					}
+					before = end;
+				}
+				expect(Object.fromEntries(sums)).toEqual({ plan: [1200, 192], book: [3000, 479] });
+			}),
+			{ seed: 20_261_131, numRuns: runs(300) }
+		);
 	});
 });

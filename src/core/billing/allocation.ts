@@ -37,3 +37,35 @@ export function allocate<L extends { totalMinor: number }>(
 	);
 	return lines.map((line, n) => ({ ...line, paidMinor: parts[n] ?? 0 }));
 }
+
+/** A line, as far as a part of it was paid; amounts in minor units. */
+export interface PartOf<L> {
+	line: L;
+	paidMinor: number;
+	/** What of any other amount of the line goes with that part: over all parts, the whole of it. */
+	portion(minor: number): number;
+}
+
+/**
+ * What a part of what lines ask for pays, where they are paid one after the other. Lines that it does not reach are left out.
+ * Example: of 12.00 and 30.00, the second 20.00 pay 2.00 of the first, where 10.00 came before, and 18.00 of the other.
+ * @param beforeMinor what came in before
+ */
+export function partsOf<L extends { totalMinor: number }>(
+	lines: readonly L[],
+	beforeMinor: number,
+	amountMinor: number
+): PartOf<L>[] {
+	const parts: PartOf<L>[] = [];
+	let begins = 0;
+	for (const line of lines) {
+		const total = line.totalMinor;
+		const within = (minor: number) => Math.min(Math.max(minor - begins, 0), total);
+		const [from, to] = [within(beforeMinor), within(beforeMinor + amountMinor)];
+		begins += total;
+		if (to === from) continue;
+		const upTo = (minor: number, at: number) => Math.floor((minor * at) / total);
+		parts.push({ line, paidMinor: to - from, portion: (minor) => upTo(minor, to) - upTo(minor, from) });
+	}
+	return parts;
+}

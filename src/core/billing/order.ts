@@ -10,11 +10,12 @@ import { priceDue, type Terms } from './terms';
 
 /**
  * `open`: a pay page leads to its payment. `waiting`: its buyer pays by themselves, and somebody says when the money has come
- * in. `replaced`: another order stands in its place. `given-back`: what came in for it went back.
+ * in. `part-paid`: some of it has, and the rest is waited for. `replaced`: another order stands in its place. `given-back`: what came in for it went back.
  */
 export const ORDER_STATES = [
 	'open',
 	'waiting',
+	'part-paid',
 	'paid',
 	'refused',
 	'replaced',
@@ -23,8 +24,8 @@ export const ORDER_STATES = [
 ] as const;
 export type OrderState = (typeof ORDER_STATES)[number];
 
-/** `had-already`: it was paid by somebody who holds what it is for. `ran-out`: nobody paid in time. */
-export const ORDER_EVENTS = ['paid', 'had-already', 'refused', 'ran-out', 'replaced'] as const;
+/** `part`: some of the money came in. `had-already`: it was paid by somebody who holds what it is for. `ran-out`: nobody paid in time. */
+export const ORDER_EVENTS = ['paid', 'had-already', 'refused', 'ran-out', 'replaced', 'part'] as const;
 export type OrderEvent = (typeof ORDER_EVENTS)[number];
 
 const UNPAID: Partial<Record<OrderEvent, OrderState>> = { 'ran-out': 'expired', replaced: 'replaced' };
@@ -32,7 +33,8 @@ const UNPAID: Partial<Record<OrderEvent, OrderState>> = { 'ran-out': 'expired', 
 const COMES_IN: Partial<Record<OrderEvent, OrderState>> = { paid: 'paid', 'had-already': 'given-back' };
 const NEXT: Readonly<Record<OrderState, Partial<Record<OrderEvent, OrderState>>>> = {
 	open: { ...COMES_IN, ...UNPAID },
-	waiting: { ...COMES_IN, ...UNPAID, refused: 'refused' },
+	waiting: { ...COMES_IN, ...UNPAID, refused: 'refused', part: 'part-paid' },
+	'part-paid': { ...COMES_IN, ...UNPAID, refused: 'refused' },
 	refused: COMES_IN,
 	replaced: COMES_IN,
 	expired: COMES_IN,
@@ -46,9 +48,16 @@ export function orderAfter(state: OrderState, event: OrderEvent): OrderState | n
 	return NEXT[state][event] ?? null;
 }
 
+/** States in which its buyer pays by themselves, and somebody says what came in. */
+export const AWAITED = ['waiting', 'part-paid'] as const satisfies readonly OrderState[];
+
+export function isAwaited(state: OrderState): state is (typeof AWAITED)[number] {
+	return AWAITED.some((one) => one === state);
+}
+
 /** Whether it stands for its buyer and what it is of: there is one of these for each. */
 export function isStanding(state: OrderState): boolean {
-	return state === 'open' || state === 'waiting';
+	return state === 'open' || isAwaited(state);
 }
 
 /**

@@ -1,4 +1,5 @@
 /** Composes a mail when it is sent, so that ways in are younger than the mail and never lie in the queue. */
+import { isAwaited } from '$core/billing/order';
 import type { Message } from '$core/billing/agreement-effects';
 import { announcementOf } from '$core/billing/announcing';
 import { amountAsked, paidThrough, phaseOf } from '$core/billing/phases';
@@ -18,6 +19,7 @@ import {
 	lineById,
 	lineOf,
 	linesOfOrder,
+	paymentsOfOrder,
 	plansOfOrder,
 	type OrderLine,
 	orderById,
@@ -336,15 +338,23 @@ async function seatWords(app: Composing, seatId: string): Promise<Words | null> 
  */
 async function waitingWords(app: Composing, orderId: string): Promise<Words | null> {
 	const order = await orderById(app.db, orderId);
-	if (order?.state !== 'waiting') return null;
+	if (!order || !isAwaited(order.state)) return null;
 	const account = await addressed(app, order.memberId);
 	const to = account?.email ?? order.email;
 	const plan = await planById(app.db, (await lineOf(app.db, order.id)).planId);
 	if (to === null || !plan) return null;
-	const values = await payingValues(app, account, order, {
-		plan: await namesOf(app, order.id),
-		until: waitsUntil(order.createdAt)
-	});
+	// Of what is paid in parts, what is left.
+	const came = (await paymentsOfOrder(app.db, order.id)).filter(({ state }) => state === 'captured');
+	const totalMinor = came.reduce((left, { amountMinor }) => left - amountMinor, order.totalMinor);
+	const values = await payingValues(
+		app,
+		account,
+		{ ...order, totalMinor },
+		{
+			plan: await namesOf(app, order.id),
+			until: waitsUntil(order.createdAt)
+		}
+	);
 	const path = `/checkout/return/${order.id}`;
 	if (account && order.stoodByAt !== null)
 		return written(app, account, {

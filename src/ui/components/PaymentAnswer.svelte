@@ -7,6 +7,7 @@
 	let {
 		payment,
 		amount,
+		currency,
 		what,
 		member,
 		isFirst
@@ -14,6 +15,7 @@
 		/** Its id. */
 		payment: string;
 		amount: string;
+		currency: string;
 		/** What it pays for. */
 		what: string;
 		member: string;
@@ -35,6 +37,22 @@
 		<input type="hidden" name="answer" value="captured" />
 		<button class="button-main" aria-label="It came in: {amount} of {member}">It came in</button>
 	</form>
+	{#if isFirst}
+		<Confirm
+			label="A part of it"
+			spoken="A part came in: of {amount} of {member}"
+			title="How much of {amount} has come in?"
+			what="It is written down with a receipt, and the rest is waited for. Nothing opens before all of it is there; {member} is told by mail what is left."
+			action="?/answer"
+			confirmLabel="So much came in"
+			isQuiet
+		>
+			<input type="hidden" name="payment" value={payment} />
+			<input type="hidden" name="answer" value="captured" />
+			<input type="hidden" name="currency" value={currency} />
+			<TextField id="part-{payment}" name="amount" label="Amount, in {currency}" from="" />
+		</Confirm>
+	{/if}
 	<Confirm
 		label={no}
 		spoken="{no}: {amount} of {member}"

@@ -5,12 +5,12 @@ import { deskNames } from '$server/reads/desk/names';
 import { unfinishedUploads } from '$server/http/uploads';
 import { today } from '$server/reads/desk/today';
 import { isJobKind, KINDS } from '$server/jobs/kinds';
-import { answerPayment, sayRefundSent } from '$server/usecases/sales/answer-payment';
+import { answerPayment, sayRefundSent, type Answered } from '$server/usecases/sales/answer-payment';
 import { runJobAgain } from '$server/usecases/running/run-job-again';
 import { namesOf } from '$ui/names';
 import { findingWords } from '$ui/wording/fence';
 import type { Actions, PageServerLoad } from './$types';
-import { AnswerForm, answerOf } from './answer-form';
+import { ANSWER_PROBLEMS, AnswerForm, answerOf } from './answer-form';
 
 const UUID = /^[0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12}$/;
 
@@ -39,16 +39,18 @@ export const actions: Actions = {
 	answer: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(AnswerForm, await readForm(request));
 		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
-		return answered(await answerPayment(app, viewer, answerOf(parsed.data)));
+		const answer = answerOf(parsed.data);
+		if (typeof answer === 'string') return fail(400, { problem: answer });
+		return answered(await answerPayment(app, viewer, answer));
 	},
 	sent: async ({ locals: { app, viewer }, request }) => {
 		const id = String((await readForm(request)).get('refund') ?? '');
-		return answered(UUID.test(id) ? await sayRefundSent(app, viewer, id) : { ok: false });
+		return answered(
+			UUID.test(id) ? await sayRefundSent(app, viewer, id) : { ok: false, code: 'not-waiting' }
+		);
 	}
 };
 
-function answered({ ok }: { ok: boolean }) {
-	return ok
-		? { isAnswered: true }
-		: fail(409, { problem: 'Somebody has said so already, or nobody waits for it any more.' });
+function answered(answer: Answered) {
+	return answer.ok ? { isAnswered: true } : fail(409, { problem: ANSWER_PROBLEMS[answer.code] });
 }

@@ -181,7 +181,7 @@
 							: `, payment ${period + 1}, paid without a card.`}
 					</p>
 				</div>
-				<PaymentAnswer payment={id} {amount} what={plan} member={name} {isFirst} />
+				<PaymentAnswer payment={id} {amount} {currency} what={plan} member={name} {isFirst} />
 			</li>
 		{/each}
 		{#if data.waiting.hasMore}<li class="py-2.5 text-sm text-quiet">

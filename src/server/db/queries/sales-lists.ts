@@ -247,7 +247,15 @@ export async function agreementList(db: Handle, ask: AgreementsAsk) {
 }
 
 /** What became of orders; those that were begun anew elsewhere stand only among all. */
-export const ORDERS_SHOWN = ['paid', 'waiting', 'open', 'expired', 'refused', 'given-back'] as const;
+export const ORDERS_SHOWN = [
+	'paid',
+	'waiting',
+	'part-paid',
+	'open',
+	'expired',
+	'refused',
+	'given-back'
+] as const;
 export type OrdersAsk = SalesAsk<OrderState & (typeof ORDERS_SHOWN)[number]>;
 
 /** A stranger's order that is not paid makes no member, and stands nowhere at the Desk. */

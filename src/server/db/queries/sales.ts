@@ -1,5 +1,5 @@
 import { and, desc, eq, gt, inArray, isNotNull, notInArray, sql, type SQL } from 'drizzle-orm';
-import { MAIN_KINDS } from '$core/billing/order';
+import { AWAITED, MAIN_KINDS } from '$core/billing/order';
 import type { OrderTax } from '$core/billing/tax';
 import { regularMinor } from '$core/billing/terms';
 import type { Handle, Tx } from '../connect';
@@ -146,7 +146,13 @@ export type OrderLine = typeof orderLines.$inferSelect;
 export const isHead = and(inArray(orderLines.kind, MAIN_KINDS), eq(orderLines.position, 0));
 
 /** What an order is of, as its lines say it: beside the row of the order. */
-export const textOfOrder = sql<string>`(select group_concat(of_it.text order by of_it.position separator ', ') from order_lines of_it where of_it.order_id = ${orders.id} and of_it.kind <> 'fee')`;
+export const textOfOrder = sql<string>`(select group_concat(of_it.text order by of_it.position separator ', ') from order_lines of_it where of_it.order_id = orders.id and of_it.kind <> 'fee')`;
+
+/** What of an order has not come in yet, beside its row. */
+const leftOfOrder =
+	sql<number>`orders.total_minor - coalesce((select sum(came.amount_minor) from payments came where came.order_id = orders.id and came.state = 'captured' and came.agreement_id is null), 0)`.mapWith(
+		Number
+	);
 
 /** A line for each thing of an order, as they were put. */
 export async function mainLinesOf(db: Handle, orderId: string) {
@@ -295,11 +301,12 @@ export async function waitingOrders(db: Handle, memberId: string) {
 			id: orders.id,
 			number: orders.number,
 			plan: textOfOrder,
-			amountMinor: orders.totalMinor,
+			/** What has not come in yet. */
+			amountMinor: leftOfOrder,
 			currency: orders.currency
 		})
 		.from(orders)
-		.where(and(eq(orders.memberId, memberId), eq(orders.state, 'waiting')))
+		.where(and(eq(orders.memberId, memberId), inArray(orders.state, [...AWAITED])))
 		.orderBy(orders.id);
 }
 

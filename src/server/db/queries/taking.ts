@@ -20,7 +20,7 @@ export type Except = { orderId: string } | 'unpaid';
 /** What is paid or approved, and what is being paid now. */
 export const takes = (now: number) =>
 	or(
-		eq(orders.state, 'paid'),
+		inArray(orders.state, ['paid', 'part-paid']),
 		and(eq(orders.state, 'waiting'), isNotNull(orders.stoodByAt)),
 		and(inArray(orders.state, ['open', 'waiting']), gt(orders.createdAt, now - HOLDS_MS))
 	);

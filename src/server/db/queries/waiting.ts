@@ -1,5 +1,6 @@
 /** What is paid without a card and waits for somebody of the staff. */
-import { and, eq, isNotNull, isNull, ne, or } from 'drizzle-orm';
+import { and, eq, inArray, isNotNull, isNull, ne, or } from 'drizzle-orm';
+import { AWAITED } from '$core/billing/order';
 import type { Handle } from '../connect';
 import { textOfOrder } from './sales';
 import { accounts } from '../schema/people';
@@ -32,7 +33,10 @@ export async function waitingPayments(db: Handle, limit: number) {
 			and(
 				eq(payments.state, 'pending'),
 				eq(payments.processor, 'offline'),
-				or(isNotNull(payments.agreementId), and(eq(orders.state, 'waiting'), isNotNull(orders.stoodByAt)))
+				or(
+					isNotNull(payments.agreementId),
+					and(inArray(orders.state, [...AWAITED]), isNotNull(orders.stoodByAt))
+				)
 			)
 		)
 		.orderBy(payments.id)

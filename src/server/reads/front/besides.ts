@@ -9,7 +9,7 @@ import { plansNow, shownPlans } from '../../rights/shown';
 import { includedHere } from './offers';
 
 /** Whatever else there is, is put together by a link. */
-const MOST_SHOWN = 20;
+const MOST_SHOWN = 8;
 /** With the first of an order, as many as an order may be of. */
 const MOST_CHOSEN = 7;
 
@@ -21,13 +21,15 @@ export interface Beside {
 /**
  * What is offered with a plan, and what a link or a form has named: sold to whoever looks, paid in the same currency, and not
  * theirs already, and asked for in the same ways. Of each ladder there is one rung in an order.
- * @param named slugs of plans, or ids of their prices
+ * @param named slugs of plans, or ids of their prices, that are chosen
+ * @param kept those that stay in the list where they are chosen no more
  */
 export async function besidesOf(
 	app: Using<'db' | 'rights' | 'site'>,
 	look: Look,
 	head: Pick<OfferedPlan, 'asksPostal' | 'id' | 'ladderId' | 'payBy'> & { currency: string },
-	named: readonly string[]
+	named: readonly string[],
+	kept: readonly string[] = []
 ): Promise<{ offered: Beside[]; chosen: Beside[] }> {
 	const all = await plansNow(app, { now: look.now, currency: head.currency });
 	const every = await shownPlans(app);
@@ -49,21 +51,23 @@ export async function besidesOf(
 		const price = prices.find(({ priceId }) => named.includes(priceId)) ?? prices[0];
 		return price?.terms.currency === head.currency ? { plan, price } : null;
 	};
-	const isNamed = (plan: OfferedPlan) =>
-		named.includes(plan.slug) || plan.prices.some(({ priceId }) => named.includes(priceId));
+	const isAmong = (names: readonly string[], plan: OfferedPlan) =>
+		names.includes(plan.slug) || plan.prices.some(({ priceId }) => names.includes(priceId));
 	const chosen: Beside[] = [];
+	const left: Beside[] = [];
 	const open: Beside[] = [];
 	// Whether all of it is theirs by something else is asked of no more than are shown.
 	for (const plan of all) {
-		const list = isNamed(plan) ? chosen : open;
-		const most = list === chosen ? MOST_CHOSEN : MOST_SHOWN;
-		const isListed = list === chosen || (plan.isPublic && plan.soleItemId === null);
+		const list = isAmong(named, plan) ? chosen : isAmong(kept, plan) ? left : open;
+		const most = list === open ? MOST_SHOWN : MOST_CHOSEN;
+		const isListed = list !== open || (plan.isPublic && plan.soleItemId === null);
 		if (!isListed || list.length >= most || !isSold(plan)) continue;
 		const thing = thingOf(plan);
 		if (thing && includedHere(look, plan.id, every) === null) list.push(thing);
 	}
 	const own = oneOfEachLadder(chosen);
-	return { offered: [...own, ...open.slice(0, MOST_SHOWN - own.length)], chosen: own };
+	const first = [...own, ...left];
+	return { offered: [...first, ...open.slice(0, Math.max(0, MOST_SHOWN - first.length))], chosen: own };
 }
 
 function oneOfEachLadder(things: readonly Beside[]): Beside[] {

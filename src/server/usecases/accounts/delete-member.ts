@@ -1,3 +1,4 @@
+import { AWAITED } from '$core/billing/order';
 import { and, eq, inArray, isNotNull, isNull, ne, or, sql } from 'drizzle-orm';
 import { DONE, notDone, type Done } from '../../done';
 import { accountById, lockAccount } from '../../db/queries/members';
@@ -61,7 +62,7 @@ async function endOrders(work: Work, memberId: string, email: string | null): Pr
 	const standing = await work.tx
 		.select()
 		.from(orders)
-		.where(and(inArray(orders.state, ['open', 'waiting']), or(eq(orders.memberId, memberId), typed)))
+		.where(and(inArray(orders.state, ['open', ...AWAITED]), or(eq(orders.memberId, memberId), typed)))
 		.for('update');
 	for (const order of standing) await endOrder(work, order, 'ran-out');
 }

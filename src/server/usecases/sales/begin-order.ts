@@ -7,7 +7,7 @@ import { v7 as uuidv7 } from 'uuid';
 import { includedFor } from '$core/access/included';
 import { offAtAll, type OffAnswer, type Taken } from '$core/billing/discount-code';
 import { giftOf, tellAt, type GiftOf } from '$core/billing/gift';
-import { linesOf, orderTotal } from '$core/billing/order';
+import { isAwaited, linesOf, orderTotal } from '$core/billing/order';
 import { MOST_SEATS, seatedTerms } from '$core/billing/seats';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import {
@@ -329,7 +329,7 @@ async function placeOrder(
 			.where(eq(orders.id, open.id));
 		if (giving) await keepGift(work, open.id, wish, bought, giving);
 		// Whoever asks again has not got the mail.
-		if (open.state === 'waiting' && open.stoodByAt === null) await writeAboutOrder(work, open);
+		if (isAwaited(open.state) && open.stoodByAt === null) await writeAboutOrder(work, open);
 		return { orderId: open.id, payment: await askedOf(work, open, bought) };
 	}
 	// Begun elsewhere, at another price or with other things. If it is paid all the same, settling decides what becomes of it.

@@ -1,6 +1,6 @@
 /** Orders that are not paid any more, and the pay pages that end with them. */
 import { and, eq, inArray, isNull, lt } from 'drizzle-orm';
-import { orderAfter, type OrderEvent, type OrderState } from '$core/billing/order';
+import { AWAITED, orderAfter, type OrderEvent, type OrderState } from '$core/billing/order';
 import { OFFLINE_WAITS_DAYS } from '$core/billing/pay-by';
 import { paymentById, paymentsOfOrder, type Order } from '../../db/queries/sales';
 import { gifts, offlinePayments, orderLines, orders, payments } from '../../db/schema/sales';
@@ -28,8 +28,12 @@ export async function endOrder(
 		.where(and(eq(orders.id, order.id), eq(orders.state, order.state)));
 	if (ended.affectedRows === 0) return;
 	await unclaim(tx, order.id);
-	for (const { id, state: held } of await paymentsOfOrder(tx, order.id))
+	for (const { id, state: held } of await paymentsOfOrder(tx, order.id)) {
 		if (held === 'pending') await queue('end-pay-page', { paymentId: id }, { key: `end-pay-page:${id}` });
+		// What came in of it goes back.
+		if (held === 'captured' && order.state === 'part-paid')
+			await queue('give-back', { paymentId: id }, { key: `give-back:${id}` });
+	}
 }
 
 /** The job: the processor closes the page. Whoever was faster than that has paid, and is settled as usual. */
@@ -57,14 +61,15 @@ export async function endOpenOrders(work: Work, planId: string): Promise<void> {
 export const OFFLINE_WAITS_MS = OFFLINE_WAITS_DAYS * 24 * 3_600_000;
 
 /** As long as an order stands that nobody pays. */
-const STANDS_MS: Record<Extract<OrderState, 'open' | 'waiting'>, number> = {
+const STANDS_MS: Record<Extract<OrderState, 'open' | 'waiting' | 'part-paid'>, number> = {
 	open: PAY_PAGE_LIVES_MS,
-	waiting: OFFLINE_WAITS_MS
+	waiting: OFFLINE_WAITS_MS,
+	'part-paid': OFFLINE_WAITS_MS
 };
 
 /** Orders whose pay page has run out, or whose money has not come in. */
 export async function expireOrders(app: Transacting): Promise<void> {
-	for (const state of ['open', 'waiting'] as const) {
+	for (const state of ['open', ...AWAITED] as const) {
 		const before = app.clock.business() - STANDS_MS[state];
 		const old = await app.db
 			.select({ id: orders.id, state: orders.state })

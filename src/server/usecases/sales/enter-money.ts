@@ -1,10 +1,10 @@
 /** Money that moved stands in the books: a ledger entry with its postings, and a document, each once for what moved. */
 import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { allocate } from '$core/billing/allocation';
+import { allocate, partsOf } from '$core/billing/allocation';
 import { postings, refundLines, reversed, type LedgerLine, type Posting } from '$core/billing/ledger';
 import { termsOfMove } from '$core/billing/move';
-import type { LineKind } from '$core/billing/order';
+import { orderTotal, type LineKind } from '$core/billing/order';
 import { paidThrough, periodStart, phaseOf } from '$core/billing/phases';
 import {
 	discountNet,
@@ -24,9 +24,11 @@ import { agreementById, courseNow } from '../../db/queries/agreements';
 import {
 	linesOfOrder,
 	orderById,
+	paymentsOfOrder,
 	planById,
 	priceVersionById,
 	statementNameOf,
+	type OrderLine,
 	type Payment
 } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
@@ -226,6 +228,7 @@ async function linesPaid(tx: Tx, payment: Payment, taxed: Taxed): Promise<MovedL
 	const own = main.find((line) => line.agreementId === payment.agreementId) ?? main[0];
 	const paid = isOfOrder ? lines : own ? [own] : [];
 	const present = isOfOrder ? null : await presentAgreement(tx, payment);
+	if (isOfOrder && amountMinor < orderTotal(lines)) return partPaid(tx, payment, lines, taxed);
 	return allocate(amountMinor, paid).map((line) => {
 		const { id, text, kind, planId, paidMinor } = line;
 		const isOther = present !== null && (present.plan?.id !== planId || kind === 'move');
@@ -241,6 +244,29 @@ async function linesPaid(tx: Tx, payment: Payment, taxed: Taxed): Promise<MovedL
 		const isNet = taxed.kind === 'reversed' && taxed.isIncluded;
 		const offMinor = isLess ? (isNet ? discountMinor : price.discountMinor) : 0;
 		return { ...what, lineId: id, amountMinor: paidMinor, taxMinor, discountMinor, offMinor };
+	});
+}
+
+/** What came in of an order in parts pays its lines one after the other. */
+async function partPaid(
+	tx: Tx,
+	{ id, orderId, amountMinor, createdAt }: Payment,
+	lines: readonly OrderLine[],
+	taxed: Taxed
+): Promise<MovedLine[]> {
+	const before = (await paymentsOfOrder(tx, orderId)).filter(
+		(one) =>
+			one.id !== id && one.state === 'captured' && one.agreementId === null && one.createdAt < createdAt
+	);
+	const beforeMinor = sumOf(before, (one) => one.amountMinor);
+	return partsOf(lines, beforeMinor, amountMinor).map(({ line, paidMinor, portion }) => {
+		const { id: lineId, text, kind, planId } = line;
+		const price = { amountMinor: portion(line.amountMinor), discountMinor: portion(line.discountMinor) };
+		const discountMinor = discountNet(price, taxed);
+		const isNet = taxed.kind === 'reversed' && taxed.isIncluded;
+		const offMinor = isNet ? discountMinor : price.discountMinor;
+		const taxMinor = portion(line.taxMinor);
+		return { text, kind, planId, lineId, amountMinor: paidMinor, taxMinor, discountMinor, offMinor };
 	});
 }
 

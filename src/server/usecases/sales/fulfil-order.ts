@@ -21,6 +21,7 @@ import {
 	lineById,
 	linesOfOrder,
 	mainLinesOf,
+	paymentsOfOrder,
 	planById,
 	priceVersionById,
 	type OfferedPlan,
@@ -263,8 +264,13 @@ async function giveBackOrder(
 	memberId: string
 ): Promise<void> {
 	await endPaid(work, order, 'had-already');
-	if (payment && payment.amountMinor > 0)
-		await work.queue('give-back', { paymentId: payment.id }, { key: `give-back:${payment.id}` });
+	// What came in in parts goes back in parts; what has paid an order before this payment stays.
+	const parts = order.state === 'paid' ? [] : await paymentsOfOrder(work.tx, order.id);
+	const came = parts.filter(({ state, agreementId }) => state === 'captured' && agreementId === null);
+	for (const { id, amountMinor } of new Map(
+		[...came, ...(payment ? [payment] : [])].map((one) => [one.id, one])
+	).values())
+		if (amountMinor > 0) await work.queue('give-back', { paymentId: id }, { key: `give-back:${id}` });
 	const about = { occasion: 'had-already' as const, orderId: order.id };
 	await work.queue('mail', about, { key: `mail:order:${order.id}`, memberId });
 }

@@ -1,7 +1,7 @@
 /** What the checkout, return and thank-you pages may show of an order, and to whom. */
 import type { Postal } from '$core/text/postal';
 import { and, desc, eq, gt, inArray, isNotNull, isNull } from 'drizzle-orm';
-import { MAIN_KINDS } from '$core/billing/order';
+import { isAwaited, MAIN_KINDS } from '$core/billing/order';
 import { standingOf, type PaymentStanding } from '$core/billing/payment';
 import type { Handle } from '../../db/connect';
 import type { Using } from '../../app';
@@ -149,8 +149,10 @@ export async function settleReturn(
 	const back = { planSlug: plan.slug, next: order.next, isGift };
 	if (order.state === 'refused') return { kind: 'refused', ...back };
 	if (state !== 'pending') return { kind: state === 'declined' ? 'declined' : 'ended', ...back };
-	if (order.state !== 'waiting') return { kind: 'pending', planSlug: plan.slug, payUrl: first.payUrl };
-	const { number, totalMinor: amountMinor, currency, createdAt, stoodByAt } = order;
+	if (!isAwaited(order.state)) return { kind: 'pending', planSlug: plan.slug, payUrl: first.payUrl };
+	// Of what is paid in parts, what is left.
+	const { amountMinor } = first;
+	const { number, currency, createdAt, stoodByAt } = order;
 	const until = createdAt + OFFLINE_WAITS_MS;
 	const asks = stoodByAt === null ? await addressOf(app, order) : null;
 	const planName = (await plansOfOrder(app.db, order.id)).map(({ name }) => name).join(', ');

@@ -4,7 +4,7 @@
  */
 import { and, eq, inArray } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
-import { lineFor, type LineAmounts } from '$core/billing/order';
+import { AWAITED, lineFor, type LineAmounts } from '$core/billing/order';
 import { mayMove, periodOfMove, withoutAsking, type MoveAnswer, type MoveRefusal } from '$core/billing/move';
 import { waysToPay, type ProcessorName } from '$core/billing/pay-by';
 import { MOST_SEATS } from '$core/billing/seats';
@@ -232,7 +232,7 @@ async function movingOrders(tx: Handle, agreementId: string) {
 	return tx
 		.select()
 		.from(orders)
-		.where(and(eq(orders.movesId, agreementId), inArray(orders.state, ['open', 'waiting'])));
+		.where(and(eq(orders.movesId, agreementId), inArray(orders.state, ['open', ...AWAITED])));
 }
 
 /** What is to come at the next due is taken back: what is held goes on. */

@@ -7,6 +7,7 @@
 import { and, eq, isNull } from 'drizzle-orm';
 import { v7 as uuidv7 } from 'uuid';
 import { BY_HAND, type AgreementEvent } from '$core/billing/agreement-facts';
+import { orderAfter } from '$core/billing/order';
 import { movementsTo, type DisputeState, type Movement, type PaymentState } from '$core/billing/payment';
 import type { Using } from '../../app';
 import { agreementsOfOrder } from '../../db/queries/agreements';
@@ -14,12 +15,13 @@ import {
 	disputesOf,
 	lockOrder,
 	paymentById,
+	paymentsOfOrder,
 	refundsOf,
 	type Order,
 	type Payment
 } from '../../db/queries/sales';
 import type { SiteSettings } from '../../db/schema/running';
-import { disputes, payments, refunds } from '../../db/schema/sales';
+import { disputes, orders, payments, refunds } from '../../db/schema/sales';
 import type { DisputeFact, PaymentFact, RefundFact } from '../../ports/payments';
 import { transact, type Work, type Transacting } from '../../transact';
 import { takeCard } from './change-card';
@@ -173,6 +175,7 @@ async function bookCharge(
 		.where(and(eq(payments.id, id), eq(payments.state, payment.state)));
 	if (kind === 'captured') {
 		if (payment.amountMinor > 0) await enterMoney(work, site, payment, { kind: 'payment' });
+		if (payment.agreementId === null && (await isPart(work, order))) return keepPart(work, order);
 		if (payment.agreementId === null) return fulfil(work, site, order, { payment, card: fact.card });
 	}
 	const isByHand = attempt >= BY_HAND;
@@ -181,6 +184,23 @@ async function bookCharge(
 	// After it is heard of: what was owed is not asked for again.
 	if (kind === 'captured' && isByHand && payment.agreementId !== null && fact.card)
 		await takeCard(work, payment.agreementId, fact.card);
+}
+
+/** Whether more is to come in before an order is paid. */
+async function isPart({ tx }: Work, order: Order): Promise<boolean> {
+	const came = (await paymentsOfOrder(tx, order.id))
+		.filter(({ state, agreementId }) => state === 'captured' && agreementId === null)
+		.reduce((sum, { amountMinor }) => sum + amountMinor, 0);
+	return came < order.totalMinor;
+}
+
+/** The rest is waited for, and its buyer is told how much that is. */
+async function keepPart(work: Work, order: Order): Promise<void> {
+	const { id, state, memberId } = order;
+	const next = orderAfter(state, 'part');
+	if (next) await work.tx.update(orders).set({ state: next }).where(eq(orders.id, id));
+	const about = { occasion: 'order-waits' as const, orderId: id };
+	await work.queue('mail', about, memberId === null ? {} : { memberId });
 }
 
 /** One that Stile asked for is done now; one that was done at the processor ends access where nothing is left. */

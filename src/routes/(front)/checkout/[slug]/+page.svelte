@@ -103,7 +103,9 @@
 		for (const id of typed.getAll('besides')) wish.append('besides', id);
 		const mine = ++asked;
 		const body = { method: 'POST', body: wish };
-		const response = await fetch(`/checkout/${data.plan.slug}/priced`, body).catch(() => null);
+		const response = await fetch(`/checkout/${data.plan.slug}/priced${page.url.search}`, body).catch(
+			() => null
+		);
 		if (!response?.ok || mine !== asked) return;
 		priced = (await response.json()) as typeof priced;
 		errors = Object.fromEntries(

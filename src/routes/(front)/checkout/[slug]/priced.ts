@@ -119,7 +119,7 @@ function forSeats(plan: Plan, seats: number): Plan {
 
 /** The plan's prices as this buyer reads them: what a code takes off and which tax there is, or what is wrong with either. */
 export async function priced(
-	{ locals: { app, look, viewer }, cookies, getClientAddress }: RequestEvent,
+	{ locals: { app, look, viewer }, cookies, getClientAddress, url }: RequestEvent,
 	one: Plan,
 	typed: Typed
 ) {
@@ -130,7 +130,13 @@ export async function priced(
 	// What is for somebody else, or for several people, is bought alone.
 	const together =
 		plan.opens === null && (seats ?? 1) === 1
-			? await besidesOf(app, look, { ...plan, currency }, typed.besides ?? [])
+			? await besidesOf(
+					app,
+					look,
+					{ ...plan, currency },
+					typed.besides ?? [],
+					url.searchParams.getAll('with')
+				)
 			: { offered: [], chosen: [] };
 	const code = normaliseCode(typed.code).slice(0, 60);
 	const { zone, tax: rules } = await app.site();

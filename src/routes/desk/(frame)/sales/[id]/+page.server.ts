@@ -13,7 +13,7 @@ import { moveFromDesk, type Moved } from '$server/usecases/sales/move-plan';
 import { refundPayment, type Refunded } from '$server/usecases/sales/refund-payment';
 import { steerAgreement, type Steered } from '$server/usecases/sales/steer-agreement';
 import type { Actions, PageServerLoad } from './$types';
-import { AnswerForm, answerOf } from '../../answer-form';
+import { ANSWER_PROBLEMS, AnswerForm, answerOf } from '../../answer-form';
 import { GiftForm, MoveForm, RefundForm, SteerForm } from './form';
 
 const AMOUNT_PROBLEMS: Record<AmountProblem, string> = {
@@ -23,8 +23,6 @@ const AMOUNT_PROBLEMS: Record<AmountProblem, string> = {
 	'too-large': 'That is more than was paid.',
 	'unknown-currency': 'That currency is not known.'
 };
-
-const NOT_WAITING = 'Somebody has said so already, or nobody waits for it any more.';
 
 export const load: PageServerLoad = async ({ locals: { app }, params }) => {
 	const page = await orderPage(app, params.id);
@@ -110,8 +108,10 @@ export const actions: Actions = {
 	answer: async ({ locals: { app, viewer }, request }) => {
 		const parsed = await parse(AnswerForm, await readForm(request));
 		if (!parsed.ok) return fail(400, { problem: Object.values(parsed.errors).flat()[0] ?? '' });
-		const answered = await answerPayment(app, viewer, answerOf(parsed.data));
-		if (!answered.ok) return fail(409, { problem: NOT_WAITING });
+		const answer = answerOf(parsed.data);
+		if (typeof answer === 'string') return fail(400, { problem: answer });
+		const answered = await answerPayment(app, viewer, answer);
+		if (!answered.ok) return fail(409, { problem: ANSWER_PROBLEMS[answered.code] });
 		return { saved: 'Done. The member is told by mail.' };
 	},
 	refund: async ({ locals: { app, viewer }, params, request }) => {

@@ -234,6 +234,7 @@
 						><PaymentAnswer
 							payment={payment.id}
 							{amount}
+							currency={payment.currency}
 							what={names}
 							member={data.member.name}
 							isFirst={payment.isFirst}

@@ -12,6 +12,7 @@
 	const SHOWN = [
 		['paid', 'Paid'],
 		['waiting', 'Wait for money'],
+		['part-paid', 'Paid in part'],
 		['open', 'Not paid yet'],
 		['expired', 'Ended unpaid'],
 		['refused', 'Refused'],
