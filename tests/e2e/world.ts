@@ -124,9 +124,11 @@ export async function choose(
 	await page.getByRole('option', { name: wanted }).first().click();
 }
 
-/** Chooses one of the few that a field of the Desk offers. */
+/** Chooses one of those that a field of the Desk offers; where they are more than a few, by typing. */
 export async function select(field: Locator, wanted: string | RegExp): Promise<void> {
 	await field.click();
+	const isTyped = await field.evaluate((node) => node.tagName === 'INPUT');
+	if (isTyped && typeof wanted === 'string') await field.fill(wanted);
 	await field
 		.page()
 		.getByRole('option', typeof wanted === 'string' ? { name: wanted, exact: true } : { name: wanted })
