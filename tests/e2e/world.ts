@@ -126,9 +126,9 @@ export async function choose(
 
 /** Chooses one of those that a field of the Desk offers; where they are more than a few, by typing. */
 export async function select(field: Locator, wanted: string | RegExp): Promise<void> {
-	await field.click();
 	const isTyped = await field.evaluate((node) => node.tagName === 'INPUT');
 	if (isTyped && typeof wanted === 'string') await field.fill(wanted);
+	else await field.click();
 	await field
 		.page()
 		.getByRole('option', typeof wanted === 'string' ? { name: wanted, exact: true } : { name: wanted })
