@@ -13,7 +13,7 @@ import { answerPayment, type Answer } from '$server/usecases/sales/answer-paymen
 import { expireOrders, OFFLINE_WAITS_MS } from '$server/usecases/sales/end-pay-page';
 import { settleReturn } from '$server/usecases/sales/look-at-order';
 import { ledgerFaults } from '../../scripts/lib/ledger.mjs';
-import { buy, makeShop, makeWorld, order, passDays, PLAN, type World } from './world';
+import { buy, makeShop, makeWorld, order, passDays, PLAN, refundWhole, type World } from './world';
 
 let world: World;
 let shop: Awaited<ReturnType<typeof makeShop>>;
@@ -127,6 +127,15 @@ describe('an order that is paid in parts', () => {
 		expect(all.filter(({ ok }) => ok)).toHaveLength(1);
 		const came = await paymentsOfOrder(world.app.db, orderId);
 		expect(came.map(({ amountMinor }) => amountMinor).sort()).toEqual([1500, 2000]);
+	});
+
+	it('is refunded by refusing it: of what came in nothing goes back while the rest is waited for', async () => {
+		const orderId = await begin();
+		await say(orderId, { amountMinor: 2000 });
+		const came = (await paymentsOfOrder(world.app.db, orderId)).find(({ state }) => state === 'captured');
+		expect(await refundWhole(world.app, null, came?.id ?? '')).toEqual({ ok: false, code: 'part-paid' });
+		await say(orderId);
+		expect(await refundWhole(world.app, null, came?.id ?? '')).toMatchObject({ ok: true });
 	});
 
 	it('gives back what came in where the rest is refused', async () => {

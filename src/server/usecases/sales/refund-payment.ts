@@ -31,7 +31,8 @@ export interface RefundWish {
 export type Refunded =
 	/** `isDone`: the processor has done it; else it is asked again until it has. */
 	| { ok: true; isDone: boolean }
-	| { ok: false; code: 'unknown' | 'nothing-left' }
+	/** `part-paid`: the rest is waited for; refusing the order gives back what came in. */
+	| { ok: false; code: 'unknown' | 'nothing-left' | 'part-paid' }
 	/** By the processor. */
 	| { ok: false; code: 'refused' }
 	| { ok: false; code: 'too-much'; leftMinor: number; currency: string };
@@ -58,8 +59,10 @@ export async function askRefund(
 ): Promise<Exclude<Refunded, { code: 'refused' }>> {
 	need(actor, 'refunds');
 	return transact<Exclude<Refunded, { code: 'refused' }>>(app, actor, async (work) => {
-		const payment = (await paymentBehindLock(work.tx, wish.paymentId))?.payment;
+		const behind = await paymentBehindLock(work.tx, wish.paymentId);
+		const payment = behind?.payment;
 		if (!payment?.processorRef) return { ok: false, code: 'unknown' };
+		if (behind?.order.state === 'part-paid') return { ok: false, code: 'part-paid' };
 		const known = await refundById(work.tx, wish.id);
 		if (known)
 			return known.paymentId === payment.id ? { ok: true, isDone: false } : { ok: false, code: 'unknown' };

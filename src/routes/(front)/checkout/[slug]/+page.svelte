@@ -10,6 +10,7 @@
 	import Price from '$ui/components/Price.svelte';
 	import Words from '$ui/components/Words.svelte';
 	import { MOST_SEATS } from '$core/billing/seats';
+	import { asksForMoney } from '$core/billing/terms';
 	import { discountText, lengthText } from '$words/price';
 	import { asking } from '$ui/address';
 	import { useWords } from '$ui/words';
@@ -51,10 +52,7 @@
 	});
 	/** Nothing is ever paid, whatever is taken off. */
 	const isAlwaysFree = $derived(
-		then.kind === 'nothing' &&
-			(terms?.firstMinor ?? 0) === 0 &&
-			(terms?.feeMinor ?? 0) === 0 &&
-			besides.every((beside) => beside.terms.then.kind === 'nothing' && beside.todayMinor === 0)
+		[terms, ...besides.map((beside) => beside.terms)].every((one) => one === undefined || !asksForMoney(one))
 	);
 	/** What is taken off, in words. */
 	const discount = $derived(

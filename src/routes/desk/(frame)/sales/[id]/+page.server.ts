@@ -144,6 +144,8 @@ function whyNot(refused: Extract<Refunded, { ok: false }>): string {
 			return 'This payment is not known to the processor.';
 		case 'nothing-left':
 			return 'Nothing of this payment is left to refund: look at the page anew.';
+		case 'part-paid':
+			return 'The rest of this order is waited for. Refuse it, and what came in goes back.';
 		case 'refused':
 			return 'The processor refuses: so much is not there any more. Look at the page anew.';
 		case 'too-much': {

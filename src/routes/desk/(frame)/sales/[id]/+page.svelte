@@ -241,7 +241,7 @@
 						/></span
 					>
 				{/if}
-				{#if payment.leftMinor > 0 && data.may.includes('refunds')}
+				{#if payment.leftMinor > 0 && data.order.state !== 'part-paid' && data.may.includes('refunds')}
 					<span class="ml-auto">
 						<RefundDialog
 							{payment}
